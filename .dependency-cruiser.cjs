@@ -1,0 +1,32 @@
+/** Imports go down only: app -> ui -> audio, workers -> core; app -> server -> core; cli, demo, bench -> core. */
+const room = (name, from, to) => ({
+  name,
+  severity: 'error',
+  from: { path: from, pathNot: '\\.test\\.tsx?$' },
+  to: { path: to },
+})
+
+module.exports = {
+  forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    { name: 'resolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
+    room('core-stands-alone', '^src/core', '^(src/(audio|workers|server|ui|app)|cli|demo|bench)'),
+    {
+      name: 'core-uses-small-pure-libraries-only',
+      severity: 'error',
+      from: { path: '^src/core', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['npm', 'npm-dev', 'core'], pathNot: 'node_modules/(valibot|fft\\.js)/' },
+    },
+    room('audio-looks-down', '^src/audio', '^src/(workers|server|ui|app)'),
+    room('workers-look-down', '^src/workers', '^src/(audio|server|ui|app)'),
+    room('server-looks-down', '^src/server', '^src/(audio|workers|ui|app)'),
+    room('ui-looks-down', '^src/ui', '^src/(server|app)'),
+    room('cli-is-core-only', '^cli', '^src/(audio|workers|ui|app|server)'),
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'node', 'default'] },
+  },
+}

@@ -1,0 +1,39 @@
+/* `npm run -s listen -- FILE`: hears a song file and prints one JSON object. */
+import { readFile } from 'node:fs/promises'
+import { toMono } from '../src/core/formats/wav'
+import { downbeats, eights, listen } from '../src/core/hear'
+import { decode } from './decode'
+
+/** What is printed: times in seconds from the start of the file. */
+async function hear(path: string) {
+  const pcm = await decode(await readFile(path))
+  const { hearing } = listen(toMono(pcm), pcm.sampleRate)
+  const at = (beat: number) => hearing.beats[beat] ?? hearing.duration
+  return {
+    version: hearing.version,
+    duration: hearing.duration,
+    tempo: hearing.tempo,
+    beats: hearing.beats,
+    downbeats: downbeats(hearing),
+    eights: eights(hearing),
+    sections: hearing.sections.map((s, i) => ({
+      start: at(s.beat),
+      end: at(hearing.sections[i + 1]?.beat ?? hearing.beats.length),
+      label: s.letter,
+    })),
+    confidence: hearing.confidence,
+  }
+}
+
+const [file, ...more] = process.argv.slice(2)
+if (!file || more.length) {
+  process.stderr.write('listen: usage: npm run -s listen -- FILE\n')
+  process.exit(1)
+}
+try {
+  process.stdout.write(`${JSON.stringify(await hear(file))}\n`)
+} catch (error) {
+  const why = error instanceof Error ? error.message.split('\n')[0] : String(error)
+  process.stderr.write(`listen: ${file}: ${why}\n`)
+  process.exit(1)
+}

@@ -1,0 +1,12 @@
+import type { NextConfig } from 'next'
+
+const config: NextConfig = {
+  compiler: { styledComponents: true },
+  // The native libSQL client and the tag reader are loaded by Node itself, not bundled.
+  serverExternalPackages: ['@libsql/client', 'libsql', 'music-metadata'],
+  poweredByHeader: false,
+  reactStrictMode: true,
+  devIndicators: false,
+}
+
+export default config

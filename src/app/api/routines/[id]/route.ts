@@ -1,0 +1,23 @@
+import * as v from 'valibot'
+import { RoutineSchema } from '@/core/routine'
+import { body, handle, idOf } from '@/server/handle'
+import { openRoutine, removeRoutine, saveRoutine } from '@/server/routines'
+
+const Body = v.object({ revision: v.pipe(v.number(), v.integer(), v.minValue(0)), routine: RoutineSchema })
+
+type Params = { id: string }
+
+/** The routine as it is stored. */
+export const GET = handle<Params>(async (_, params) => Response.json(await openRoutine(idOf(params))))
+
+/** Saves one edit. */
+export const PUT = handle<Params>(async (request, params) => {
+  const { revision, routine } = await body(request, Body)
+  return Response.json({ revision: await saveRoutine(idOf(params), revision, routine) })
+})
+
+/** Takes the routine away for good. */
+export const DELETE = handle<Params>(async (_, params) => {
+  await removeRoutine(idOf(params))
+  return Response.json({ ok: true })
+})

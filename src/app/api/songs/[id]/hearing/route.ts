@@ -1,0 +1,14 @@
+import * as v from 'valibot'
+import { HearingSchema } from '@/core/hear'
+import { body, handle, idOf } from '@/server/handle'
+import { keepHearing } from '@/server/songs'
+
+const Peaks = v.pipe(v.string(), v.base64(), v.maxLength(2_000_000))
+const Body = v.object({ hearing: HearingSchema, peaks: v.union([v.literal(''), Peaks]) })
+
+/** Stores what the browser heard. */
+export const PUT = handle<{ id: string }>(async (request, params) => {
+  const { hearing, peaks } = await body(request, Body)
+  await keepHearing(idOf(params), hearing.version, JSON.stringify(hearing), Buffer.from(peaks, 'base64'))
+  return Response.json({ ok: true })
+})

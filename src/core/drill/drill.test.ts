@@ -1,0 +1,123 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { eightsFrom, placePhrases } from '../routine'
+import { drillTimeline, eventsOf, type LoggedRepetition, markedRepetition, practice, readySpeed, repetitionPeriod, standing } from '.'
+
+const beats = (bpm: number, n = 64, start = 10) => Array.from({ length: n }, (_, i) => start + (i * 60) / bpm)
+const ids = () => {
+  let n = 0
+  return () => `id${n++}`
+}
+const page = (one = 0, counts = 64) => placePhrases({ phrases: eightsFrom(one, counts, ids()), sections: [] })
+const times = (xs: { time: number }[]) => xs.map((e) => Math.round(e.time * 1000) / 1000)
+const calls = (xs: { call: string }[]) => xs.map((e) => e.call).join(' ')
+const range = (bpm: number, from: number, to: number, cues: number[], one = 0) => ({ times: beats(bpm), placed: page(one), from, to, cues })
+
+// Worked by hand.
+describe('the count-in', () => {
+  it('first cue on 1 at 120 BPM and 75 %: 5 6 7 8 at -2.667, -2.000, -1.333, -0.667 s', () => {
+    const t = drillTimeline(range(120, 192, 384, [192]), 0.75, 4)
+    expect(calls(t.countIn)).toBe('5 6 7 8')
+    expect(times(t.countIn)).toEqual([-2.667, -2, -1.333, -0.667])
+    expect(t.lead).toBeCloseTo(2.667, 3)
+  })
+  it('first cue on 8: called "4 5 6 7", the dancer moves on 8', () => {
+    const t = drillTimeline(range(120, 192 + 7 * 24, 384 + 192, [192 + 7 * 24]), 1, 4)
+    expect(calls(t.countIn)).toBe('4 5 6 7')
+    expect(times(t.countIn)).toEqual([-2, -1.5, -1, -0.5])
+  })
+  it('first cue on 8&: called "5 6 7 8", the first move half a count after the 8', () => {
+    const at = 192 + 7 * 24 + 12
+    const t = drillTimeline(range(120, at, 576, [at]), 1, 4)
+    expect(calls(t.countIn)).toBe('5 6 7 8')
+    expect(t.countIn.at(-1)?.time).toBeCloseTo(-0.25, 9)
+  })
+  it('counts towards the first cue, not towards the 1, while the music already plays', () => {
+    const t = drillTimeline(range(120, 0, 384, [192]), 1, 4)
+    expect(times(t.countIn)).toEqual([2, 2.5, 3, 3.5])
+    expect(t.lead).toBe(0)
+  })
+  it('counts in before a pick-up by its own numbers', () => {
+    expect(calls(drillTimeline(range(120, 0, 192, [0], 3), 1, 4).countIn)).toBe('2 3 4 5')
+  })
+  it('can be a full eight, before the song itself begins', () => {
+    const t = drillTimeline(range(96, 0, 192, [0]), 0.75, 8)
+    expect(calls(t.countIn)).toBe('1 2 3 4 5 6 7 8')
+    expect(t.lead).toBeCloseTo(8 * 0.8333, 2)
+  })
+})
+
+describe('the body', () => {
+  it('calls every count on the grid, the "&" where a cue lies, and marks the 1', () => {
+    const t = drillTimeline(range(100, 0, 192, [0, 60, 24]), 1, 4)
+    expect(calls(t.counts)).toBe('1 2 3 & 4 5 6 7 8')
+    expect(t.counts.find((e) => e.call === '&')?.time).toBeCloseTo(1.5, 9)
+    expect(t.counts.filter((e) => e.accent).map((e) => e.call)).toEqual(['1'])
+  })
+  it('leaves out sub-counts that speech cannot reach', () => {
+    expect(calls(drillTimeline(range(200, 0, 96, [6, 12]), 1, 0).counts)).toBe('1 2 3 4')
+    expect(calls(drillTimeline(range(100, 0, 48, [6]), 0.4, 0).counts)).toBe('1 e 2')
+  })
+  it('an eight at 96 BPM and 75 % lasts 6.667 s', () => {
+    expect(drillTimeline(range(96, 0, 192, []), 0.75, 4).body).toBeCloseTo(6.667, 3)
+  })
+  it('every event lies where the grid says, at every speed, in every repetition', () => {
+    const speeds = fc.constantFrom(0.4, 0.75, 1, 1.1)
+    fc.assert(
+      fc.property(speeds, fc.integer({ min: 0, max: 30 }), fc.boolean(), fc.integer({ min: 60, max: 200 }), (speed, k, countInEach, bpm) => {
+        const t = drillTimeline(range(bpm, 192, 384, [192, 204]), speed, 4)
+        const start = k * repetitionPeriod(t, { countInEach })
+        for (const e of eventsOf(t, k, { countInEach }))
+          expect(e.time).toBeCloseTo(start + (((e.tick - 192) / 24) * (60 / bpm)) / speed, 9)
+      }),
+    )
+  })
+  it('loops without a gap, or with a count-in each time', () => {
+    const t = drillTimeline(range(120, 192, 384, [192]), 1, 4)
+    expect(eventsOf(t, 1, { countInEach: false })[0]).toMatchObject({ time: 4, call: '1' })
+    expect(eventsOf(t, 1, { countInEach: true })[0]).toMatchObject({ time: 4, call: '5' })
+    expect(repetitionPeriod(t, { countInEach: true })).toBe(6)
+  })
+  it('calls a count that is counted in only once', () => {
+    const t = drillTimeline(range(120, 0, 384, [192]), 1, 4)
+    const all = eventsOf(t, 0, { countInEach: false })
+    expect(new Set(all.map((e) => e.tick)).size).toBe(all.length)
+  })
+})
+
+const row = (id: string, mark: LoggedRepetition['mark'], speed = 0.75, corrects: string | null = null): LoggedRepetition => ({
+  id,
+  doneAt: Number(id),
+  kind: 'drill',
+  firstPhrase: 'a',
+  lastPhrase: 'b',
+  label: 'Chorus, eights 1 to 2',
+  speed,
+  seconds: 10,
+  mark,
+  corrects,
+})
+
+describe('marks and the log', () => {
+  it('a mark early in a repetition, or in its count-in, is for the one before', () => {
+    expect([markedRepetition(0, 0.5, 6), markedRepetition(3, -1, 6), markedRepetition(3, 1.9, 6), markedRepetition(3, 2.1, 6)]).toEqual([0, 2, 2, 3])
+  })
+  it('is ready at the highest speed with two clean in a row, the most recent counting', () => {
+    const log = [row('1', 'clean', 0.6), row('2', 'clean', 0.6), row('3', 'clean'), row('4', 'shaky'), row('5', 'clean')]
+    expect(readySpeed(log)).toBe(0.6)
+    expect(readySpeed([...log, row('6', 'clean')])).toBe(0.75)
+    expect(readySpeed([...log, row('6', 'clean'), row('7', 'missed')])).toBe(0.6)
+  })
+  it('a correction stands in for what it corrects, also twice', () => {
+    const log = [row('1', 'clean'), row('2', 'clean'), row('3', 'missed', 0.75, '2'), row('4', 'shaky', 0.75, '3')]
+    expect(standing(log).map((r) => [r.id, r.mark])).toEqual([
+      ['1', 'clean'],
+      ['2', 'shaky'],
+    ])
+  })
+  it('adds up per stretch', () => {
+    expect(practice([row('1', 'clean'), row('2', 'unmarked'), row('3', 'clean')])).toEqual([
+      { firstPhrase: 'a', lastPhrase: 'b', label: 'Chorus, eights 1 to 2', repetitions: 3, seconds: 30, lastAt: 3, lastSpeed: 0.75, lastMark: 'clean', ready: 0.75 },
+    ])
+  })
+})

@@ -1,0 +1,124 @@
+import { countLabel, type Ratio, type Seconds, subCountName, TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
+import { type PlacedPhrase, phraseAt } from '../routine'
+
+/** One thing that sounds, in seconds from the start of the repetition's body. */
+export interface DrillEvent {
+  time: Seconds
+  tick: Ticks
+  kind: 'count-in' | 'count' | 'sub'
+  /** What is called: "5", "&". */
+  call: string
+  /** True on the 1 of a phrase. */
+  accent: boolean
+}
+
+/** What to play, in positions. */
+export interface DrillRange {
+  /** Count times in seconds of the song. */
+  times: Times
+  placed: readonly PlacedPhrase[]
+  from: Ticks
+  to: Ticks
+  /** Starts of the cues inside the range; sub-counts are called where one lies. */
+  cues: readonly Ticks[]
+}
+
+/** A repetition laid out in time: body from 0 to `body`, the count-in before it on negative times. */
+export interface DrillTimeline {
+  from: Ticks
+  to: Ticks
+  speed: Ratio
+  /** How long before the body the first count-in click sounds; 0 when the count-in lies inside the body. */
+  lead: Seconds
+  /** Length of the body at this speed. */
+  body: Seconds
+  countIn: DrillEvent[]
+  counts: DrillEvent[]
+  /** Song time of the body's start and end. */
+  songStart: Seconds
+  songEnd: Seconds
+}
+
+/** Sub-counts closer than this to a count are not called: speech would run together. Common practice, no published source. */
+const LEAST_CALL_GAP: Seconds = 0.17
+
+/**
+ * Lays one repetition out in time.
+ * @param speed ratio of full tempo, above 0
+ * @param countIn how many counts are counted in before the first cue (before the range, when it has no cue)
+ */
+export function drillTimeline(range: DrillRange, speed: Ratio, countIn: number): DrillTimeline {
+  const { times, placed, from, to } = range
+  const songStart = timeOfTick(times, from)
+  const songEnd = timeOfTick(times, to)
+  const at = (tick: Ticks): Seconds => (timeOfTick(times, tick) - songStart) / speed
+  const first = range.cues.filter((c) => c >= from && c < to).reduce((a, b) => Math.min(a, b), to)
+  const called = countInOf(placed, first < to ? first : from, countIn, at)
+  return {
+    from,
+    to,
+    speed,
+    lead: Math.max(0, -(called[0]?.time ?? 0)),
+    body: (songEnd - songStart) / speed,
+    countIn: called,
+    counts: countsOf(range, at),
+    songStart,
+    songEnd,
+  }
+}
+
+/** The whole counts just before the first cue: "5 6 7 8" before a 1, "4 5 6 7" before an 8, "5 6 7 8" before an 8&. */
+function countInOf(placed: readonly PlacedPhrase[], first: Ticks, counts: number, at: (t: Ticks) => Seconds): DrillEvent[] {
+  const phrase = phraseAt(placed, first)
+  const last = Math.floor((first - 1) / TICKS_PER_COUNT)
+  return Array.from({ length: counts }, (_, i) => {
+    const count = last - counts + 1 + i
+    const tick = count * TICKS_PER_COUNT
+    const within = count - (phrase ? phrase.start / TICKS_PER_COUNT : 0) + (phrase ? phrase.first - 1 : 0)
+    // Before the phrase people count towards its 1, whatever the phrase before was.
+    const number = within >= 0 ? within + 1 : 8 - ((((-within - 1) % 8) + 8) % 8)
+    return { time: at(tick), tick, kind: 'count-in', call: String(number), accent: false }
+  })
+}
+
+function countsOf({ placed, from, to, cues }: DrillRange, at: (t: Ticks) => Seconds): DrillEvent[] {
+  const out: DrillEvent[] = []
+  for (let tick = Math.ceil(from / TICKS_PER_COUNT) * TICKS_PER_COUNT; tick < to; tick += TICKS_PER_COUNT) {
+    const phrase = phraseAt(placed, tick)
+    if (!phrase) continue
+    const within = tick - phrase.start
+    const call = countLabel(within, phrase.phrase.feel, phrase.first)
+    out.push({ time: at(tick), tick, kind: 'count', call, accent: within === 0 && !phrase.phrase.pickUp })
+  }
+  for (const tick of new Set(cues)) {
+    const phrase = phraseAt(placed, tick)
+    const offset = ((tick % TICKS_PER_COUNT) + TICKS_PER_COUNT) % TICKS_PER_COUNT
+    const call = phrase && subCountName(offset, phrase.phrase.feel)
+    if (!call || tick < from || tick >= to) continue
+    const count = tick - offset
+    const gap = Math.min(at(tick) - at(count), at(count + TICKS_PER_COUNT) - at(tick))
+    if (gap >= LEAST_CALL_GAP) out.push({ time: at(tick), tick, kind: 'sub', call, accent: false })
+  }
+  return out.sort((a, b) => a.time - b.time)
+}
+
+/** Where a repetition begins on the drill's clock, whose 0 is the first body's start. */
+export interface Repetitions {
+  /** Count-in before every repetition, or before the first only (then the loop has no gap). */
+  countInEach: boolean
+}
+
+/** Time between the starts of two repetitions. */
+export function repetitionPeriod(t: DrillTimeline, { countInEach }: Repetitions): Seconds {
+  return t.body + (countInEach ? t.lead : 0)
+}
+
+/** Everything that sounds in repetition k (from 0), in seconds on the drill's clock. */
+export function eventsOf(t: DrillTimeline, k: number, how: Repetitions): DrillEvent[] {
+  const start = k * repetitionPeriod(t, how)
+  const calledIn = k === 0 || how.countInEach ? t.countIn : []
+  const taken = new Set(calledIn.map((e) => e.tick))
+  return [...calledIn, ...t.counts.filter((e) => !taken.has(e.tick))]
+    .map((e) => ({ ...e, time: start + e.time }))
+    .sort((a, b) => a.time - b.time)
+}

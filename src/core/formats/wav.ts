@@ -1,0 +1,106 @@
+/** Sound as numbers: one array a channel, -1..1. */
+export interface Pcm {
+  sampleRate: number
+  channels: Float32Array[]
+}
+
+const PCM = 1
+const FLOAT = 3
+const EXTENSIBLE = 0xfffe
+
+/**
+ * Reads a RIFF/WAVE file (IBM & Microsoft 1991, "Multimedia Programming Interface and Data Specifications 1.0"):
+ * integer PCM of 8, 16, 24 or 32 bits and float of 32 or 64 bits, any channel count. A data chunk cut short is
+ * read as far as it goes.
+ * @throws Error with a sentence for people when the file is not a WAV or holds no sound
+ */
+export function readWav(bytes: Uint8Array): Pcm {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const tag = (at: number) => String.fromCharCode(...bytes.subarray(at, at + 4))
+  if (bytes.length < 12 || tag(0) !== 'RIFF' || tag(8) !== 'WAVE') throw new Error('This is not a WAV file.')
+  let format: { kind: number; channels: number; rate: number; bits: number } | null = null
+  for (let at = 12; at + 8 <= bytes.length; ) {
+    const name = tag(at)
+    const size = view.getUint32(at + 4, true)
+    const body = at + 8
+    if (name === 'fmt ' && body + 16 <= bytes.length) {
+      let kind = view.getUint16(body, true)
+      if (kind === EXTENSIBLE && body + 26 <= bytes.length) kind = view.getUint16(body + 24, true)
+      format = { kind, channels: view.getUint16(body + 2, true), rate: view.getUint32(body + 4, true), bits: view.getUint16(body + 14, true) }
+    }
+    if (name === 'data') {
+      if (!format) throw new Error('This WAV file has no format chunk before its sound.')
+      return samples(view, body, Math.min(size, bytes.length - body), format)
+    }
+    at = body + size + (size % 2)
+  }
+  throw new Error('This WAV file holds no sound.')
+}
+
+function samples(
+  view: DataView,
+  from: number,
+  size: number,
+  f: { kind: number; channels: number; rate: number; bits: number },
+): Pcm {
+  const read = sampleReader(view, f.kind, f.bits)
+  if (!read || f.channels < 1 || f.rate < 1) throw new Error(`This WAV file uses an encoding Azalea does not read (format ${f.kind}, ${f.bits} bits).`)
+  const width = f.bits / 8
+  const frames = Math.floor(size / (width * f.channels))
+  if (frames === 0) throw new Error('This WAV file holds no sound.')
+  const channels = Array.from({ length: f.channels }, () => new Float32Array(frames))
+  for (let c = 0; c < f.channels; c++) {
+    const out = channels[c] as Float32Array
+    for (let i = 0; i < frames; i++) out[i] = read(from + (i * f.channels + c) * width)
+  }
+  return { sampleRate: f.rate, channels }
+}
+
+function sampleReader(view: DataView, kind: number, bits: number): ((at: number) => number) | null {
+  if (kind === FLOAT && bits === 32) return (at) => view.getFloat32(at, true)
+  if (kind === FLOAT && bits === 64) return (at) => view.getFloat64(at, true)
+  if (kind !== PCM) return null
+  if (bits === 8) return (at) => (view.getUint8(at) - 128) / 128
+  if (bits === 16) return (at) => view.getInt16(at, true) / 32_768
+  if (bits === 24) return (at) => ((view.getUint8(at) << 8) | (view.getUint8(at + 1) << 16) | (view.getUint8(at + 2) << 24)) / 2_147_483_648
+  if (bits === 32) return (at) => view.getInt32(at, true) / 2_147_483_648
+  return null
+}
+
+/** Writes 16-bit PCM WAV. Samples outside -1..1 are clipped. */
+export function writeWav({ sampleRate, channels }: Pcm): Uint8Array {
+  const n = channels[0]?.length ?? 0
+  const block = channels.length * 2
+  const out = new Uint8Array(44 + n * block)
+  const view = new DataView(out.buffer)
+  const text = (at: number, s: string) => [...s].forEach((c, i) => view.setUint8(at + i, c.charCodeAt(0)))
+  text(0, 'RIFF')
+  view.setUint32(4, 36 + n * block, true)
+  text(8, 'WAVEfmt ')
+  view.setUint32(16, 16, true)
+  view.setUint16(20, PCM, true)
+  view.setUint16(22, channels.length, true)
+  view.setUint32(24, sampleRate, true)
+  view.setUint32(28, sampleRate * block, true)
+  view.setUint16(32, block, true)
+  view.setUint16(34, 16, true)
+  text(36, 'data')
+  view.setUint32(40, n * block, true)
+  channels.forEach((channel, c) => {
+    for (let i = 0; i < n; i++) {
+      const s = Math.max(-1, Math.min(1, channel[i] as number))
+      view.setInt16(44 + i * block + c * 2, Math.round(s < 0 ? s * 32_768 : s * 32_767), true)
+    }
+  })
+  return out
+}
+
+/** One channel: the mean of all. */
+export function toMono({ channels }: Pcm): Float32Array {
+  const [first] = channels
+  if (!first) return new Float32Array(0)
+  if (channels.length === 1) return first
+  const out = new Float32Array(first.length)
+  for (const channel of channels) for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) + (channel[i] as number) / channels.length
+  return out
+}

@@ -1,0 +1,4 @@
+export * from './edits'
+export * from './layout'
+export * from './repairs'
+export * from './schema'

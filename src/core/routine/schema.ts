@@ -1,0 +1,92 @@
+import * as v from 'valibot'
+
+/** Longest text anybody may type into a name, a move or a call. */
+const TEXT = 200
+
+const id = v.pipe(v.string(), v.minLength(1), v.maxLength(40))
+const text = v.pipe(v.string(), v.maxLength(TEXT))
+const ticks = v.pipe(v.number(), v.integer(), v.minValue(-24 * 64), v.maxValue(24 * 20_000))
+
+export const LAYERS = ['feet', 'arms', 'body', 'head', 'travel', 'whole'] as const
+export const SIDES = ['none', 'left', 'right', 'both'] as const
+export const SECTION_KINDS = [
+  'intro',
+  'verse',
+  'pre-chorus',
+  'chorus',
+  'hook',
+  'bridge',
+  'rap',
+  'break',
+  'outro',
+  'part',
+] as const
+
+/** One instruction on the count line. Its place is absolute, so renumbering phrases never moves it off its sound. */
+const Cue = v.object({
+  id,
+  at: ticks,
+  length: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(24 * 64)),
+  layer: v.picklist(LAYERS),
+  move: v.pipe(v.string(), v.trim(), v.minLength(1, 'A cue needs a move.'), v.maxLength(TEXT)),
+  side: v.picklist(SIDES),
+  /** The short word the caller says; empty means the move itself. */
+  call: text,
+})
+
+/** A run of counts, numbered from 1; `pickUp` numbers it backwards from 8 (three counts are 6 7 8). */
+const Phrase = v.object({
+  id,
+  length: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(32)),
+  feel: v.picklist(['straight', 'triplet']),
+  pickUp: v.boolean(),
+})
+
+/** A named stretch that begins with a phrase and lasts until the next section. */
+const Section = v.object({ id, phrase: id, name: text, kind: v.picklist(SECTION_KINDS), letter: v.pipe(v.string(), v.maxLength(3)) })
+
+/** What a person changed about the heard beats, applied in order; the hearing itself is never touched. */
+const Repair = v.variant('kind', [
+  v.object({ kind: v.literal('double') }),
+  v.object({ kind: v.literal('halve'), keep: v.picklist([0, 1]) }),
+  v.object({ kind: v.literal('shift'), seconds: v.pipe(v.number(), v.finite(), v.minValue(-5), v.maxValue(5)) }),
+])
+
+const Excerpt = v.pipe(
+  v.object({ start: ticks, end: ticks }),
+  v.check((e) => e.end > e.start, 'An excerpt ends after it starts.'),
+)
+
+/** One choreography on one song. Positions are ticks on the count line; count 0 is the first repaired beat. */
+export const RoutineSchema = v.pipe(
+  v.object({
+    version: v.literal(1),
+    title: v.pipe(v.string(), v.trim(), v.minLength(1, 'A routine needs a name.'), v.maxLength(TEXT)),
+    credit: text,
+    repairs: v.pipe(v.array(Repair), v.maxLength(200)),
+    phrases: v.pipe(v.array(Phrase), v.maxLength(2000)),
+    sections: v.pipe(v.array(Section), v.maxLength(500)),
+    excerpt: v.nullable(Excerpt),
+    cues: v.pipe(v.array(Cue), v.maxLength(20_000)),
+  }),
+  v.check((r) => new Set(r.phrases.map((p) => p.id)).size === r.phrases.length, 'Two phrases share an id.'),
+  v.check((r) => new Set(r.cues.map((c) => c.id)).size === r.cues.length, 'Two cues share an id.'),
+  v.check((r) => {
+    const known = new Set(r.phrases.map((p) => p.id))
+    return r.sections.every((s) => known.has(s.phrase))
+  }, 'A section begins at a phrase that is not there.'),
+)
+
+export type Routine = v.InferOutput<typeof RoutineSchema>
+export type Cue = v.InferOutput<typeof Cue>
+export type Phrase = v.InferOutput<typeof Phrase>
+export type Section = v.InferOutput<typeof Section>
+export type Repair = v.InferOutput<typeof Repair>
+export type Layer = (typeof LAYERS)[number]
+export type Side = (typeof SIDES)[number]
+export type SectionKind = (typeof SECTION_KINDS)[number]
+
+/** A routine with nothing in it yet. */
+export function emptyRoutine(title: string, credit = ''): Routine {
+  return { version: 1, title, credit, repairs: [], phrases: [], sections: [], excerpt: null, cues: [] }
+}

@@ -1,0 +1,4 @@
+export * from './grid'
+export * from './speed'
+export * from './ticks'
+export * from './units'

@@ -1,0 +1,86 @@
+import { createHash, randomUUID } from 'node:crypto'
+import { createReadStream, createWriteStream } from 'node:fs'
+import { mkdir, rename, rm, stat } from 'node:fs/promises'
+import path from 'node:path'
+import { Readable } from 'node:stream'
+import { Problem } from './problem'
+import { dataDirectory, LARGEST_SONG } from './settings'
+
+/** Where songs are kept: names are content hashes, so no file name of a person's ever reaches it. */
+export interface AudioStore {
+  /** Streams bytes in. The file is not part of the store until `keep`. */
+  receive(bytes: AsyncIterable<Uint8Array>): Promise<Incoming>
+  size(hash: string): Promise<number | null>
+  /** Bytes from `start` to `end`, both included. */
+  read(hash: string, start: number, end: number): ReadableStream<Uint8Array>
+  remove(hash: string): Promise<void>
+}
+
+export interface Incoming {
+  hash: string
+  bytes: number
+  /** Where the bytes lie until they are kept, for reading tags. */
+  path: string
+  keep(): Promise<void>
+  discard(): Promise<void>
+}
+
+const HASH = /^[0-9a-f]{64}$/
+
+/** Songs as files in `<data>/audio`. */
+export function diskStore(): AudioStore {
+  const dir = path.join(dataDirectory(), 'audio')
+  const place = (hash: string) => {
+    if (!HASH.test(hash)) throw new Error('not a content hash')
+    return path.join(dir, hash)
+  }
+  return {
+    async receive(source) {
+      await mkdir(dir, { recursive: true })
+      const part = path.join(dir, `${randomUUID()}.part`)
+      const discard = () => rm(part, { force: true })
+      try {
+        const { hash, bytes } = await pour(source, part)
+        return { hash, bytes, path: part, keep: () => rename(part, place(hash)), discard }
+      } catch (error) {
+        await discard()
+        throw error
+      }
+    },
+    async size(hash) {
+      try {
+        return (await stat(place(hash))).size
+      } catch {
+        return null
+      }
+    },
+    read: (hash, start, end) => Readable.toWeb(createReadStream(place(hash), { start, end })) as ReadableStream<Uint8Array>,
+    remove: (hash) => rm(place(hash), { force: true }),
+  }
+}
+
+async function pour(source: AsyncIterable<Uint8Array>, file: string): Promise<{ hash: string; bytes: number }> {
+  const hash = createHash('sha256')
+  const out = createWriteStream(file, { flags: 'wx' })
+  const failed = new Promise<never>((_, reject) => out.once('error', reject))
+  failed.catch(() => {})
+  let bytes = 0
+  try {
+    for await (const chunk of source) {
+      bytes += chunk.byteLength
+      if (bytes > LARGEST_SONG) throw tooLarge()
+      hash.update(chunk)
+      if (!out.write(chunk)) await Promise.race([failed, new Promise<void>((drained) => out.once('drain', drained))])
+    }
+    await Promise.race([failed, new Promise<void>((ended) => out.end(ended))])
+  } catch (error) {
+    out.destroy()
+    throw error
+  }
+  return { hash: hash.digest('hex'), bytes }
+}
+
+/** The refusal of a file over the limit, the same before and during the upload. */
+export function tooLarge(): Problem {
+  return new Problem(413, `This file is over the limit of ${LARGEST_SONG / 1024 / 1024} MB. Nothing was kept. Save it as MP3 or cut it, and try again.`)
+}

@@ -1,0 +1,78 @@
+import { blob, index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+
+const at = (name: string) => integer(name, { mode: 'timestamp_ms' }).notNull()
+
+/** The audio of a song, stored once by the hash of its bytes. */
+export const songs = sqliteTable(
+  'songs',
+  {
+    id: text('id').primaryKey(),
+    hash: text('hash').notNull(),
+    bytes: integer('bytes').notNull(),
+    mime: text('mime').notNull(),
+    fileName: text('file_name').notNull(),
+    title: text('title').notNull(),
+    credit: text('credit').notNull(),
+    createdAt: at('created_at'),
+  },
+  (t) => [uniqueIndex('songs_hash').on(t.hash)],
+)
+
+/** What the machine heard in a song: one row a version, never changed by a person's repairs. */
+export const hearings = sqliteTable(
+  'hearings',
+  {
+    id: text('id').primaryKey(),
+    songId: text('song_id')
+      .notNull()
+      .references(() => songs.id, { onDelete: 'cascade' }),
+    version: integer('version').notNull(),
+    /** JSON of a Hearing. */
+    data: text('data').notNull(),
+    /** Bytes of the loudness pictures: peaks, then loudness, one byte per 10 ms each. */
+    peaks: blob('peaks', { mode: 'buffer' }).notNull(),
+    createdAt: at('created_at'),
+  },
+  (t) => [uniqueIndex('hearings_song_version').on(t.songId, t.version)],
+)
+
+/** One choreography on one song; `revision` rises by one with each saved edit. */
+export const routines = sqliteTable(
+  'routines',
+  {
+    id: text('id').primaryKey(),
+    songId: text('song_id')
+      .notNull()
+      .references(() => songs.id, { onDelete: 'cascade' }),
+    title: text('title').notNull(),
+    revision: integer('revision').notNull(),
+    /** JSON of a Routine. */
+    document: text('document').notNull(),
+    createdAt: at('created_at'),
+    updatedAt: at('updated_at'),
+  },
+  (t) => [index('routines_song').on(t.songId)],
+)
+
+/** One repetition on the floor; rows are only ever added. A row may correct an earlier one. */
+export const repetitions = sqliteTable(
+  'repetitions',
+  {
+    id: text('id').primaryKey(),
+    routineId: text('routine_id')
+      .notNull()
+      .references(() => routines.id, { onDelete: 'cascade' }),
+    doneAt: at('done_at'),
+    kind: text('kind', { enum: ['drill', 'run'] }).notNull(),
+    /** First and last phrase, and what they were called that day. */
+    firstPhrase: text('first_phrase').notNull(),
+    lastPhrase: text('last_phrase').notNull(),
+    label: text('label').notNull(),
+    speed: real('speed').notNull(),
+    sound: text('sound', { enum: ['counts', 'music', 'both'] }).notNull(),
+    seconds: real('seconds').notNull(),
+    mark: text('mark', { enum: ['clean', 'shaky', 'missed', 'unmarked'] }).notNull(),
+    corrects: text('corrects'),
+  },
+  (t) => [index('repetitions_routine').on(t.routineId, t.doneAt)],
+)

@@ -1,0 +1,64 @@
+import { eq } from 'drizzle-orm'
+import { nanoid } from 'nanoid'
+import { emptyRoutine } from '@/core/routine'
+import { diskStore } from './audio-store'
+import { database, write } from './database'
+import { Problem } from './problem'
+import { hearings, routines, songs } from './schema'
+import { readTags } from './tags'
+
+export type SongRow = typeof songs.$inferSelect
+
+/** A song that was taken in, and the routines that use it. */
+export interface TakenIn {
+  song: SongRow
+  /** False when the same bytes were already here. */
+  fresh: boolean
+  routines: { id: string; title: string }[]
+}
+
+/** Streams a file into the store, reads its tags, and adds the song with a first routine if it is new. */
+export async function takeIn(bytes: AsyncIterable<Uint8Array>, fileName: string): Promise<TakenIn> {
+  const incoming = await diskStore().receive(bytes)
+  try {
+    if (incoming.bytes === 0) throw new Problem(415, `“${fileName}” is empty. Nothing was kept.`)
+    const tags = await readTags(incoming.path, fileName)
+    await incoming.keep()
+    return await write(async (tx) => {
+      const known = await tx.query.songs.findFirst({ where: eq(songs.hash, incoming.hash) })
+      const now = new Date()
+      const song = known ?? { id: nanoid(), hash: incoming.hash, bytes: incoming.bytes, fileName, createdAt: now, ...tags }
+      if (!known) await tx.insert(songs).values(song)
+      const used = await tx.select({ id: routines.id, title: routines.title }).from(routines).where(eq(routines.songId, song.id))
+      if (used.length) return { song, fresh: false, routines: used }
+      const first = newRoutine(song)
+      await tx.insert(routines).values(first)
+      return { song, fresh: true, routines: [{ id: first.id, title: first.title }] }
+    })
+  } finally {
+    await incoming.discard()
+  }
+}
+
+/** The row of an empty routine on a song. */
+export function newRoutine(song: SongRow, title = song.title): typeof routines.$inferInsert & { id: string } {
+  const now = new Date()
+  const document = JSON.stringify(emptyRoutine(title, song.credit))
+  return { id: nanoid(), songId: song.id, title, revision: 0, document, createdAt: now, updatedAt: now }
+}
+
+/** @throws Problem 404 */
+export async function songById(id: string): Promise<SongRow> {
+  const song = await (await database()).query.songs.findFirst({ where: eq(songs.id, id) })
+  if (!song) throw new Problem(404, 'That song is not here any more.', 'missing')
+  return song
+}
+
+/** Stores what was heard; the same version again replaces its row, other versions stay. */
+export async function keepHearing(songId: string, version: number, data: string, peaks: Buffer): Promise<void> {
+  await songById(songId)
+  const row = { id: nanoid(), songId, version, data, peaks, createdAt: new Date() }
+  await write((tx) =>
+    tx.insert(hearings).values(row).onConflictDoUpdate({ target: [hearings.songId, hearings.version], set: { data, peaks, createdAt: row.createdAt } }),
+  )
+}
