@@ -1,12 +1,13 @@
 /* `npm run -s listen -- FILE`: hears a song file and prints one JSON object. */
 import { readFile } from 'node:fs/promises'
+import path from 'node:path'
 import { toMono } from '../src/core/formats/wav'
 import { downbeats, eights, listen } from '../src/core/hear'
 import { decode } from './decode'
 
 /** What is printed: times in seconds from the start of the file. */
-async function hear(path: string) {
-  const pcm = await decode(await readFile(path))
+async function hear(file: string) {
+  const pcm = await decode(await readFile(path.resolve(process.env.AZALEA_CWD ?? '.', file)))
   const { hearing } = listen(toMono(pcm), pcm.sampleRate)
   const at = (beat: number) => hearing.beats[beat] ?? hearing.duration
   return {

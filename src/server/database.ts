@@ -21,7 +21,7 @@ async function open(url: string): Promise<Database> {
   // WAL stays in the file; a libSQL server keeps its own journal and refuses the pragma.
   if (url.startsWith('file:')) await client.execute('PRAGMA journal_mode = WAL')
   const database = drizzle(client, { schema })
-  await migrate(database, { migrationsFolder: path.resolve('drizzle') })
+  await migrate(database, { migrationsFolder: path.resolve(/* turbopackIgnore: true */ 'drizzle') })
   return database
 }
 

@@ -9,7 +9,7 @@ export const LONGEST_SONG = 20 * 60
 
 /** Where Azalea keeps its files; made when missing. */
 export function dataDirectory(): string {
-  const dir = path.resolve(process.env.AZALEA_DATA ?? 'data')
+  const dir = path.resolve(/* turbopackIgnore: true */ process.env.AZALEA_DATA ?? 'data')
   mkdirSync(dir, { recursive: true })
   return dir
 }

@@ -102,23 +102,30 @@ function countsOf({ placed, from, to, cues }: DrillRange, at: (t: Ticks) => Seco
   return out.sort((a, b) => a.time - b.time)
 }
 
-/** Where a repetition begins on the drill's clock, whose 0 is the first body's start. */
-export interface Repetitions {
-  /** Count-in before every repetition, or before the first only (then the loop has no gap). */
-  countInEach: boolean
+/** What sounds in one repetition, by time from its body's start; a count that is counted in is called only once. */
+export function eventsOf(t: DrillTimeline, countedIn: boolean): DrillEvent[] {
+  if (!countedIn) return t.counts
+  const taken = new Set(t.countIn.map((e) => e.tick))
+  return [...t.countIn, ...t.counts.filter((e) => !taken.has(e.tick))].sort((a, b) => a.time - b.time)
 }
 
-/** Time between the starts of two repetitions. */
-export function repetitionPeriod(t: DrillTimeline, { countInEach }: Repetitions): Seconds {
-  return t.body + (countInEach ? t.lead : 0)
+/** A repetition with its place on the drill's clock. */
+export interface Leg {
+  /** Number of the repetition, from 0. */
+  k: number
+  /** When its body starts, in seconds. */
+  start: Seconds
+  timeline: DrillTimeline
+  countedIn: boolean
 }
 
-/** Everything that sounds in repetition k (from 0), in seconds on the drill's clock. */
-export function eventsOf(t: DrillTimeline, k: number, how: Repetitions): DrillEvent[] {
-  const start = k * repetitionPeriod(t, how)
-  const calledIn = k === 0 || how.countInEach ? t.countIn : []
-  const taken = new Set(calledIn.map((e) => e.tick))
-  return [...calledIn, ...t.counts.filter((e) => !taken.has(e.tick))]
-    .map((e) => ({ ...e, time: start + e.time }))
-    .sort((a, b) => a.time - b.time)
+/** The first repetition, always counted in: its first sound comes at `from`. */
+export function firstLeg(timeline: DrillTimeline, from: Seconds): Leg {
+  return { k: 0, start: from + timeline.lead, timeline, countedIn: true }
+}
+
+/** The repetition after another: without a gap, or with its count-in between. */
+export function legAfter(leg: Leg, timeline: DrillTimeline, countedIn: boolean): Leg {
+  const gap = countedIn ? timeline.lead : 0
+  return { k: leg.k + 1, start: leg.start + leg.timeline.body + gap, timeline, countedIn }
 }

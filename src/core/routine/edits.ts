@@ -6,42 +6,47 @@ import type { Cue, Phrase, Repair, Routine, Section, SectionKind } from './schem
 /** Makes a fresh id; passed in, so that edits stay deterministic. */
 export type NewId = () => string
 
-/** Phrases that cover `counts` counts, with a 1 on count `one`: a pick-up first if needed, then eights, then the rest. */
-export function eightsFrom(one: number, counts: number, newId: NewId): Phrase[] {
-  const make = (length: number, pickUp = false): Phrase => ({ id: newId(), length, feel: 'straight', pickUp })
-  const lead = ((one % 8) + 8) % 8
-  const out: Phrase[] = lead > 0 && counts > lead ? [make(lead, true)] : []
-  let left = counts - (out.length ? lead : 0)
-  while (left > 0) {
-    const n = Math.min(8, left)
-    out.push(make(n))
-    left -= n
-  }
-  return out
-}
-
 const sum = (phrases: readonly Phrase[]) => phrases.reduce((n, p) => n + p.length, 0)
 
 /** What a hearing proposes as the page: phrases, and the sections that begin on them. */
 export interface Proposal {
   counts: number
-  /** Count index of a 1. */
-  one: number
+  /** Count index where each phrase begins, ascending. */
+  starts: readonly number[]
   /** Sections by the count they begin on. */
   sections: readonly { count: number; letter: string }[]
 }
 
 /** Lays the song out as heard; cues and excerpt are kept where they are. */
 export function layOut(routine: Routine, p: Proposal, newId: NewId): Routine {
-  const phrases = eightsFrom(p.one, p.counts, newId)
-  const placed = placePhrases({ phrases, sections: [] })
+  const starts = p.starts.length ? p.starts : [0]
+  const first = starts[0] as number
+  const phrases: Phrase[] = first > 0 ? [{ id: newId(), length: first, feel: 'straight', pickUp: true }] : []
+  starts.forEach((start, i) => {
+    const length = (starts[i + 1] ?? p.counts) - start
+    // A longer gap between two 1s is filled with eights and the rest.
+    for (let left = length; left > 0; left -= 8)
+      phrases.push({ id: newId(), length: Math.min(8, left), feel: 'straight', pickUp: false })
+  })
+  return { ...routine, phrases, sections: seated(phrases, p.sections, newId) }
+}
+
+function seated(phrases: readonly Phrase[], heard: Proposal['sections'], newId: NewId): Section[] {
+  const placed = placePhrases({ phrases: [...phrases], sections: [] })
   const sections: Section[] = []
-  for (const { count, letter } of p.sections) {
+  for (const { count, letter } of heard) {
     const at = phraseAt(placed, count * TICKS_PER_COUNT)
     if (at && !sections.some((s) => s.phrase === at.phrase.id))
       sections.push({ id: newId(), phrase: at.phrase.id, name: '', kind: 'part', letter })
   }
-  return { ...routine, phrases, sections }
+  return sections
+}
+
+/** The count indices of a 1 every eight counts through `one`. */
+export function everyEight(one: number, counts: number): number[] {
+  const out: number[] = []
+  for (let k = ((one % 8) + 8) % 8; k < counts; k += 8) out.push(k)
+  return out
 }
 
 /** Keeps the sections of a routine beside the boundaries nearest to where they began. */
@@ -169,7 +174,7 @@ export function repair(routine: Routine, heard: readonly Seconds[], change: Repa
   const next = onNewGrid({ ...routine, repairs, phrases: [], sections: [] }, from, to)
   const page = layOut(
     next,
-    { counts: to.length, one: count(one), sections: begun.map((p) => ({ count: count(p.start), letter: p.section?.letter ?? '' })) },
+    { counts: to.length, starts: everyEight(count(one), to.length), sections: begun.map((p) => ({ count: count(p.start), letter: p.section?.letter ?? '' })) },
     newId,
   )
   const named = page.sections.map((s, i) => ({ ...s, ...pick(begun[i]?.section) }))

@@ -6,8 +6,8 @@ import {
   type Cue,
   cuesIn,
   cueText,
-  eightsFrom,
   emptyRoutine,
+  everyEight,
   excerptOf,
   labelIn,
   layOut,
@@ -37,7 +37,7 @@ const ids = () => {
 const beats = (n: number, bpm = 120, start = 1) => Array.from({ length: n }, (_, i) => start + (i * 60) / bpm)
 const cue = (at: number, id = `c${at}`): Cue => ({ id, at, length: 24, layer: 'feet', move: 'step', side: 'right', call: '' })
 const page = (counts = 64, one = 0): Routine =>
-  layOut(emptyRoutine('Test'), { counts, one, sections: [{ count: one, letter: 'A' }] }, ids())
+  layOut(emptyRoutine('Test'), { counts, starts: everyEight(one, counts), sections: [{ count: one, letter: 'A' }] }, ids())
 const lengths = (r: Routine) => r.phrases.map((p) => (p.pickUp ? -p.length : p.length))
 /** Every count's number as the dancer says it, down the whole page. */
 const numbers = (r: Routine) =>
@@ -60,11 +60,14 @@ describe('laying out', () => {
     expect(at && placeName(at)).toBe('Chorus, eight 3')
     expect(at && labelIn(at, 24 * 8 * 4 + 24 * 4 + 12)).toBe('5&')
   })
+  it('keeps an odd phrase that was heard, and fills a long gap with eights', () => {
+    const heard = layOut(emptyRoutine('Test'), { counts: 40, starts: [0, 8, 12, 36], sections: [] }, ids())
+    expect(lengths(heard)).toEqual([8, 4, 8, 8, 8, 4])
+  })
   it('always covers exactly the counts it was given', () => {
     fc.assert(
       fc.property(fc.integer({ min: -20, max: 40 }), fc.integer({ min: 1, max: 400 }), (one, counts) => {
-        const phrases = eightsFrom(one, counts, ids())
-        expect(phrases.reduce((n, p) => n + p.length, 0)).toBe(counts)
+        expect(page(counts, one).phrases.reduce((n, p) => n + p.length, 0)).toBe(counts)
       }),
     )
   })

@@ -1,0 +1,36 @@
+/* Puts the demo song and its routine into the data directory; does nothing when they are there. */
+import { mkdir, writeFile } from 'node:fs/promises'
+import path from 'node:path'
+import { eq } from 'drizzle-orm'
+import { toMono, writeWav } from '../src/core/formats/wav'
+import { listen } from '../src/core/hear'
+import { database } from '../src/server/database'
+import { saveRoutine } from '../src/server/routines'
+import { songs } from '../src/server/schema'
+import { dataDirectory } from '../src/server/settings'
+import { keepHearing, takeIn } from '../src/server/songs'
+import { DEMO_FILE, demoRoutine } from './routine'
+import { demoTruth, renderDemoSong } from './song'
+
+async function seed(): Promise<void> {
+  const known = await (await database()).query.songs.findFirst({ where: eq(songs.fileName, DEMO_FILE) })
+  if (known) return
+  const { left, right, sampleRate } = renderDemoSong()
+  const wav = writeWav({ sampleRate, channels: [left, right] })
+  const dir = path.join(dataDirectory(), 'demo')
+  await mkdir(dir, { recursive: true })
+  await writeFile(path.join(dir, DEMO_FILE), wav)
+  await writeFile(path.join(dir, 'Marmalade Weather truth.json'), JSON.stringify(demoTruth()))
+  async function* bytes() {
+    yield wav
+  }
+  const { song, routines } = await takeIn(bytes(), DEMO_FILE)
+  // Heard like any other song.
+  const { hearing, peaks } = listen(toMono({ sampleRate, channels: [left, right] }), sampleRate)
+  await keepHearing(song.id, hearing.version, JSON.stringify(hearing), Buffer.concat([peaks.peak, peaks.loudness]))
+  await saveRoutine(routines[0]?.id ?? '', 0, demoRoutine(hearing.beats))
+  console.log('The demo song and its routine are ready.')
+}
+
+await seed()
+process.exit(0)

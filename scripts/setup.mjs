@@ -1,0 +1,77 @@
+/* What every command needs first. Plain Node: nothing is installed yet when this runs. */
+import { spawnSync } from 'node:child_process'
+import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import net from 'node:net'
+import path from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..')
+process.chdir(root)
+process.env.NEXT_TELEMETRY_DISABLED = '1'
+process.env.PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD = '1'
+
+/** Runs a command in the project; ends this process with its status when it fails. */
+export function run(command, args, options = {}) {
+  const done = spawnSync(command, args, { stdio: 'inherit', cwd: root, ...options })
+  if (done.error) console.error(`${command}: ${done.error.message}`)
+  if (done.status !== 0) process.exit(done.status ?? 1)
+}
+
+/** The path of a tool that npm installed. */
+export const tool = (name) => path.join(root, 'node_modules', '.bin', name)
+
+/** Installs packages when they are missing or the lock file changed since. */
+export function install({ quiet = false } = {}) {
+  const stamp = path.join(root, 'node_modules', '.azalea-lock')
+  const lock = readFileSync(path.join(root, 'package-lock.json'), 'utf8')
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
+  if (!quiet) console.log('Installing packages ...')
+  run('npm', ['install', '--no-audit', '--no-fund', '--loglevel=error'], quiet ? { stdio: ['ignore', 'ignore', 'inherit'] } : {})
+  writeFileSync(stamp, lock)
+}
+
+/** Puts the stretching worklet where the browser can load it as a file of its own. */
+export function staticFiles() {
+  mkdirSync('public/stretch', { recursive: true })
+  copyFileSync('node_modules/signalsmith-stretch/SignalsmithStretch.mjs', 'public/stretch/SignalsmithStretch.mjs')
+}
+
+function newest(dir) {
+  let last = 0
+  for (const entry of readdirSync(dir, { withFileTypes: true })) {
+    const full = path.join(dir, entry.name)
+    last = Math.max(last, entry.isDirectory() ? newest(full) : statSync(full).mtimeMs)
+  }
+  return last
+}
+
+/** Builds the app unless the build is newer than everything it is made from. */
+export function build() {
+  const made = '.next/BUILD_ID'
+  const sources = Math.max(newest('src'), newest('public'), ...['package-lock.json', 'next.config.ts', 'tsconfig.json'].map((f) => statSync(f).mtimeMs))
+  if (existsSync(made) && statSync(made).mtimeMs > sources) return
+  console.log('Building Azalea (about half a minute) ...')
+  run(tool('next'), ['build'])
+}
+
+/** A free port: the wanted one, or any other. */
+export function freePort(wanted) {
+  const tryPort = (port) =>
+    new Promise((resolve) => {
+      const server = net.createServer()
+      server.once('error', () => resolve(null))
+      server.listen(port, '127.0.0.1', () => {
+        const { port: got } = server.address()
+        server.close(() => resolve(got))
+      })
+    })
+  return tryPort(wanted).then((port) => port ?? tryPort(0))
+}
+
+/** Serves the built app on localhost until it is stopped. */
+export async function serve() {
+  const host = process.env.AZALEA_HOST ?? '127.0.0.1'
+  const port = await freePort(Number(process.env.PORT ?? 3000))
+  console.log(`\n  Azalea: http://${host === '127.0.0.1' ? 'localhost' : host}:${port}\n`)
+  run(tool('next'), ['start', '-H', host, '-p', String(port)])
+}

@@ -1,0 +1,163 @@
+import { type DrillTimeline, eventsOf, firstLeg, type Leg, legAfter } from '@/core/drill'
+import type { Seconds } from '@/core/time'
+import { Music } from './music'
+import { scheduleEvents } from './schedule'
+import { SONG_RATE } from './song'
+import { clicks, loadVoice, type Sounds } from './sounds'
+
+/** How loud each part is, 0..1. */
+export interface Levels {
+  music: number
+  clicks: number
+  voice: number
+}
+
+/** What to play: a first repetition, and whatever follows it. */
+export interface Performance {
+  first: DrillTimeline
+  /** The repetition after number k ended, or null to end; asked a moment before it is due. */
+  next: (k: number) => { timeline: DrillTimeline; countIn: boolean } | null
+  /** Leave out the count-in and begin this far into the body. */
+  into?: Seconds
+  /** Called as soon as a repetition was heard to its end. */
+  onLeg?: (leg: Leg) => void
+  onEnd?: () => void
+}
+
+/** Where the sound is now. */
+export interface Place {
+  leg: Leg
+  /** Seconds since the body began; negative in the count-in. */
+  into: Seconds
+}
+
+/** How far ahead sound is put on the clock; a hidden tab's timers fire once a second. */
+const AHEAD: Seconds = 1.3
+const WAKE_MS = 60
+/** Time between asking and the first sound, so that the worklet can settle. */
+const SETTLE: Seconds = 0.16
+
+/** Plays performances on one audio clock: music, clicks and called counts. */
+export class Conductor {
+  private readonly gains: Record<keyof Levels, GainNode>
+  private music: Music | null = null
+  private legs: Leg[] = []
+  private pending: AudioBufferSourceNode[] = []
+  private performance: Performance | null = null
+  private timer: ReturnType<typeof setInterval> | null = null
+  private ended = false
+
+  private constructor(
+    readonly context: AudioContext,
+    private readonly sounds: Sounds,
+  ) {
+    const gain = () => {
+      const g = context.createGain()
+      g.connect(context.destination)
+      return g
+    }
+    this.gains = { music: gain(), clicks: gain(), voice: gain() }
+  }
+
+  /** Opens the audio device and loads the counting voice. */
+  static async open(): Promise<Conductor> {
+    const context = new AudioContext({ sampleRate: SONG_RATE, latencyHint: 'interactive' })
+    return new Conductor(context, { ...clicks(context), voice: await loadVoice(context) })
+  }
+
+  /** Gives the conductor a song; the one before is let go. */
+  async setSong(song: AudioBuffer): Promise<void> {
+    this.stop()
+    this.music?.release()
+    this.music = await Music.load(this.context, song, this.gains.music)
+  }
+
+  setLevels(levels: Levels): void {
+    for (const part of ['music', 'clicks', 'voice'] as const)
+      this.gains[part].gain.setTargetAtTime(levels[part], this.context.currentTime, 0.015)
+  }
+
+  /** Starts a performance; one under way is stopped. Call it from a key press or a click. */
+  async play(performance: Performance): Promise<void> {
+    this.stop()
+    this.performance = performance
+    await this.context.resume()
+    if (this.performance !== performance) return
+    const begin = this.context.currentTime + SETTLE
+    const { first, into } = performance
+    const leg: Leg =
+      into === undefined ? firstLeg(first, begin) : { k: 0, start: begin - into, timeline: first, countedIn: false }
+    this.add(leg, into)
+    this.timer = setInterval(() => this.wake(), WAKE_MS)
+  }
+
+  /** Stops at once. */
+  stop(): void {
+    if (this.timer) clearInterval(this.timer)
+    this.timer = null
+    for (const source of this.pending) source.stop()
+    this.pending = []
+    this.legs = []
+    this.ended = false
+    this.performance = null
+    this.music?.stop()
+  }
+
+  get playing(): boolean {
+    return this.performance !== null
+  }
+
+  /** What is heard at this moment, or null when nothing plays. */
+  now(): Place | null {
+    const first = this.legs[0]
+    if (!first) return null
+    const t = this.context.currentTime - (this.context.outputLatency || this.context.baseLatency || 0)
+    let leg = first
+    // A repetition begins with its count-in.
+    for (const l of this.legs) if (t >= l.start - (l.countedIn ? l.timeline.lead : 0)) leg = l
+    return { leg, into: t - leg.start }
+  }
+
+  private add(leg: Leg, into: Seconds = 0, joined = false) {
+    const { timeline } = leg
+    this.legs.push(leg)
+    const events = eventsOf(timeline, leg.countedIn).filter((e) => e.time >= into - 1e-6 || leg.countedIn)
+    this.pending.push(...scheduleEvents(this.context, { click: this.gains.clicks, voice: this.gains.voice }, this.sounds, events, leg.start))
+    this.music?.play(leg.start + into, timeline.songStart + into * timeline.speed, timeline.speed, timeline.body - into, joined)
+  }
+
+  private wake() {
+    const p = this.performance
+    const last = this.legs.at(-1)
+    if (!p || !last) return
+    const t = this.context.currentTime
+    const end = last.start + last.timeline.body
+    // The worklet holds one future change only, so a short body is not followed up before it has begun.
+    const ahead = Math.min(AHEAD, last.timeline.body * 0.6)
+    if (!this.ended && t > end - ahead && t > last.start) {
+      const next = p.next(last.k)
+      if (next) {
+        const countedIn = next.countIn && next.timeline.lead > 0
+        this.add(legAfter(last, next.timeline, countedIn), 0, !countedIn && last.timeline.speed !== 1)
+      } else {
+        this.ended = true
+        this.music?.rest(end)
+      }
+    }
+    this.report(p)
+  }
+
+  /** Tells of repetitions that were heard to their end, and of the end of all. */
+  private report(p: Performance) {
+    const heard = this.context.currentTime - (this.context.outputLatency || 0)
+    while (this.legs.length && heard >= (this.legs[0] as Leg).start + (this.legs[0] as Leg).timeline.body) {
+      const done = this.legs.shift() as Leg
+      p.onLeg?.(done)
+      if (this.performance !== p) return
+    }
+    if (this.ended && this.legs.length === 0) {
+      this.stop()
+      p.onEnd?.()
+    }
+  }
+}

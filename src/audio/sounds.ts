@@ -1,0 +1,44 @@
+import * as v from 'valibot'
+
+const VoiceIndex = v.record(v.string(), v.object({ file: v.string(), stress: v.pipe(v.number(), v.minValue(0), v.maxValue(1)) }))
+
+/** A spoken count; `stress` is where in the recording the count itself falls, in seconds. */
+export interface SpokenCount {
+  buffer: AudioBuffer
+  stress: number
+}
+
+/** Everything the counts are played with. */
+export interface Sounds {
+  click: AudioBuffer
+  accent: AudioBuffer
+  sub: AudioBuffer
+  voice: ReadonlyMap<string, SpokenCount>
+}
+
+/** A short struck tone whose first sample is its onset. */
+function struck(context: BaseAudioContext, hz: number, seconds: number): AudioBuffer {
+  const rate = context.sampleRate
+  const buffer = context.createBuffer(1, Math.ceil(seconds * rate), rate)
+  const out = buffer.getChannelData(0)
+  for (let i = 0; i < out.length; i++) {
+    const t = i / rate
+    out[i] = Math.cos(2 * Math.PI * hz * t) * Math.exp((-6 * t) / seconds)
+  }
+  return buffer
+}
+
+/** The clicks: the 1 is higher, sub-counts are short and low. */
+export function clicks(context: BaseAudioContext): Pick<Sounds, 'click' | 'accent' | 'sub'> {
+  return { click: struck(context, 1150, 0.05), accent: struck(context, 1750, 0.07), sub: struck(context, 820, 0.03) }
+}
+
+/** Loads the counting voice that ships with the app. @param base address of the voice folder */
+export async function loadVoice(context: BaseAudioContext, base = '/voice'): Promise<Map<string, SpokenCount>> {
+  const index = v.parse(VoiceIndex, await (await fetch(`${base}/index.json`)).json())
+  const load = async ([call, { file, stress }]: [string, { file: string; stress: number }]) => {
+    const bytes = await (await fetch(`${base}/${file}`)).arrayBuffer()
+    return [call, { buffer: await context.decodeAudioData(bytes), stress }] as const
+  }
+  return new Map(await Promise.all(Object.entries(index).map(load)))
+}

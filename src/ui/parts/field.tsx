@@ -1,0 +1,221 @@
+'use client'
+
+import { ChevronDown } from 'lucide-react'
+import type { ReactNode, Ref } from 'react'
+import {
+  Button,
+  Input,
+  Label,
+  ListBox,
+  ListBoxItem,
+  Popover,
+  Select,
+  SelectValue,
+  Slider,
+  SliderOutput,
+  SliderThumb,
+  SliderTrack,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+} from 'react-aria-components'
+import styled from 'styled-components'
+import { desk } from '../theme/tokens'
+
+const Row = styled.div`
+  display: grid;
+  gap: 4px;
+  label, .label { font-size: 13px; color: ${desk.quiet}; font-weight: 500; }
+`
+
+const box = `
+  min-height: 36px; border: 1.5px solid #9B8C9D; border-radius: 9px; background: #fff; padding: 0 10px; width: 100%;
+`
+
+const TextInput = styled(Input)`${box}`
+
+interface TextProps {
+  label: string
+  value: string
+  onChange: (text: string) => void
+  onEnter?: () => void
+  onBlur?: () => void
+  onEscape?: () => void
+  placeholder?: string
+  inputRef?: Ref<HTMLInputElement>
+  isInvalid?: boolean
+}
+
+/** One line of text. */
+export function Text({ label, value, onChange, onEnter, onBlur, onEscape, placeholder, inputRef, isInvalid }: TextProps) {
+  return (
+    <TextField
+      value={value}
+      onChange={onChange}
+      isInvalid={isInvalid ?? false}
+      {...(onBlur ? { onBlur } : {})}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') onEnter?.()
+        if (e.key === 'Escape') onEscape?.()
+      }}
+    >
+      <Row>
+        <Label>{label}</Label>
+        <TextInput ref={inputRef ?? null} placeholder={placeholder ?? ''} maxLength={200} />
+      </Row>
+    </TextField>
+  )
+}
+
+const Picker = styled(Button)`
+  ${box}
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 8px;
+  font-weight: 550;
+  cursor: pointer;
+  overflow: hidden;
+  .react-aria-SelectValue { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+`
+
+const Menu = styled(Popover)`
+  background: #fff;
+  border: 1.5px solid ${desk.ink};
+  border-radius: 10px;
+  padding: 5px;
+  min-width: var(--trigger-width);
+  max-height: 320px !important;
+  overflow: auto;
+  box-shadow: 0 8px 28px #2a1f2d33;
+`
+
+const Item = styled(ListBoxItem)`
+  padding: 6px 10px;
+  border-radius: 7px;
+  cursor: pointer;
+  &[data-focused] { background: ${desk.azaleaSoft}; }
+  &[data-selected] { font-weight: 650; }
+`
+
+interface ChoiceProps<T extends string> {
+  label: string
+  value: T
+  options: readonly { id: T; name: string }[]
+  onChange: (value: T) => void
+}
+
+/** One of several, in a drop-down list. */
+export function Choice<T extends string>({ label, value, options, onChange }: ChoiceProps<T>) {
+  return (
+    <Select value={value} onChange={(key) => key !== null && onChange(key as T)}>
+      <Row>
+        <Label>{label}</Label>
+        <Picker>
+          <SelectValue />
+          <ChevronDown size={16} aria-hidden />
+        </Picker>
+      </Row>
+      <Menu>
+        <ListBox items={options}>{(o) => <Item id={o.id}>{o.name}</Item>}</ListBox>
+      </Menu>
+    </Select>
+  )
+}
+
+const Group = styled(ToggleButtonGroup)`
+  display: flex;
+  border: 1.5px solid #9B8C9D;
+  border-radius: 9px;
+  overflow: hidden;
+  background: #fff;
+`
+
+const Option = styled(ToggleButton)`
+  flex: 1;
+  min-height: 34px;
+  padding: 0 8px;
+  border: 0;
+  background: none;
+  cursor: pointer;
+  font-weight: 550;
+  font-size: 14px;
+  white-space: nowrap;
+  & + & { border-left: 1px solid ${desk.line}; }
+  &[data-hovered] { background: ${desk.azaleaSoft}; }
+  &[data-selected] { background: ${desk.ink}; color: #fff; }
+  &[data-focus-visible] { outline-offset: -3px; }
+`
+
+/** One of a few, side by side. */
+export function Pick<T extends string>({ label, value, options, onChange, hideLabel }: ChoiceProps<T> & { hideLabel?: boolean }) {
+  return (
+    <Row>
+      {!hideLabel && <span className="label">{label}</span>}
+      <Group
+        aria-label={label}
+        selectionMode="single"
+        disallowEmptySelection
+        selectedKeys={[value]}
+        onSelectionChange={(keys) => {
+          const [key] = [...keys]
+          if (key !== undefined) onChange(key as T)
+        }}
+      >
+        {options.map((o) => (
+          <Option key={o.id} id={o.id}>
+            {o.name}
+          </Option>
+        ))}
+      </Group>
+    </Row>
+  )
+}
+
+const Dial = styled(Slider)<{ $ink: string; $track: string }>`
+  display: grid;
+  grid-template-columns: auto auto;
+  justify-content: space-between;
+  gap: 2px 10px;
+  font-size: 13px;
+  color: ${(p) => p.$ink};
+  .track { grid-column: 1 / -1; position: relative; height: 22px; width: 100%; min-width: 90px; }
+  .track::before { content: ''; position: absolute; inset: 9.5px 0; border-radius: 2px; background: ${(p) => p.$track}; }
+  .fill { position: absolute; top: 9.5px; height: 3px; left: 0; border-radius: 2px; background: ${desk.azalea}; }
+  .thumb { width: 16px; height: 16px; border-radius: 50%; background: ${desk.azalea}; top: 11px; border: 2px solid #fff; }
+`
+
+interface LevelProps {
+  label: ReactNode
+  name: string
+  value: number
+  min: number
+  max: number
+  step: number
+  onChange: (value: number) => void
+  text: (value: number) => string
+  dark?: boolean
+}
+
+/** A slider with its value in words. */
+export function Level({ label, name, value, min, max, step, onChange, text, dark = false }: LevelProps) {
+  return (
+    <Dial
+      aria-label={name}
+      value={value}
+      minValue={min}
+      maxValue={max}
+      step={step}
+      onChange={(v) => onChange(Array.isArray(v) ? (v[0] ?? value) : v)}
+      $ink={dark ? '#FCF2F6' : desk.ink}
+      $track={dark ? '#6A5875' : '#CFC3CD'}
+    >
+      <span>{label}</span>
+      <SliderOutput>{text(value)}</SliderOutput>
+      <SliderTrack className="track">
+        <div className="fill" style={{ width: `${((value - min) / (max - min)) * 100}%` }} />
+        <SliderThumb className="thumb" />
+      </SliderTrack>
+    </Dial>
+  )
+}

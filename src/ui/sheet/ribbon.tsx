@@ -1,0 +1,162 @@
+'use client'
+
+import { useEffect, useMemo, useRef } from 'react'
+import styled from 'styled-components'
+import { excerptOf, type PlacedPhrase, type Routine, sectionTitle } from '@/core/routine'
+import { type Seconds, snapTick, tickOfTime, timeOfTick } from '@/core/time'
+import { useCursor } from '../state/cursor'
+import { type Page, useSong } from '../state/page'
+import { useRoutine } from '../state/routine-store'
+import { desk, tintOf } from '../theme/tokens'
+import { useEachFrame } from './playhead'
+
+const Strip = styled.div`
+  position: relative;
+  height: 46px;
+  margin: 8px 20px 6px;
+`
+
+const Band = styled.div`
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  border-radius: 6px;
+  overflow: hidden;
+  font-size: 11.5px;
+  padding: 2px 6px;
+  white-space: nowrap;
+  text-overflow: ellipsis;
+  b { margin-right: 5px; }
+`
+
+const Loud = styled.canvas`
+  position: absolute;
+  inset: 16px 0 2px;
+  width: 100%;
+  height: 28px;
+  pointer-events: none;
+`
+
+const Bracket = styled.div`
+  position: absolute;
+  top: -3px;
+  bottom: -3px;
+  border: 2.5px solid ${desk.ink};
+  border-radius: 7px;
+  pointer-events: none;
+`
+
+const Mark = styled.i`
+  position: absolute;
+  top: -3px;
+  bottom: -3px;
+  width: 2.5px;
+  margin-left: -1px;
+  background: ${desk.azalea};
+  border-radius: 2px;
+  pointer-events: none;
+`
+
+interface Stretch {
+  letter: string
+  name: string
+  from: Seconds
+  to: Seconds
+}
+
+/** Section stretches in song time. */
+export function stretches(placed: readonly PlacedPhrase[], times: readonly Seconds[], duration: Seconds): Stretch[] {
+  if (times.length < 2) return []
+  const out: Stretch[] = []
+  let last: PlacedPhrase['section'] | undefined
+  for (const p of placed) {
+    const from = Math.max(0, timeOfTick(times, p.start))
+    const to = Math.min(duration, timeOfTick(times, p.end))
+    const open = out.at(-1)
+    if (open && p.section === last) open.to = to
+    else out.push({ letter: p.section?.letter ?? '', name: p.section ? sectionTitle(p.section) : '', from, to })
+    last = p.section
+  }
+  return out
+}
+
+/** Bands of sections over the loudness of the whole song; drawn alone on the shelf, with marks on the stations. */
+export function Bands({ list, duration, peaks }: { list: readonly Stretch[]; duration: Seconds; peaks: Uint8Array }) {
+  const ref = useRef<HTMLCanvasElement>(null)
+  useEffect(() => {
+    const canvas = ref.current
+    if (!canvas) return
+    const draw = () => {
+      const scale = window.devicePixelRatio || 1
+      canvas.width = canvas.clientWidth * scale
+      canvas.height = canvas.clientHeight * scale
+      const pen = canvas.getContext('2d')
+      if (!pen) return
+      pen.fillStyle = `${desk.ink}66`
+      const frames = peaks.length / 2
+      const bars = Math.floor(canvas.width / (3 * scale))
+      for (let i = 0; i < bars; i++) {
+        let loud = 0
+        for (let f = Math.floor((i * frames) / bars); f < ((i + 1) * frames) / bars; f++) loud = Math.max(loud, peaks[frames + f] ?? 0)
+        const h = Math.max(scale, (Math.min(1, loud / 110)) * canvas.height)
+        pen.fillRect(i * 3 * scale, canvas.height - h, 2 * scale, h)
+      }
+    }
+    draw()
+    const watch = new ResizeObserver(draw)
+    watch.observe(canvas)
+    return () => watch.disconnect()
+  }, [peaks])
+  const share = (t: Seconds) => `${(t / Math.max(1, duration)) * 100}%`
+  return (
+    <>
+      {list.map((s) => {
+        const tint = tintOf(s.letter || undefined)
+        return (
+          <Band key={s.from} title={s.name} style={{ left: share(s.from), width: `calc(${share(s.to - s.from)} - 2px)`, background: tint.ground, color: tint.ink }}>
+            <b>{s.letter}</b>
+            {s.name}
+          </Band>
+        )
+      })}
+      <Loud ref={ref} aria-hidden />
+    </>
+  )
+}
+
+/** The whole song at once: sections, loudness, the excerpt, where it plays; a press goes there. */
+export function Ribbon({ page }: { page: Page }) {
+  const { heard } = useSong()
+  const routine: Routine = useRoutine((s) => s.routine)
+  const mark = useRef<HTMLElement>(null)
+  const tick = useCursor((s) => s.tick)
+  const to = useCursor((s) => s.to)
+  const list = useMemo(() => stretches(page.placed, page.times, page.duration), [page])
+  const has = page.times.length > 1
+  const place = (t: number) => `${(Math.max(0, Math.min(page.duration, timeOfTick(page.times, t))) / Math.max(1, page.duration)) * 100}%`
+  useEachFrame(page, (now) => {
+    if (mark.current && has) mark.current.style.left = place(now ?? tick)
+  })
+  if (!heard || !has) return <Strip />
+  const excerpt = excerptOf(routine)
+  const from = timeOfTick(page.times, excerpt.start)
+  const until = timeOfTick(page.times, excerpt.end)
+  return (
+    <Strip
+      data-testid="ribbon"
+      onPointerDown={(e) => {
+        const box = e.currentTarget.getBoundingClientRect()
+        const t = ((e.clientX - box.left) / box.width) * page.duration
+        const last = page.placed.at(-1)?.end ?? 0
+        const count = Math.floor(tickOfTime(page.times, t) / 24) * 24
+        to(Math.max(0, Math.min(last - 24, snapTick(count))))
+      }}
+    >
+      <Bands list={list} duration={page.duration} peaks={heard.peaks} />
+      {routine.excerpt && (
+        <Bracket style={{ left: place(excerpt.start), width: `${((until - from) / page.duration) * 100}%` }} />
+      )}
+      <Mark ref={mark} style={{ left: place(tick) }} />
+    </Strip>
+  )
+}

@@ -1,0 +1,146 @@
+'use client'
+
+import { Pause, Play, Volume2 } from 'lucide-react'
+import { useRef } from 'react'
+import { Dialog, DialogTrigger, Popover } from 'react-aria-components'
+import styled from 'styled-components'
+import { clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
+import { Button } from '../parts/button'
+import { Level } from '../parts/field'
+import { useCursor } from '../state/cursor'
+import { useKeys } from '../state/keys'
+import type { Page } from '../state/page'
+import { usePlayer, usePlayerState } from '../state/player'
+import { useRoutine } from '../state/routine-store'
+import { desk, font } from '../theme/tokens'
+import { useEachFrame } from './playhead'
+import { spokenPlace } from './sheet'
+
+const Bar = styled.footer`
+  display: flex;
+  align-items: center;
+  gap: 18px;
+  height: 66px;
+  padding: 0 20px;
+  background: #fff;
+  border-top: 1px solid ${desk.line};
+`
+
+const Round = styled.span`
+  button { border-radius: 50%; width: 44px; height: 44px; padding: 0; }
+`
+
+const Where = styled.div`
+  flex: 1;
+  min-width: 0;
+  strong { display: block; font: 650 17px/1.2 ${font.display}; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+  span { font-size: 13px; color: ${desk.quiet}; }
+`
+
+const Panel = styled(Popover)`
+  background: #fff;
+  border: 1.5px solid ${desk.ink};
+  border-radius: 12px;
+  padding: 16px;
+  width: 240px;
+  box-shadow: 0 8px 28px #2a1f2d33;
+  [role='dialog'] { outline: none; display: grid; gap: 10px; }
+`
+
+const percent = (x: number) => `${Math.round(x * 100)} %`
+
+/** Playing, the same on every station at the desk: where we are, how fast, what sounds. */
+export function Transport({ page }: { page: Page }) {
+  const player = usePlayer()
+  const { playing, speed, levels, loading, problem } = usePlayerState((s) => s)
+  const cues = useRoutine((s) => s.routine.cues)
+  const tick = useCursor((s) => s.tick)
+  const to = useCursor((s) => s.to)
+  const where = useRef<HTMLElement>(null)
+  const clock = useRef<HTMLElement>(null)
+  const can = page.times.length > 1 && loading.kind !== 'problem'
+
+  const play = (from: number) => player.playFrom(page, from, cues.map((c) => c.at))
+  const toggle = () => {
+    if (!playing) return can && play(tick)
+    const now = player.tickNow(page)
+    player.stop()
+    // The cursor waits at the count that was heard last.
+    if (now !== null) to(Math.max(0, Math.floor(now / 24) * 24))
+  }
+  const faster = (by: number) => {
+    const now = playing ? player.tickNow(page) : null
+    player.setSpeed(speed + by)
+    if (now !== null) play(Math.max(0, Math.round(now)))
+  }
+  useKeys({ Space: toggle, Enter: () => can && play(tick), Minus: () => faster(-0.05), Equal: () => faster(0.05) })
+  useEachFrame(page, (now) => {
+    const at = now === null ? tick : Math.max(0, Math.floor(now / 12) * 12)
+    if (where.current) where.current.textContent = spokenPlace(page, at) || 'No counts yet'
+    if (clock.current && page.times.length > 1)
+      clock.current.textContent = `${clockText(timeOfTick(page.times, now ?? tick), true)} of ${clockText(page.duration)}`
+  })
+
+  return (
+    <Bar aria-label="Playing">
+      <Round>
+        <Button look="strong" onPress={toggle} isDisabled={!can} tip={playing ? 'Stop' : 'Play from the cursor'} hotkey="space" aria-label={playing ? 'Stop' : 'Play'}>
+          {playing ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
+        </Button>
+      </Round>
+      <Where>
+        <strong ref={where} data-testid="where">
+          {spokenPlace(page, tick)}
+        </strong>
+        <span ref={clock} />
+        {loading.kind === 'fetching' && <span> · loading the sound {percent(loading.share)}</span>}
+        {loading.kind === 'decoding' && <span> · reading the sound</span>}
+        {(problem || loading.kind === 'problem') && <span role="alert"> · {problem || (loading.kind === 'problem' && loading.why)}</span>}
+      </Where>
+      <div style={{ width: 200 }}>
+        <Level
+          label="Speed"
+          name="Speed"
+          value={speed}
+          min={SLOWEST}
+          max={FASTEST}
+          step={0.05}
+          onChange={(v) => faster(v - speed)}
+          text={(v) => `${percent(v)} · ${Math.round(page.tempo * v)} BPM`}
+        />
+      </div>
+      <DialogTrigger>
+        <Button look="quiet" aria-label="What sounds">
+          <Volume2 size={18} />
+          Music {Math.round(levels.music * 100)} · Counts {Math.round(levels.voice * 100)}
+        </Button>
+        <Panel placement="top">
+          <Dialog aria-label="What sounds">
+            <Levels />
+          </Dialog>
+        </Panel>
+      </DialogTrigger>
+    </Bar>
+  )
+}
+
+/** How loud music, clicks and called counts are. */
+export function Levels({ dark = false }: { dark?: boolean }) {
+  const player = usePlayer()
+  const levels = usePlayerState((s) => s.levels)
+  const names = { music: 'Music', clicks: 'Clicks', voice: 'Called counts' } as const
+  return (['music', 'clicks', 'voice'] as const).map((part) => (
+    <Level
+      key={part}
+      label={names[part]}
+      name={names[part]}
+      value={levels[part]}
+      min={0}
+      max={1}
+      step={0.05}
+      dark={dark}
+      onChange={(v) => player.setLevels({ [part]: v })}
+      text={(v) => (v === 0 ? 'off' : percent(v))}
+    />
+  ))
+}

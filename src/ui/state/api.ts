@@ -1,0 +1,138 @@
+import * as v from 'valibot'
+import type { Routine } from '@/core/routine'
+import type { Heard } from './hear'
+
+/** An error with words for people, and a code where the program must act on it. */
+export class ApiError extends Error {
+  constructor(
+    message: string,
+    readonly code: string,
+  ) {
+    super(message)
+  }
+}
+
+const Failure = v.object({ error: v.object({ code: v.string(), message: v.string() }) })
+
+async function call<S extends v.GenericSchema>(schema: S, url: string, init?: RequestInit): Promise<v.InferOutput<S>> {
+  let response: Response
+  try {
+    response = await fetch(url, init)
+  } catch {
+    throw new ApiError('Azalea’s server does not answer. Start it again; what you did stays in this window.', 'offline')
+  }
+  const data: unknown = await response.json().catch(() => null)
+  if (!response.ok) {
+    const known = v.safeParse(Failure, data)
+    throw known.success
+      ? new ApiError(known.output.error.message, known.output.error.code)
+      : new ApiError(`The server answered with an error (${response.status}).`, 'failed')
+  }
+  return v.parse(schema, data)
+}
+
+const json = (method: string, data: unknown): RequestInit => ({
+  method,
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify(data),
+})
+
+/** Saves an edit; resolves to the new revision. */
+export async function saveRoutine(id: string, revision: number, routine: Routine): Promise<number> {
+  return (await call(v.object({ revision: v.number() }), `/api/routines/${id}`, json('PUT', { revision, routine }))).revision
+}
+
+export async function removeRoutine(id: string): Promise<void> {
+  await call(v.unknown(), `/api/routines/${id}`, { method: 'DELETE' })
+}
+
+export async function addRoutine(songId: string): Promise<string> {
+  return (await call(v.object({ id: v.string() }), '/api/routines', json('POST', { songId }))).id
+}
+
+/** Base64 of bytes, in pieces small enough for the argument list. */
+function base64(bytes: Uint8Array): string {
+  let text = ''
+  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192))
+  return btoa(text)
+}
+
+export async function saveHearing(songId: string, { hearing, peaks }: Heard): Promise<void> {
+  await call(v.unknown(), `/api/songs/${songId}/hearing`, json('PUT', { hearing, peaks: base64(peaks) }))
+}
+
+/** One repetition for the log. */
+export interface RepetitionEntry {
+  kind: 'drill' | 'run'
+  firstPhrase: string
+  lastPhrase: string
+  label: string
+  speed: number
+  sound: 'counts' | 'music' | 'both'
+  seconds: number
+  mark: 'clean' | 'shaky' | 'missed' | 'unmarked'
+  corrects: string | null
+}
+
+export async function logRepetition(routineId: string, entry: RepetitionEntry): Promise<string> {
+  return (await call(v.object({ id: v.string() }), `/api/routines/${routineId}/repetitions`, json('POST', entry))).id
+}
+
+const LogRow = v.object({
+  id: v.string(),
+  doneAt: v.number(),
+  kind: v.picklist(['drill', 'run']),
+  firstPhrase: v.string(),
+  lastPhrase: v.string(),
+  label: v.string(),
+  speed: v.number(),
+  sound: v.picklist(['counts', 'music', 'both']),
+  seconds: v.number(),
+  mark: v.picklist(['clean', 'shaky', 'missed', 'unmarked']),
+  corrects: v.nullable(v.string()),
+})
+
+export type LogRow = v.InferOutput<typeof LogRow>
+
+export async function fetchLog(routineId: string): Promise<LogRow[]> {
+  return call(v.array(LogRow), `/api/routines/${routineId}/repetitions`)
+}
+
+const Taken = v.object({
+  songId: v.string(),
+  fresh: v.boolean(),
+  routines: v.array(v.object({ id: v.string(), title: v.string() })),
+})
+
+export type Taken = v.InferOutput<typeof Taken>
+
+/** Sends a song file, with progress 0..1; aborting leaves nothing behind on the server. */
+export function uploadSong(file: File, progress: (share: number) => void, signal: AbortSignal): Promise<Taken> {
+  return new Promise((resolve, reject) => {
+    // fetch() reports no upload progress.
+    const request = new XMLHttpRequest()
+    request.open('PUT', '/api/songs')
+    request.setRequestHeader('x-file-name', encodeURIComponent(file.name.slice(0, 300)))
+    request.upload.onprogress = (e) => progress(e.total ? e.loaded / e.total : 0)
+    request.onerror = () => reject(new ApiError('The upload broke off. Nothing was kept; try again.', 'offline'))
+    request.onabort = () => reject(new DOMException('stopped', 'AbortError'))
+    request.onload = () => {
+      const data: unknown = safeJson(request.responseText)
+      const taken = v.safeParse(Taken, data)
+      const failed = v.safeParse(Failure, data)
+      if (request.status < 300 && taken.success) resolve(taken.output)
+      else if (failed.success) reject(new ApiError(failed.output.error.message, failed.output.error.code))
+      else reject(new ApiError(`The server answered with an error (${request.status}). Nothing was kept.`, 'failed'))
+    }
+    signal.addEventListener('abort', () => request.abort())
+    request.send(file)
+  })
+}
+
+function safeJson(text: string): unknown {
+  try {
+    return JSON.parse(text)
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,34 @@
+import * as v from 'valibot'
+import { channelsOf } from '@/audio/song'
+import { type Hearing, HearingSchema } from '@/core/hear'
+import type { HearReply, HearRequest } from '@/workers/hear.worker'
+
+/** A hearing with its loudness pictures: peak bytes, then loudness bytes, one each per 10 ms. */
+export interface Heard {
+  hearing: Hearing
+  peaks: Uint8Array
+}
+
+const Reply = v.variant('kind', [
+  v.object({ kind: v.literal('progress'), share: v.number() }),
+  v.object({ kind: v.literal('heard'), hearing: HearingSchema, peaks: v.instance(Uint8Array) }),
+  v.object({ kind: v.literal('failed'), message: v.string() }),
+])
+
+/** Hears a song in a worker. @param signal ends the worker at once; the promise then rejects with an AbortError */
+export function hearSong(song: AudioBuffer, progress: (share: number) => void, signal: AbortSignal): Promise<Heard> {
+  const worker = new Worker(new URL('../../workers/hear.worker.ts', import.meta.url), { type: 'module' })
+  return new Promise<Heard>((resolve, reject) => {
+    signal.addEventListener('abort', () => reject(new DOMException('stopped', 'AbortError')))
+    worker.onerror = (e) => reject(new Error(e.message || 'The listener stopped unexpectedly.'))
+    worker.onmessage = (e: MessageEvent<HearReply>) => {
+      const reply = v.parse(Reply, e.data)
+      if (reply.kind === 'progress') progress(reply.share)
+      else if (reply.kind === 'heard') resolve({ hearing: reply.hearing, peaks: reply.peaks })
+      else reject(new Error(reply.message))
+    }
+    const channels = channelsOf(song)
+    const request: HearRequest = { channels, sampleRate: song.sampleRate }
+    worker.postMessage(request, channels.map((c) => c.buffer))
+  }).finally(() => worker.terminate())
+}

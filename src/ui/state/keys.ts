@@ -1,0 +1,34 @@
+'use client'
+
+import { useEffect, useRef } from 'react'
+import { tinykeys } from 'tinykeys'
+
+type Keys = Record<string, (event: KeyboardEvent) => void>
+
+/** True where keys belong to what has the focus: fields, lists, sliders, dialogs, and buttons for their own two keys. */
+function belongsElsewhere(event: KeyboardEvent): boolean {
+  const target = event.target
+  if (!(target instanceof HTMLElement)) return false
+  if (target.closest('input:not([type=range]), textarea, select, [role=listbox], [role=dialog], [role=alertdialog], [contenteditable=true]')) return true
+  if (event.key === ' ' || event.key === 'Enter') return target.closest('button, a, [role=button], [role=radio], input') !== null
+  if (event.key.startsWith('Arrow') || event.key === 'Home' || event.key === 'End' || event.key.startsWith('Page'))
+    return target.closest('input[type=range], [role=radiogroup], [role=toolbar], [role=slider]') !== null
+  return false
+}
+
+/** Keys that work anywhere on the page, except where the focus needs them itself. Names as in tinykeys. */
+export function useKeys(keys: Keys): void {
+  const now = useRef(keys)
+  now.current = keys
+  const names = Object.keys(keys).join(' | ')
+  useEffect(() => {
+    const bound: Keys = {}
+    for (const name of names.split(' | '))
+      bound[name] = (event) => {
+        if (event.defaultPrevented || belongsElsewhere(event)) return
+        event.preventDefault()
+        now.current[name]?.(event)
+      }
+    return tinykeys(window, bound)
+  }, [names])
+}

@@ -1,0 +1,46 @@
+'use client'
+
+import { createContext, useContext, useMemo } from 'react'
+import { type PlacedPhrase, placePhrases, repairedBeats } from '@/core/routine'
+import { gridTempo, type Seconds } from '@/core/time'
+import type { Heard } from './hear'
+import { useRoutine } from './routine-store'
+
+/** What was heard in the open song, and the song itself. */
+export interface SongState {
+  id: string
+  fileName: string
+  heard: Heard | null
+}
+
+const Context = createContext<SongState | null>(null)
+export const SongProvider = Context.Provider
+
+/** The open song. */
+export function useSong(): SongState {
+  const song = useContext(Context)
+  if (!song) throw new Error('no song is open here')
+  return song
+}
+
+/** The page of the open routine: beats as repaired, phrases in their places. */
+export interface Page {
+  times: readonly Seconds[]
+  placed: readonly PlacedPhrase[]
+  tempo: number
+  duration: Seconds
+}
+
+/** The page, worked out again only when the repairs or the phrases change. */
+export function usePage(): Page {
+  const { heard } = useSong()
+  const repairs = useRoutine((s) => s.routine.repairs)
+  const phrases = useRoutine((s) => s.routine.phrases)
+  const sections = useRoutine((s) => s.routine.sections)
+  const times = useMemo(() => repairedBeats(heard?.hearing.beats ?? [], repairs), [heard, repairs])
+  const placed = useMemo(() => placePhrases({ phrases, sections }), [phrases, sections])
+  return useMemo(
+    () => ({ times, placed, tempo: times.length > 1 ? gridTempo(times) : 0, duration: heard?.hearing.duration ?? 0 }),
+    [times, placed, heard],
+  )
+}

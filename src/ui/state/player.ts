@@ -1,0 +1,185 @@
+'use client'
+
+import { createContext, useContext } from 'react'
+import { createStore, useStore } from 'zustand'
+import { Conductor, type Levels, type Performance } from '@/audio/conductor'
+import { decodeSong, fetchSong } from '@/audio/song'
+import { drillTimeline } from '@/core/drill'
+import { clampSpeed, type Ratio, type Ticks, tickOfTime } from '@/core/time'
+import type { Page } from './page'
+
+/** How far the song is from being playable. */
+export type Loading =
+  | { kind: 'idle' }
+  | { kind: 'fetching'; share: number }
+  | { kind: 'decoding' }
+  | { kind: 'ready' }
+  | { kind: 'problem'; why: string }
+
+interface PlayerState {
+  loading: Loading
+  playing: boolean
+  speed: Ratio
+  levels: Levels
+  problem: string
+}
+
+const LEVELS: Levels = { music: 0.7, clicks: 0.45, voice: 0.9 }
+const KEPT = 'azalea-levels'
+
+/** Levels as this device last had them. */
+function keptLevels(): Levels {
+  try {
+    const kept = JSON.parse(localStorage.getItem(KEPT) ?? '{}') as Partial<Levels>
+    const one = (k: keyof Levels) => (typeof kept[k] === 'number' && kept[k] >= 0 && kept[k] <= 1 ? kept[k] : LEVELS[k])
+    return { music: one('music'), clicks: one('clicks'), voice: one('voice') }
+  } catch {
+    return LEVELS
+  }
+}
+
+/** The sound of the open song: fetching and decoding it once, and playing from it on every station. */
+export class Player {
+  readonly state = createStore<PlayerState>(() => ({ loading: { kind: 'idle' }, playing: false, speed: 1, levels: LEVELS, problem: '' }))
+  private conductor: Promise<Conductor> | null = null
+  private open: Conductor | null = null
+  private song: Promise<AudioBuffer> | null = null
+  private asked = 0
+  private sound: 'counts' | 'music' | 'both' = 'both'
+
+  constructor(private readonly url: string) {}
+
+  /** Takes over what this device last used; only in the browser. */
+  restore(): void {
+    this.state.setState({ levels: keptLevels() })
+  }
+
+  /** The decoded song; asked again after a failure, it tries again. */
+  audio(): Promise<AudioBuffer> {
+    this.song ??= this.load().catch((error: unknown) => {
+      this.song = null
+      this.state.setState({ loading: { kind: 'problem', why: error instanceof Error ? error.message : String(error) } })
+      throw error
+    })
+    return this.song
+  }
+
+  private async load(): Promise<AudioBuffer> {
+    const say = (loading: Loading) => this.state.setState({ loading })
+    say({ kind: 'fetching', share: 0 })
+    const bytes = await fetchSong(this.url, (share) => say({ kind: 'fetching', share }))
+    say({ kind: 'decoding' })
+    const buffer = await decodeSong(bytes)
+    say({ kind: 'ready' })
+    return buffer
+  }
+
+  private async ready(): Promise<Conductor> {
+    const song = this.audio()
+    // Opened within the key press or click that asked for sound.
+    this.conductor ??= Conductor.open().then(async (c) => {
+      await c.setSong(await song)
+      this.open = c
+      return c
+    })
+    this.conductor.catch(() => {
+      this.conductor = null
+    })
+    return this.conductor
+  }
+
+  /** Plays a performance; whatever played before stops. */
+  async perform(performance: Performance): Promise<void> {
+    const mine = ++this.asked
+    this.state.setState({ playing: true, problem: '' })
+    try {
+      const conductor = await this.ready()
+      if (mine !== this.asked) return
+      conductor.setLevels(this.heard())
+      await conductor.play({
+        ...performance,
+        onEnd: () => {
+          this.state.setState({ playing: false })
+          performance.onEnd?.()
+        },
+      })
+    } catch (error) {
+      const why = error instanceof Error ? error.message : String(error)
+      if (mine === this.asked) this.state.setState({ playing: false, problem: `No sound: ${why}` })
+    }
+  }
+
+  /** What sounds in a drill: music, counts, or both; the levels themselves stay. */
+  mute(sound: 'counts' | 'music' | 'both'): void {
+    this.sound = sound
+    this.open?.setLevels(this.heard())
+  }
+
+  /** The levels as they should be heard now. */
+  private heard(): Levels {
+    const { music, clicks, voice } = this.state.getState().levels
+    return { music: this.sound === 'counts' ? 0 : music, clicks: this.sound === 'music' ? 0 : clicks, voice: this.sound === 'music' ? 0 : voice }
+  }
+
+  stop(): void {
+    this.asked++
+    this.open?.stop()
+    this.state.setState({ playing: false })
+  }
+
+  /** What is heard at this moment. */
+  now() {
+    return this.open?.now() ?? null
+  }
+
+  /** The position heard at this moment, as a real-valued tick. */
+  tickNow(page: Page): number | null {
+    const place = this.now()
+    if (!place) return null
+    const { timeline } = place.leg
+    return tickOfTime(page.times, timeline.songStart + place.into * timeline.speed)
+  }
+
+  /** Plays the song from a position to its end at the transport's speed. */
+  playFrom(page: Page, tick: Ticks, cues: readonly Ticks[]): void {
+    const last = page.placed.at(-1)
+    if (!last || tick >= last.end) return
+    const { speed } = this.state.getState()
+    this.mute('both')
+    const first = drillTimeline({ times: page.times, placed: page.placed, from: tick, to: last.end, cues }, speed, 0)
+    this.perform({ first, next: () => null, into: 0 })
+  }
+
+  setSpeed(speed: Ratio): void {
+    this.state.setState({ speed: clampSpeed(speed) })
+  }
+
+  setLevels(levels: Partial<Levels>): void {
+    const all = { ...this.state.getState().levels, ...levels }
+    this.state.setState({ levels: all })
+    this.open?.setLevels(this.heard())
+    localStorage.setItem(KEPT, JSON.stringify(all))
+  }
+
+  /** Gives the audio device back. */
+  close(): void {
+    this.stop()
+    this.open?.context.close()
+    this.open = null
+    this.conductor = null
+  }
+}
+
+const Context = createContext<Player | null>(null)
+export const PlayerProvider = Context.Provider
+
+export function usePlayer(): Player {
+  const player = useContext(Context)
+  if (!player) throw new Error('no player here')
+  return player
+}
+
+/** Reads from the player's state. */
+export function usePlayerState<T>(pick: (state: PlayerState) => T): T {
+  return useStore(usePlayer().state, pick)
+}

@@ -1,0 +1,38 @@
+'use client'
+
+import styled from 'styled-components'
+import { floor, font } from '../../theme/tokens'
+
+/** The dark page of the floor. */
+export const Dark = styled.main`
+  min-height: 100dvh;
+  background: ${floor.ground};
+  color: ${floor.ink};
+  display: flex;
+  flex-direction: column;
+  gap: 18px;
+  padding: 20px 32px 24px;
+  --focus: ${floor.azalea};
+  :focus-visible, [data-focus-visible] { outline-color: ${floor.azalea}; }
+  h1 { font-size: 30px; }
+  @media (max-width: 700px) { padding: 14px 16px 18px; gap: 12px; }
+`
+
+/** A line of small text and what stands at its other end. */
+export const TopLine = styled.div`
+  display: flex;
+  align-items: baseline;
+  justify-content: space-between;
+  gap: 20px;
+  font-size: 17px;
+  color: ${floor.quiet};
+  strong { color: ${floor.ink}; font: 700 30px/1.1 ${font.display}; }
+  @media (max-width: 700px) { font-size: 14px; strong { font-size: 24px; } }
+`
+
+/** What keeps the floor from working, in words. */
+export const Alarm = styled.p`
+  background: ${floor.shaky};
+  border-radius: 10px;
+  padding: 8px 14px;
+`

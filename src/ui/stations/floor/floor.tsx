@@ -1,0 +1,88 @@
+'use client'
+
+import { useRouter, useSearchParams } from 'next/navigation'
+import { useEffect, useState } from 'react'
+import { excerptOf } from '@/core/routine'
+import { clampSpeed } from '@/core/time'
+import { useKeys } from '../../state/keys'
+import { usePage } from '../../state/page'
+import { usePlayerState } from '../../state/player'
+import { useRoutine } from '../../state/routine-store'
+import { Dancing } from './dancing'
+import { Setting } from './setting'
+import { type DrillPlan, useDrill } from './use-drill'
+
+/** Where a plan of the address points, or a first proposal: the first phrase of the dance at 75 %. */
+function proposed(page: ReturnType<typeof usePage>, start: number, query: URLSearchParams): DrillPlan {
+  const find = (id: string | null) => page.placed.findIndex((p) => p.phrase.id === id)
+  const opening = Math.max(0, page.placed.findIndex((p) => p.end > start))
+  const first = find(query.get('first'))
+  const last = find(query.get('last'))
+  const speed = Number(query.get('speed'))
+  return {
+    kind: 'drill',
+    first: first >= 0 ? first : opening,
+    last: last >= 0 && last >= first ? last : first >= 0 ? first : opening,
+    speed: clampSpeed(Number.isFinite(speed) && speed > 0 ? speed : 0.75),
+    sound: 'both',
+    countIn: 4,
+    countInEach: false,
+  }
+}
+
+/** The Floor station: drills and runs, readable from four metres. */
+export function Floor({ id }: { id: string }) {
+  const page = usePage()
+  const routine = useRoutine((s) => s.routine)
+  const query = useSearchParams()
+  const router = useRouter()
+  const loading = usePlayerState((s) => s.loading)
+  const problem = usePlayerState((s) => s.problem)
+  const [plan, setPlan] = useState<DrillPlan>(() => proposed(page, excerptOf(routine).start, query))
+  const [mirrored, setMirrored] = useState(false)
+  const drill = useDrill(page, routine, id)
+  const { plan: active, ended } = drill.state
+
+  const drillIt = () => drill.start({ ...plan, kind: 'drill' })
+  const runIt = () => {
+    const { start, end } = excerptOf(routine)
+    const first = page.placed.findIndex((p) => p.end > start)
+    const last = page.placed.findLastIndex((p) => p.start < end)
+    drill.start({ ...plan, kind: 'run', first, last, speed: 1, sound: plan.sound === 'counts' ? 'both' : plan.sound, countInEach: false })
+  }
+  const speed = (by: number) => {
+    setPlan((p) => ({ ...p, speed: clampSpeed(p.speed + by) }))
+    drill.faster(by)
+  }
+  const toggle = () => {
+    if (!active) drillIt()
+    else if (ended) drill.start(active)
+    else drill.stop()
+  }
+  useKeys({
+    Space: toggle,
+    Escape: () => (active ? drill.stop() : router.push(`/r/${id}/cue`)),
+    r: () => !active && runIt(),
+    m: () => setMirrored((on) => !on),
+    PageDown: () => drill.mark('clean'),
+    c: () => drill.mark('clean'),
+    b: () => drill.mark('shaky'),
+    PageUp: () => drill.mark('missed'),
+    x: () => drill.mark('missed'),
+    Minus: () => speed(-0.05),
+    Equal: () => speed(0.05),
+  })
+  // The body behind the floor is dark too, also where the page is pulled beyond its end.
+  useEffect(() => {
+    document.body.style.background = '#1A1220'
+    return () => {
+      document.body.style.background = ''
+    }
+  }, [])
+  const trouble = drill.unsaved || problem || (loading.kind === 'problem' ? loading.why : '')
+  if (active)
+    return <Dancing page={page} routine={routine} drill={drill} mirrored={mirrored} trouble={trouble} again={() => drill.start(active)} />
+  return (
+    <Setting id={id} page={page} plan={plan} onPlan={setPlan} mirrored={mirrored} onMirrored={setMirrored} onDrill={drillIt} onRun={runIt} trouble={trouble} />
+  )
+}

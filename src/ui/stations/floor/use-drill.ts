@@ -1,0 +1,170 @@
+'use client'
+
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { drillTimeline, type Leg, type Mark, markedRepetition } from '@/core/drill'
+import { cuesIn, type PlacedPhrase, phraseName, placeName, type Routine, sectionTitle } from '@/core/routine'
+import { clampSpeed, type Ratio, type Ticks } from '@/core/time'
+import type { Page } from '../../state/page'
+import { usePlayer } from '../../state/player'
+import { LogQueue } from './log-queue'
+
+export type Sound = 'counts' | 'music' | 'both'
+export type DrillKind = 'drill' | 'run'
+
+/** What is drilled and how. */
+export interface DrillPlan {
+  kind: DrillKind
+  /** First and last phrase, by their place on the page. */
+  first: number
+  last: number
+  speed: Ratio
+  sound: Sound
+  /** Counts called before the first cue. */
+  countIn: number
+  /** Count in again before each repetition; without it the loop has no gap. */
+  countInEach: boolean
+}
+
+/** How the drill stands. */
+export interface DrillState {
+  plan: DrillPlan | null
+  /** A run that ended and waits for its mark. */
+  ended: boolean
+  marks: ReadonlyMap<number, Mark>
+  /** What was marked last, for the eye. */
+  said: string
+}
+
+const IDLE: DrillState = { plan: null, ended: false, marks: new Map(), said: '' }
+
+/** "Chorus, eights 1 to 2" for a run of phrases. */
+export function rangeName(first: PlacedPhrase, last: PlacedPhrase): string {
+  if (first === last) return placeName(first)
+  if (first.section && first.section === last.section) return `${sectionTitle(first.section)}, ${phraseName(first)} to ${phraseName(last)}`
+  return `${placeName(first)} to ${placeName(last)}`
+}
+
+/** The ticks a plan plays: whole phrases; where the dance begins inside or before the first one, from there. */
+export function rangeOf(page: Page, routine: Routine, plan: Pick<DrillPlan, 'first' | 'last'>): { from: Ticks; to: Ticks } {
+  const first = page.placed[plan.first]
+  const last = page.placed[plan.last]
+  if (!first || !last) return { from: 0, to: 0 }
+  const { excerpt } = routine
+  const from = excerpt && excerpt.start > first.start && excerpt.start < last.end ? excerpt.start : first.start
+  const to = excerpt && excerpt.end < last.end && excerpt.end > from ? excerpt.end : last.end
+  return { from, to }
+}
+
+/** Plays drills and runs, and keeps their log. */
+export function useDrill(page: Page, routine: Routine, routineId: string) {
+  const player = usePlayer()
+  const [state, setState] = useState<DrillState>(IDLE)
+  const [unsaved, setUnsaved] = useState('')
+  const queue = useMemo(() => new LogQueue(routineId, setUnsaved), [routineId])
+  const legs = useRef(new Map<number, { speed: Ratio; seconds: number; done: boolean }>())
+  const planned = useRef<DrillPlan | null>(null)
+  const marks = useRef(new Map<number, Mark>())
+
+  const entry = useCallback(
+    (k: number, mark: Mark | 'unmarked') => {
+      const plan = planned.current
+      const leg = legs.current.get(k)
+      const first = plan && page.placed[plan.first]
+      const last = plan && page.placed[plan.last]
+      if (!plan || !leg || !first || !last) return
+      queue.put(k, {
+        kind: plan.kind,
+        firstPhrase: first.phrase.id,
+        lastPhrase: last.phrase.id,
+        label: rangeName(first, last),
+        speed: leg.speed,
+        sound: plan.sound,
+        seconds: Math.round(leg.seconds * 10) / 10,
+        mark,
+      })
+    },
+    [page, queue],
+  )
+
+  /** Logs what was danced to its end and never marked. */
+  const settle = useCallback(
+    (upTo: number) => {
+      for (const [k, leg] of legs.current) if (k < upTo && leg.done && !queue.has(k)) entry(k, 'unmarked')
+    },
+    [entry, queue],
+  )
+
+  const stop = useCallback(() => {
+    settle(Number.POSITIVE_INFINITY)
+    player.stop()
+    planned.current = null
+    setState(IDLE)
+  }, [player, settle])
+
+  const start = useCallback(
+    (plan: DrillPlan) => {
+      if (planned.current) settle(Number.POSITIVE_INFINITY)
+      legs.current = new Map()
+      marks.current = new Map()
+      queue.begin()
+      planned.current = plan
+      const { from, to } = rangeOf(page, routine, plan)
+      const cues = cuesIn(routine.cues, from, to).map((c) => c.at)
+      const lay = (speed: Ratio) => drillTimeline({ times: page.times, placed: page.placed, from, to, cues }, speed, plan.countIn)
+      const note = (k: number, speed: Ratio, seconds: number) => legs.current.set(k, { speed, seconds, done: false })
+      const first = lay(plan.speed)
+      note(0, plan.speed, first.body)
+      setState({ plan, ended: false, marks: new Map(), said: '' })
+      player.mute(plan.sound)
+      player.perform({
+        first,
+        next: (k) => {
+          const now = planned.current
+          if (!now || now.kind === 'run') return null
+          const timeline = lay(now.speed)
+          note(k + 1, now.speed, timeline.body)
+          return { timeline, countIn: now.countInEach }
+        },
+        onLeg: (leg: Leg) => {
+          const done = legs.current.get(leg.k)
+          if (done) done.done = true
+          settle(leg.k)
+        },
+        onEnd: () => setState((s) => ({ ...s, ended: true })),
+      })
+    },
+    [page, routine, player, queue, settle],
+  )
+
+  const mark = useCallback(
+    (m: Mark) => {
+      const place = player.now()
+      const k = place ? markedRepetition(place.leg.k, place.into, place.leg.timeline.body) : Math.max(0, ...legs.current.keys())
+      if (!planned.current || !legs.current.has(k)) return
+      marks.current.set(k, m)
+      entry(k, m)
+      setState((s) => ({ ...s, marks: new Map(marks.current), said: s.plan?.kind === 'run' ? `Run: ${m}` : `Repetition ${k + 1}: ${m}` }))
+    },
+    [player, entry],
+  )
+
+  /** Changes the speed from the next repetition on. */
+  const faster = useCallback((by: number) => {
+    const plan = planned.current
+    if (!plan || plan.kind === 'run') return
+    planned.current = { ...plan, speed: clampSpeed(plan.speed + by) }
+    const next = planned.current
+    setState((s) => ({ ...s, plan: next }))
+  }, [])
+
+  // Leaving the floor ends the drill; what was danced is logged.
+  useEffect(
+    () => () => {
+      if (planned.current) settle(Number.POSITIVE_INFINITY)
+      planned.current = null
+    },
+    [settle],
+  )
+
+  return { state, start, stop, mark, faster, unsaved }
+}

@@ -1,0 +1,225 @@
+'use client'
+
+import { Redo2, Undo2 } from 'lucide-react'
+import Link from 'next/link'
+import { usePathname } from 'next/navigation'
+import type { ReactNode } from 'react'
+import styled from 'styled-components'
+import { excerptOf } from '@/core/routine'
+import { Button } from '../parts/button'
+import { Flower } from '../parts/flower'
+import { Ribbon } from '../sheet/ribbon'
+import { Transport } from '../sheet/transport'
+import { useKeys } from '../state/keys'
+import { type Page, usePage } from '../state/page'
+import { type Saving, useRoutine, useUndo } from '../state/routine-store'
+import { desk, font } from '../theme/tokens'
+
+const Desk = styled.div`
+  height: 100dvh;
+  min-height: 560px;
+  display: grid;
+  grid-template-rows: auto auto 1fr auto;
+`
+
+const Top = styled.header`
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  height: 58px;
+  padding: 0 20px;
+  background: #fff;
+  border-bottom: 1px solid ${desk.line};
+`
+
+const Home = styled(Link)`
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  text-decoration: none;
+  font: 700 20px/1 ${font.display};
+  border-radius: 8px;
+`
+
+const Title = styled.div`
+  min-width: 0;
+  flex: 1;
+  border-left: 1px solid ${desk.line};
+  padding-left: 16px;
+  strong, span { display: block; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  strong { font-weight: 650; }
+  span { font-size: 12.5px; color: ${desk.quiet}; }
+`
+
+const Stations = styled.nav`
+  display: flex;
+  gap: 4px;
+  a {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    height: 38px;
+    padding: 0 14px;
+    border-radius: 10px;
+    text-decoration: none;
+    font-weight: 600;
+  }
+  a:hover { background: ${desk.azaleaSoft}; }
+  a[aria-current] { background: ${desk.ink}; color: #fff; }
+`
+
+const Seed = styled.i<{ $state: StationState }>`
+  width: 9px;
+  height: 9px;
+  border-radius: 50% 50% 50% 2px;
+  border: 2px solid ${(p) => (p.$state === 'ready' ? '#4E9B74' : p.$state === 'work' ? '#C98A2B' : '#A392A6')};
+  background: ${(p) => (p.$state === 'ready' ? '#4E9B74' : 'transparent')};
+`
+
+type StationState = 'untouched' | 'work' | 'ready'
+const STATE_NAMES: Record<StationState, string> = { untouched: 'not begun', work: 'in work', ready: 'ready' }
+
+const Save = styled.span<{ $bad: boolean }>`
+  font-size: 12.5px;
+  color: ${(p) => (p.$bad ? desk.danger : desk.quiet)};
+  font-weight: ${(p) => (p.$bad ? 650 : 400)};
+  max-width: 260px;
+`
+
+/** Whether the work is in the database, in words. */
+export function SaveState({ saving }: { saving: Saving }) {
+  const said = { saved: 'Saved', saving: 'Saving …', failed: 'Not saved', conflict: 'Not saved' }[saving.kind]
+  const why = 'why' in saving ? saving.why : ''
+  return (
+    <Save $bad={why !== ''} role="status" title={why} data-testid="saving">
+      {said}
+    </Save>
+  )
+}
+
+const Trouble = styled.div`
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 16px;
+  padding: 8px 20px;
+  background: ${desk.amberSoft};
+  border-bottom: 2px solid ${desk.amber};
+`
+
+/** What kept the work from being saved, and what to do. */
+function SaveTrouble({ saving }: { saving: Saving }) {
+  if (!('why' in saving)) return null
+  return (
+    <Trouble role="alert">
+      <span>{saving.why}</span>
+      {saving.kind === 'conflict' && (
+        <Button small onPress={() => location.reload()}>
+          Load it again
+        </Button>
+      )}
+    </Trouble>
+  )
+}
+
+function useStationStates(page: Page) {
+  const routine = useRoutine((s) => s.routine)
+  const counted = page.placed.length > 0
+  const cued = routine.cues.length > 0
+  const touched = routine.repairs.length > 0 || routine.excerpt !== null || routine.sections.some((s) => s.name)
+  return {
+    count: counted ? (touched ? 'ready' : 'work') : 'untouched',
+    cue: cued ? 'work' : 'untouched',
+    floor: counted ? 'ready' : 'untouched',
+    log: 'untouched',
+  } satisfies Record<string, StationState>
+}
+
+/** The desk around a station: name, stations, ribbon, and the transport below. */
+export function Frame({ id, children, bare = false }: { id: string; children: ReactNode; bare?: boolean }) {
+  const page = usePage()
+  const routine = useRoutine((s) => s.routine)
+  const saving = useRoutine((s) => s.saving)
+  const { undo, redo, undoName, redoName } = useUndo()
+  const path = usePathname()
+  const states = useStationStates(page)
+  useKeys({ '$mod+z': () => undo?.(), '$mod+Shift+z': () => redo?.(), '$mod+y': () => redo?.() })
+  const { start, end } = excerptOf(routine)
+  const counts = Math.round((end - start) / 24)
+  const size = counts ? `${Math.floor(counts / 8)} eights${counts % 8 ? ` + ${counts % 8}` : ''}` : 'not counted yet'
+  const stations = [
+    ['count', 'Count'],
+    ['cue', 'Cue'],
+    ['floor', 'Floor'],
+    ['log', 'Log'],
+  ] as const
+  return (
+    <Desk>
+      <Top>
+        <Home href="/" aria-label="Azalea, to the shelf">
+          <Flower /> Azalea
+        </Home>
+        <Title>
+          <strong title={routine.title}>{routine.title}</strong>
+          <span>{[routine.credit, page.tempo ? `${Math.round(page.tempo)} BPM` : '', size].filter(Boolean).join(' · ')}</span>
+        </Title>
+        <SaveState saving={saving} />
+        <div>
+          <Button look="quiet" small onPress={() => undo?.()} isDisabled={!undo} tip={`Undo${undoName && `: ${undoName}`}`} hotkey="ctrl Z" aria-label="Undo">
+            <Undo2 size={17} />
+          </Button>
+          <Button look="quiet" small onPress={() => redo?.()} isDisabled={!redo} tip={`Redo${redoName && `: ${redoName}`}`} hotkey="ctrl shift Z" aria-label="Redo">
+            <Redo2 size={17} />
+          </Button>
+        </div>
+        <Stations aria-label="Stations">
+          {stations.map(([key, name]) => (
+            <Link key={key} href={`/r/${id}/${key}`} aria-current={path.endsWith(key) ? 'page' : undefined}>
+              {key !== 'log' && <Seed $state={states[key]} title={STATE_NAMES[states[key]]} />}
+              {name}
+            </Link>
+          ))}
+        </Stations>
+      </Top>
+      <div>
+        <SaveTrouble saving={saving} />
+        {!bare && <Ribbon page={page} />}
+      </div>
+      {children}
+      {bare ? <span /> : <Transport page={page} />}
+    </Desk>
+  )
+}
+
+/** A station's page on the desk: the sheet, and a panel beside it. */
+export const Sides = styled.main`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 300px;
+  min-height: 0;
+  border-top: 1px solid ${desk.line};
+`
+
+/** The panel beside the sheet. */
+export const Panel = styled.aside`
+  border-left: 1px solid ${desk.line};
+  background: #fff;
+  overflow-y: auto;
+  padding: 16px 18px 24px;
+  display: grid;
+  gap: 20px;
+  align-content: start;
+`
+
+/** A part of the panel with its heading. */
+export const Part = styled.section`
+  display: grid;
+  gap: 9px;
+  p { font-size: 13.5px; color: ${desk.quiet}; }
+`
+
+/** Buttons side by side, wrapping. */
+export const Tools = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 7px;
+`

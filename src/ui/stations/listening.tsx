@@ -1,0 +1,139 @@
+'use client'
+
+import Link from 'next/link'
+import { useRouter } from 'next/navigation'
+import { type ReactNode, useState } from 'react'
+import styled from 'styled-components'
+import { Button } from '../parts/button'
+import { Ask } from '../parts/confirm'
+import { Flower } from '../parts/flower'
+import { Progress } from '../parts/progress'
+import { removeRoutine } from '../state/api'
+import { usePlayerState } from '../state/player'
+import { desk } from '../theme/tokens'
+
+/** How far the hearing of the open song is. */
+export type ListeningState =
+  | { kind: 'idle' }
+  | { kind: 'loading' }
+  | { kind: 'hearing'; share: number }
+  | { kind: 'stopped' }
+  | { kind: 'failed'; why: string }
+
+const Page = styled.main`
+  min-height: 100dvh;
+  display: grid;
+  place-items: center;
+  padding: 24px;
+`
+
+const Card = styled.div`
+  width: min(520px, 100%);
+  display: grid;
+  gap: 16px;
+  background: ${desk.card};
+  border: 1px solid ${desk.line};
+  border-radius: 18px;
+  padding: 30px;
+  p { color: ${desk.quiet}; }
+  h1 { overflow-wrap: anywhere; }
+`
+
+const Actions = styled.div`
+  display: flex;
+  gap: 10px;
+  flex-wrap: wrap;
+`
+
+interface Props {
+  routineId: string
+  title: string
+  state: ListeningState
+  /** True when a hearing found no beat. */
+  silent: boolean
+  /** True when there is no hearing to show. */
+  missing: boolean
+  again: () => void
+  cancel: () => void
+  children: ReactNode
+}
+
+/** Stands before the stations while a song is heard for the first time, or when nothing could be heard. */
+export function Listening({ routineId, title, state, silent, missing, again, cancel, children }: Props) {
+  const loading = usePlayerState((s) => s.loading)
+  if (state.kind === 'idle' && !silent && !missing) return children
+  // The first render on the server: nothing is known yet.
+  if (state.kind === 'idle' && missing) return <Page aria-busy />
+  const working = state.kind === 'loading' || state.kind === 'hearing'
+  return (
+    <Page>
+      <Card>
+        <Flower size={40} />
+        <h1>{title}</h1>
+        {working && (
+          <>
+            {state.kind === 'hearing' ? (
+              <Progress label="Listening for the beat" share={state.share} />
+            ) : (
+              <Progress label={loading.kind === 'decoding' ? 'Reading the sound' : 'Loading the song'} share={loading.kind === 'fetching' ? loading.share : loading.kind === 'decoding' ? 1 : 0} />
+            )}
+            <p>Azalea finds the tempo, the beats, the 1 and the eights. A three-minute song takes a few seconds. You can correct everything afterwards.</p>
+            <Actions>
+              <Button onPress={cancel}>Stop listening</Button>
+            </Actions>
+          </>
+        )}
+        {state.kind === 'stopped' && <Stuck id={routineId} again={again} says="Stopped. The song is kept; nothing was heard yet." />}
+        {state.kind === 'failed' && <Stuck id={routineId} again={again} says={state.why} />}
+        {state.kind === 'idle' && silent && (
+          <Stuck
+            id={routineId}
+            again={again}
+            says="No steady beat was found in this song: it may be silent, spoken, too short, or without a pulse. The song is kept. Tapping a beat by hand is not built yet."
+          />
+        )}
+      </Card>
+    </Page>
+  )
+}
+
+function Stuck({ id, says, again }: { id: string; says: string; again: () => void }) {
+  const [asking, setAsking] = useState(false)
+  const [failed, setFailed] = useState('')
+  const router = useRouter()
+  return (
+    <>
+      <p role="alert">{failed || says}</p>
+      <Actions>
+        <Button look="strong" onPress={again}>
+          Listen again
+        </Button>
+        <Button onPress={() => setAsking(true)}>Remove this song</Button>
+        <Link href="/">To the shelf</Link>
+      </Actions>
+      <Ask
+        isOpen={asking}
+        title="Remove this song and its routine?"
+        onClose={() => setAsking(false)}
+        actions={[
+          { name: 'Keep it', onPress: () => setAsking(false) },
+          {
+            name: 'Remove',
+            look: 'danger',
+            onPress: async () => {
+              try {
+                await removeRoutine(id)
+                router.push('/')
+              } catch (error) {
+                setAsking(false)
+                setFailed(error instanceof Error ? error.message : String(error))
+              }
+            },
+          },
+        ]}
+      >
+        The audio file on this machine is deleted if no other routine uses it. This cannot be undone.
+      </Ask>
+    </>
+  )
+}

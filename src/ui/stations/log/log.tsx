@@ -1,0 +1,185 @@
+'use client'
+
+import Link from 'next/link'
+import { useEffect, useState } from 'react'
+import styled from 'styled-components'
+import { type PracticeLine, practice, standing } from '@/core/drill'
+import { clockText } from '@/core/time'
+import { Button } from '../../parts/button'
+import { fetchLog, type LogRow } from '../../state/api'
+import { usePage } from '../../state/page'
+import { desk, floor } from '../../theme/tokens'
+import { Frame } from '../frame'
+
+const Page = styled.main`
+  overflow-y: auto;
+  border-top: 1px solid ${desk.line};
+  padding: 24px 20px 40px;
+  > div { max-width: 1040px; margin: 0 auto; display: grid; gap: 30px; }
+`
+
+const Table = styled.table`
+  width: 100%;
+  border-collapse: collapse;
+  th { text-align: left; font-weight: 550; font-size: 13px; color: ${desk.quiet}; padding: 4px 10px 6px 0; }
+  td { border-top: 1px solid ${desk.line}; padding: 9px 10px 9px 0; vertical-align: middle; }
+  td:first-child { font-weight: 600; overflow-wrap: anywhere; }
+  a { color: ${desk.azalea}; font-weight: 600; white-space: nowrap; }
+`
+
+const Track = styled.div`
+  position: relative;
+  width: 150px;
+  height: 8px;
+  border-radius: 4px;
+  background: ${desk.line};
+  i { position: absolute; inset: 0 auto 0 0; background: ${desk.leaf}; border-radius: 4px; }
+`
+
+const Dot = styled.span<{ $mark: LogRow['mark'] }>`
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+  &::before {
+    content: '${(p) => ({ clean: '●', shaky: '◐', missed: '○', unmarked: '·' })[p.$mark]}';
+    color: ${(p) => ({ clean: floor.clean, shaky: desk.amber, missed: desk.danger, unmarked: desk.quiet })[p.$mark]};
+  }
+`
+
+const when = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+const percent = (x: number) => `${Math.round(x * 100)} %`
+
+/** The Log station: what was practised, how it went, and from there the next time. */
+export function Log({ id }: { id: string }) {
+  const [rows, setRows] = useState<LogRow[] | null>(null)
+  const [problem, setProblem] = useState('')
+  const [tries, setTries] = useState(0)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a further try is the reason to fetch again
+  useEffect(() => {
+    let here = true
+    setProblem('')
+    fetchLog(id).then(
+      (r) => here && setRows(r),
+      (e: unknown) => here && setProblem(e instanceof Error ? e.message : String(e)),
+    )
+    return () => {
+      here = false
+    }
+  }, [id, tries])
+  return (
+    <Frame id={id} bare>
+      <Page>
+        <div>
+          {problem && (
+            <p role="alert">
+              {problem} <Button small onPress={() => setTries((n) => n + 1)}>Try again</Button>
+            </p>
+          )}
+          {!rows && !problem && <p role="status">Reading the log …</p>}
+          {rows && rows.length === 0 && <Empty id={id} />}
+          {rows && rows.length > 0 && <Filled id={id} rows={rows} />}
+        </div>
+      </Page>
+    </Frame>
+  )
+}
+
+function Empty({ id }: { id: string }) {
+  return (
+    <section style={{ display: 'grid', gap: 10, justifyItems: 'start' }}>
+      <h1>Nothing drilled yet</h1>
+      <p>What is drilled on the floor is kept here by itself: which phrases, how fast, and how each repetition went.</p>
+      <Link href={`/r/${id}/floor`}>To the floor</Link>
+    </section>
+  )
+}
+
+/** Where to go on: two clean in a row go up, anything missed goes down, else the same speed again. */
+function nextSpeed(line: PracticeLine): number {
+  if (line.ready >= line.lastSpeed) return Math.min(1, Math.round((line.lastSpeed + 0.1) * 20) / 20)
+  return line.lastMark === 'missed' ? Math.max(0.4, Math.round((line.lastSpeed - 0.1) * 20) / 20) : line.lastSpeed
+}
+
+function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
+  const page = usePage()
+  const lines = practice(rows)
+  const list = standing(rows).reverse()
+  const here = (line: PracticeLine) => [line.firstPhrase, line.lastPhrase].every((p) => page.placed.some((x) => x.phrase.id === p))
+  const total = list.reduce((s, r) => s + r.seconds, 0)
+  return (
+    <>
+      <section style={{ display: 'grid', gap: 10 }}>
+        <h1>What sits, and what does not</h1>
+        <p style={{ color: desk.quiet }}>
+          {list.length} repetitions, {clockText(total)} of dancing. A stretch sits at the highest speed that was clean twice in a row.
+        </p>
+        <Table>
+          <thead>
+            <tr>
+              <th>Stretch</th>
+              <th>Sits at</th>
+              <th>Repetitions</th>
+              <th>Last</th>
+              <th>Go on</th>
+            </tr>
+          </thead>
+          <tbody>
+            {lines.map((line) => (
+              <tr key={`${line.firstPhrase} ${line.lastPhrase}`}>
+                <td>{line.label}</td>
+                <td>
+                  {line.ready ? percent(line.ready) : 'not yet'}
+                  <Track role="img" aria-label={`sits at ${line.ready ? percent(line.ready) : 'no speed yet'}`}>
+                    <i style={{ width: `${Math.min(1, line.ready) * 100}%` }} />
+                  </Track>
+                </td>
+                <td>{line.repetitions}</td>
+                <td>
+                  <Dot $mark={line.lastMark}>{line.lastMark}</Dot> at {percent(line.lastSpeed)}
+                </td>
+                <td>
+                  {here(line) ? (
+                    <Link href={`/r/${id}/floor?first=${line.firstPhrase}&last=${line.lastPhrase}&speed=${nextSpeed(line)}`}>Drill at {percent(nextSpeed(line))}</Link>
+                  ) : (
+                    'counted anew since'
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      </section>
+      <section style={{ display: 'grid', gap: 10 }}>
+        <h2>Every repetition</h2>
+        <Table>
+          <thead>
+            <tr>
+              <th>What</th>
+              <th>When</th>
+              <th>Speed</th>
+              <th>With</th>
+              <th>How it went</th>
+            </tr>
+          </thead>
+          <tbody>
+            {list.slice(0, 200).map((r) => (
+              <tr key={r.id}>
+                <td>
+                  {r.kind === 'run' ? 'Full run: ' : ''}
+                  {r.label}
+                </td>
+                <td>{when.format(r.doneAt)}</td>
+                <td>{percent(r.speed)}</td>
+                <td>{r.sound === 'both' ? 'counts and music' : r.sound}</td>
+                <td>
+                  <Dot $mark={r.mark}>{r.mark}</Dot>
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+        {list.length > 200 && <p style={{ color: desk.quiet }}>The 200 most recent of {list.length} are shown; all count above.</p>}
+      </section>
+    </>
+  )
+}

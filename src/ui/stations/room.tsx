@@ -1,0 +1,112 @@
+'use client'
+
+import { nanoid } from 'nanoid'
+import { usePathname } from 'next/navigation'
+import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { layOut, type Routine } from '@/core/routine'
+import type { Hearing } from '@/core/hear'
+import { saveHearing } from '../state/api'
+import { type Heard, hearSong } from '../state/hear'
+import { SongProvider } from '../state/page'
+import { Player, PlayerProvider } from '../state/player'
+import { openRoutineStore, RoutineProvider } from '../state/routine-store'
+import { Listening, type ListeningState } from './listening'
+
+interface RoomProps {
+  id: string
+  revision: number
+  routine: Routine
+  song: { id: string; hash: string; fileName: string; title: string }
+  heard: { hearing: Hearing; peaks: string } | null
+  children: ReactNode
+}
+
+function bytesOf(base64: string): Uint8Array {
+  return Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
+}
+
+/** What a hearing proposes as the page. */
+function proposal(h: Hearing) {
+  return { counts: h.beats.length, starts: h.phrases, sections: h.sections.map((s) => ({ count: s.beat, letter: s.letter })) }
+}
+
+/** Holds the open routine and its song while the person goes from station to station; hears the song if it never was. */
+export function Room({ id, revision, routine, song, heard: stored, children }: RoomProps) {
+  const [store] = useState(() => openRoutineStore(id, routine, revision))
+  const [player] = useState(() => new Player(`/api/songs/${song.id}/audio?v=${song.hash.slice(0, 12)}`))
+  const [heard, setHeard] = useState<Heard | null>(() => stored && { hearing: stored.hearing, peaks: bytesOf(stored.peaks) })
+  const [listening, setListening] = useState<ListeningState>({ kind: 'idle' })
+  const stop = useRef<AbortController | null>(null)
+  const path = usePathname()
+
+  const listen = useCallback(async () => {
+    stop.current?.abort()
+    const mine = new AbortController()
+    stop.current = mine
+    setListening({ kind: 'loading' })
+    try {
+      const audio = await player.audio()
+      if (mine.signal.aborted) return
+      setListening({ kind: 'hearing', share: 0 })
+      const result = await hearSong(audio, (share) => setListening({ kind: 'hearing', share }), mine.signal)
+      await saveHearing(song.id, result)
+      setHeard(result)
+      if (store.getState().routine.phrases.length === 0 && result.hearing.beats.length > 0)
+        store.getState().laidOut((r) => layOut(r, proposal(result.hearing), nanoid))
+      setListening({ kind: 'idle' })
+    } catch (error) {
+      if (error instanceof DOMException && error.name === 'AbortError') setListening({ kind: 'stopped' })
+      else setListening({ kind: 'failed', why: error instanceof Error ? error.message : String(error) })
+    }
+  }, [player, song.id, store])
+
+  useEffect(() => {
+    player.restore()
+    if (!heard) listen()
+    else player.audio().catch(() => {})
+    return () => {
+      stop.current?.abort()
+      player.close()
+    }
+    // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the room is entered
+  }, [])
+
+  // A first routine on a song that another routine already heard, and a hearing that was stored before the page was laid out.
+  useEffect(() => {
+    if (heard?.hearing.beats.length && store.getState().routine.phrases.length === 0)
+      store.getState().laidOut((r) => layOut(r, proposal(heard.hearing), nanoid))
+  }, [heard, store])
+
+  // Sound belongs to the station it was started on.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the path is the reason
+  useEffect(() => () => player.stop(), [path, player])
+
+  useEffect(() => {
+    const warn = (e: BeforeUnloadEvent) => {
+      if (store.getState().saving.kind !== 'saved') e.preventDefault()
+    }
+    window.addEventListener('beforeunload', warn)
+    return () => window.removeEventListener('beforeunload', warn)
+  }, [store])
+
+  const state = useMemo(() => ({ id: song.id, fileName: song.fileName, heard }), [song.id, song.fileName, heard])
+  return (
+    <RoutineProvider value={store}>
+      <SongProvider value={state}>
+        <PlayerProvider value={player}>
+          <Listening
+            routineId={id}
+            title={song.title}
+            state={listening}
+            silent={heard !== null && heard.hearing.beats.length === 0}
+            missing={heard === null}
+            again={listen}
+            cancel={() => stop.current?.abort()}
+          >
+            {children}
+          </Listening>
+        </PlayerProvider>
+      </SongProvider>
+    </RoutineProvider>
+  )
+}

@@ -1,0 +1,28 @@
+'use client'
+
+import { createGlobalStyle } from 'styled-components'
+import { desk, font } from './tokens'
+
+/** What holds for every page. */
+export const GlobalStyle = createGlobalStyle`
+  *, *::before, *::after { box-sizing: border-box; }
+  html, body { margin: 0; height: 100%; }
+  body {
+    background: ${desk.paper};
+    color: ${desk.ink};
+    font: 400 15px/1.45 ${font.text};
+    font-feature-settings: 'tnum';
+    -webkit-font-smoothing: antialiased;
+  }
+  h1, h2, h3 { font-family: ${font.display}; font-weight: 650; line-height: 1.15; margin: 0; }
+  h1 { font-size: 28px; letter-spacing: -0.01em; }
+  h2 { font-size: 19px; }
+  h3 { font-size: 15px; }
+  p { margin: 0; }
+  a { color: inherit; }
+  button, input, select { font: inherit; color: inherit; }
+  :focus-visible, [data-focus-visible] { outline: 2.5px solid ${desk.azalea}; outline-offset: 2px; }
+  @media (prefers-reduced-motion: reduce) {
+    *, *::before, *::after { animation: none !important; transition: none !important; scroll-behavior: auto !important; }
+  }
+`
