@@ -5,6 +5,8 @@ const config: NextConfig = {
   // The native libSQL client and the tag reader are loaded by Node itself, not bundled.
   serverExternalPackages: ['@libsql/client', 'libsql', 'music-metadata'],
   poweredByHeader: false,
+  // Everything goes to this very machine; packing songs would only cost time.
+  compress: false,
   reactStrictMode: true,
   devIndicators: false,
 }

@@ -104,7 +104,10 @@ const row = (id: string, mark: LoggedRepetition['mark'], speed = 0.75, corrects:
 
 describe('marks and the log', () => {
   it('a mark early in a repetition, or in its count-in, is for the one before', () => {
-    expect([markedRepetition(0, 0.5, 6), markedRepetition(3, -1, 6), markedRepetition(3, 1.9, 6), markedRepetition(3, 2.1, 6)]).toEqual([0, 2, 2, 3])
+    expect([markedRepetition(3, -1, 6), markedRepetition(3, 1.9, 6), markedRepetition(3, 2.1, 6), markedRepetition(0, 4, 6)]).toEqual([2, 2, 3, 0])
+  })
+  it('marks nothing before the first repetition was danced', () => {
+    expect([markedRepetition(0, -2, 6), markedRepetition(0, 0.5, 6)]).toEqual([null, null])
   })
   it('is ready at the highest speed with two clean in a row, the most recent counting', () => {
     const log = [row('1', 'clean', 0.6), row('2', 'clean', 0.6), row('3', 'clean'), row('4', 'shaky'), row('5', 'clean')]

@@ -5,13 +5,14 @@ export type Mark = 'clean' | 'shaky' | 'missed'
 
 /**
  * Which repetition a mark given now is meant for: the one just finished while the next is in its first third or is
- * still being counted in, else the one under way.
+ * still being counted in, else the one under way. Null while the first one has hardly begun: nothing was danced yet.
  * @param k repetition under way, from 0
  * @param into seconds since its body began; negative during the count-in
  * @param body length of the body
  */
-export function markedRepetition(k: number, into: Seconds, body: Seconds): number {
-  return k > 0 && into < body / 3 ? k - 1 : k
+export function markedRepetition(k: number, into: Seconds, body: Seconds): number | null {
+  if (into >= body / 3) return k
+  return k > 0 ? k - 1 : null
 }
 
 /** One row of the log, as far as adding up needs it. */

@@ -1,5 +1,5 @@
 import { countLabel, TICKS_PER_COUNT, type Ticks } from '../time'
-import type { Cue, Phrase, Routine, Section } from './schema'
+import { type Cue, LAYERS, type Phrase, type Routine, type Section } from './schema'
 
 /** A phrase with its place on the count line and what people call it. */
 export interface PlacedPhrase {
@@ -83,9 +83,9 @@ export function cuesIn(cues: readonly Cue[], from: Ticks, to: Ticks): Cue[] {
   return cues.filter((c) => c.at >= from && c.at < to).sort(byPlace)
 }
 
-/** Order of cues on the page. */
+/** Order of cues on the page: by position, then feet first. */
 export function byPlace(a: Cue, b: Cue): number {
-  return a.at - b.at || a.layer.localeCompare(b.layer) || a.id.localeCompare(b.id)
+  return a.at - b.at || LAYERS.indexOf(a.layer) - LAYERS.indexOf(b.layer) || a.id.localeCompare(b.id)
 }
 
 /** Where the routine's excerpt begins and ends; the whole song when none was chosen. */
@@ -99,9 +99,8 @@ export function callOf(cue: Cue): string {
   return cue.call || cue.move
 }
 
-/** "step R" — a move with its side, as written on the sheet. */
+/** "step R" — a move with its side, as written on the sheet; what both sides do needs no letter. */
 export function cueText(cue: Pick<Cue, 'move' | 'side'>, mirrored = false): string {
-  if (cue.side === 'none') return cue.move
-  if (cue.side === 'both') return `${cue.move} both`
+  if (cue.side === 'none' || cue.side === 'both') return cue.move
   return `${cue.move} ${(cue.side === 'left') === mirrored ? 'R' : 'L'}`
 }

@@ -89,7 +89,7 @@ const Outside = styled.div`
   position: absolute;
   top: 0;
   bottom: 0;
-  background: ${desk.paper}c8;
+  background: ${desk.paper}99;
   pointer-events: none;
 `
 
@@ -108,6 +108,7 @@ export const CursorBox = styled.div`
   border-radius: 7px;
   background: ${desk.azalea}14;
   pointer-events: none;
+  z-index: 2;
 `
 
 const Playhead = styled.div<{ $right: number }>`
@@ -167,7 +168,12 @@ export function Sheet({ page, label, rowHeight, waveHeight, right = 24, inside, 
   const tick = useCursor((s) => s.tick)
   const atCursor = phraseAt(placed, tick)
   const cursorRow = atCursor?.index ?? 0
-  useEffect(() => rows.scrollToIndex(cursorRow, { align: 'auto' }), [cursorRow, rows])
+  const opened = useRef(false)
+  useEffect(() => {
+    // First in the middle of the view; then only as far as needed.
+    rows.scrollToIndex(cursorRow, { align: opened.current ? 'auto' : 'center' })
+    opened.current = true
+  }, [cursorRow, rows])
   const lastRow = useRef(-1)
   useEachFrame(page, (now) => {
     const line = head.current

@@ -1,7 +1,7 @@
 'use client'
 
 import { Pause, Play, Volume2 } from 'lucide-react'
-import { useRef } from 'react'
+import { useEffect, useRef } from 'react'
 import { Dialog, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
 import { clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
@@ -74,11 +74,15 @@ export function Transport({ page }: { page: Page }) {
     if (now !== null) play(Math.max(0, Math.round(now)))
   }
   useKeys({ Space: toggle, Enter: () => can && play(tick), Minus: () => faster(-0.05), Equal: () => faster(0.05) })
-  useEachFrame(page, (now) => {
+  const tell = (now: number | null) => {
     const at = now === null ? tick : Math.max(0, Math.floor(now / 12) * 12)
     if (where.current) where.current.textContent = spokenPlace(page, at) || 'No counts yet'
     if (clock.current && page.times.length > 1)
       clock.current.textContent = `${clockText(timeOfTick(page.times, now ?? tick), true)} of ${clockText(page.duration)}`
+  }
+  useEachFrame(page, tell)
+  useEffect(() => {
+    if (!playing) tell(null)
   })
 
   return (
@@ -89,9 +93,7 @@ export function Transport({ page }: { page: Page }) {
         </Button>
       </Round>
       <Where>
-        <strong ref={where} data-testid="where">
-          {spokenPlace(page, tick)}
-        </strong>
+        <strong ref={where} data-testid="where" />
         <span ref={clock} />
         {loading.kind === 'fetching' && <span> · loading the sound {percent(loading.share)}</span>}
         {loading.kind === 'decoding' && <span> · reading the sound</span>}

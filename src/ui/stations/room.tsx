@@ -6,6 +6,7 @@ import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } fro
 import { layOut, type Routine } from '@/core/routine'
 import type { Hearing } from '@/core/hear'
 import { saveHearing } from '../state/api'
+import { useCursor } from '../state/cursor'
 import { type Heard, hearSong } from '../state/hear'
 import { SongProvider } from '../state/page'
 import { Player, PlayerProvider } from '../state/player'
@@ -61,6 +62,7 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
   }, [player, song.id, store])
 
   useEffect(() => {
+    useCursor.getState().to(store.getState().routine.excerpt?.start ?? 0, 'feet')
     player.restore()
     if (!heard) listen()
     else player.audio().catch(() => {})

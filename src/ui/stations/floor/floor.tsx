@@ -3,7 +3,7 @@
 import { useRouter, useSearchParams } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import { excerptOf } from '@/core/routine'
-import { clampSpeed } from '@/core/time'
+import { clampSpeed, TICKS_PER_COUNT } from '@/core/time'
 import { useKeys } from '../../state/keys'
 import { usePage } from '../../state/page'
 import { usePlayerState } from '../../state/player'
@@ -19,10 +19,13 @@ function proposed(page: ReturnType<typeof usePage>, start: number, query: URLSea
   const first = find(query.get('first'))
   const last = find(query.get('last'))
   const speed = Number(query.get('speed'))
+  // A pick-up alone is no drill: the phrase it leads into comes with it.
+  const short = (page.placed[opening]?.end ?? 0) - start < 4 * TICKS_PER_COUNT && opening + 1 < page.placed.length
+  const from = first >= 0 ? first : opening
   return {
     kind: 'drill',
-    first: first >= 0 ? first : opening,
-    last: last >= 0 && last >= first ? last : first >= 0 ? first : opening,
+    first: from,
+    last: first >= 0 ? Math.max(first, last) : opening + (short ? 1 : 0),
     speed: clampSpeed(Number.isFinite(speed) && speed > 0 ? speed : 0.75),
     sound: 'both',
     countIn: 4,

@@ -5,7 +5,7 @@ import Link from 'next/link'
 import { useRef } from 'react'
 import { Switch, ToggleButton, ToggleButtonGroup } from 'react-aria-components'
 import styled from 'styled-components'
-import { cuesIn, cueText, excerptOf, type PlacedPhrase, sectionTitle } from '@/core/routine'
+import { cuesIn, cueText, excerptOf, labelIn, type PlacedPhrase, sectionTitle } from '@/core/routine'
 import { clampSpeed, clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Level } from '../../parts/field'
@@ -203,6 +203,13 @@ export function Setting({ id, page, plan, onPlan, mirrored, onMirrored, onDrill,
   )
 }
 
+/** "Eight 3", or "From 8" where the dance begins inside the phrase. */
+function chipName(p: PlacedPhrase, start: number): string {
+  if (start > p.start) return `From ${labelIn(p, start)}`
+  if (p.phrase.pickUp) return 'Pick-up'
+  return p.phrase.length === 8 ? `Eight ${p.inSection}` : `${p.phrase.length} counts`
+}
+
 function PhraseChips({ page, plan, onPlan, mirrored }: Pick<Props, 'page' | 'plan' | 'onPlan' | 'mirrored'>) {
   const routine = useRoutine((s) => s.routine)
   const { start, end } = excerptOf(routine)
@@ -237,7 +244,7 @@ function PhraseChips({ page, plan, onPlan, mirrored }: Pick<Props, 'page' | 'pla
               return (
                 <Chip key={p.phrase.id} type="button" $chosen={chosen} aria-pressed={chosen} onClick={(e) => choose(p.index, e.shiftKey)}>
                   <strong>
-                    {p.phrase.pickUp ? 'Pick-up' : p.phrase.length === 8 ? `Eight ${p.inSection}` : `${p.phrase.length} counts`}
+                    {chipName(p, start)}
                   </strong>
                   <span>{clockText(timeOfTick(page.times, p.start))}</span>
                   <span>{words || 'no cues yet'}</span>

@@ -140,7 +140,8 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
     (m: Mark) => {
       const place = player.now()
       const k = place ? markedRepetition(place.leg.k, place.into, place.leg.timeline.body) : Math.max(0, ...legs.current.keys())
-      if (!planned.current || !legs.current.has(k)) return
+      if (!planned.current) return
+      if (k === null || !legs.current.has(k)) return setState((s) => ({ ...s, said: 'Nothing danced yet to mark' }))
       marks.current.set(k, m)
       entry(k, m)
       setState((s) => ({ ...s, marks: new Map(marks.current), said: s.plan?.kind === 'run' ? `Run: ${m}` : `Repetition ${k + 1}: ${m}` }))

@@ -111,7 +111,7 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
       <section style={{ display: 'grid', gap: 10 }}>
         <h1>What sits, and what does not</h1>
         <p style={{ color: desk.quiet }}>
-          {list.length} repetitions, {clockText(total)} of dancing. A stretch sits at the highest speed that was clean twice in a row.
+          {list.length} {list.length === 1 ? 'repetition' : 'repetitions'}, {clockText(total)} of dancing. A stretch sits at the highest speed that was clean twice in a row.
         </p>
         <Table>
           <thead>

@@ -1,0 +1,170 @@
+/* Bundled by audio.spec.ts and put into a page of the app: renders drills and stretches offline, as fast as they go. */
+import { Music } from '../src/audio/music'
+import { scheduleEvents } from '../src/audio/schedule'
+import { clicks, loadVoice } from '../src/audio/sounds'
+import { drillTimeline, eventsOf, firstLeg, type Leg, legAfter } from '../src/core/drill'
+import { emptyRoutine, everyEight, layOut, placePhrases } from '../src/core/routine'
+
+const RATE = 44_100
+
+/** Sample positions where sound begins after at least 40 ms of near silence. */
+function onsets(samples: Float32Array, threshold: number): number[] {
+  const out: number[] = []
+  let quiet = RATE
+  samples.forEach((s, i) => {
+    if (Math.abs(s) < threshold) quiet++
+    else {
+      if (quiet > 0.04 * RATE) out.push(i / RATE)
+      quiet = 0
+    }
+  })
+  return out
+}
+
+function plan(speed: number, countInEach: boolean, loops: number) {
+  const times = Array.from({ length: 40 }, (_, i) => 0.37 + i * 0.5)
+  let n = 0
+  const page = layOut(emptyRoutine('Test'), { counts: 40, starts: everyEight(0, 40), sections: [] }, () => `id${n++}`)
+  const timeline = drillTimeline({ times, placed: placePhrases(page), from: 192, to: 384, cues: [192] }, speed, 4)
+  const legs: Leg[] = [firstLeg(timeline, 0.2)]
+  while (legs.length < loops) legs.push(legAfter(legs.at(-1) as Leg, timeline, countInEach))
+  const last = legs.at(-1) as Leg
+  return { times, timeline, legs, seconds: last.start + timeline.body + 0.5 }
+}
+
+/** Every click of a drill as planned and as rendered, in seconds; the voice is rendered too, on a channel of its own. */
+async function renderCounts(speed: number, countInEach: boolean, loops: number) {
+  const { legs, seconds } = plan(speed, countInEach, loops)
+  const context = new OfflineAudioContext(2, Math.ceil(seconds * RATE), RATE)
+  const merge = context.createChannelMerger(2)
+  merge.connect(context.destination)
+  const [click, voice] = [context.createGain(), context.createGain()]
+  click.connect(merge, 0, 0)
+  voice.connect(merge, 0, 1)
+  const sounds = { ...clicks(context), voice: await loadVoice(context) }
+  const planned: number[] = []
+  for (const leg of legs) {
+    const events = eventsOf(leg.timeline, leg.countedIn)
+    planned.push(...events.map((e) => leg.start + e.time))
+    scheduleEvents(context, { click, voice }, sounds, events, leg.start)
+  }
+  const rendered = await context.startRendering()
+  const spoken = rendered.getChannelData(1).some((s) => Math.abs(s) > 0.1)
+  return { planned, heard: onsets(rendered.getChannelData(0), 0.05), spoken }
+}
+
+const wait = (ms: number) => new Promise((done) => setTimeout(done, ms))
+
+/** Renders the music of a drill from a song of clicks on its counts; returns the clicks as planned and as heard. */
+async function renderMusic(speed: number, loops: number) {
+  const { times, timeline, legs, seconds } = plan(speed, false, loops)
+  const context = new OfflineAudioContext(2, Math.ceil(seconds * RATE), RATE)
+  const song = context.createBuffer(2, 21 * RATE, RATE)
+  for (const t of times) {
+    for (let c = 0; c < 2; c++) {
+      const data = song.getChannelData(c)
+      for (let i = 0; i < 900; i++) data[Math.round(t * RATE) + i] = Math.cos((2 * Math.PI * 1500 * i) / RATE) * Math.exp(-i / 180)
+    }
+  }
+  const music = await Music.load(context, song, context.destination)
+  const play = (leg: Leg, joined: boolean) => music.play(leg.start, timeline.songStart, speed, timeline.body, joined)
+  play(legs[0] as Leg, false)
+  for (const [i, leg] of legs.entries()) {
+    if (i === 0) continue
+    // The worklet takes its message while rendering stands still.
+    context.suspend(leg.start - 0.4).then(async () => {
+      play(leg, speed !== 1)
+      await wait(60)
+      context.resume()
+    })
+  }
+  await wait(100)
+  const rendered = await context.startRendering()
+  const planned = legs.flatMap((leg) => timeline.counts.map((e) => leg.start + e.time))
+  const samples = rendered.getChannelData(0)
+  // The strongest 2 ms near each planned click: a stretched click has no sharp edge.
+  const heard = planned.map((t) => {
+    let best = 0
+    let at = t
+    for (let i = Math.round((t - 0.06) * RATE); i < (t + 0.06) * RATE; i += 4) {
+      let sum = 0
+      for (let j = i; j < i + 88; j++) sum += (samples[j] ?? 0) ** 2
+      if (sum > best) {
+        best = sum
+        at = i / RATE
+      }
+    }
+    return at
+  })
+  return { planned, heard, weights: planned.map((t) => centre(samples, t)) }
+}
+
+/** Centre of the energy within 60 ms of a time: blunt, but steady where a slow stretch smears a click. */
+function centre(x: Float32Array, t: number): number {
+  let sum = 0
+  let moment = 0
+  for (let i = Math.round((t - 0.06) * RATE); i < (t + 0.06) * RATE; i++) {
+    const e = (x[i] ?? 0) ** 2
+    sum += e
+    moment += e * (i / RATE)
+  }
+  return moment / sum
+}
+
+/** Stretches 20 s of sound: a tone, and a click at the start and end of it. Returns the tone's pitch and the clicks' distance. */
+async function renderTone(speed: number) {
+  const length = 20 * speed
+  const context = new OfflineAudioContext(2, Math.ceil(22 * RATE), RATE)
+  const song = context.createBuffer(1, Math.ceil((length + 3) * RATE), RATE)
+  const data = song.getChannelData(0)
+  for (let i = 0; i < data.length; i++) data[i] = 0.25 * Math.sin((2 * Math.PI * 440 * i) / RATE)
+  for (const t of [1, 1 + length]) for (let i = 0; i < 60; i++) data[Math.round(t * RATE) + i] = Math.cos((2 * Math.PI * 5000 * i) / RATE) * Math.exp(-i / 20) * 3
+  const music = await Music.load(context, song, context.destination)
+  music.play(0.5, 1 - 0.5 * speed, speed, 21.4, false)
+  await wait(100)
+  const out = (await context.startRendering()).getChannelData(0)
+  return { pitch: pitchOf(out.subarray(5 * RATE, 15 * RATE)), between: clickNear(out, 21) - clickNear(out, 1) }
+}
+
+/** Frequency by the phase advance of one Fourier bin between the two halves of the sound. */
+function pitchOf(x: Float32Array): number {
+  const half = x.length >> 1
+  const phase = (from: number) => {
+    let re = 0
+    let im = 0
+    for (let i = 0; i < half; i++) {
+      const w = 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / half)
+      const a = (2 * Math.PI * 440 * (from + i)) / RATE
+      re += w * (x[from + i] as number) * Math.cos(a)
+      im -= w * (x[from + i] as number) * Math.sin(a)
+    }
+    return Math.atan2(im, re)
+  }
+  let turn = phase(half) - phase(0)
+  while (turn > Math.PI) turn -= 2 * Math.PI
+  while (turn < -Math.PI) turn += 2 * Math.PI
+  return 440 + turn / (2 * Math.PI) / (half / RATE)
+}
+
+/** Where the sound changes fastest within 100 ms of a time: the click stands out of the tone by its brightness. */
+function clickNear(x: Float32Array, t: number): number {
+  let best = 0
+  let at = t
+  for (let i = Math.round((t - 0.1) * RATE); i < (t + 0.1) * RATE; i += 2) {
+    let sum = 0
+    for (let j = i; j < i + 60; j++) sum += ((x[j + 1] as number) - 2 * (x[j] as number) + (x[j - 1] as number)) ** 2
+    if (sum > best) {
+      best = sum
+      at = i / RATE
+    }
+  }
+  return at
+}
+
+declare global {
+  interface Window {
+    harness: { renderCounts: typeof renderCounts; renderMusic: typeof renderMusic; renderTone: typeof renderTone }
+  }
+}
+
+window.harness = { renderCounts, renderMusic, renderTone }

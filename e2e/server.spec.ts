@@ -1,0 +1,117 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { readdirSync, rmSync } from 'node:fs'
+import { expect, test } from '@playwright/test'
+import { clickTrack } from './sounds'
+
+const PORT = 3418
+const BASE = `http://localhost:${PORT}`
+const DATA = '.cache/e2e-killed'
+
+async function serve(): Promise<ChildProcess> {
+  const child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(PORT)], { env: { ...process.env, AZALEA_DATA: DATA, NEXT_TELEMETRY_DISABLED: '1' }, detached: true, stdio: 'ignore' })
+  await expect.poll(() => fetch(BASE).then((r) => r.status).catch(() => 0), { timeout: 30_000 }).toBe(200)
+  return child
+}
+
+/** No goodbye: the whole process group goes at once. */
+async function kill(child: ChildProcess) {
+  process.kill(-(child.pid as number), 'SIGKILL')
+  await expect.poll(() => fetch(BASE).then(() => 'up').catch(() => 'down')).toBe('down')
+}
+
+test('work survives a killed server: what was saved is there, what was not yet is sent again', async ({ page }) => {
+  rmSync(DATA, { recursive: true, force: true })
+  let server = await serve()
+  try {
+    await page.goto(BASE)
+    const chooser = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: 'Choose a file' }).click()
+    await (await chooser).setFiles({ name: 'Survivor.wav', mimeType: 'audio/wav', buffer: clickTrack(120, 40) })
+    await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
+    await page.getByTestId('sheet').focus()
+    await page.keyboard.press('2')
+    await page.getByRole('link', { name: 'Cue' }).click()
+    await page.keyboard.press('w')
+    await page.keyboard.type('before the end R')
+    await page.keyboard.press('Enter')
+    await expect(page.getByTestId('saving')).toHaveText('Saved')
+    await kill(server)
+    await page.keyboard.press('w')
+    await page.keyboard.type('while it was away L')
+    await page.keyboard.press('Enter')
+    await expect(page.getByTestId('saving')).toHaveText('Not saved')
+    await expect(page.getByRole('alert').filter({ hasText: 'server' })).toContainText('stays in this window')
+    server = await serve()
+    await expect(page.getByTestId('saving')).toHaveText('Saved', { timeout: 20_000 })
+    await page.reload()
+    await expect(page.getByTestId('cue')).toHaveText(['before the end R', 'while it was away L'])
+  } finally {
+    await kill(server)
+  }
+  // Nothing half-done lies about.
+  expect(readdirSync(`${DATA}/audio`).filter((f) => f.endsWith('.part'))).toEqual([])
+})
+
+test('two windows cannot overwrite each other', async ({ page, context }) => {
+  await page.goto('/')
+  await page.getByRole('link', { name: /Thursday beginners/ }).click()
+  await expect(page.getByTestId('cue').first()).toBeVisible()
+  const other = await context.newPage()
+  await other.goto(page.url())
+  await expect(other.getByTestId('cue').first()).toBeVisible()
+  const write = async (p: typeof page, text: string) => {
+    await p.getByTestId('sheet').focus()
+    await p.keyboard.press('4')
+    await p.keyboard.press('Shift+ArrowRight')
+    await p.keyboard.press('w')
+    await p.getByLabel('Move', { exact: true }).fill(text)
+    await p.keyboard.press('Enter')
+  }
+  await write(page, 'from the first window')
+  await expect(page.getByTestId('saving')).toHaveText('Saved')
+  await write(other, 'from the second window')
+  await expect(other.getByRole('alert').filter({ hasText: 'another window' })).toBeVisible()
+  await other.getByRole('button', { name: 'Load it again' }).click()
+  await expect(other.getByText('from the first window')).toBeVisible()
+  await other.close()
+})
+
+test.describe('the borders', () => {
+  test('other origins are refused', async ({ request }) => {
+    const foreign: Record<string, string>[] = [{ origin: 'http://elsewhere.example' }, { 'sec-fetch-site': 'cross-site' }, { origin: 'null' }]
+    for (const headers of foreign) {
+      const put = await request.put('/api/songs', { headers: { ...headers, 'x-file-name': 'a.wav' }, data: clickTrack(100, 4) })
+      expect(put.status()).toBe(403)
+    }
+  })
+  test('a file name never reaches the disk', async ({ request }) => {
+    const answer = await request.put('/api/songs', { headers: { 'x-file-name': encodeURIComponent('../../../../tmp/azalea-escaped.wav') }, data: clickTrack(103, 12) })
+    expect(answer.status()).toBe(200)
+    expect(readdirSync('.cache/e2e/audio').every((f) => /^[0-9a-f]{64}$/.test(f))).toBe(true)
+    const { routines } = await answer.json()
+    expect((await request.delete(`/api/routines/${routines[0].id}`)).status()).toBe(200)
+  })
+  test('bad ids, numbers and documents are refused in words, and change nothing', async ({ request }) => {
+    const bad = [
+      await request.get('/api/routines/..%2F..%2Fetc'),
+      await request.put('/api/routines/abcdefghij', { data: { revision: -1, routine: {} } }),
+      await request.put('/api/routines/abcdefghij', { data: 'not json', headers: { 'content-type': 'application/json' } }),
+      await request.post('/api/routines/abcdefghij/repetitions', { data: { speed: 9 } }),
+      await request.put('/api/songs', { headers: { 'x-file-name': '%E0%A4%A' }, data: 'x' }),
+    ]
+    for (const answer of bad) {
+      expect(answer.status()).toBe(400)
+      expect((await answer.json()).error.message).toMatch(/Nothing was (changed|kept)/)
+    }
+    expect((await request.get('/api/routines/abcdefghij')).status()).toBe(404)
+  })
+  test('the audio can be read in ranges', async ({ request, page }) => {
+    await page.goto('/')
+    const url = await page.getByRole('link', { name: /Thursday beginners/ }).getAttribute('href')
+    const { song } = await (await request.get(`/api/routines/${url?.split('/')[2]}`)).json()
+    const part = await request.get(`/api/songs/${song.id}/audio`, { headers: { range: 'bytes=0-3' } })
+    expect(part.status()).toBe(206)
+    expect((await part.body()).toString()).toBe('RIFF')
+    expect(part.headers()['content-range']).toBe(`bytes 0-3/${song.bytes}`)
+  })
+})

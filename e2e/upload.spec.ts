@@ -1,0 +1,130 @@
+import { expect, type Page, test } from '@playwright/test'
+import { clickTrack, fineTrack, hourOfSilence, silence } from './sounds'
+
+const choose = async (page: Page, file: string | { name: string; mimeType: string; buffer: Buffer }) => {
+  await page.goto('/')
+  const chooser = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Choose a file' }).click()
+  await (await chooser).setFiles(file)
+}
+const wav = (name: string, buffer: Buffer) => ({ name, mimeType: 'audio/wav', buffer })
+const routines = async (page: Page) => {
+  await page.goto('/')
+  return page.getByRole('listitem').count()
+}
+
+for (const kind of ['mp3', 'flac', 'ogg', 'opus']) {
+  test(`a ${kind} file with tags is taken in, heard and laid out`, async ({ page }) => {
+    await choose(page, `e2e/fixtures/short.${kind}`)
+    await expect(page).toHaveURL(/\/count$/)
+    await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
+    await expect(page.getByRole('banner')).toContainText('Short Crossing')
+    await expect(page.getByRole('banner')).toContainText('The Nobody Quartet · 100 BPM')
+  })
+}
+
+test('an M4A file is taken in; where this browser has no decoder for it, it says so', async ({ page }) => {
+  await choose(page, 'e2e/fixtures/short.m4a')
+  await expect(page.getByText(/BPM, steady|cannot read the sound/)).toBeVisible({ timeout: 30_000 })
+})
+
+test('the heard grid is stored: the song is not heard again on the next visit', async ({ page }) => {
+  await choose(page, wav('Stored once.wav', clickTrack(120, 30)))
+  await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
+  const workers: string[] = []
+  page.on('worker', (w) => workers.push(w.url()))
+  await page.reload()
+  await expect(page.getByText('BPM, steady')).toBeVisible()
+  await expect(page.locator('footer')).not.toContainText('sound')
+  expect(workers).toEqual([])
+})
+
+test('the same bytes under another name are kept once; a second routine may be begun', async ({ page }) => {
+  const sound = clickTrack(96, 24)
+  await choose(page, wav('First name.wav', sound))
+  await expect(page).toHaveURL(/\/count$/)
+  const first = page.url()
+  await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
+  await choose(page, wav('Other name.wav', sound))
+  await expect(page.getByRole('alertdialog')).toContainText('“First name”')
+  await page.getByRole('button', { name: 'Begin another routine' }).click()
+  await expect(page).toHaveURL(/\/count$/)
+  expect(page.url()).not.toBe(first)
+  // Heard already: the page is laid out from what is stored.
+  await expect(page.getByText('BPM, steady')).toBeVisible()
+})
+
+test('a 96 kHz 24-bit file and a mono file work', async ({ page }) => {
+  await choose(page, wav('Fine.wav', fineTrack(100, 20)))
+  await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByRole('banner')).toContainText('100 BPM')
+})
+
+const refused: [string, () => Buffer, RegExp][] = [
+  ['an empty file', () => Buffer.alloc(0), /is empty\. Nothing was kept/],
+  ['a text file named .mp3', () => Buffer.from('These are the words of a song, not the sound of it.\n'.repeat(400)), /not a sound file/],
+  ['a WAV header with nothing behind it', () => clickTrack(100, 5).subarray(0, 44), /not a sound file|holds no sound/],
+  ['an hour of silence', hourOfSilence, /60 minutes long|not a sound file/],
+]
+for (const [what, bytes, says] of refused) {
+  test(`${what} is refused in words, and nothing else is touched`, async ({ page }) => {
+    const before = await routines(page)
+    await choose(page, { name: 'Bad.mp3', mimeType: 'audio/mpeg', buffer: bytes() })
+    await expect(page.getByRole('alert')).toContainText(says)
+    expect(await routines(page)).toBe(before)
+  })
+}
+
+test('a file over the limit is refused, whether it states its size or not', async ({ request }) => {
+  const headers = { 'x-file-name': 'Huge.wav' }
+  const stated = await request.put('/api/songs', { headers, data: Buffer.alloc(300 * 1024 * 1024) })
+  expect(stated.status()).toBe(413)
+  expect((await stated.json()).error.message).toContain('over the limit of 200 MB')
+})
+
+test('a WAV cut short works as far as it goes', async ({ page }) => {
+  await choose(page, wav('Cut.wav', clickTrack(110, 30).subarray(0, 2_000_001)))
+  await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
+})
+
+for (const [what, bytes] of [
+  ['three seconds', () => clickTrack(100, 3)],
+  ['a file without any beat', () => silence(20)],
+] as const) {
+  test(`${what}: says that no beat was found, keeps the song, and can be removed`, async ({ page }) => {
+    const before = await routines(page)
+    await choose(page, wav(`No beat ${what}.wav`, bytes()))
+    await expect(page.getByRole('alert').filter({ hasText: 'beat' })).toContainText('No steady beat was found', { timeout: 30_000 })
+    await page.getByRole('button', { name: 'Remove this song' }).click()
+    await page.getByRole('button', { name: 'Remove', exact: true }).click()
+    await expect(page).toHaveURL('/')
+    await expect(page.getByRole('listitem')).toHaveCount(before)
+  })
+}
+
+test('an upload can be cancelled and leaves nothing', async ({ page }) => {
+  const before = await routines(page)
+  await page.route('**/api/songs', () => {})
+  await choose(page, wav('Cancelled.wav', clickTrack(100, 30)))
+  await page.getByRole('button', { name: 'Cancel' }).click()
+  await expect(page.getByRole('button', { name: 'Choose a file' })).toBeVisible()
+  await page.unroute('**/api/songs')
+  expect(await routines(page)).toBe(before)
+})
+
+test('hearing can be stopped and begun again', async ({ page }) => {
+  await page.route('**/audio?**', async (route) => {
+    await stopped
+    await route.continue()
+  })
+  let go = () => {}
+  const stopped = new Promise<void>((done) => {
+    go = done
+  })
+  await choose(page, wav('Stopped.wav', clickTrack(104, 40)))
+  await page.getByRole('button', { name: 'Stop listening' }).click()
+  await expect(page.getByRole('alert').filter({ hasText: 'Stopped' })).toBeVisible()
+  go()
+  await page.getByRole('button', { name: 'Listen again' }).click()
+  await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
+})
