@@ -8,7 +8,12 @@ const room = (name, from, to) => ({
 
 module.exports = {
   forbidden: [
-    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } } },
+    {
+      name: 'no-circles',
+      severity: 'error',
+      from: {},
+      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+    },
     { name: 'resolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
     room('core-stands-alone', '^src/core', '^(src/(audio|workers|server|ui|app)|cli|demo|bench)'),
     {

@@ -79,13 +79,38 @@ const EIGHTS: readonly { feet: Line[]; arms: Line[] }[] = [
   { feet: KICK_BALL_PIVOT, arms: PUNCH },
   { feet: VINE_RIGHT, arms: SWEEP },
   {
-    feet: [...VINE_LEFT_HALF, ['5', 'step forward', 'R'], ['6', 'pivot ½ left', 'L'], ['7', 'jump apart', 'LR'], ['8', 'hold']],
+    feet: [
+      ...VINE_LEFT_HALF,
+      ['5', 'step forward', 'R'],
+      ['6', 'pivot ½ left', 'L'],
+      ['7', 'jump apart', 'LR'],
+      ['8', 'hold'],
+    ],
     arms: [...PUNCH.slice(0, 3), ['7', 'throw up', 'LR', 2]],
   },
   { feet: WALKS, arms: SNAP },
-  { feet: SWAY, arms: [['1', 'arms low, loose', undefined, 4], ['5', 'push away', 'R', 2], ['7', 'push away', 'L', 2]] },
+  {
+    feet: SWAY,
+    arms: [
+      ['1', 'arms low, loose', undefined, 4],
+      ['5', 'push away', 'R', 2],
+      ['7', 'push away', 'L', 2],
+    ],
+  },
   { feet: WALKS, arms: SNAP },
-  { feet: [...SWAY.slice(0, 2), ['5', 'turn ½ right', 'R', 2], ['7', 'turn ½ right', 'R'], ['8', 'together', 'L']], arms: [['1', 'arms low, loose', undefined, 4], ['5', 'wrap', 'LR', 3], ['8', 'open', 'LR']] },
+  {
+    feet: [
+      ...SWAY.slice(0, 2),
+      ['5', 'turn ½ right', 'R', 2],
+      ['7', 'turn ½ right', 'R'],
+      ['8', 'together', 'L'],
+    ],
+    arms: [
+      ['1', 'arms low, loose', undefined, 4],
+      ['5', 'wrap', 'LR', 3],
+      ['8', 'open', 'LR'],
+    ],
+  },
 ]
 
 /** The first chorus and the verse after it. */
@@ -108,9 +133,14 @@ export function demoRoutine(heard: readonly number[]): Routine {
   const truth = demoTruth()
   const start = truth.beats[0] ?? 0
   // The heard grid may begin before or after the true one: phrases are laid on the beats as heard.
-  const first = heard.reduce((best, t, i) => (Math.abs(t - start) < Math.abs((heard[best] ?? 0) - start) ? i : best), 0)
-  const phrases: Routine['phrases'] = first > 0 ? [{ id: 'demo-lead', length: first, feel: 'straight', pickUp: true }] : []
-  for (const p of truth.phrases) phrases.push({ id: `demo-p${p.beat}`, length: p.length, feel: 'straight', pickUp: false })
+  const first = heard.reduce(
+    (best, t, i) => (Math.abs(t - start) < Math.abs((heard[best] ?? 0) - start) ? i : best),
+    0,
+  )
+  const phrases: Routine['phrases'] =
+    first > 0 ? [{ id: 'demo-lead', length: first, feel: 'straight', pickUp: true }] : []
+  for (const p of truth.phrases)
+    phrases.push({ id: `demo-p${p.beat}`, length: p.length, feel: 'straight', pickUp: false })
   const left = heard.length - first - truth.beats.length
   if (left > 0) phrases.push({ id: 'demo-tail', length: Math.min(32, left), feel: 'straight', pickUp: false })
   const at = (beat: number) => (beat + first) * TICKS_PER_COUNT
@@ -119,11 +149,20 @@ export function demoRoutine(heard: readonly number[]): Routine {
     ...cuesOf(arms, 'arms', at(FIRST_BEAT + 8 * i)),
   ])
   // The dance begins on 8, in the silence before the chorus.
-  cues.push(...cuesOf([['8', 'step', 'L']], 'feet', at(FIRST_BEAT - 8)), ...cuesOf([['8', 'reach up', 'R']], 'arms', at(FIRST_BEAT - 8)))
+  cues.push(
+    ...cuesOf([['8', 'step', 'L']], 'feet', at(FIRST_BEAT - 8)),
+    ...cuesOf([['8', 'reach up', 'R']], 'arms', at(FIRST_BEAT - 8)),
+  )
   return {
     ...emptyRoutine(DEMO_TITLE, DEMO_CREDIT),
     phrases,
-    sections: truth.sections.map((s) => ({ id: `demo-s${s.beat}`, phrase: `demo-p${s.beat}`, name: '', kind: KINDS[s.kind] ?? 'part', letter: s.letter })),
+    sections: truth.sections.map((s) => ({
+      id: `demo-s${s.beat}`,
+      phrase: `demo-p${s.beat}`,
+      name: '',
+      kind: KINDS[s.kind] ?? 'part',
+      letter: s.letter,
+    })),
     excerpt: { start: at(FIRST_BEAT - 1), end: at(FIRST_BEAT + 8 * EIGHTS.length) },
     cues,
   }
@@ -132,6 +171,14 @@ export function demoRoutine(heard: readonly number[]): Routine {
 function cuesOf(lines: readonly Line[], layer: Layer, start: number): Cue[] {
   return lines.map(([label, move, side, counts = 1]) => {
     const at = start + (parseCountLabel(label) ?? 0)
-    return { id: `demo-${layer}-${at}`, at, length: counts * TICKS_PER_COUNT, layer, move, side: side ? (SIDES[side] ?? 'none') : 'none', call: '' }
+    return {
+      id: `demo-${layer}-${at}`,
+      at,
+      length: counts * TICKS_PER_COUNT,
+      layer,
+      move,
+      side: side ? (SIDES[side] ?? 'none') : 'none',
+      call: '',
+    }
   })
 }

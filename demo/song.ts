@@ -63,12 +63,36 @@ export function demoTruth(): DemoTruth {
 
 /** Chord roots as MIDI notes with their third and fifth, two bars each eight. */
 const CHORDS: Record<Kind, number[][]> = {
-  intro: [[57, 60, 64], [53, 57, 60]],
-  verse: [[57, 60, 64], [53, 57, 60], [48, 52, 55], [55, 59, 62]],
-  'pre-chorus': [[50, 53, 57], [52, 55, 59], [53, 57, 60], [55, 59, 62]],
-  chorus: [[48, 52, 55], [55, 59, 62], [57, 60, 64], [53, 57, 60]],
-  break: [[57, 60, 64], [57, 60, 64]],
-  outro: [[53, 57, 60], [48, 52, 55]],
+  intro: [
+    [57, 60, 64],
+    [53, 57, 60],
+  ],
+  verse: [
+    [57, 60, 64],
+    [53, 57, 60],
+    [48, 52, 55],
+    [55, 59, 62],
+  ],
+  'pre-chorus': [
+    [50, 53, 57],
+    [52, 55, 59],
+    [53, 57, 60],
+    [55, 59, 62],
+  ],
+  chorus: [
+    [48, 52, 55],
+    [55, 59, 62],
+    [57, 60, 64],
+    [53, 57, 60],
+  ],
+  break: [
+    [57, 60, 64],
+    [57, 60, 64],
+  ],
+  outro: [
+    [53, 57, 60],
+    [48, 52, 55],
+  ],
 }
 
 /** Lead lines in half counts over two eights: scale steps above the chord root, null is a rest. */
@@ -84,7 +108,14 @@ interface Stage {
   at: (beat: number) => number
 }
 
-function playDrums({ kit, at }: Stage, kind: Kind, beat: number, within: number, phrase: number, last: boolean) {
+function playDrums(
+  { kit, at }: Stage,
+  kind: Kind,
+  beat: number,
+  within: number,
+  phrase: number,
+  last: boolean,
+) {
   const inBar = within % 4
   if (kind === 'break') {
     if (within % 8 === 0) kit.kick(at(beat), 0.8)
@@ -109,7 +140,8 @@ function playHarmony({ kit, at }: Stage, kind: Kind, beat: number, within: numbe
   if (within % 4 === 0) kit.pad(at(beat), 4 * BEAT, chord, kind === 'chorus' ? 0.24 : 0.16)
   if (kind !== 'break' && kind !== 'intro') {
     const pattern = kind === 'chorus' ? [0, 0.5] : within % 2 === 0 ? [0] : [0, 0.5]
-    for (const half of pattern) kit.bass(at(beat + half), BEAT * 0.45, root - 24 + (half && within % 4 === 3 ? 7 : 0), 0.5)
+    for (const half of pattern)
+      kit.bass(at(beat + half), BEAT * 0.45, root - 24 + (half && within % 4 === 3 ? 7 : 0), 0.5)
   }
   const lead = LEADS[kind]
   for (const half of [0, 1]) {
@@ -134,7 +166,8 @@ export function renderDemoSong(): { left: Float32Array; right: Float32Array; sam
       for (let within = 0; within < length; within++, beat++) {
         // Two silent beats lead into each chorus.
         if (before && last && within >= length - 2) continue
-        if (phrase === 0 && within === 0 && part.kind !== 'intro') kit.crash(stage.at(beat), part.kind === 'break' ? 0.3 : 0.5)
+        if (phrase === 0 && within === 0 && part.kind !== 'intro')
+          kit.crash(stage.at(beat), part.kind === 'break' ? 0.3 : 0.5)
         playDrums(stage, part.kind, beat, within, phrase, last && !before)
         playHarmony(stage, part.kind, beat, within, phrase)
       }

@@ -73,7 +73,16 @@ export function makeKit(samples: number): Kit {
     crash: (t, gain) => hiss(t, 1.6, gain * 0.4, 2.6, -0.2, 5),
     bass: (t, length, note, gain) => {
       const f = hertz(note + 12)
-      add(t, length, 0, (s) => gain * 0.5 * (Math.sin(2 * Math.PI * f * s) + 0.4 * Math.sin(4 * Math.PI * f * s)) * gate(s, length))
+      add(
+        t,
+        length,
+        0,
+        (s) =>
+          gain *
+          0.5 *
+          (Math.sin(2 * Math.PI * f * s) + 0.4 * Math.sin(4 * Math.PI * f * s)) *
+          gate(s, length),
+      )
     },
     pad: (t, length, notes, gain) => {
       for (const [k, note] of notes.entries()) {
@@ -90,7 +99,8 @@ export function makeKit(samples: number): Kit {
     },
     mixdown: () => {
       let peak = 1e-9
-      for (let i = 0; i < samples; i++) peak = Math.max(peak, Math.abs(left[i] as number), Math.abs(right[i] as number))
+      for (let i = 0; i < samples; i++)
+        peak = Math.max(peak, Math.abs(left[i] as number), Math.abs(right[i] as number))
       const k = 0.89 / peak
       for (let i = 0; i < samples; i++) {
         left[i] = (left[i] as number) * k

@@ -24,8 +24,16 @@ function onsets(samples: Float32Array, threshold: number): number[] {
 function plan(speed: number, countInEach: boolean, loops: number) {
   const times = Array.from({ length: 40 }, (_, i) => 0.37 + i * 0.5)
   let n = 0
-  const page = layOut(emptyRoutine('Test'), { counts: 40, starts: everyEight(0, 40), sections: [] }, () => `id${n++}`)
-  const timeline = drillTimeline({ times, placed: placePhrases(page), from: 192, to: 384, cues: [192] }, speed, 4)
+  const page = layOut(
+    emptyRoutine('Test'),
+    { counts: 40, starts: everyEight(0, 40), sections: [] },
+    () => `id${n++}`,
+  )
+  const timeline = drillTimeline(
+    { times, placed: placePhrases(page), from: 192, to: 384, cues: [192] },
+    speed,
+    4,
+  )
   const legs: Leg[] = [firstLeg(timeline, 0.2)]
   while (legs.length < loops) legs.push(legAfter(legs.at(-1) as Leg, timeline, countInEach))
   const last = legs.at(-1) as Leg
@@ -63,11 +71,13 @@ async function renderMusic(speed: number, loops: number) {
   for (const t of times) {
     for (let c = 0; c < 2; c++) {
       const data = song.getChannelData(c)
-      for (let i = 0; i < 900; i++) data[Math.round(t * RATE) + i] = Math.cos((2 * Math.PI * 1500 * i) / RATE) * Math.exp(-i / 180)
+      for (let i = 0; i < 900; i++)
+        data[Math.round(t * RATE) + i] = Math.cos((2 * Math.PI * 1500 * i) / RATE) * Math.exp(-i / 180)
     }
   }
   const music = await Music.load(context, song, context.destination)
-  const play = (leg: Leg, joined: boolean) => music.play(leg.start, timeline.songStart, speed, timeline.body, joined)
+  const play = (leg: Leg, joined: boolean) =>
+    music.play(leg.start, timeline.songStart, speed, timeline.body, joined)
   play(legs[0] as Leg, false)
   for (const [i, leg] of legs.entries()) {
     if (i === 0) continue
@@ -118,12 +128,17 @@ async function renderTone(speed: number) {
   const song = context.createBuffer(1, Math.ceil((length + 3) * RATE), RATE)
   const data = song.getChannelData(0)
   for (let i = 0; i < data.length; i++) data[i] = 0.25 * Math.sin((2 * Math.PI * 440 * i) / RATE)
-  for (const t of [1, 1 + length]) for (let i = 0; i < 60; i++) data[Math.round(t * RATE) + i] = Math.cos((2 * Math.PI * 5000 * i) / RATE) * Math.exp(-i / 20) * 3
+  for (const t of [1, 1 + length])
+    for (let i = 0; i < 60; i++)
+      data[Math.round(t * RATE) + i] = Math.cos((2 * Math.PI * 5000 * i) / RATE) * Math.exp(-i / 20) * 3
   const music = await Music.load(context, song, context.destination)
   music.play(0.5, 1 - 0.5 * speed, speed, 21.4, false)
   await wait(100)
   const out = (await context.startRendering()).getChannelData(0)
-  return { pitch: pitchOf(out.subarray(5 * RATE, 15 * RATE)), between: clickNear(out, 21) - clickNear(out, 1) }
+  return {
+    pitch: pitchOf(out.subarray(5 * RATE, 15 * RATE)),
+    between: clickNear(out, 21) - clickNear(out, 1),
+  }
 }
 
 /** Frequency by the phase advance of one Fourier bin between the two halves of the sound. */
@@ -152,7 +167,8 @@ function clickNear(x: Float32Array, t: number): number {
   let at = t
   for (let i = Math.round((t - 0.1) * RATE); i < (t + 0.1) * RATE; i += 2) {
     let sum = 0
-    for (let j = i; j < i + 60; j++) sum += ((x[j + 1] as number) - 2 * (x[j] as number) + (x[j - 1] as number)) ** 2
+    for (let j = i; j < i + 60; j++)
+      sum += ((x[j + 1] as number) - 2 * (x[j] as number) + (x[j - 1] as number)) ** 2
     if (sum > best) {
       best = sum
       at = i / RATE
@@ -163,7 +179,11 @@ function clickNear(x: Float32Array, t: number): number {
 
 declare global {
   interface Window {
-    harness: { renderCounts: typeof renderCounts; renderMusic: typeof renderMusic; renderTone: typeof renderTone }
+    harness: {
+      renderCounts: typeof renderCounts
+      renderMusic: typeof renderMusic
+      renderTone: typeof renderTone
+    }
   }
 }
 

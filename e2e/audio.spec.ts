@@ -17,15 +17,21 @@ async function harness(page: Page) {
   await page.addScriptTag({ content: outputFiles[0]?.text ?? '' })
 }
 
-const milliseconds = (planned: number[], heard: number[]) => planned.map((t, i) => ((heard[i] ?? Number.NaN) - t) * 1000)
+const milliseconds = (planned: number[], heard: number[]) =>
+  planned.map((t, i) => ((heard[i] ?? Number.NaN) - t) * 1000)
 const middle = (xs: number[]) => [...xs].sort((a, b) => a - b)[xs.length >> 1] as number
 
 test.beforeEach(({ page }) => harness(page))
 
 for (const speed of SPEEDS) {
-  test(`every click of ten loops lies within 2 ms of the grid at ${Math.round(speed * 100)} %`, async ({ page }) => {
+  test(`every click of ten loops lies within 2 ms of the grid at ${Math.round(speed * 100)} %`, async ({
+    page,
+  }) => {
     for (const each of [false, true]) {
-      const { planned, heard, spoken } = await page.evaluate(([s, e]) => window.harness.renderCounts(s as number, e as boolean, 10), [speed, each] as const)
+      const { planned, heard, spoken } = await page.evaluate(
+        ([s, e]) => window.harness.renderCounts(s as number, e as boolean, 10),
+        [speed, each] as const,
+      )
       expect(heard).toHaveLength(each ? 120 : 84)
       expect(spoken).toBe(true)
       for (const late of milliseconds(planned, heard)) expect(Math.abs(late)).toBeLessThan(2)
@@ -35,7 +41,9 @@ for (const speed of SPEEDS) {
   test(`the music of ten loops stays with the counts at ${Math.round(speed * 100)} %`, async ({ page }) => {
     const { planned, heard, weights } = await page.evaluate((s) => window.harness.renderMusic(s, 10), speed)
     const late = milliseconds(planned, heard)
-    console.warn(`    ${Math.round(speed * 100)} %: median ${middle(late).toFixed(2)} ms, first loop ${middle(late.slice(1, 8)).toFixed(2)}, tenth ${middle(late.slice(73)).toFixed(2)}, worst ${Math.max(...late.map(Math.abs)).toFixed(2)}`)
+    console.warn(
+      `    ${Math.round(speed * 100)} %: median ${middle(late).toFixed(2)} ms, first loop ${middle(late.slice(1, 8)).toFixed(2)}, tenth ${middle(late.slice(73)).toFixed(2)}, worst ${Math.max(...late.map(Math.abs)).toFixed(2)}`,
+    )
     // The tenth loop is where the first was: nothing drifts.
     const centres = milliseconds(planned, weights)
     expect(Math.abs(middle(centres.slice(1, 8)) - middle(centres.slice(73)))).toBeLessThan(1)
@@ -44,9 +52,13 @@ for (const speed of SPEEDS) {
 }
 
 for (const speed of [0.4, 0.6, 0.75, 1.1]) {
-  test(`pitch is kept within 10 cents and 20 s last 20 s within 5 ms at ${Math.round(speed * 100)} %`, async ({ page }) => {
+  test(`pitch is kept within 10 cents and 20 s last 20 s within 5 ms at ${Math.round(speed * 100)} %`, async ({
+    page,
+  }) => {
     const { pitch, between } = await page.evaluate((s) => window.harness.renderTone(s), speed)
-    console.warn(`    ${Math.round(speed * 100)} %: ${(1200 * Math.log2(pitch / 440)).toFixed(2)} cents, ${((between - 20) * 1000).toFixed(2)} ms over 20 s`)
+    console.warn(
+      `    ${Math.round(speed * 100)} %: ${(1200 * Math.log2(pitch / 440)).toFixed(2)} cents, ${((between - 20) * 1000).toFixed(2)} ms over 20 s`,
+    )
     expect(Math.abs(1200 * Math.log2(pitch / 440))).toBeLessThan(10)
     expect(Math.abs(between - 20)).toBeLessThan(0.005)
   })

@@ -8,25 +8,49 @@ const BASE = `http://localhost:${PORT}`
 const DATA = '.cache/e2e-killed'
 
 async function serve(): Promise<ChildProcess> {
-  const child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(PORT)], { env: { ...process.env, AZALEA_DATA: DATA, NEXT_TELEMETRY_DISABLED: '1' }, detached: true, stdio: 'ignore' })
-  await expect.poll(() => fetch(BASE).then((r) => r.status).catch(() => 0), { timeout: 30_000 }).toBe(200)
+  const child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(PORT)], {
+    env: { ...process.env, AZALEA_DATA: DATA, NEXT_TELEMETRY_DISABLED: '1' },
+    detached: true,
+    stdio: 'ignore',
+  })
+  await expect
+    .poll(
+      () =>
+        fetch(BASE)
+          .then((r) => r.status)
+          .catch(() => 0),
+      { timeout: 30_000 },
+    )
+    .toBe(200)
   return child
 }
 
 /** No goodbye: the whole process group goes at once. */
 async function kill(child: ChildProcess) {
   process.kill(-(child.pid as number), 'SIGKILL')
-  await expect.poll(() => fetch(BASE).then(() => 'up').catch(() => 'down')).toBe('down')
+  await expect
+    .poll(() =>
+      fetch(BASE)
+        .then(() => 'up')
+        .catch(() => 'down'),
+    )
+    .toBe('down')
 }
 
-test('work survives a killed server: what was saved is there, what was not yet is sent again', async ({ page }) => {
+test('work survives a killed server: what was saved is there, what was not yet is sent again', async ({
+  page,
+}) => {
   rmSync(DATA, { recursive: true, force: true })
   let server = await serve()
   try {
     await page.goto(BASE)
     const chooser = page.waitForEvent('filechooser')
     await page.getByRole('button', { name: 'Choose a file' }).click()
-    await (await chooser).setFiles({ name: 'Survivor.wav', mimeType: 'audio/wav', buffer: clickTrack(120, 40) })
+    await (await chooser).setFiles({
+      name: 'Survivor.wav',
+      mimeType: 'audio/wav',
+      buffer: clickTrack(120, 40),
+    })
     await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
     await page.getByTestId('sheet').focus()
     await page.keyboard.press('2')
@@ -78,14 +102,24 @@ test('two windows cannot overwrite each other', async ({ page, context }) => {
 
 test.describe('the borders', () => {
   test('other origins are refused', async ({ request }) => {
-    const foreign: Record<string, string>[] = [{ origin: 'http://elsewhere.example' }, { 'sec-fetch-site': 'cross-site' }, { origin: 'null' }]
+    const foreign: Record<string, string>[] = [
+      { origin: 'http://elsewhere.example' },
+      { 'sec-fetch-site': 'cross-site' },
+      { origin: 'null' },
+    ]
     for (const headers of foreign) {
-      const put = await request.put('/api/songs', { headers: { ...headers, 'x-file-name': 'a.wav' }, data: clickTrack(100, 4) })
+      const put = await request.put('/api/songs', {
+        headers: { ...headers, 'x-file-name': 'a.wav' },
+        data: clickTrack(100, 4),
+      })
       expect(put.status()).toBe(403)
     }
   })
   test('a file name never reaches the disk', async ({ request }) => {
-    const answer = await request.put('/api/songs', { headers: { 'x-file-name': encodeURIComponent('../../../../tmp/azalea-escaped.wav') }, data: clickTrack(103, 12) })
+    const answer = await request.put('/api/songs', {
+      headers: { 'x-file-name': encodeURIComponent('../../../../tmp/azalea-escaped.wav') },
+      data: clickTrack(103, 12),
+    })
     expect(answer.status()).toBe(200)
     expect(readdirSync('.cache/e2e/audio').every((f) => /^[0-9a-f]{64}$/.test(f))).toBe(true)
     const { routines } = await answer.json()
@@ -95,7 +129,10 @@ test.describe('the borders', () => {
     const bad = [
       await request.get('/api/routines/..%2F..%2Fetc'),
       await request.put('/api/routines/abcdefghij', { data: { revision: -1, routine: {} } }),
-      await request.put('/api/routines/abcdefghij', { data: 'not json', headers: { 'content-type': 'application/json' } }),
+      await request.put('/api/routines/abcdefghij', {
+        data: 'not json',
+        headers: { 'content-type': 'application/json' },
+      }),
       await request.post('/api/routines/abcdefghij/repetitions', { data: { speed: 9 } }),
       await request.put('/api/songs', { headers: { 'x-file-name': '%E0%A4%A' }, data: 'x' }),
     ]

@@ -9,7 +9,11 @@ export function clickTrack(bpm: number, seconds: number, start = 0.5): Buffer {
   for (let k = 0; start + (k * 60) / bpm < seconds - 0.1; k++) {
     const at = Math.round((start + (k * 60) / bpm) * RATE)
     const one = k % 8 === 0
-    for (let i = 0; i < 3000; i++) data[at + i] = (one ? 0.9 : 0.5) * Math.sin((2 * Math.PI * (one ? 90 : 700) * i) / RATE) * Math.exp(-i / (one ? 1400 : 500))
+    for (let i = 0; i < 3000; i++)
+      data[at + i] =
+        (one ? 0.9 : 0.5) *
+        Math.sin((2 * Math.PI * (one ? 90 : 700) * i) / RATE) *
+        Math.exp(-i / (one ? 1400 : 500))
   }
   return Buffer.from(writeWav({ sampleRate: RATE, channels: [data] }))
 }

@@ -28,7 +28,9 @@ async function ownSong(page: Page, name: string, bpm = 120) {
 
 test('nothing on the screens fails the accessibility rules', async ({ page }) => {
   const check = async (where: string) => {
-    const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze()
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+      .analyze()
     expect(violations.map((v) => `${where}: ${v.id} ${v.nodes[0]?.html}`)).toEqual([])
   }
   await page.goto('/')
@@ -51,11 +53,14 @@ test('the demo is laid out as it was made: 108 BPM, its sections, the pick-up on
   await goTo(page, 'Count')
   await expect(page.getByText('108.0')).toBeVisible()
   const ribbon = page.getByTestId('ribbon')
-  for (const name of ['Intro', 'Verse', 'Pre-chorus', 'Chorus', 'Break', 'Outro']) await expect(ribbon.getByText(name).first()).toBeVisible()
+  for (const name of ['Intro', 'Verse', 'Pre-chorus', 'Chorus', 'Break', 'Outro'])
+    await expect(ribbon.getByText(name).first()).toBeVisible()
   await expect(page.getByTestId('where')).toHaveText('Pre-chorus, eight 2, count 8')
 })
 
-test('Count, by keyboard: play, move the 1, twice and half the tempo, lengths, sections, excerpt, undo', async ({ page }) => {
+test('Count, by keyboard: play, move the 1, twice and half the tempo, lengths, sections, excerpt, undo', async ({
+  page,
+}) => {
   await ownSong(page, 'Keyboard count')
   const banner = page.getByRole('banner')
   const where = page.getByTestId('where')
@@ -106,7 +111,9 @@ test('Count, by keyboard: play, move the 1, twice and half the tempo, lengths, s
   await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled()
 })
 
-test('playing moves the playhead from the cursor on, stops where it is, and follows the speed', async ({ page }) => {
+test('playing moves the playhead from the cursor on, stops where it is, and follows the speed', async ({
+  page,
+}) => {
   await openDemo(page)
   const where = page.getByTestId('where')
   const before = await where.textContent()
@@ -124,7 +131,9 @@ test('playing moves the playhead from the cursor on, stops where it is, and foll
   await expect(where).not.toHaveText(stopped ?? '')
 })
 
-test('Cue, by keyboard: write on counts and sub-counts in two layers, change, move, delete, undo, redo', async ({ page }) => {
+test('Cue, by keyboard: write on counts and sub-counts in two layers, change, move, delete, undo, redo', async ({
+  page,
+}) => {
   await ownSong(page, 'Keyboard cue')
   await goTo(page, 'Cue')
   await page.getByTestId('sheet').focus()
@@ -186,17 +195,25 @@ test('Cue, by pointer: click a count, write, drag along the counts', async ({ pa
   await expect(chip).toHaveAttribute('title', '6& kick L')
 })
 
-test('Floor: a drill counts in, loops, is marked and logged; the log leads on; a run is marked at its end', async ({ page }) => {
+test('Floor: a drill counts in, loops, is marked and logged; the log leads on; a run is marked at its end', async ({
+  page,
+}) => {
   test.setTimeout(150_000)
   await ownSong(page, 'Floor', 180)
   await goTo(page, 'Floor')
-  await page.getByRole('button', { name: /^Eight 2/ }).first().press('Enter')
+  await page
+    .getByRole('button', { name: /^Eight 2/ })
+    .first()
+    .press('Enter')
   await page.locator('body').press('-')
   await expect(page.getByText('70 % · 126 BPM')).toBeVisible()
   await page.keyboard.press('Escape')
   await expect(page).toHaveURL(/cue$/)
   await goTo(page, 'Floor')
-  await page.getByRole('button', { name: /^Eight 2/ }).first().click()
+  await page
+    .getByRole('button', { name: /^Eight 2/ })
+    .first()
+    .click()
   await page.getByRole('button', { name: /^Drill/ }).press('Enter')
   const count = page.getByTestId('count')
   for (const n of ['5', '6', '7', '8', '1', '2', '3']) await expect(count).toHaveText(n)
@@ -243,7 +260,8 @@ test('the floor fits a phone', async ({ page }) => {
   await page.goto(page.url().replace(/cue$/, 'floor'))
   await page.getByRole('button', { name: /^Drill/ }).click()
   await expect(page.getByTestId('count')).toHaveText('1', { timeout: 20_000 })
-  for (const name of [/^Clean/, /^Shaky/, /^Missed/, /^Stop/]) await expect(page.getByRole('button', { name })).toBeInViewport()
+  for (const name of [/^Clean/, /^Shaky/, /^Missed/, /^Stop/])
+    await expect(page.getByRole('button', { name })).toBeInViewport()
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
 })
 

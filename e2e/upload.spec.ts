@@ -62,8 +62,16 @@ test('a 96 kHz 24-bit file and a mono file work', async ({ page }) => {
 
 const refused: [string, () => Buffer, RegExp][] = [
   ['an empty file', () => Buffer.alloc(0), /is empty\. Nothing was kept/],
-  ['a text file named .mp3', () => Buffer.from('These are the words of a song, not the sound of it.\n'.repeat(400)), /not a sound file/],
-  ['a WAV header with nothing behind it', () => clickTrack(100, 5).subarray(0, 44), /not a sound file|holds no sound/],
+  [
+    'a text file named .mp3',
+    () => Buffer.from('These are the words of a song, not the sound of it.\n'.repeat(400)),
+    /not a sound file/,
+  ],
+  [
+    'a WAV header with nothing behind it',
+    () => clickTrack(100, 5).subarray(0, 44),
+    /not a sound file|holds no sound/,
+  ],
   ['an hour of silence', hourOfSilence, /60 minutes long|not a sound file/],
 ]
 for (const [what, bytes, says] of refused) {
@@ -94,7 +102,10 @@ for (const [what, bytes] of [
   test(`${what}: says that no beat was found, keeps the song, and can be removed`, async ({ page }) => {
     const before = await routines(page)
     await choose(page, wav(`No beat ${what}.wav`, bytes()))
-    await expect(page.getByRole('alert').filter({ hasText: 'beat' })).toContainText('No steady beat was found', { timeout: 30_000 })
+    await expect(page.getByRole('alert').filter({ hasText: 'beat' })).toContainText(
+      'No steady beat was found',
+      { timeout: 30_000 },
+    )
     await page.getByRole('button', { name: 'Remove this song' }).click()
     await page.getByRole('button', { name: 'Remove', exact: true }).click()
     await expect(page).toHaveURL('/')

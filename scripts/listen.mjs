@@ -3,4 +3,6 @@ import { install, run, tool } from './setup.mjs'
 
 const here = process.env.INIT_CWD
 install({ quiet: true })
-run(tool('tsx'), ['--tsconfig', 'tsconfig.json', 'cli/listen.ts', ...process.argv.slice(2)], { env: { ...process.env, AZALEA_CWD: here ?? process.cwd() } })
+run(tool('tsx'), ['--tsconfig', 'tsconfig.json', 'cli/listen.ts', ...process.argv.slice(2)], {
+  env: { ...process.env, AZALEA_CWD: here ?? process.cwd() },
+})

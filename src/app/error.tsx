@@ -5,7 +5,10 @@ export default function Failed({ reset }: { error: Error; reset: () => void }) {
   return (
     <main style={{ padding: 40, display: 'grid', gap: 12, justifyItems: 'start' }}>
       <h1>This page could not be opened</h1>
-      <p>What was saved is untouched. If it happens again, look at the terminal Azalea runs in: the reason is written there.</p>
+      <p>
+        What was saved is untouched. If it happens again, look at the terminal Azalea runs in: the reason is
+        written there.
+      </p>
       <button type="button" onClick={reset}>
         Try again
       </button>

@@ -86,7 +86,9 @@ export class Conductor {
     const begin = this.context.currentTime + SETTLE
     const { first, into } = performance
     const leg: Leg =
-      into === undefined ? firstLeg(first, begin) : { k: 0, start: begin - into, timeline: first, countedIn: false }
+      into === undefined
+        ? firstLeg(first, begin)
+        : { k: 0, start: begin - into, timeline: first, countedIn: false }
     this.add(leg, into)
     this.timer = setInterval(() => this.wake(), WAKE_MS)
   }
@@ -122,8 +124,22 @@ export class Conductor {
     const { timeline } = leg
     this.legs.push(leg)
     const events = eventsOf(timeline, leg.countedIn).filter((e) => e.time >= into - 1e-6 || leg.countedIn)
-    this.pending.push(...scheduleEvents(this.context, { click: this.gains.clicks, voice: this.gains.voice }, this.sounds, events, leg.start))
-    this.music?.play(leg.start + into, timeline.songStart + into * timeline.speed, timeline.speed, timeline.body - into, joined)
+    this.pending.push(
+      ...scheduleEvents(
+        this.context,
+        { click: this.gains.clicks, voice: this.gains.voice },
+        this.sounds,
+        events,
+        leg.start,
+      ),
+    )
+    this.music?.play(
+      leg.start + into,
+      timeline.songStart + into * timeline.speed,
+      timeline.speed,
+      timeline.body - into,
+      joined,
+    )
   }
 
   private wake() {

@@ -31,10 +31,19 @@ export class Music {
   }
 
   /** Loads the song into both players. */
-  static async load(context: BaseAudioContext, song: AudioBuffer, to: AudioNode, moduleUrl = STRETCH_MODULE): Promise<Music> {
+  static async load(
+    context: BaseAudioContext,
+    song: AudioBuffer,
+    to: AudioNode,
+    moduleUrl = STRETCH_MODULE,
+  ): Promise<Music> {
     createStretch.moduleUrl = moduleUrl
     // One input, though nothing is connected: the worklet reads its first input's length.
-    const stretch = await createStretch(context, { numberOfInputs: 1, numberOfOutputs: 1, outputChannelCount: [2] })
+    const stretch = await createStretch(context, {
+      numberOfInputs: 1,
+      numberOfOutputs: 1,
+      outputChannelCount: [2],
+    })
     const channels = channelsOf(song)
     await stretch.addBuffers(
       channels,

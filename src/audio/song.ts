@@ -1,5 +1,3 @@
-import type { Seconds } from '@/core/time'
-
 /** All songs are decoded to this rate, whatever the device plays at. */
 export const SONG_RATE = 44_100
 
@@ -7,7 +5,11 @@ export const SONG_RATE = 44_100
 export class SongProblem extends Error {}
 
 /** Fetches the bytes of a song. @param progress share received, 0..1 */
-export async function fetchSong(url: string, progress: (share: number) => void, signal?: AbortSignal): Promise<ArrayBuffer> {
+export async function fetchSong(
+  url: string,
+  progress: (share: number) => void,
+  signal?: AbortSignal,
+): Promise<ArrayBuffer> {
   const response = await fetch(url, { signal: signal ?? null })
   if (!response.ok || !response.body) {
     const said = (await response.json().catch(() => null)) as { error?: { message?: string } } | null
@@ -18,7 +20,8 @@ export async function fetchSong(url: string, progress: (share: number) => void, 
   const reader = response.body.getReader()
   let at = 0
   for (let part = await reader.read(); !part.done; part = await reader.read()) {
-    if (at + part.value.length > size) throw new SongProblem('The song on the server changed while it was read. Load the page again.')
+    if (at + part.value.length > size)
+      throw new SongProblem('The song on the server changed while it was read. Load the page again.')
     out.set(part.value, at)
     at += part.value.length
     progress(at / size)
@@ -33,7 +36,9 @@ export async function decodeSong(bytes: ArrayBuffer): Promise<AudioBuffer> {
   try {
     return await context.decodeAudioData(bytes)
   } catch {
-    throw new SongProblem('This browser cannot read the sound in this file. Save it as WAV, MP3 or FLAC and drop it again.')
+    throw new SongProblem(
+      'This browser cannot read the sound in this file. Save it as WAV, MP3 or FLAC and drop it again.',
+    )
   }
 }
 
@@ -44,9 +49,4 @@ export function channelsOf(buffer: AudioBuffer): Float32Array<ArrayBuffer>[] {
     buffer.copyFromChannel(copy, c)
     return copy
   })
-}
-
-/** Length of the song in seconds. */
-export function songSeconds(buffer: AudioBuffer): Seconds {
-  return buffer.length / buffer.sampleRate
 }

@@ -1,6 +1,9 @@
 import * as v from 'valibot'
 
-const VoiceIndex = v.record(v.string(), v.object({ file: v.string(), stress: v.pipe(v.number(), v.minValue(0), v.maxValue(1)) }))
+const VoiceIndex = v.record(
+  v.string(),
+  v.object({ file: v.string(), stress: v.pipe(v.number(), v.minValue(0), v.maxValue(1)) }),
+)
 
 /** A spoken count; `stress` is where in the recording the count itself falls, in seconds. */
 export interface SpokenCount {
@@ -30,11 +33,18 @@ function struck(context: BaseAudioContext, hz: number, seconds: number): AudioBu
 
 /** The clicks: the 1 is higher, sub-counts are short and low. */
 export function clicks(context: BaseAudioContext): Pick<Sounds, 'click' | 'accent' | 'sub'> {
-  return { click: struck(context, 1150, 0.05), accent: struck(context, 1750, 0.07), sub: struck(context, 820, 0.03) }
+  return {
+    click: struck(context, 1150, 0.05),
+    accent: struck(context, 1750, 0.07),
+    sub: struck(context, 820, 0.03),
+  }
 }
 
 /** Loads the counting voice that ships with the app. @param base address of the voice folder */
-export async function loadVoice(context: BaseAudioContext, base = '/voice'): Promise<Map<string, SpokenCount>> {
+export async function loadVoice(
+  context: BaseAudioContext,
+  base = '/voice',
+): Promise<Map<string, SpokenCount>> {
   const index = v.parse(VoiceIndex, await (await fetch(`${base}/index.json`)).json())
   const load = async ([call, { file, stress }]: [string, { file: string; stress: number }]) => {
     const bytes = await (await fetch(`${base}/${file}`)).arrayBuffer()

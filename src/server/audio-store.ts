@@ -54,12 +54,16 @@ export function diskStore(): AudioStore {
         return null
       }
     },
-    read: (hash, start, end) => Readable.toWeb(createReadStream(place(hash), { start, end })) as ReadableStream<Uint8Array>,
+    read: (hash, start, end) =>
+      Readable.toWeb(createReadStream(place(hash), { start, end })) as ReadableStream<Uint8Array>,
     remove: (hash) => rm(place(hash), { force: true }),
   }
 }
 
-async function pour(source: AsyncIterable<Uint8Array>, file: string): Promise<{ hash: string; bytes: number }> {
+async function pour(
+  source: AsyncIterable<Uint8Array>,
+  file: string,
+): Promise<{ hash: string; bytes: number }> {
   const hash = createHash('sha256')
   const out = createWriteStream(file, { flags: 'wx' })
   const failed = new Promise<never>((_, reject) => out.once('error', reject))
@@ -70,7 +74,8 @@ async function pour(source: AsyncIterable<Uint8Array>, file: string): Promise<{ 
       bytes += chunk.byteLength
       if (bytes > LARGEST_SONG) throw tooLarge()
       hash.update(chunk)
-      if (!out.write(chunk)) await Promise.race([failed, new Promise<void>((drained) => out.once('drain', drained))])
+      if (!out.write(chunk))
+        await Promise.race([failed, new Promise<void>((drained) => out.once('drain', drained))])
     }
     await Promise.race([failed, new Promise<void>((ended) => out.end(ended))])
   } catch (error) {
@@ -82,5 +87,8 @@ async function pour(source: AsyncIterable<Uint8Array>, file: string): Promise<{ 
 
 /** The refusal of a file over the limit, the same before and during the upload. */
 export function tooLarge(): Problem {
-  return new Problem(413, `This file is over the limit of ${LARGEST_SONG / 1024 / 1024} MB. Nothing was kept. Save it as MP3 or cut it, and try again.`)
+  return new Problem(
+    413,
+    `This file is over the limit of ${LARGEST_SONG / 1024 / 1024} MB. Nothing was kept. Save it as MP3 or cut it, and try again.`,
+  )
 }

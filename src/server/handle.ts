@@ -19,14 +19,23 @@ export function handle<P extends Params = Params>(work: (request: Request, param
 }
 
 function failure(error: unknown): Response {
-  if (error instanceof Problem) return Response.json({ error: { code: error.code, message: error.message } }, { status: error.status })
+  if (error instanceof Problem)
+    return Response.json({ error: { code: error.code, message: error.message } }, { status: error.status })
   if (v.isValiError(error)) {
     const where = v.getDotPath(error.issues[0])
     const message = `That was not understood${where ? ` (${where})` : ''}: ${error.issues[0].message} Nothing was changed.`
     return Response.json({ error: { code: 'invalid', message } }, { status: 400 })
   }
   console.error(error)
-  return Response.json({ error: { code: 'failed', message: 'Something went wrong on the server. Nothing was changed; try again.' } }, { status: 500 })
+  return Response.json(
+    {
+      error: {
+        code: 'failed',
+        message: 'Something went wrong on the server. Nothing was changed; try again.',
+      },
+    },
+    { status: 500 },
+  )
 }
 
 /** Only pages of this very server may call it: browsers state the origin with every request that changes something. */
@@ -34,7 +43,9 @@ function refuseOthers(request: Request) {
   const origin = request.headers.get('origin')
   const host = request.headers.get('host')
   const site = request.headers.get('sec-fetch-site')
-  const foreign = (origin !== null && !sameHost(origin, host)) || (site !== null && site !== 'same-origin' && site !== 'none')
+  const foreign =
+    (origin !== null && !sameHost(origin, host)) ||
+    (site !== null && site !== 'same-origin' && site !== 'none')
   if (foreign) throw new Problem(403, 'Requests from other sites are refused.', 'origin')
 }
 
@@ -50,7 +61,10 @@ function sameHost(origin: string, host: string | null): boolean {
 const LARGEST_BODY = 8 * 1024 * 1024
 
 /** Reads and checks a JSON body. */
-export async function body<S extends v.GenericSchema>(request: Request, schema: S): Promise<v.InferOutput<S>> {
+export async function body<S extends v.GenericSchema>(
+  request: Request,
+  schema: S,
+): Promise<v.InferOutput<S>> {
   const text = await request.text()
   if (text.length > LARGEST_BODY) throw new Problem(413, 'That is too much at once. Nothing was changed.')
   let data: unknown

@@ -17,5 +17,8 @@ export async function hearingOf(songId: string): Promise<StoredHearing | null> {
     orderBy: desc(hearings.version),
   })
   if (!row) return null
-  return { hearing: v.parse(HearingSchema, JSON.parse(row.data)), peaks: Buffer.from(row.peaks).toString('base64') }
+  return {
+    hearing: v.parse(HearingSchema, JSON.parse(row.data)),
+    peaks: Buffer.from(row.peaks).toString('base64'),
+  }
 }

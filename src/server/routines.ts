@@ -4,7 +4,7 @@ import * as v from 'valibot'
 import { type Routine, RoutineSchema } from '@/core/routine'
 import { diskStore } from './audio-store'
 import { database, write } from './database'
-import { type StoredHearing, hearingOf } from './hearings'
+import { hearingOf, type StoredHearing } from './hearings'
 import { Problem } from './problem'
 import { repetitions, routines, songs } from './schema'
 import { newRoutine, type SongRow, songById } from './songs'
@@ -29,14 +29,24 @@ export async function openRoutine(id: string): Promise<OpenRoutine> {
     id: row.id,
     revision: row.revision,
     routine: v.parse(RoutineSchema, JSON.parse(row.document)),
-    song: { id: song.id, hash: song.hash, bytes: song.bytes, fileName: song.fileName, title: song.title, credit: song.credit },
+    song: {
+      id: song.id,
+      hash: song.hash,
+      bytes: song.bytes,
+      fileName: song.fileName,
+      title: song.title,
+      credit: song.credit,
+    },
     heard: await hearingOf(song.id),
   }
 }
 
 /** All routines, the last used first. */
 export async function shelf(): Promise<OpenRoutine[]> {
-  const rows = await (await database()).select({ id: routines.id }).from(routines).orderBy(desc(routines.updatedAt))
+  const rows = await (await database())
+    .select({ id: routines.id })
+    .from(routines)
+    .orderBy(desc(routines.updatedAt))
   return Promise.all(rows.map((r) => openRoutine(r.id)))
 }
 
@@ -48,13 +58,22 @@ export async function saveRoutine(id: string, revision: number, routine: Routine
   return write(async (tx) => {
     const changed = await tx
       .update(routines)
-      .set({ document: JSON.stringify(routine), title: routine.title, revision: revision + 1, updatedAt: new Date() })
+      .set({
+        document: JSON.stringify(routine),
+        title: routine.title,
+        revision: revision + 1,
+        updatedAt: new Date(),
+      })
       .where(and(eq(routines.id, id), eq(routines.revision, revision)))
       .returning({ revision: routines.revision })
     if (changed[0]) return changed[0].revision
     const there = await tx.select({ id: routines.id }).from(routines).where(eq(routines.id, id))
     if (!there.length) throw gone()
-    throw new Problem(409, 'This routine was changed in another window. What you did here is not saved; load it again to go on from there.', 'conflict')
+    throw new Problem(
+      409,
+      'This routine was changed in another window. What you did here is not saved; load it again to go on from there.',
+      'conflict',
+    )
   })
 }
 
@@ -72,7 +91,11 @@ export async function removeRoutine(id: string): Promise<void> {
     const row = await tx.query.routines.findFirst({ where: eq(routines.id, id) })
     if (!row) throw gone()
     await tx.delete(routines).where(eq(routines.id, id))
-    const left = await tx.select({ id: routines.id }).from(routines).where(eq(routines.songId, row.songId)).limit(1)
+    const left = await tx
+      .select({ id: routines.id })
+      .from(routines)
+      .where(eq(routines.songId, row.songId))
+      .limit(1)
     if (left.length) return null
     const [song] = await tx.delete(songs).where(eq(songs.id, row.songId)).returning({ hash: songs.hash })
     return song?.hash ?? null

@@ -27,9 +27,19 @@ export async function takeIn(bytes: AsyncIterable<Uint8Array>, fileName: string)
     return await write(async (tx) => {
       const known = await tx.query.songs.findFirst({ where: eq(songs.hash, incoming.hash) })
       const now = new Date()
-      const song = known ?? { id: nanoid(), hash: incoming.hash, bytes: incoming.bytes, fileName, createdAt: now, ...tags }
+      const song = known ?? {
+        id: nanoid(),
+        hash: incoming.hash,
+        bytes: incoming.bytes,
+        fileName,
+        createdAt: now,
+        ...tags,
+      }
       if (!known) await tx.insert(songs).values(song)
-      const used = await tx.select({ id: routines.id, title: routines.title }).from(routines).where(eq(routines.songId, song.id))
+      const used = await tx
+        .select({ id: routines.id, title: routines.title })
+        .from(routines)
+        .where(eq(routines.songId, song.id))
       if (used.length) return { song, fresh: false, routines: used }
       const first = newRoutine(song)
       await tx.insert(routines).values(first)
@@ -55,10 +65,21 @@ export async function songById(id: string): Promise<SongRow> {
 }
 
 /** Stores what was heard; the same version again replaces its row, other versions stay. */
-export async function keepHearing(songId: string, version: number, data: string, peaks: Buffer): Promise<void> {
+export async function keepHearing(
+  songId: string,
+  version: number,
+  data: string,
+  peaks: Buffer,
+): Promise<void> {
   await songById(songId)
   const row = { id: nanoid(), songId, version, data, peaks, createdAt: new Date() }
   await write((tx) =>
-    tx.insert(hearings).values(row).onConflictDoUpdate({ target: [hearings.songId, hearings.version], set: { data, peaks, createdAt: row.createdAt } }),
+    tx
+      .insert(hearings)
+      .values(row)
+      .onConflictDoUpdate({
+        target: [hearings.songId, hearings.version],
+        set: { data, peaks, createdAt: row.createdAt },
+      }),
   )
 }

@@ -31,9 +31,15 @@ export async function readTags(path: string, fileName: string): Promise<Tags> {
   // A header alone does not make a song: text named .mp3 may be taken for a broken MPEG stream.
   const sounds = Boolean(meta?.format.sampleRate) || Boolean(meta?.format.codec)
   if (!meta || !mime || !sounds || seconds === 0)
-    throw new Problem(415, `“${fileName}” is not a sound file Azalea can read. Nothing was kept. It takes WAV, MP3, FLAC, Ogg Vorbis, Opus and AAC/M4A.`)
+    throw new Problem(
+      415,
+      `“${fileName}” is not a sound file Azalea can read. Nothing was kept. It takes WAV, MP3, FLAC, Ogg Vorbis, Opus and AAC/M4A.`,
+    )
   if (seconds !== undefined && seconds > LONGEST_SONG)
-    throw new Problem(413, `“${fileName}” is ${Math.round(seconds / 60)} minutes long; Azalea takes songs of up to ${LONGEST_SONG / 60} minutes. Nothing was kept. Cut out the song and try again.`)
+    throw new Problem(
+      413,
+      `“${fileName}” is ${Math.round(seconds / 60)} minutes long; Azalea takes songs of up to ${LONGEST_SONG / 60} minutes. Nothing was kept. Cut out the song and try again.`,
+    )
   const clean = (s: string | undefined) => (s ?? '').trim().slice(0, 200)
   return {
     title: clean(meta.common.title) || clean(fileName.replace(/\.[^.]*$/, '')) || 'Untitled song',

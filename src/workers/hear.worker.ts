@@ -18,7 +18,9 @@ const say = (reply: HearReply) => self.postMessage(reply)
 
 self.onmessage = ({ data }: MessageEvent<HearRequest>) => {
   try {
-    const { hearing, peaks } = listen(toMono(data), data.sampleRate, (share) => say({ kind: 'progress', share }))
+    const { hearing, peaks } = listen(toMono(data), data.sampleRate, (share) =>
+      say({ kind: 'progress', share }),
+    )
     const both = new Uint8Array(peaks.peak.length * 2)
     both.set(peaks.peak)
     both.set(peaks.loudness, peaks.peak.length)

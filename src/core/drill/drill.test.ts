@@ -1,17 +1,35 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { emptyRoutine, everyEight, layOut, placePhrases } from '../routine'
-import { drillTimeline, eventsOf, firstLeg, type Leg, legAfter, type LoggedRepetition, markedRepetition, practice, readySpeed, standing } from '.'
+import {
+  drillTimeline,
+  eventsOf,
+  firstLeg,
+  type Leg,
+  type LoggedRepetition,
+  legAfter,
+  markedRepetition,
+  practice,
+  readySpeed,
+  standing,
+} from '.'
 
 const beats = (bpm: number, n = 64, start = 10) => Array.from({ length: n }, (_, i) => start + (i * 60) / bpm)
 const ids = () => {
   let n = 0
   return () => `id${n++}`
 }
-const page = (one = 0, counts = 64) => placePhrases(layOut(emptyRoutine('Test'), { counts, starts: everyEight(one, counts), sections: [] }, ids()))
+const page = (one = 0, counts = 64) =>
+  placePhrases(layOut(emptyRoutine('Test'), { counts, starts: everyEight(one, counts), sections: [] }, ids()))
 const times = (xs: { time: number }[]) => xs.map((e) => Math.round(e.time * 1000) / 1000)
 const calls = (xs: { call: string }[]) => xs.map((e) => e.call).join(' ')
-const range = (bpm: number, from: number, to: number, cues: number[], one = 0) => ({ times: beats(bpm), placed: page(one), from, to, cues })
+const range = (bpm: number, from: number, to: number, cues: number[], one = 0) => ({
+  times: beats(bpm),
+  placed: page(one),
+  from,
+  to,
+  cues,
+})
 
 // Worked by hand.
 describe('the count-in', () => {
@@ -64,22 +82,33 @@ describe('the body', () => {
   it('every event lies where the grid says, at every speed, in the first repetition and the tenth', () => {
     const speeds = fc.constantFrom(0.4, 0.75, 1, 1.1)
     fc.assert(
-      fc.property(speeds, fc.integer({ min: 1, max: 10 }), fc.boolean(), fc.integer({ min: 60, max: 200 }), (speed, n, each, bpm) => {
-        const t = drillTimeline(range(bpm, 192, 384, [192, 204]), speed, 4)
-        const count = 60 / bpm / speed
-        let leg: Leg = firstLeg(t, 0)
-        for (let k = 1; k < n; k++) leg = legAfter(leg, t, each)
-        const first = 4 * count + (n - 1) * (8 + (each ? 4 : 0)) * count
-        for (const e of eventsOf(t, leg.countedIn))
-          expect(leg.start + e.time).toBeCloseTo(first + ((e.tick - 192) / 24) * count, 9)
-      }),
+      fc.property(
+        speeds,
+        fc.integer({ min: 1, max: 10 }),
+        fc.boolean(),
+        fc.integer({ min: 60, max: 200 }),
+        (speed, n, each, bpm) => {
+          const t = drillTimeline(range(bpm, 192, 384, [192, 204]), speed, 4)
+          const count = 60 / bpm / speed
+          let leg: Leg = firstLeg(t, 0)
+          for (let k = 1; k < n; k++) leg = legAfter(leg, t, each)
+          const first = 4 * count + (n - 1) * (8 + (each ? 4 : 0)) * count
+          for (const e of eventsOf(t, leg.countedIn))
+            expect(leg.start + e.time).toBeCloseTo(first + ((e.tick - 192) / 24) * count, 9)
+        },
+      ),
     )
   })
   it('loops without a gap, or with a count-in each time, and may change speed between', () => {
     const t = drillTimeline(range(120, 192, 384, [192]), 1, 4)
     const slow = drillTimeline(range(120, 192, 384, [192]), 0.5, 4)
     const one = firstLeg(t, 0)
-    expect([one.start, legAfter(one, t, false).start, legAfter(one, t, true).start, legAfter(one, slow, true).start]).toEqual([2, 6, 8, 10])
+    expect([
+      one.start,
+      legAfter(one, t, false).start,
+      legAfter(one, t, true).start,
+      legAfter(one, slow, true).start,
+    ]).toEqual([2, 6, 8, 10])
     expect(calls(eventsOf(t, true))).toBe('5 6 7 8 1 2 3 4 5 6 7 8')
     expect(calls(eventsOf(t, false))).toBe('1 2 3 4 5 6 7 8')
   })
@@ -89,7 +118,12 @@ describe('the body', () => {
   })
 })
 
-const row = (id: string, mark: LoggedRepetition['mark'], speed = 0.75, corrects: string | null = null): LoggedRepetition => ({
+const row = (
+  id: string,
+  mark: LoggedRepetition['mark'],
+  speed = 0.75,
+  corrects: string | null = null,
+): LoggedRepetition => ({
   id,
   doneAt: Number(id),
   kind: 'drill',
@@ -104,19 +138,35 @@ const row = (id: string, mark: LoggedRepetition['mark'], speed = 0.75, corrects:
 
 describe('marks and the log', () => {
   it('a mark early in a repetition, or in its count-in, is for the one before', () => {
-    expect([markedRepetition(3, -1, 6), markedRepetition(3, 1.9, 6), markedRepetition(3, 2.1, 6), markedRepetition(0, 4, 6)]).toEqual([2, 2, 3, 0])
+    expect([
+      markedRepetition(3, -1, 6),
+      markedRepetition(3, 1.9, 6),
+      markedRepetition(3, 2.1, 6),
+      markedRepetition(0, 4, 6),
+    ]).toEqual([2, 2, 3, 0])
   })
   it('marks nothing before the first repetition was danced', () => {
     expect([markedRepetition(0, -2, 6), markedRepetition(0, 0.5, 6)]).toEqual([null, null])
   })
   it('is ready at the highest speed with two clean in a row, the most recent counting', () => {
-    const log = [row('1', 'clean', 0.6), row('2', 'clean', 0.6), row('3', 'clean'), row('4', 'shaky'), row('5', 'clean')]
+    const log = [
+      row('1', 'clean', 0.6),
+      row('2', 'clean', 0.6),
+      row('3', 'clean'),
+      row('4', 'shaky'),
+      row('5', 'clean'),
+    ]
     expect(readySpeed(log)).toBe(0.6)
     expect(readySpeed([...log, row('6', 'clean')])).toBe(0.75)
     expect(readySpeed([...log, row('6', 'clean'), row('7', 'missed')])).toBe(0.6)
   })
   it('a correction stands in for what it corrects, also twice', () => {
-    const log = [row('1', 'clean'), row('2', 'clean'), row('3', 'missed', 0.75, '2'), row('4', 'shaky', 0.75, '3')]
+    const log = [
+      row('1', 'clean'),
+      row('2', 'clean'),
+      row('3', 'missed', 0.75, '2'),
+      row('4', 'shaky', 0.75, '3'),
+    ]
     expect(standing(log).map((r) => [r.id, r.mark])).toEqual([
       ['1', 'clean'],
       ['2', 'shaky'],
@@ -124,7 +174,17 @@ describe('marks and the log', () => {
   })
   it('adds up per stretch', () => {
     expect(practice([row('1', 'clean'), row('2', 'unmarked'), row('3', 'clean')])).toEqual([
-      { firstPhrase: 'a', lastPhrase: 'b', label: 'Chorus, eights 1 to 2', repetitions: 3, seconds: 30, lastAt: 3, lastSpeed: 0.75, lastMark: 'clean', ready: 0.75 },
+      {
+        firstPhrase: 'a',
+        lastPhrase: 'b',
+        label: 'Chorus, eights 1 to 2',
+        repetitions: 3,
+        seconds: 30,
+        lastAt: 3,
+        lastSpeed: 0.75,
+        lastMark: 'clean',
+        ready: 0.75,
+      },
     ])
   })
 })

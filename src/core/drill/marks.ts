@@ -59,7 +59,8 @@ export interface PracticeLine {
 /** The highest speed whose last two marked repetitions were both clean. */
 export function readySpeed(rows: readonly LoggedRepetition[]): number {
   const speeds = new Map<number, Mark[]>()
-  for (const r of rows) if (r.mark !== 'unmarked') speeds.set(r.speed, [...(speeds.get(r.speed) ?? []), r.mark])
+  for (const r of rows)
+    if (r.mark !== 'unmarked') speeds.set(r.speed, [...(speeds.get(r.speed) ?? []), r.mark])
   let best = 0
   for (const [speed, marks] of speeds) {
     const [a, b] = marks.slice(-2)

@@ -1,5 +1,14 @@
-import { countLabel, type Ratio, type Seconds, subCountName, TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
 import { type PlacedPhrase, phraseAt } from '../routine'
+import {
+  countLabel,
+  type Ratio,
+  type Seconds,
+  subCountName,
+  TICKS_PER_COUNT,
+  type Ticks,
+  type Times,
+  timeOfTick,
+} from '../time'
 
 /** One thing that sounds, in seconds from the start of the repetition's body. */
 export interface DrillEvent {
@@ -68,7 +77,12 @@ export function drillTimeline(range: DrillRange, speed: Ratio, countIn: number):
 }
 
 /** The whole counts just before the first cue: "5 6 7 8" before a 1, "4 5 6 7" before an 8, "5 6 7 8" before an 8&. */
-function countInOf(placed: readonly PlacedPhrase[], first: Ticks, counts: number, at: (t: Ticks) => Seconds): DrillEvent[] {
+function countInOf(
+  placed: readonly PlacedPhrase[],
+  first: Ticks,
+  counts: number,
+  at: (t: Ticks) => Seconds,
+): DrillEvent[] {
   const phrase = phraseAt(placed, first)
   const last = Math.floor((first - 1) / TICKS_PER_COUNT)
   return Array.from({ length: counts }, (_, i) => {

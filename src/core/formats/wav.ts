@@ -26,7 +26,12 @@ export function readWav(bytes: Uint8Array): Pcm {
     if (name === 'fmt ' && body + 16 <= bytes.length) {
       let kind = view.getUint16(body, true)
       if (kind === EXTENSIBLE && body + 26 <= bytes.length) kind = view.getUint16(body + 24, true)
-      format = { kind, channels: view.getUint16(body + 2, true), rate: view.getUint32(body + 4, true), bits: view.getUint16(body + 14, true) }
+      format = {
+        kind,
+        channels: view.getUint16(body + 2, true),
+        rate: view.getUint32(body + 4, true),
+        bits: view.getUint16(body + 14, true),
+      }
     }
     if (name === 'data') {
       if (!format) throw new Error('This WAV file has no format chunk before its sound.')
@@ -44,7 +49,8 @@ function samples(
   f: { kind: number; channels: number; rate: number; bits: number },
 ): Pcm {
   const read = sampleReader(view, f.kind, f.bits)
-  if (!read || f.channels < 1 || f.rate < 1) throw new Error(`This WAV file uses an encoding Azalea does not read (format ${f.kind}, ${f.bits} bits).`)
+  if (!read || f.channels < 1 || f.rate < 1)
+    throw new Error(`This WAV file uses an encoding Azalea does not read (format ${f.kind}, ${f.bits} bits).`)
   const width = f.bits / 8
   const frames = Math.floor(size / (width * f.channels))
   if (frames === 0) throw new Error('This WAV file holds no sound.')
@@ -62,7 +68,10 @@ function sampleReader(view: DataView, kind: number, bits: number): ((at: number)
   if (kind !== PCM) return null
   if (bits === 8) return (at) => (view.getUint8(at) - 128) / 128
   if (bits === 16) return (at) => view.getInt16(at, true) / 32_768
-  if (bits === 24) return (at) => ((view.getUint8(at) << 8) | (view.getUint8(at + 1) << 16) | (view.getUint8(at + 2) << 24)) / 2_147_483_648
+  if (bits === 24)
+    return (at) =>
+      ((view.getUint8(at) << 8) | (view.getUint8(at + 1) << 16) | (view.getUint8(at + 2) << 24)) /
+      2_147_483_648
   if (bits === 32) return (at) => view.getInt32(at, true) / 2_147_483_648
   return null
 }
@@ -73,7 +82,9 @@ export function writeWav({ sampleRate, channels }: Pcm): Uint8Array {
   const block = channels.length * 2
   const out = new Uint8Array(44 + n * block)
   const view = new DataView(out.buffer)
-  const text = (at: number, s: string) => [...s].forEach((c, i) => view.setUint8(at + i, c.charCodeAt(0)))
+  const text = (at: number, s: string) => {
+    for (let i = 0; i < s.length; i++) view.setUint8(at + i, s.charCodeAt(i))
+  }
   text(0, 'RIFF')
   view.setUint32(4, 36 + n * block, true)
   text(8, 'WAVEfmt ')
@@ -101,6 +112,8 @@ export function toMono({ channels }: Pcm): Float32Array {
   if (!first) return new Float32Array(0)
   if (channels.length === 1) return first
   const out = new Float32Array(first.length)
-  for (const channel of channels) for (let i = 0; i < out.length; i++) out[i] = (out[i] as number) + (channel[i] as number) / channels.length
+  for (const channel of channels)
+    for (let i = 0; i < out.length; i++)
+      out[i] = (out[i] as number) + (channel[i] as number) / channels.length
   return out
 }

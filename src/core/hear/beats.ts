@@ -39,7 +39,8 @@ export function beatPath(onset: Float32Array, bpm: Bpm): Seconds[] {
     from[i] = back
   }
   let last = n - 1
-  for (let i = Math.max(0, n - Math.ceil(period * 1.5)); i < n; i++) if ((score[i] as number) > (score[last] as number)) last = i
+  for (let i = Math.max(0, n - Math.ceil(period * 1.5)); i < n; i++)
+    if ((score[i] as number) > (score[last] as number)) last = i
   const path: number[] = []
   for (let i = last; i >= 0; i = from[i] as number) path.push(i)
   path.reverse()
@@ -93,11 +94,16 @@ export function steadyFit(beats: readonly Seconds[], onset: Float32Array, bpm: B
   let period = 60 / bpm
   // Over a long song a wrong period runs away, so the line grows outward from the middle eight.
   let points = number(beats, period)
-  let line = leastSquares(points.slice(points.length >> 1, (points.length >> 1) + 8)) ?? { start: first, period }
+  let line = leastSquares(points.slice(points.length >> 1, (points.length >> 1) + 8)) ?? {
+    start: first,
+    period,
+  }
   for (let reach = 8; reach <= beats.length * 2; reach *= 2) {
     const mid = beats.length >> 1
     points = number(beats, line.period, line.start)
-    const near = points.slice(Math.max(0, mid - reach), mid + reach).filter(([k, t]) => Math.abs(t - line.start - k * line.period) < 0.06)
+    const near = points
+      .slice(Math.max(0, mid - reach), mid + reach)
+      .filter(([k, t]) => Math.abs(t - line.start - k * line.period) < 0.06)
     line = leastSquares(near) ?? line
   }
   line = strongest(onset, line, beats[beats.length - 1] as number)

@@ -41,7 +41,8 @@ export function beatFeatures(s: Spectrum, o: Onsets, beats: readonly Seconds[]):
         const i = k * COARSE + Math.floor(band / per)
         out.timbre[i] = (out.timbre[i] as number) + (s.log[f * s.bands + band] as number) / (per * (b - a))
       }
-      for (let c = 0; c < 12; c++) out.chroma[k * 12 + c] = (out.chroma[k * 12 + c] as number) + (s.chroma[f * 12 + c] as number)
+      for (let c = 0; c < 12; c++)
+        out.chroma[k * 12 + c] = (out.chroma[k * 12 + c] as number) + (s.chroma[f * 12 + c] as number)
       out.loudness[k] = (out.loudness[k] as number) + (s.loudness[f] as number) / (b - a)
     }
     unit(out.chroma, k * 12, 12)
@@ -70,7 +71,8 @@ export function meanRow(matrix: Float32Array, width: number, from: number, to: n
   const out = new Float32Array(width)
   const a = Math.max(0, from)
   const b = Math.min(matrix.length / width, to)
-  for (let r = a; r < b; r++) for (let c = 0; c < width; c++) out[c] = (out[c] as number) + (matrix[r * width + c] as number) / (b - a)
+  for (let r = a; r < b; r++)
+    for (let c = 0; c < width; c++) out[c] = (out[c] as number) + (matrix[r * width + c] as number) / (b - a)
   return out
 }
 

@@ -18,7 +18,10 @@ export const HearingSchema = v.object({
   beats: v.pipe(v.array(seconds), v.maxLength(40_000)),
   /** Index of the beat where each phrase begins: its 1. Beats before the first are a pick-up. */
   phrases: v.pipe(v.array(index), v.maxLength(5000)),
-  sections: v.pipe(v.array(v.object({ beat: index, letter: v.pipe(v.string(), v.maxLength(3)) })), v.maxLength(500)),
+  sections: v.pipe(
+    v.array(v.object({ beat: index, letter: v.pipe(v.string(), v.maxLength(3)) })),
+    v.maxLength(500),
+  ),
   /** How sure, 0..1: not calibrated in this version. */
   confidence: v.object({ beats: share, one: share }),
   alternatives: v.pipe(v.array(v.object({ bpm: v.number(), weight: v.number() })), v.maxLength(10)),

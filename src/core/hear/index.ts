@@ -1,2 +1,2 @@
-export { HEARING_VERSION, type Hearing, HearingSchema, type Peaks } from './hearing'
+export { type Hearing, HearingSchema } from './hearing'
 export { downbeats, eights, listen } from './listen'

@@ -61,7 +61,9 @@ export function listen(
   const held = fit ? fit.share : 0
   const hearing: Hearing = {
     ...none,
-    tempo: steady ? 60 / fit.period : (60 * (beats.length - 1)) / ((beats.at(-1) as number) - (beats[0] as number)),
+    tempo: steady
+      ? 60 / fit.period
+      : (60 * (beats.length - 1)) / ((beats.at(-1) as number) - (beats[0] as number)),
     steady,
     beats,
     phrases: starts,
@@ -91,7 +93,11 @@ function withinMusic(beats: readonly Seconds[], s: Spectrum): Seconds[] {
 
 function peaksOf(s: Spectrum): Peaks {
   const byte = (x: number) => Math.round(255 * Math.min(1, x))
-  return { frameRate: FRAME_RATE, peak: Uint8Array.from(s.peak, byte), loudness: Uint8Array.from(s.loudness, byte) }
+  return {
+    frameRate: FRAME_RATE,
+    peak: Uint8Array.from(s.peak, byte),
+    loudness: Uint8Array.from(s.loudness, byte),
+  }
 }
 
 /** Times at which the phrases of a hearing begin. */

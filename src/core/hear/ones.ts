@@ -19,7 +19,8 @@ export function change(matrix: Float32Array, width: number, beats: number, reach
 /** Rise of a curve: the mean of the `reach` beats after less those before. */
 function rise(curve: Float32Array, reach: number): Float32Array {
   const out = new Float32Array(curve.length)
-  for (let k = 1; k < curve.length; k++) out[k] = (meanRow(curve, 1, k, k + reach)[0] ?? 0) - (meanRow(curve, 1, k - reach, k)[0] ?? 0)
+  for (let k = 1; k < curve.length; k++)
+    out[k] = (meanRow(curve, 1, k, k + reach)[0] ?? 0) - (meanRow(curve, 1, k - reach, k)[0] ?? 0)
   return out
 }
 
@@ -33,7 +34,8 @@ function local(evidence: Float32Array): Float32Array {
 function add(sum: Float32Array, values: Float32Array, weight: number) {
   const z = standardised(values)
   // One very loud place must not decide for the whole song.
-  for (let i = 0; i < sum.length; i++) sum[i] = (sum[i] as number) + weight * Math.max(-2.5, Math.min(2.5, z[i] as number))
+  for (let i = 0; i < sum.length; i++)
+    sum[i] = (sum[i] as number) + weight * Math.max(-2.5, Math.min(2.5, z[i] as number))
 }
 
 /** No single beat says more than this. */
@@ -97,7 +99,8 @@ export function findEights(f: BeatFeatures): EightsGuess {
     }
   }
   let position = 0
-  for (let p = 1; p < 8; p++) if ((score[(n - 1) * 8 + p] as number) > (score[(n - 1) * 8 + position] as number)) position = p
+  for (let p = 1; p < 8; p++)
+    if ((score[(n - 1) * 8 + p] as number) > (score[(n - 1) * 8 + position] as number)) position = p
   const ends = Array.from({ length: 8 }, (_, p) => score[(n - 1) * 8 + p] as number).sort((a, b) => b - a)
   const starts: number[] = []
   for (let k = n - 1; k >= 0; k--) {

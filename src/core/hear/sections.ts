@@ -54,7 +54,12 @@ function rowOf(f: BeatFeatures, from: number, to: number): Row {
   return { timbre: meanRow(f.timbre, 12, from, to), chroma: meanRow(f.chroma, 12, from, to) }
 }
 
-function lettered(f: BeatFeatures, starts: readonly number[], edges: number[], scale: { timbre: number; chroma: number }): HeardSection[] {
+function lettered(
+  f: BeatFeatures,
+  starts: readonly number[],
+  edges: number[],
+  scale: { timbre: number; chroma: number },
+): HeardSection[] {
   const kinds: { letter: string; row: Row }[] = []
   return edges.map((edge, i) => {
     const beat = starts[edge] as number

@@ -1,5 +1,4 @@
 import FFT from 'fft.js'
-import type { Seconds } from '../time'
 
 /** Frames per second of everything that is heard. */
 export const FRAME_RATE = 100
@@ -35,7 +34,10 @@ interface Filter {
 /** Triangular filters, evenly spaced in log frequency, each at least one bin wide. */
 function filterBank(size: number, sampleRate: number): Filter[] {
   const top = Math.min(HIGHEST_HZ, sampleRate * 0.48)
-  const edges = Array.from({ length: BANDS + 2 }, (_, i) => LOWEST_HZ * (top / LOWEST_HZ) ** (i / (BANDS + 1)))
+  const edges = Array.from(
+    { length: BANDS + 2 },
+    (_, i) => LOWEST_HZ * (top / LOWEST_HZ) ** (i / (BANDS + 1)),
+  )
   const bin = (hz: number) => (hz * size) / sampleRate
   return Array.from({ length: BANDS }, (_, b) => {
     const mid = bin(edges[b + 1] as number)
@@ -129,11 +131,6 @@ function level(mono: Float32Array, sampleRate: number, f: number, out: Spectrum)
   }
   out.loudness[f] = Math.sqrt(square / Math.max(1, to - from))
   out.peak[f] = peak
-}
-
-/** Frame number of a time. */
-export function frameOf(t: Seconds): number {
-  return t * FRAME_RATE
 }
 
 /** Value of a frame curve between frames, 0 outside. */

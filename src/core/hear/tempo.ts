@@ -39,7 +39,8 @@ function at(curve: Float32Array, x: number): number {
  */
 function pulse(ac: Float32Array, period: number): number {
   const on = (at(ac, period) + 1.5 * at(ac, 2 * period) + 2.5 * at(ac, 4 * period) + at(ac, 8 * period)) / 6
-  const off = (at(ac, 1.5 * period) + at(ac, 3 * period) + at(ac, 2.5 * period) + at(ac, (8 / 3) * period)) / 4
+  const off =
+    (at(ac, 1.5 * period) + at(ac, 3 * period) + at(ac, 2.5 * period) + at(ac, (8 / 3) * period)) / 4
   return on - 0.4 * off
 }
 

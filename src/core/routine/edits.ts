@@ -174,7 +174,11 @@ export function repair(routine: Routine, heard: readonly Seconds[], change: Repa
   const next = onNewGrid({ ...routine, repairs, phrases: [], sections: [] }, from, to)
   const page = layOut(
     next,
-    { counts: to.length, starts: everyEight(count(one), to.length), sections: begun.map((p) => ({ count: count(p.start), letter: p.section?.letter ?? '' })) },
+    {
+      counts: to.length,
+      starts: everyEight(count(one), to.length),
+      sections: begun.map((p) => ({ count: count(p.start), letter: p.section?.letter ?? '' })),
+    },
     newId,
   )
   const named = page.sections.map((s, i) => ({ ...s, ...pick(begun[i]?.section) }))
@@ -225,7 +229,10 @@ export function setExcerpt(routine: Routine, edge: 'start' | 'end', tick: Ticks)
 /** Adds a cue, or replaces the one with the same id. */
 export function putCue(routine: Routine, cue: Cue): Routine {
   const known = routine.cues.some((c) => c.id === cue.id)
-  return { ...routine, cues: known ? routine.cues.map((c) => (c.id === cue.id ? cue : c)) : [...routine.cues, cue] }
+  return {
+    ...routine,
+    cues: known ? routine.cues.map((c) => (c.id === cue.id ? cue : c)) : [...routine.cues, cue],
+  }
 }
 
 /** Moves a cue by some ticks, never before the pick-up room in front of the first count. */

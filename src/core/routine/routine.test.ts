@@ -35,13 +35,27 @@ const ids = () => {
   return () => `id${n++}`
 }
 const beats = (n: number, bpm = 120, start = 1) => Array.from({ length: n }, (_, i) => start + (i * 60) / bpm)
-const cue = (at: number, id = `c${at}`): Cue => ({ id, at, length: 24, layer: 'feet', move: 'step', side: 'right', call: '' })
+const cue = (at: number, id = `c${at}`): Cue => ({
+  id,
+  at,
+  length: 24,
+  layer: 'feet',
+  move: 'step',
+  side: 'right',
+  call: '',
+})
 const page = (counts = 64, one = 0): Routine =>
-  layOut(emptyRoutine('Test'), { counts, starts: everyEight(one, counts), sections: [{ count: one, letter: 'A' }] }, ids())
+  layOut(
+    emptyRoutine('Test'),
+    { counts, starts: everyEight(one, counts), sections: [{ count: one, letter: 'A' }] },
+    ids(),
+  )
 const lengths = (r: Routine) => r.phrases.map((p) => (p.pickUp ? -p.length : p.length))
 /** Every count's number as the dancer says it, down the whole page. */
 const numbers = (r: Routine) =>
-  placePhrases(r).flatMap((p) => Array.from({ length: p.phrase.length }, (_, i) => Number(labelIn(p, p.start + i * 24))))
+  placePhrases(r).flatMap((p) =>
+    Array.from({ length: p.phrase.length }, (_, i) => Number(labelIn(p, p.start + i * 24))),
+  )
 
 describe('laying out', () => {
   it('puts a pick-up before the first 1 and the rest behind the last eight', () => {
@@ -148,7 +162,10 @@ describe('sections, excerpt, cues', () => {
   it('an excerpt may start before a 1 and never turns inside out', () => {
     const r = setExcerpt(page(64), 'start', 24 * 7)
     expect(excerptOf(r)).toEqual({ start: 168, end: 1536 })
-    expect(excerptOf(setExcerpt(setExcerpt(r, 'end', 24 * 24), 'start', 24 * 30))).toEqual({ start: 720, end: 1536 })
+    expect(excerptOf(setExcerpt(setExcerpt(r, 'end', 24 * 24), 'start', 24 * 30))).toEqual({
+      start: 720,
+      end: 1536,
+    })
   })
   it('puts, moves, finds and takes away cues', () => {
     let r = putCue(putCue(page(64), cue(200)), cue(36))
@@ -158,7 +175,11 @@ describe('sections, excerpt, cues', () => {
     expect(removeCue(r, 'c36').cues.map((c) => c.at)).toEqual([192])
   })
   it('writes the side of a cue, and the other side in mirrored view', () => {
-    expect([cueText(cue(0)), cueText(cue(0), true), cueText({ move: 'hold', side: 'none' })]).toEqual(['step R', 'step L', 'hold'])
+    expect([cueText(cue(0)), cueText(cue(0), true), cueText({ move: 'hold', side: 'none' })]).toEqual([
+      'step R',
+      'step L',
+      'hold',
+    ])
   })
 })
 

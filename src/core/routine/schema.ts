@@ -43,13 +43,22 @@ const Phrase = v.object({
 })
 
 /** A named stretch that begins with a phrase and lasts until the next section. */
-const Section = v.object({ id, phrase: id, name: text, kind: v.picklist(SECTION_KINDS), letter: v.pipe(v.string(), v.maxLength(3)) })
+const Section = v.object({
+  id,
+  phrase: id,
+  name: text,
+  kind: v.picklist(SECTION_KINDS),
+  letter: v.pipe(v.string(), v.maxLength(3)),
+})
 
 /** What a person changed about the heard beats, applied in order; the hearing itself is never touched. */
 const Repair = v.variant('kind', [
   v.object({ kind: v.literal('double') }),
   v.object({ kind: v.literal('halve'), keep: v.picklist([0, 1]) }),
-  v.object({ kind: v.literal('shift'), seconds: v.pipe(v.number(), v.finite(), v.minValue(-5), v.maxValue(5)) }),
+  v.object({
+    kind: v.literal('shift'),
+    seconds: v.pipe(v.number(), v.finite(), v.minValue(-5), v.maxValue(5)),
+  }),
 ])
 
 const Excerpt = v.pipe(

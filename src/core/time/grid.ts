@@ -1,5 +1,5 @@
 import { TICKS_PER_COUNT } from './ticks'
-import type { Bpm, CountRate, Seconds, Ticks } from './units'
+import type { Bpm, CountRate, Seconds } from './units'
 
 /** Beat or count times in seconds, strictly increasing, at least two. */
 export type Times = ArrayLike<Seconds> & Iterable<Seconds>
@@ -101,11 +101,4 @@ export function countTimes(beats: Times, rate: CountRate, phase: 0 | 1 = 0): Sec
 /** Tempo of the grid as a whole: 60 over the median interval. */
 export function gridTempo(times: Times): Bpm {
   return 60 / median(intervals(times, 0, times.length - 1))
-}
-
-/** Tempo around a position: 60 over the median interval of the eight counts about it. */
-export function localTempo(times: Times, tick: number): Bpm {
-  const i = Math.floor(tick / TICKS_PER_COUNT)
-  const from = Math.max(0, Math.min(times.length - 2, i - 4))
-  return 60 / median(intervals(times, from, Math.min(times.length - 1, from + LOCAL)))
 }

@@ -4,9 +4,6 @@ export type Seconds = number
 /** Integer position or length on the count line: 24 per count, as MIDI timing clock has 24 per quarter note. */
 export type Ticks = number
 
-/** Index into a list of beat or count times. */
-export type BeatIndex = number
-
 /** Beats per minute. */
 export type Bpm = number
 

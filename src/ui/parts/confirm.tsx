@@ -38,7 +38,11 @@ interface AskProps {
   title: string
   children: ReactNode
   /** The choices; the first is the safe one and has the focus. */
-  actions: readonly { name: string; look?: 'plain' | 'strong' | 'danger'; onPress: () => void | Promise<void> }[]
+  actions: readonly {
+    name: string
+    look?: 'plain' | 'strong' | 'danger'
+    onPress: () => void | Promise<void>
+  }[]
   onClose: () => void
 }
 

@@ -47,7 +47,17 @@ interface TextProps {
 }
 
 /** One line of text. */
-export function Text({ label, value, onChange, onEnter, onBlur, onEscape, placeholder, inputRef, isInvalid }: TextProps) {
+export function Text({
+  label,
+  value,
+  onChange,
+  onEnter,
+  onBlur,
+  onEscape,
+  placeholder,
+  inputRef,
+  isInvalid,
+}: TextProps) {
   return (
     <TextField
       value={value}
@@ -148,7 +158,13 @@ const Option = styled(ToggleButton)`
 `
 
 /** One of a few, side by side. */
-export function Pick<T extends string>({ label, value, options, onChange, hideLabel }: ChoiceProps<T> & { hideLabel?: boolean }) {
+export function Pick<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  hideLabel,
+}: ChoiceProps<T> & { hideLabel?: boolean }) {
   return (
     <Row>
       {!hideLabel && <span className="label">{label}</span>}

@@ -28,7 +28,11 @@ export function useEachFrame(page: Page, tell: (tick: number | null) => void): v
 }
 
 /** Where a tick stands on the sheet: its row and its share of the row's full width. */
-export function placeOnSheet(page: Page, tick: number, columns: number): { row: number; share: number } | null {
+export function placeOnSheet(
+  page: Page,
+  tick: number,
+  columns: number,
+): { row: number; share: number } | null {
   const at = phraseAt(page.placed, tick)
   if (!at) return null
   return { row: at.index, share: (tick - at.start) / TICKS_PER_COUNT / columns }

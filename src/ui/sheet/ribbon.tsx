@@ -65,7 +65,11 @@ interface Stretch {
 }
 
 /** Section stretches in song time. */
-export function stretches(placed: readonly PlacedPhrase[], times: readonly Seconds[], duration: Seconds): Stretch[] {
+export function stretches(
+  placed: readonly PlacedPhrase[],
+  times: readonly Seconds[],
+  duration: Seconds,
+): Stretch[] {
   if (times.length < 2) return []
   const out: Stretch[] = []
   let last: PlacedPhrase['section'] | undefined
@@ -74,14 +78,23 @@ export function stretches(placed: readonly PlacedPhrase[], times: readonly Secon
     const to = Math.min(duration, timeOfTick(times, p.end))
     const open = out.at(-1)
     if (open && p.section === last) open.to = to
-    else out.push({ letter: p.section?.letter ?? '', name: p.section ? sectionTitle(p.section) : '', from, to })
+    else
+      out.push({ letter: p.section?.letter ?? '', name: p.section ? sectionTitle(p.section) : '', from, to })
     last = p.section
   }
   return out
 }
 
 /** Bands of sections over the loudness of the whole song; drawn alone on the shelf, with marks on the stations. */
-export function Bands({ list, duration, peaks }: { list: readonly Stretch[]; duration: Seconds; peaks: Uint8Array }) {
+export function Bands({
+  list,
+  duration,
+  peaks,
+}: {
+  list: readonly Stretch[]
+  duration: Seconds
+  peaks: Uint8Array
+}) {
   const ref = useRef<HTMLCanvasElement>(null)
   useEffect(() => {
     const canvas = ref.current
@@ -97,8 +110,9 @@ export function Bands({ list, duration, peaks }: { list: readonly Stretch[]; dur
       const bars = Math.floor(canvas.width / (3 * scale))
       for (let i = 0; i < bars; i++) {
         let loud = 0
-        for (let f = Math.floor((i * frames) / bars); f < ((i + 1) * frames) / bars; f++) loud = Math.max(loud, peaks[frames + f] ?? 0)
-        const h = Math.max(scale, (Math.min(1, loud / 110)) * canvas.height)
+        for (let f = Math.floor((i * frames) / bars); f < ((i + 1) * frames) / bars; f++)
+          loud = Math.max(loud, peaks[frames + f] ?? 0)
+        const h = Math.max(scale, Math.min(1, loud / 110) * canvas.height)
         pen.fillRect(i * 3 * scale, canvas.height - h, 2 * scale, h)
       }
     }
@@ -113,7 +127,16 @@ export function Bands({ list, duration, peaks }: { list: readonly Stretch[]; dur
       {list.map((s) => {
         const tint = tintOf(s.letter || undefined)
         return (
-          <Band key={s.from} title={s.name} style={{ left: share(s.from), width: `calc(${share(s.to - s.from)} - 2px)`, background: tint.ground, color: tint.ink }}>
+          <Band
+            key={s.from}
+            title={s.name}
+            style={{
+              left: share(s.from),
+              width: `calc(${share(s.to - s.from)} - 2px)`,
+              background: tint.ground,
+              color: tint.ink,
+            }}
+          >
             <b>{s.letter}</b>
             {s.name}
           </Band>
@@ -133,7 +156,8 @@ export function Ribbon({ page }: { page: Page }) {
   const to = useCursor((s) => s.to)
   const list = useMemo(() => stretches(page.placed, page.times, page.duration), [page])
   const has = page.times.length > 1
-  const place = (t: number) => `${(Math.max(0, Math.min(page.duration, timeOfTick(page.times, t))) / Math.max(1, page.duration)) * 100}%`
+  const place = (t: number) =>
+    `${(Math.max(0, Math.min(page.duration, timeOfTick(page.times, t))) / Math.max(1, page.duration)) * 100}%`
   useEachFrame(page, (now) => {
     if (mark.current && has) mark.current.style.left = place(now ?? tick)
   })
@@ -154,7 +178,9 @@ export function Ribbon({ page }: { page: Page }) {
     >
       <Bands list={list} duration={page.duration} peaks={heard.peaks} />
       {routine.excerpt && (
-        <Bracket style={{ left: place(excerpt.start), width: `${((until - from) / page.duration) * 100}%` }} />
+        <Bracket
+          style={{ left: place(excerpt.start), width: `${((until - from) / page.duration) * 100}%` }}
+        />
       )}
       <Mark ref={mark} style={{ left: place(tick) }} />
     </Strip>

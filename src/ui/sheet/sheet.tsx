@@ -149,7 +149,17 @@ interface SheetProps {
 }
 
 /** The song as a page: a row a phrase, its counts in columns, the sound above them. */
-export function Sheet({ page, label, rowHeight, waveHeight, right = 24, inside, cursor, onPoint, said }: SheetProps) {
+export function Sheet({
+  page,
+  label,
+  rowHeight,
+  waveHeight,
+  right = 24,
+  inside,
+  cursor,
+  onPoint,
+  said,
+}: SheetProps) {
   const frame = useRef<HTMLDivElement>(null)
   const head = useRef<HTMLDivElement>(null)
   const { placed } = page
@@ -194,7 +204,6 @@ export function Sheet({ page, label, rowHeight, waveHeight, right = 24, inside, 
     }
   })
   return (
-    // biome-ignore lint/a11y/noNoninteractiveTabindex: the sheet is one field with its own cursor, moved by arrow keys
     <Frame ref={frame} tabIndex={0} role="group" aria-label={label} data-testid="sheet">
       <Said role="status">{said}</Said>
       <Head $right={right} aria-hidden>
@@ -210,9 +219,19 @@ export function Sheet({ page, label, rowHeight, waveHeight, right = 24, inside, 
         {rows.getVirtualItems().map((item) => {
           const p = placed[item.index] as PlacedPhrase
           return (
-            <SheetRow key={p.phrase.id} {...{ page, placed: p, columns, waveHeight, rowHeight, right, onPoint }} top={item.start} size={heightOf(p)}>
+            <SheetRow
+              key={p.phrase.id}
+              {...{ page, placed: p, columns, waveHeight, rowHeight, right, onPoint }}
+              top={item.start}
+              size={heightOf(p)}
+            >
               {inside?.(p, columns)}
-              {p === atCursor && (cursor ? cursor(p, columns) : <CountCursor placed={p} columns={columns} height={waveHeight} />)}
+              {p === atCursor &&
+                (cursor ? (
+                  cursor(p, columns)
+                ) : (
+                  <CountCursor placed={p} columns={columns} height={waveHeight} />
+                ))}
             </SheetRow>
           )
         })}
@@ -229,7 +248,12 @@ const begins = (p: PlacedPhrase) => p.section?.phrase === p.phrase.id
 function CountCursor({ placed, columns, height }: { placed: PlacedPhrase; columns: number; height: number }) {
   const tick = useCursor((s) => s.tick)
   const left = (tick - placed.start) / TICKS_PER_COUNT / columns
-  return <CursorBox data-testid="cursor" style={{ left: `${left * 100}%`, width: `${100 / columns}%`, top: 0, height: height + 4 }} />
+  return (
+    <CursorBox
+      data-testid="cursor"
+      style={{ left: `${left * 100}%`, width: `${100 / columns}%`, top: 0, height: height + 4 }}
+    />
+  )
 }
 
 interface RowProps {
@@ -245,7 +269,18 @@ interface RowProps {
   children: ReactNode
 }
 
-function SheetRow({ page, placed, columns, rowHeight, waveHeight, right, top, size, onPoint, children }: RowProps) {
+function SheetRow({
+  page,
+  placed,
+  columns,
+  rowHeight,
+  waveHeight,
+  right,
+  top,
+  size,
+  onPoint,
+  children,
+}: RowProps) {
   const { heard } = useSong()
   const { section, phrase } = placed
   const tint = tintOf(section?.letter)
@@ -278,7 +313,15 @@ function SheetRow({ page, placed, columns, rowHeight, waveHeight, right, top, si
           <Line key={i} style={{ left: `${(i / columns) * 100}%` }} />
         ))}
         {heard && (
-          <Wave peaks={heard.peaks} times={page.times} from={placed.start} counts={phrase.length} columns={columns} height={waveHeight} colour={tint.ink} />
+          <Wave
+            peaks={heard.peaks}
+            times={page.times}
+            from={placed.start}
+            counts={phrase.length}
+            columns={columns}
+            height={waveHeight}
+            colour={tint.ink}
+          />
         )}
         {children}
         <ExcerptShade placed={placed} columns={columns} />
@@ -291,15 +334,24 @@ function SheetRow({ page, placed, columns, rowHeight, waveHeight, right, top, si
 function ExcerptShade({ placed, columns }: { placed: PlacedPhrase; columns: number }) {
   const excerpt = useRoutine((s) => s.routine.excerpt)
   if (!excerpt) return null
-  const share = (tick: Ticks) => Math.max(0, Math.min(1, (tick - placed.start) / TICKS_PER_COUNT / columns)) * 100
+  const share = (tick: Ticks) =>
+    Math.max(0, Math.min(1, (tick - placed.start) / TICKS_PER_COUNT / columns)) * 100
   const inside = (tick: Ticks) => tick >= placed.start && tick < placed.end
   const end = share(placed.end)
   return (
     <>
-      {excerpt.start > placed.start && <Outside style={{ left: 0, width: `${Math.min(end, share(excerpt.start))}%` }} />}
-      {excerpt.end < placed.end && <Outside style={{ left: `${share(excerpt.end)}%`, width: `${end - share(excerpt.end)}%` }} />}
-      {inside(excerpt.start) && <Edge style={{ left: `${share(excerpt.start)}%`, borderWidth: '2.5px 0 2.5px 2.5px' }} />}
-      {inside(excerpt.end - 1) && <Edge style={{ left: `calc(${share(excerpt.end)}% - 7px)`, borderWidth: '2.5px 2.5px 2.5px 0' }} />}
+      {excerpt.start > placed.start && (
+        <Outside style={{ left: 0, width: `${Math.min(end, share(excerpt.start))}%` }} />
+      )}
+      {excerpt.end < placed.end && (
+        <Outside style={{ left: `${share(excerpt.end)}%`, width: `${end - share(excerpt.end)}%` }} />
+      )}
+      {inside(excerpt.start) && (
+        <Edge style={{ left: `${share(excerpt.start)}%`, borderWidth: '2.5px 0 2.5px 2.5px' }} />
+      )}
+      {inside(excerpt.end - 1) && (
+        <Edge style={{ left: `calc(${share(excerpt.end)}% - 7px)`, borderWidth: '2.5px 2.5px 2.5px 0' }} />
+      )}
     </>
   )
 }
@@ -309,4 +361,3 @@ export function spokenPlace(page: Page, tick: Ticks): string {
   const at = phraseAt(page.placed, tick)
   return at ? `${placeName(at)}, count ${labelIn(at, tick)}` : ''
 }
-

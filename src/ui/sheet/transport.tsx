@@ -60,7 +60,12 @@ export function Transport({ page }: { page: Page }) {
   const clock = useRef<HTMLElement>(null)
   const can = page.times.length > 1 && loading.kind !== 'problem'
 
-  const play = (from: number) => player.playFrom(page, from, cues.map((c) => c.at))
+  const play = (from: number) =>
+    player.playFrom(
+      page,
+      from,
+      cues.map((c) => c.at),
+    )
   const toggle = () => {
     if (!playing) return can && play(tick)
     const now = player.tickNow(page)
@@ -73,7 +78,12 @@ export function Transport({ page }: { page: Page }) {
     player.setSpeed(speed + by)
     if (now !== null) play(Math.max(0, Math.round(now)))
   }
-  useKeys({ Space: toggle, Enter: () => can && play(tick), Minus: () => faster(-0.05), Equal: () => faster(0.05) })
+  useKeys({
+    Space: toggle,
+    Enter: () => can && play(tick),
+    Minus: () => faster(-0.05),
+    Equal: () => faster(0.05),
+  })
   const tell = (now: number | null) => {
     const at = now === null ? tick : Math.max(0, Math.floor(now / 12) * 12)
     if (where.current) where.current.textContent = spokenPlace(page, at) || 'No counts yet'
@@ -88,7 +98,14 @@ export function Transport({ page }: { page: Page }) {
   return (
     <Bar aria-label="Playing">
       <Round>
-        <Button look="strong" onPress={toggle} isDisabled={!can} tip={playing ? 'Stop' : 'Play from the cursor'} hotkey="space" aria-label={playing ? 'Stop' : 'Play'}>
+        <Button
+          look="strong"
+          onPress={toggle}
+          isDisabled={!can}
+          tip={playing ? 'Stop' : 'Play from the cursor'}
+          hotkey="space"
+          aria-label={playing ? 'Stop' : 'Play'}
+        >
           {playing ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
         </Button>
       </Round>
@@ -97,7 +114,9 @@ export function Transport({ page }: { page: Page }) {
         <span ref={clock} />
         {loading.kind === 'fetching' && <span> · loading the sound {percent(loading.share)}</span>}
         {loading.kind === 'decoding' && <span> · reading the sound</span>}
-        {(problem || loading.kind === 'problem') && <span role="alert"> · {problem || (loading.kind === 'problem' && loading.why)}</span>}
+        {(problem || loading.kind === 'problem') && (
+          <span role="alert"> · {problem || (loading.kind === 'problem' && loading.why)}</span>
+        )}
       </Where>
       <div style={{ width: 200 }}>
         <Level

@@ -38,8 +38,9 @@ export function Wave({ peaks, times, from, counts, columns, height, colour }: Pr
         const a = Math.floor(timeOfTick(times, tick(i)) * 100)
         const b = Math.max(a + 1, Math.floor(timeOfTick(times, tick(i + 1)) * 100))
         let loud = 0
-        for (let f = Math.max(0, a); f < b && f < frames; f++) loud = Math.max(loud, ((peaks[f] ?? 0) + (peaks[frames + f] ?? 0)) / 2)
-        const h = Math.max(1.5, (Math.min(1, loud / 150)) * height)
+        for (let f = Math.max(0, a); f < b && f < frames; f++)
+          loud = Math.max(loud, ((peaks[f] ?? 0) + (peaks[frames + f] ?? 0)) / 2)
+        const h = Math.max(1.5, Math.min(1, loud / 150) * height)
         pen.fillRect(i * BAR, (height - h) / 2, BAR - 1, h)
       }
     }

@@ -14,12 +14,19 @@ export class ApiError extends Error {
 
 const Failure = v.object({ error: v.object({ code: v.string(), message: v.string() }) })
 
-async function call<S extends v.GenericSchema>(schema: S, url: string, init?: RequestInit): Promise<v.InferOutput<S>> {
+async function call<S extends v.GenericSchema>(
+  schema: S,
+  url: string,
+  init?: RequestInit,
+): Promise<v.InferOutput<S>> {
   let response: Response
   try {
     response = await fetch(url, init)
   } catch {
-    throw new ApiError('Azalea’s server does not answer. Start it again; what you did stays in this window.', 'offline')
+    throw new ApiError(
+      'Azalea’s server does not answer. Start it again; what you did stays in this window.',
+      'offline',
+    )
   }
   const data: unknown = await response.json().catch(() => null)
   if (!response.ok) {
@@ -39,7 +46,9 @@ const json = (method: string, data: unknown): RequestInit => ({
 
 /** Saves an edit; resolves to the new revision. */
 export async function saveRoutine(id: string, revision: number, routine: Routine): Promise<number> {
-  return (await call(v.object({ revision: v.number() }), `/api/routines/${id}`, json('PUT', { revision, routine }))).revision
+  return (
+    await call(v.object({ revision: v.number() }), `/api/routines/${id}`, json('PUT', { revision, routine }))
+  ).revision
 }
 
 export async function removeRoutine(id: string): Promise<void> {
@@ -75,7 +84,9 @@ export interface RepetitionEntry {
 }
 
 export async function logRepetition(routineId: string, entry: RepetitionEntry): Promise<string> {
-  return (await call(v.object({ id: v.string() }), `/api/routines/${routineId}/repetitions`, json('POST', entry))).id
+  return (
+    await call(v.object({ id: v.string() }), `/api/routines/${routineId}/repetitions`, json('POST', entry))
+  ).id
 }
 
 const LogRow = v.object({
@@ -107,14 +118,19 @@ const Taken = v.object({
 export type Taken = v.InferOutput<typeof Taken>
 
 /** Sends a song file, with progress 0..1; aborting leaves nothing behind on the server. */
-export function uploadSong(file: File, progress: (share: number) => void, signal: AbortSignal): Promise<Taken> {
+export function uploadSong(
+  file: File,
+  progress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<Taken> {
   return new Promise((resolve, reject) => {
     // fetch() reports no upload progress.
     const request = new XMLHttpRequest()
     request.open('PUT', '/api/songs')
     request.setRequestHeader('x-file-name', encodeURIComponent(file.name.slice(0, 300)))
     request.upload.onprogress = (e) => progress(e.total ? e.loaded / e.total : 0)
-    request.onerror = () => reject(new ApiError('The upload broke off. Nothing was kept; try again.', 'offline'))
+    request.onerror = () =>
+      reject(new ApiError('The upload broke off. Nothing was kept; try again.', 'offline'))
     request.onabort = () => reject(new DOMException('stopped', 'AbortError'))
     request.onload = () => {
       const data: unknown = safeJson(request.responseText)
@@ -122,7 +138,10 @@ export function uploadSong(file: File, progress: (share: number) => void, signal
       const failed = v.safeParse(Failure, data)
       if (request.status < 300 && taken.success) resolve(taken.output)
       else if (failed.success) reject(new ApiError(failed.output.error.message, failed.output.error.code))
-      else reject(new ApiError(`The server answered with an error (${request.status}). Nothing was kept.`, 'failed'))
+      else
+        reject(
+          new ApiError(`The server answered with an error (${request.status}). Nothing was kept.`, 'failed'),
+        )
     }
     signal.addEventListener('abort', () => request.abort())
     request.send(file)

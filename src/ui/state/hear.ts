@@ -16,7 +16,11 @@ const Reply = v.variant('kind', [
 ])
 
 /** Hears a song in a worker. @param signal ends the worker at once; the promise then rejects with an AbortError */
-export function hearSong(song: AudioBuffer, progress: (share: number) => void, signal: AbortSignal): Promise<Heard> {
+export function hearSong(
+  song: AudioBuffer,
+  progress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<Heard> {
   const worker = new Worker(new URL('../../workers/hear.worker.ts', import.meta.url), { type: 'module' })
   return new Promise<Heard>((resolve, reject) => {
     signal.addEventListener('abort', () => reject(new DOMException('stopped', 'AbortError')))
@@ -29,6 +33,9 @@ export function hearSong(song: AudioBuffer, progress: (share: number) => void, s
     }
     const channels = channelsOf(song)
     const request: HearRequest = { channels, sampleRate: song.sampleRate }
-    worker.postMessage(request, channels.map((c) => c.buffer))
+    worker.postMessage(
+      request,
+      channels.map((c) => c.buffer),
+    )
   }).finally(() => worker.terminate())
 }

@@ -9,9 +9,20 @@ type Keys = Record<string, (event: KeyboardEvent) => void>
 function belongsElsewhere(event: KeyboardEvent): boolean {
   const target = event.target
   if (!(target instanceof HTMLElement)) return false
-  if (target.closest('input:not([type=range]), textarea, select, [role=listbox], [role=dialog], [role=alertdialog], [contenteditable=true]')) return true
-  if (event.key === ' ' || event.key === 'Enter') return target.closest('button, a, [role=button], [role=radio], input') !== null
-  if (event.key.startsWith('Arrow') || event.key === 'Home' || event.key === 'End' || event.key.startsWith('Page'))
+  if (
+    target.closest(
+      'input:not([type=range]), textarea, select, [role=listbox], [role=dialog], [role=alertdialog], [contenteditable=true]',
+    )
+  )
+    return true
+  if (event.key === ' ' || event.key === 'Enter')
+    return target.closest('button, a, [role=button], [role=radio], input') !== null
+  if (
+    event.key.startsWith('Arrow') ||
+    event.key === 'Home' ||
+    event.key === 'End' ||
+    event.key.startsWith('Page')
+  )
     return target.closest('input[type=range], [role=radiogroup], [role=toolbar], [role=slider]') !== null
   return false
 }

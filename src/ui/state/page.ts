@@ -40,7 +40,12 @@ export function usePage(): Page {
   const times = useMemo(() => repairedBeats(heard?.hearing.beats ?? [], repairs), [heard, repairs])
   const placed = useMemo(() => placePhrases({ phrases, sections }), [phrases, sections])
   return useMemo(
-    () => ({ times, placed, tempo: times.length > 1 ? gridTempo(times) : 0, duration: heard?.hearing.duration ?? 0 }),
+    () => ({
+      times,
+      placed,
+      tempo: times.length > 1 ? gridTempo(times) : 0,
+      duration: heard?.hearing.duration ?? 0,
+    }),
     [times, placed, heard],
   )
 }

@@ -31,7 +31,8 @@ const KEPT = 'azalea-levels'
 function keptLevels(): Levels {
   try {
     const kept = JSON.parse(localStorage.getItem(KEPT) ?? '{}') as Partial<Levels>
-    const one = (k: keyof Levels) => (typeof kept[k] === 'number' && kept[k] >= 0 && kept[k] <= 1 ? kept[k] : LEVELS[k])
+    const one = (k: keyof Levels) =>
+      typeof kept[k] === 'number' && kept[k] >= 0 && kept[k] <= 1 ? kept[k] : LEVELS[k]
     return { music: one('music'), clicks: one('clicks'), voice: one('voice') }
   } catch {
     return LEVELS
@@ -40,7 +41,13 @@ function keptLevels(): Levels {
 
 /** The sound of the open song: fetching and decoding it once, and playing from it on every station. */
 export class Player {
-  readonly state = createStore<PlayerState>(() => ({ loading: { kind: 'idle' }, playing: false, speed: 1, levels: LEVELS, problem: '' }))
+  readonly state = createStore<PlayerState>(() => ({
+    loading: { kind: 'idle' },
+    playing: false,
+    speed: 1,
+    levels: LEVELS,
+    problem: '',
+  }))
   private conductor: Promise<Conductor> | null = null
   private open: Conductor | null = null
   private song: Promise<AudioBuffer> | null = null
@@ -58,7 +65,9 @@ export class Player {
   audio(): Promise<AudioBuffer> {
     this.song ??= this.load().catch((error: unknown) => {
       this.song = null
-      this.state.setState({ loading: { kind: 'problem', why: error instanceof Error ? error.message : String(error) } })
+      this.state.setState({
+        loading: { kind: 'problem', why: error instanceof Error ? error.message : String(error) },
+      })
       throw error
     })
     return this.song
@@ -118,7 +127,11 @@ export class Player {
   /** The levels as they should be heard now. */
   private heard(): Levels {
     const { music, clicks, voice } = this.state.getState().levels
-    return { music: this.sound === 'counts' ? 0 : music, clicks: this.sound === 'music' ? 0 : clicks, voice: this.sound === 'music' ? 0 : voice }
+    return {
+      music: this.sound === 'counts' ? 0 : music,
+      clicks: this.sound === 'music' ? 0 : clicks,
+      voice: this.sound === 'music' ? 0 : voice,
+    }
   }
 
   stop(): void {
@@ -146,7 +159,11 @@ export class Player {
     if (!last || tick >= last.end) return
     const { speed } = this.state.getState()
     this.mute('both')
-    const first = drillTimeline({ times: page.times, placed: page.placed, from: tick, to: last.end, cues }, speed, 0)
+    const first = drillTimeline(
+      { times: page.times, placed: page.placed, from: tick, to: last.end, cues },
+      speed,
+      0,
+    )
     this.perform({ first, next: () => null, into: 0 })
   }
 

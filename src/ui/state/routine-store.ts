@@ -7,7 +7,11 @@ import type { Routine } from '@/core/routine'
 import { ApiError, saveRoutine } from './api'
 
 /** Whether what is on the screen is in the database. */
-export type Saving = { kind: 'saved' } | { kind: 'saving' } | { kind: 'failed'; why: string } | { kind: 'conflict'; why: string }
+export type Saving =
+  | { kind: 'saved' }
+  | { kind: 'saving' }
+  | { kind: 'failed'; why: string }
+  | { kind: 'conflict'; why: string }
 
 interface RoutineState {
   routine: Routine
@@ -67,7 +71,8 @@ const opened = new Map<string, RoutineStore>()
  */
 export function openRoutineStore(id: string, routine: Routine, revision: number): RoutineStore {
   const known = opened.get(id)
-  if (known && known.getState().revision >= revision && known.getState().saving.kind !== 'conflict') return known
+  if (known && known.getState().revision >= revision && known.getState().saving.kind !== 'conflict')
+    return known
   const store = makeRoutineStore(id, routine, revision)
   if (typeof window !== 'undefined') opened.set(id, store)
   return store

@@ -126,7 +126,8 @@ function useStationStates(page: Page) {
   const routine = useRoutine((s) => s.routine)
   const counted = page.placed.length > 0
   const cued = routine.cues.length > 0
-  const touched = routine.repairs.length > 0 || routine.excerpt !== null || routine.sections.some((s) => s.name)
+  const touched =
+    routine.repairs.length > 0 || routine.excerpt !== null || routine.sections.some((s) => s.name)
   return {
     count: counted ? (touched ? 'ready' : 'work') : 'untouched',
     cue: cued ? 'work' : 'untouched',
@@ -146,7 +147,9 @@ export function Frame({ id, children, bare = false }: { id: string; children: Re
   useKeys({ '$mod+z': () => undo?.(), '$mod+Shift+z': () => redo?.(), '$mod+y': () => redo?.() })
   const { start, end } = excerptOf(routine)
   const counts = Math.round((end - start) / 24)
-  const size = counts ? `${Math.floor(counts / 8)} eights${counts % 8 ? ` + ${counts % 8}` : ''}` : 'not counted yet'
+  const size = counts
+    ? `${Math.floor(counts / 8)} eights${counts % 8 ? ` + ${counts % 8}` : ''}`
+    : 'not counted yet'
   const stations = [
     ['count', 'Count'],
     ['cue', 'Cue'],
@@ -161,14 +164,34 @@ export function Frame({ id, children, bare = false }: { id: string; children: Re
         </Home>
         <Title>
           <strong title={routine.title}>{routine.title}</strong>
-          <span>{[routine.credit, page.tempo ? `${Math.round(page.tempo)} BPM` : '', size].filter(Boolean).join(' · ')}</span>
+          <span>
+            {[routine.credit, page.tempo ? `${Math.round(page.tempo)} BPM` : '', size]
+              .filter(Boolean)
+              .join(' · ')}
+          </span>
         </Title>
         <SaveState saving={saving} />
         <div>
-          <Button look="quiet" small onPress={() => undo?.()} isDisabled={!undo} tip={`Undo${undoName && `: ${undoName}`}`} hotkey="ctrl Z" aria-label="Undo">
+          <Button
+            look="quiet"
+            small
+            onPress={() => undo?.()}
+            isDisabled={!undo}
+            tip={`Undo${undoName && `: ${undoName}`}`}
+            hotkey="ctrl Z"
+            aria-label="Undo"
+          >
             <Undo2 size={17} />
           </Button>
-          <Button look="quiet" small onPress={() => redo?.()} isDisabled={!redo} tip={`Redo${redoName && `: ${redoName}`}`} hotkey="ctrl shift Z" aria-label="Redo">
+          <Button
+            look="quiet"
+            small
+            onPress={() => redo?.()}
+            isDisabled={!redo}
+            tip={`Redo${redoName && `: ${redoName}`}`}
+            hotkey="ctrl shift Z"
+            aria-label="Redo"
+          >
             <Redo2 size={17} />
           </Button>
         </div>

@@ -75,15 +75,23 @@ export function Listening({ routineId, title, state, silent, missing, again, can
             {state.kind === 'hearing' ? (
               <Progress label="Listening for the beat" share={state.share} />
             ) : (
-              <Progress label={loading.kind === 'decoding' ? 'Reading the sound' : 'Loading the song'} share={loading.kind === 'fetching' ? loading.share : loading.kind === 'decoding' ? 1 : 0} />
+              <Progress
+                label={loading.kind === 'decoding' ? 'Reading the sound' : 'Loading the song'}
+                share={loading.kind === 'fetching' ? loading.share : loading.kind === 'decoding' ? 1 : 0}
+              />
             )}
-            <p>Azalea finds the tempo, the beats, the 1 and the eights. A three-minute song takes a few seconds. You can correct everything afterwards.</p>
+            <p>
+              Azalea finds the tempo, the beats, the 1 and the eights. A three-minute song takes a few
+              seconds. You can correct everything afterwards.
+            </p>
             <Actions>
               <Button onPress={cancel}>Stop listening</Button>
             </Actions>
           </>
         )}
-        {state.kind === 'stopped' && <Stuck id={routineId} again={again} says="Stopped. The song is kept; nothing was heard yet." />}
+        {state.kind === 'stopped' && (
+          <Stuck id={routineId} again={again} says="Stopped. The song is kept; nothing was heard yet." />
+        )}
         {state.kind === 'failed' && <Stuck id={routineId} again={again} says={state.why} />}
         {state.kind === 'idle' && silent && (
           <Stuck

@@ -3,8 +3,8 @@
 import { nanoid } from 'nanoid'
 import { usePathname } from 'next/navigation'
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { layOut, type Routine } from '@/core/routine'
 import type { Hearing } from '@/core/hear'
+import { layOut, type Routine } from '@/core/routine'
 import { saveHearing } from '../state/api'
 import { useCursor } from '../state/cursor'
 import { type Heard, hearSong } from '../state/hear'
@@ -28,14 +28,20 @@ function bytesOf(base64: string): Uint8Array {
 
 /** What a hearing proposes as the page. */
 function proposal(h: Hearing) {
-  return { counts: h.beats.length, starts: h.phrases, sections: h.sections.map((s) => ({ count: s.beat, letter: s.letter })) }
+  return {
+    counts: h.beats.length,
+    starts: h.phrases,
+    sections: h.sections.map((s) => ({ count: s.beat, letter: s.letter })),
+  }
 }
 
 /** Holds the open routine and its song while the person goes from station to station; hears the song if it never was. */
 export function Room({ id, revision, routine, song, heard: stored, children }: RoomProps) {
   const [store] = useState(() => openRoutineStore(id, routine, revision))
   const [player] = useState(() => new Player(`/api/songs/${song.id}/audio?v=${song.hash.slice(0, 12)}`))
-  const [heard, setHeard] = useState<Heard | null>(() => stored && { hearing: stored.hearing, peaks: bytesOf(stored.peaks) })
+  const [heard, setHeard] = useState<Heard | null>(
+    () => stored && { hearing: stored.hearing, peaks: bytesOf(stored.peaks) },
+  )
   const [listening, setListening] = useState<ListeningState>({ kind: 'idle' })
   const stop = useRef<AbortController | null>(null)
   const path = usePathname()
@@ -61,6 +67,7 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
     }
   }, [player, song.id, store])
 
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the room is entered
   useEffect(() => {
     useCursor.getState().to(store.getState().routine.excerpt?.start ?? 0, 'feet')
     player.restore()
@@ -70,7 +77,6 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
       stop.current?.abort()
       player.close()
     }
-    // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the room is entered
   }, [])
 
   // A first routine on a song that another routine already heard, and a hearing that was stored before the page was laid out.
@@ -91,7 +97,10 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
     return () => window.removeEventListener('beforeunload', warn)
   }, [store])
 
-  const state = useMemo(() => ({ id: song.id, fileName: song.fileName, heard }), [song.id, song.fileName, heard])
+  const state = useMemo(
+    () => ({ id: song.id, fileName: song.fileName, heard }),
+    [song.id, song.fileName, heard],
+  )
   return (
     <RoutineProvider value={store}>
       <SongProvider value={state}>

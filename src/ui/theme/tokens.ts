@@ -38,7 +38,8 @@ export interface Tint {
 }
 
 const dots = (c: string) => `radial-gradient(circle at 3px 3px, ${c} 1.3px, transparent 1.6px) 0 0 / 6px 6px`
-const hatch = (c: string, angle: number) => `repeating-linear-gradient(${angle}deg, ${c} 0 1.5px, transparent 1.5px 5px)`
+const hatch = (c: string, angle: number) =>
+  `repeating-linear-gradient(${angle}deg, ${c} 0 1.5px, transparent 1.5px 5px)`
 
 const TINTS: readonly Tint[] = [
   { ground: '#E3E8EF', ink: '#3F5670', pattern: hatch('#8296AE', 0) },

@@ -7,12 +7,19 @@ import { Problem } from '@/server/problem'
 import { LARGEST_SONG } from '@/server/settings'
 import { takeIn } from '@/server/songs'
 
-const FileName = v.pipe(v.string(), v.transform(decodeURIComponent), v.trim(), v.minLength(1), v.maxLength(300))
+const FileName = v.pipe(
+  v.string(),
+  v.transform(decodeURIComponent),
+  v.trim(),
+  v.minLength(1),
+  v.maxLength(300),
+)
 
 /** Takes a song file in: the raw bytes as body, its name (percent-encoded) in a header. */
 export const PUT = handle(async (request) => {
   const name = v.safeParse(FileName, request.headers.get('x-file-name') ?? '')
-  if (!name.success) throw new Problem(400, 'The file has no name that can be read. Nothing was kept.', 'invalid')
+  if (!name.success)
+    throw new Problem(400, 'The file has no name that can be read. Nothing was kept.', 'invalid')
   if (Number(request.headers.get('content-length') ?? 0) > LARGEST_SONG) throw tooLarge()
   if (!request.body) throw new Problem(415, `“${name.output}” is empty. Nothing was kept.`)
   const taken = await takeIn(Readable.fromWeb(request.body as NodeStream), name.output)

@@ -8,10 +8,23 @@ import { Room } from '@/ui/stations/room'
 export const dynamic = 'force-dynamic'
 
 /** Opens a routine once for all its stations. */
-export default async function RoutineLayout({ params, children }: { params: Promise<{ id: string }>; children: ReactNode }) {
+export default async function RoutineLayout({
+  params,
+  children,
+}: {
+  params: Promise<{ id: string }>
+  children: ReactNode
+}) {
   const open = await load((await params).id)
   return (
-    <Room key={`${open.id}`} id={open.id} revision={open.revision} routine={open.routine} song={open.song} heard={open.heard}>
+    <Room
+      key={`${open.id}`}
+      id={open.id}
+      revision={open.revision}
+      routine={open.routine}
+      song={open.song}
+      heard={open.heard}
+    >
       {children}
     </Room>
   )
@@ -21,7 +34,8 @@ async function load(id: string) {
   try {
     return await openRoutine(idOf({ id }))
   } catch (error) {
-    if ((error instanceof Problem && error.status === 404) || (error as Error).name === 'ValiError') notFound()
+    if ((error instanceof Problem && error.status === 404) || (error as Error).name === 'ValiError')
+      notFound()
     throw error
   }
 }

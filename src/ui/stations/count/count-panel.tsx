@@ -23,7 +23,20 @@ import { type Page, useSong } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { Part, Tools } from '../frame'
-import type { CountActions } from './count'
+
+/** What the Count station can do to the page, each one undo step. */
+export interface CountActions {
+  double: () => void
+  halve: () => void
+  one: () => void
+  oneOn: () => void
+  earlier: () => void
+  later: () => void
+  nudge: (ms: number) => void
+  begin: () => void
+  end: () => void
+  whole: () => void
+}
 
 const Big = styled.div`
   display: flex;
@@ -53,10 +66,19 @@ export function CountPanel({ page, actions }: { page: Page; actions: CountAction
           {spokenPlace(page, tick)} · {clockText(timeOfTick(page.times, tick), true)}
         </p>
         <Tools>
-          <Button look="strong" onPress={actions.one} tip="Moves every eight so that a 1 falls here. Cues stay on their sound." hotkey="1">
+          <Button
+            look="strong"
+            onPress={actions.one}
+            tip="Moves every eight so that a 1 falls here. Cues stay on their sound."
+            hotkey="1"
+          >
             This is the 1
           </Button>
-          <Button onPress={actions.oneOn} tip="The phrase is cut here and eights go on from this count; what is before stays." hotkey="shift 1">
+          <Button
+            onPress={actions.oneOn}
+            tip="The phrase is cut here and eights go on from this count; what is before stays."
+            hotkey="shift 1"
+          >
             From here on
           </Button>
         </Tools>
@@ -105,7 +127,8 @@ function HeardPart({ page, actions }: { page: Page; actions: CountActions }) {
 
 function LengthTool({ placed }: { placed: PlacedPhrase }) {
   const edit = useRoutine((s) => s.edit)
-  const set = (length: number) => edit(`a phrase of ${length}`, (r) => setPhraseLength(r, placed.phrase.id, length, nanoid))
+  const set = (length: number) =>
+    edit(`a phrase of ${length}`, (r) => setPhraseLength(r, placed.phrase.id, length, nanoid))
   const { length } = placed.phrase
   return (
     <Tools style={{ alignItems: 'center' }}>
@@ -138,14 +161,28 @@ function SectionPart({ placed }: { placed: PlacedPhrase }) {
     if (section && name.trim() !== section.name) change({ name: name.trim() })
   }
   const begin = () =>
-    edit('begin a section', (r) => beginSection(r, phrase.id, { name: '', kind: 'part', letter: nextLetter(r.sections) }, nanoid))
+    edit('begin a section', (r) =>
+      beginSection(r, phrase.id, { name: '', kind: 'part', letter: nextLetter(r.sections) }, nanoid),
+    )
   return (
     <Part>
       <h2>Section</h2>
       {section && (
         <>
-          <Choice label="Kind" value={section.kind} options={KIND_OPTIONS} onChange={(kind) => change({ kind })} />
-          <Text label="Own name" value={name} onChange={setName} onBlur={keepName} onEnter={keepName} placeholder={section.kind} />
+          <Choice
+            label="Kind"
+            value={section.kind}
+            options={KIND_OPTIONS}
+            onChange={(kind) => change({ kind })}
+          />
+          <Text
+            label="Own name"
+            value={name}
+            onChange={setName}
+            onBlur={keepName}
+            onEnter={keepName}
+            placeholder={section.kind}
+          />
         </>
       )}
       <Tools>
@@ -155,7 +192,11 @@ function SectionPart({ placed }: { placed: PlacedPhrase }) {
           </Button>
         )}
         {begins && section && (
-          <Button small onPress={() => edit('join the section before', (r) => removeSection(r, section.id))} isDisabled={sections.length < 2}>
+          <Button
+            small
+            onPress={() => edit('join the section before', (r) => removeSection(r, section.id))}
+            isDisabled={sections.length < 2}
+          >
             Join with the one before
           </Button>
         )}
@@ -172,7 +213,9 @@ function ExcerptPart({ page, actions }: { page: Page; actions: CountActions }) {
     <Part>
       <h2>The dance</h2>
       <p>
-        {routine.excerpt ? `From ${time(start)} to ${time(end)}: ${spokenPlace(page, start)}.` : 'The whole song. Set where the dance begins and ends; it may begin before a 1, on 8 or 8&.'}
+        {routine.excerpt
+          ? `From ${time(start)} to ${time(end)}: ${spokenPlace(page, start)}.`
+          : 'The whole song. Set where the dance begins and ends; it may begin before a 1, on 8 or 8&.'}
       </p>
       <Tools>
         <Button small onPress={actions.begin} tip="The dance begins at the cursor" hotkey="B">

@@ -43,7 +43,10 @@ export function Count({ id }: { id: string }) {
     oneOn: () => edit('the 1 from here on', (r) => oneFromHere(r, count, nanoid)),
     earlier: () => edit('all a count earlier', (r) => shiftPhrases(r, -1, nanoid)),
     later: () => edit('all a count later', (r) => shiftPhrases(r, 1, nanoid)),
-    nudge: (ms: number) => edit(`the beat ${Math.abs(ms)} ms ${ms < 0 ? 'earlier' : 'later'}`, (r) => repair(r, beats, { kind: 'shift', seconds: ms / 1000 }, nanoid)),
+    nudge: (ms: number) =>
+      edit(`the beat ${Math.abs(ms)} ms ${ms < 0 ? 'earlier' : 'later'}`, (r) =>
+        repair(r, beats, { kind: 'shift', seconds: ms / 1000 }, nanoid),
+      ),
     begin: () => edit('the excerpt begins', (r) => setExcerpt(r, 'start', tick)),
     end: () => edit('the excerpt ends', (r) => setExcerpt(r, 'end', tick + TICKS_PER_COUNT)),
     whole: () => edit('the whole song', (r) => ({ ...r, excerpt: null })),
@@ -65,29 +68,28 @@ export function Count({ id }: { id: string }) {
   const point = (at: number) => {
     const next = Math.floor(at / TICKS_PER_COUNT) * TICKS_PER_COUNT
     to(next)
-    if (playing) player.playFrom(page, next, cues.map((c) => c.at))
+    if (playing)
+      player.playFrom(
+        page,
+        next,
+        cues.map((c) => c.at),
+      )
   }
   return (
     <Frame id={id}>
       <Sides>
-        <Sheet page={page} label="Counts of the song. Arrow keys move by count and by phrase." rowHeight={62} waveHeight={46} onPoint={point} said={spokenPlace(page, tick)} />
+        <Sheet
+          page={page}
+          label="Counts of the song. Arrow keys move by count and by phrase."
+          rowHeight={62}
+          waveHeight={46}
+          onPoint={point}
+          said={spokenPlace(page, tick)}
+        />
         <Panel aria-label="Setting the counts right">
           <CountPanel page={page} actions={actions} />
         </Panel>
       </Sides>
     </Frame>
   )
-}
-
-export interface CountActions {
-  double: () => void
-  halve: () => void
-  one: () => void
-  oneOn: () => void
-  earlier: () => void
-  later: () => void
-  nudge: (ms: number) => void
-  begin: () => void
-  end: () => void
-  whole: () => void
 }

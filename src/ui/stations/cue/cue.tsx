@@ -2,7 +2,17 @@
 
 import { nanoid } from 'nanoid'
 import { useMemo, useState } from 'react'
-import { type Cue as CueOf, cuesIn, cueText, LAYERS, type Layer, moveCue, phraseAt, putCue, removeCue } from '@/core/routine'
+import {
+  type Cue as CueOf,
+  cuesIn,
+  cueText,
+  LAYERS,
+  type Layer,
+  moveCue,
+  phraseAt,
+  putCue,
+  removeCue,
+} from '@/core/routine'
 import { snapTick, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { CursorBox, Sheet, spokenPlace } from '../../sheet/sheet'
 import { useCursor } from '../../state/cursor'
@@ -43,7 +53,8 @@ export function Cue({ id }: { id: string }) {
     if (wanted) return to(tick, wanted)
     const phrase = phraseAt(page.placed, tick)
     const row = phrase && page.placed[phrase.index + by]
-    if (phrase && row) to(Math.min(row.end - HALF, row.start + (tick - phrase.start)), layers[by > 0 ? 0 : layers.length - 1])
+    if (phrase && row)
+      to(Math.min(row.end - HALF, row.start + (tick - phrase.start)), layers[by > 0 ? 0 : layers.length - 1])
   }
   const shift = (by: Ticks) => {
     if (!here) return
@@ -74,7 +85,12 @@ export function Cue({ id }: { id: string }) {
     const phrase = phraseAt(page.placed, at)
     const next = Math.floor(at / HALF) * HALF
     to(phrase ? Math.max(phrase.start, next) : next, lane)
-    if (playing && !lane) player.playFrom(page, next, cues.map((c) => c.at))
+    if (playing && !lane)
+      player.playFrom(
+        page,
+        next,
+        cues.map((c) => c.at),
+      )
   }
   return (
     <Frame id={id}>
@@ -118,7 +134,12 @@ export function Cue({ id }: { id: string }) {
             return (
               <CursorBox
                 data-testid="cursor"
-                style={{ left: `${left * 100}%`, width: `${50 / columns}%`, top: TOP + Math.max(0, layers.indexOf(layer)) * LANE + 1, height: LANE - 4 }}
+                style={{
+                  left: `${left * 100}%`,
+                  width: `${50 / columns}%`,
+                  top: TOP + Math.max(0, layers.indexOf(layer)) * LANE + 1,
+                  height: LANE - 4,
+                }}
               />
             )
           }}
@@ -145,11 +166,18 @@ export function Cue({ id }: { id: string }) {
 /** The cue that starts here in this layer, or the one that lasts over this place. */
 function cueAt(cues: readonly CueOf[], tick: Ticks, layer: Layer): CueOf | null {
   const lane = cues.filter((c) => c.layer === layer)
-  return lane.find((c) => snapTick(c.at) === tick || c.at === tick) ?? lane.find((c) => c.at > tick && c.at < tick + 12) ?? lane.find((c) => c.at < tick && c.at + c.length > tick) ?? null
+  return (
+    lane.find((c) => snapTick(c.at) === tick || c.at === tick) ??
+    lane.find((c) => c.at > tick && c.at < tick + 12) ??
+    lane.find((c) => c.at < tick && c.at + c.length > tick) ??
+    null
+  )
 }
 
 /** How far a cue may be drawn before the next one of its layer begins. */
 function roomAfter(cues: readonly CueOf[], cue: CueOf, end: Ticks): Ticks {
-  const next = cues.filter((c) => c.layer === cue.layer && c.at > cue.at).reduce((n, c) => Math.min(n, c.at), end)
+  const next = cues
+    .filter((c) => c.layer === cue.layer && c.at > cue.at)
+    .reduce((n, c) => Math.min(n, c.at), end)
   return Math.min(cue.length, next - cue.at)
 }

@@ -86,7 +86,13 @@ export function CueChip({ cue, placed, columns, top, room, chosen, onChoose, onM
   const text = cueText(cue)
   return (
     // biome-ignore lint/a11y/noStaticElementInteractions: the sheet's own cursor and keys do the same
-    <div onPointerDown={(e) => { e.stopPropagation(); onChoose() }} onDoubleClick={onWrite}>
+    <div
+      onPointerDown={(e) => {
+        e.stopPropagation()
+        onChoose()
+      }}
+      onDoubleClick={onWrite}
+    >
       <Chip
         ref={ref}
         {...moveProps}
@@ -94,7 +100,12 @@ export function CueChip({ cue, placed, columns, top, room, chosen, onChoose, onM
         $chosen={chosen}
         title={`${countLabel(within, placed.phrase.feel, placed.first)} ${text}`}
         data-testid="cue"
-        style={{ top, left: share(within + offset), width: `calc(${share(room)} - 3px)`, ...(room < HALF ? { padding: '0 3px' } : {}) }}
+        style={{
+          top,
+          left: share(within + offset),
+          width: `calc(${share(room)} - 3px)`,
+          ...(room < HALF ? { padding: '0 3px' } : {}),
+        }}
       >
         {text}
       </Chip>

@@ -100,7 +100,8 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again }: Prop
     const at = player.tickNow(page)
     if (!place || at === null) return
     const { timeline, countedIn, k } = place.leg
-    const called = countedIn && place.into < 0 ? timeline.countIn.findLast((e) => e.time <= place.into + 0.005) : undefined
+    const called =
+      countedIn && place.into < 0 ? timeline.countIn.findLast((e) => e.time <= place.into + 0.005) : undefined
     const tick = Math.floor(Math.max(at, place.into < 0 ? timeline.from : at) / QUARTER) * QUARTER
     const next: Shown = {
       tick: place.into < 0 ? null : Math.min(tick, timeline.to - 1),
@@ -108,7 +109,14 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again }: Prop
       countIn: place.into < 0 ? (called?.call ?? '') : '',
       speed: timeline.speed,
     }
-    setShown((s) => (s.tick === next.tick && s.repetition === next.repetition && s.countIn === next.countIn && s.speed === next.speed ? s : next))
+    setShown((s) =>
+      s.tick === next.tick &&
+      s.repetition === next.repetition &&
+      s.countIn === next.countIn &&
+      s.speed === next.speed
+        ? s
+        : next,
+    )
   })
   if (!plan) return null
   const first = page.placed[plan.first]
@@ -127,18 +135,31 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again }: Prop
           {rangeName(first, last)}
         </span>
         <span>
-          <strong data-testid="speed">{Math.round(speed * 100)} %</strong> {Math.round(page.tempo * speed)} BPM
+          <strong data-testid="speed">{Math.round(speed * 100)} %</strong> {Math.round(page.tempo * speed)}{' '}
+          BPM
           {plan.speed !== speed && ` · next ${Math.round(plan.speed * 100)} %`}
         </span>
       </TopLine>
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
       <Stage>
-        {ended ? <Ended /> : <Now shown={shown} phrase={phrase} cues={cues} tick={shown.tick} mirrored={mirrored} />}
+        {ended ? (
+          <Ended />
+        ) : (
+          <Now shown={shown} phrase={phrase} cues={cues} tick={shown.tick} mirrored={mirrored} />
+        )}
       </Stage>
-      {phrase && <EightStrip phrase={phrase} cues={routine.cues} tick={ended ? null : shown.tick} mirrored={mirrored} />}
+      {phrase && (
+        <EightStrip
+          phrase={phrase}
+          cues={routine.cues}
+          tick={ended ? null : shown.tick}
+          mirrored={mirrored}
+        />
+      )}
       <TopLine>
         <span data-testid="repetition">
-          {plan.kind === 'run' ? 'the whole dance, once' : `repetition ${shown.repetition + 1}`} · {plan.sound === 'both' ? 'counts and music' : plan.sound}
+          {plan.kind === 'run' ? 'the whole dance, once' : `repetition ${shown.repetition + 1}`} ·{' '}
+          {plan.sound === 'both' ? 'counts and music' : plan.sound}
           {mirrored && ' · mirrored'}
         </span>
         <span role="status">{said || (marks.size === 0 ? 'Mark each repetition as it ends' : '')}</span>
@@ -184,19 +205,39 @@ function Ended() {
 /** What runs at a tick, the feet first. */
 function running(cues: readonly Cue[], tick: number): Cue[] {
   const order = (c: Cue) => (c.layer === 'feet' || c.layer === 'whole' ? 0 : 1)
-  return cues.filter((c) => c.at <= tick && c.at + c.length > tick).sort((a, b) => order(a) - order(b) || b.at - a.at)
+  return cues
+    .filter((c) => c.at <= tick && c.at + c.length > tick)
+    .sort((a, b) => order(a) - order(b) || b.at - a.at)
 }
 
-function Now({ shown, phrase, cues, tick, mirrored }: { shown: Shown; phrase: PlacedPhrase | null; cues: readonly Cue[]; tick: number | null; mirrored: boolean }) {
+function Now({
+  shown,
+  phrase,
+  cues,
+  tick,
+  mirrored,
+}: {
+  shown: Shown
+  phrase: PlacedPhrase | null
+  cues: readonly Cue[]
+  tick: number | null
+  mirrored: boolean
+}) {
   const counting = tick === null
   const now = counting ? [] : running(cues, tick)
   const nextAt = cues.find((c) => c.at > (tick ?? Number.NEGATIVE_INFINITY))?.at
   const next = cues.filter((c) => c.at === nextAt)
-  const label = !counting && phrase ? countLabel(Math.floor((tick - phrase.start) / QUARTER) * QUARTER, 'straight', phrase.first) : shown.countIn
+  const label =
+    !counting && phrase
+      ? countLabel(Math.floor((tick - phrase.start) / QUARTER) * QUARTER, 'straight', phrase.first)
+      : shown.countIn
   const number = /^\d+/.exec(label)?.[0] ?? ''
   // The sub-count is shown where something happens on it.
   const sub = !counting && cues.some((c) => c.at === tick) ? label.slice(number.length) : ''
-  const on = nextAt !== undefined && phrase && nextAt < phrase.end && nextAt >= phrase.start ? `, on ${countLabel(nextAt - phrase.start, phrase.phrase.feel, phrase.first)}` : ''
+  const on =
+    nextAt !== undefined && phrase && nextAt < phrase.end && nextAt >= phrase.start
+      ? `, on ${countLabel(nextAt - phrase.start, phrase.phrase.feel, phrase.first)}`
+      : ''
   return (
     <>
       <Count $ready={counting} data-testid="count" aria-live="off">
@@ -222,7 +263,17 @@ function Now({ shown, phrase, cues, tick, mirrored }: { shown: Shown; phrase: Pl
   )
 }
 
-function EightStrip({ phrase, cues, tick, mirrored }: { phrase: PlacedPhrase; cues: readonly Cue[]; tick: number | null; mirrored: boolean }) {
+function EightStrip({
+  phrase,
+  cues,
+  tick,
+  mirrored,
+}: {
+  phrase: PlacedPhrase
+  cues: readonly Cue[]
+  tick: number | null
+  mirrored: boolean
+}) {
   const now = tick === null ? -1 : Math.floor((tick - phrase.start) / TICKS_PER_COUNT)
   return (
     <Strip aria-hidden>

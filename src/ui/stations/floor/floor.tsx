@@ -15,12 +15,16 @@ import { type DrillPlan, useDrill } from './use-drill'
 /** Where a plan of the address points, or a first proposal: the first phrase of the dance at 75 %. */
 function proposed(page: ReturnType<typeof usePage>, start: number, query: URLSearchParams): DrillPlan {
   const find = (id: string | null) => page.placed.findIndex((p) => p.phrase.id === id)
-  const opening = Math.max(0, page.placed.findIndex((p) => p.end > start))
+  const opening = Math.max(
+    0,
+    page.placed.findIndex((p) => p.end > start),
+  )
   const first = find(query.get('first'))
   const last = find(query.get('last'))
   const speed = Number(query.get('speed'))
   // A pick-up alone is no drill: the phrase it leads into comes with it.
-  const short = (page.placed[opening]?.end ?? 0) - start < 4 * TICKS_PER_COUNT && opening + 1 < page.placed.length
+  const short =
+    (page.placed[opening]?.end ?? 0) - start < 4 * TICKS_PER_COUNT && opening + 1 < page.placed.length
   const from = first >= 0 ? first : opening
   return {
     kind: 'drill',
@@ -51,7 +55,15 @@ export function Floor({ id }: { id: string }) {
     const { start, end } = excerptOf(routine)
     const first = page.placed.findIndex((p) => p.end > start)
     const last = page.placed.findLastIndex((p) => p.start < end)
-    drill.start({ ...plan, kind: 'run', first, last, speed: 1, sound: plan.sound === 'counts' ? 'both' : plan.sound, countInEach: false })
+    drill.start({
+      ...plan,
+      kind: 'run',
+      first,
+      last,
+      speed: 1,
+      sound: plan.sound === 'counts' ? 'both' : plan.sound,
+      countInEach: false,
+    })
   }
   const speed = (by: number) => {
     setPlan((p) => ({ ...p, speed: clampSpeed(p.speed + by) }))
@@ -84,8 +96,27 @@ export function Floor({ id }: { id: string }) {
   }, [])
   const trouble = drill.unsaved || problem || (loading.kind === 'problem' ? loading.why : '')
   if (active)
-    return <Dancing page={page} routine={routine} drill={drill} mirrored={mirrored} trouble={trouble} again={() => drill.start(active)} />
+    return (
+      <Dancing
+        page={page}
+        routine={routine}
+        drill={drill}
+        mirrored={mirrored}
+        trouble={trouble}
+        again={() => drill.start(active)}
+      />
+    )
   return (
-    <Setting id={id} page={page} plan={plan} onPlan={setPlan} mirrored={mirrored} onMirrored={setMirrored} onDrill={drillIt} onRun={runIt} trouble={trouble} />
+    <Setting
+      id={id}
+      page={page}
+      plan={plan}
+      onPlan={setPlan}
+      mirrored={mirrored}
+      onMirrored={setMirrored}
+      onDrill={drillIt}
+      onRun={runIt}
+      trouble={trouble}
+    />
   )
 }

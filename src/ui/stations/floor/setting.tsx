@@ -118,7 +118,8 @@ export function Setting({ id, page, plan, onPlan, mirrored, onMirrored, onDrill,
   const first = page.placed[plan.first]
   const last = page.placed[plan.last]
   const { from, to } = rangeOf(page, routine, plan)
-  const seconds = page.times.length > 1 ? (timeOfTick(page.times, to) - timeOfTick(page.times, from)) / plan.speed : 0
+  const seconds =
+    page.times.length > 1 ? (timeOfTick(page.times, to) - timeOfTick(page.times, from)) / plan.speed : 0
   return (
     <Dark>
       <TopLine>
@@ -133,7 +134,9 @@ export function Setting({ id, page, plan, onPlan, mirrored, onMirrored, onDrill,
         <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
           <div>
             <h1>What do we drill?</h1>
-            <p style={{ color: floor.quiet }}>Press the first phrase, then the last one if it is more than one.</p>
+            <p style={{ color: floor.quiet }}>
+              Press the first phrase, then the last one if it is more than one.
+            </p>
           </div>
           <PhraseChips page={page} plan={plan} onPlan={onPlan} mirrored={mirrored} />
         </div>
@@ -189,11 +192,13 @@ export function Setting({ id, page, plan, onPlan, mirrored, onMirrored, onDrill,
         </How>
       </Halves>
       <p style={{ color: floor.quiet, fontSize: 14 }}>
-        Warm up first. Enough clear floor, shoes that hold, water near. Stop on pain. Keep the sound at a comfortable level.
+        Warm up first. Enough clear floor, shoes that hold, water near. Stop on pain. Keep the sound at a
+        comfortable level.
       </p>
       <Big>
         <Button look="strong" onPress={onDrill} isDisabled={!first}>
-          <Repeat size={22} /> Drill {first && last ? rangeName(first, last) : ''} <small>{clockText(seconds)} each · space</small>
+          <Repeat size={22} /> Drill {first && last ? rangeName(first, last) : ''}{' '}
+          <small>{clockText(seconds)} each · space</small>
         </Button>
         <Button look="dark" onPress={onRun} isDisabled={!first}>
           <Play size={22} /> Run it, full tempo <small>R</small>
@@ -229,7 +234,10 @@ function PhraseChips({ page, plan, onPlan, mirrored }: Pick<Props, 'page' | 'pla
           <h2>
             {section ? (
               <>
-                <b style={{ background: tintOf(section.letter).ground, color: tintOf(section.letter).ink }}>{section.letter}</b> {sectionTitle(section)}
+                <b style={{ background: tintOf(section.letter).ground, color: tintOf(section.letter).ink }}>
+                  {section.letter}
+                </b>{' '}
+                {sectionTitle(section)}
               </>
             ) : (
               'Before the first section'
@@ -242,10 +250,14 @@ function PhraseChips({ page, plan, onPlan, mirrored }: Pick<Props, 'page' | 'pla
                 .map((c) => cueText(c, mirrored))
                 .join(', ')
               return (
-                <Chip key={p.phrase.id} type="button" $chosen={chosen} aria-pressed={chosen} onClick={(e) => choose(p.index, e.shiftKey)}>
-                  <strong>
-                    {chipName(p, start)}
-                  </strong>
+                <Chip
+                  key={p.phrase.id}
+                  type="button"
+                  $chosen={chosen}
+                  aria-pressed={chosen}
+                  onClick={(e) => choose(p.index, e.shiftKey)}
+                >
+                  <strong>{chipName(p, start)}</strong>
                   <span>{clockText(timeOfTick(page.times, p.start))}</span>
                   <span>{words || 'no cues yet'}</span>
                 </Chip>

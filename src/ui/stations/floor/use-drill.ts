@@ -40,17 +40,23 @@ const IDLE: DrillState = { plan: null, ended: false, marks: new Map(), said: '' 
 /** "Chorus, eights 1 to 2" for a run of phrases. */
 export function rangeName(first: PlacedPhrase, last: PlacedPhrase): string {
   if (first === last) return placeName(first)
-  if (first.section && first.section === last.section) return `${sectionTitle(first.section)}, ${phraseName(first)} to ${phraseName(last)}`
+  if (first.section && first.section === last.section)
+    return `${sectionTitle(first.section)}, ${phraseName(first)} to ${phraseName(last)}`
   return `${placeName(first)} to ${placeName(last)}`
 }
 
 /** The ticks a plan plays: whole phrases; where the dance begins inside or before the first one, from there. */
-export function rangeOf(page: Page, routine: Routine, plan: Pick<DrillPlan, 'first' | 'last'>): { from: Ticks; to: Ticks } {
+export function rangeOf(
+  page: Page,
+  routine: Routine,
+  plan: Pick<DrillPlan, 'first' | 'last'>,
+): { from: Ticks; to: Ticks } {
   const first = page.placed[plan.first]
   const last = page.placed[plan.last]
   if (!first || !last) return { from: 0, to: 0 }
   const { excerpt } = routine
-  const from = excerpt && excerpt.start > first.start && excerpt.start < last.end ? excerpt.start : first.start
+  const from =
+    excerpt && excerpt.start > first.start && excerpt.start < last.end ? excerpt.start : first.start
   const to = excerpt && excerpt.end < last.end && excerpt.end > from ? excerpt.end : last.end
   return { from, to }
 }
@@ -110,8 +116,10 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
       planned.current = plan
       const { from, to } = rangeOf(page, routine, plan)
       const cues = cuesIn(routine.cues, from, to).map((c) => c.at)
-      const lay = (speed: Ratio) => drillTimeline({ times: page.times, placed: page.placed, from, to, cues }, speed, plan.countIn)
-      const note = (k: number, speed: Ratio, seconds: number) => legs.current.set(k, { speed, seconds, done: false })
+      const lay = (speed: Ratio) =>
+        drillTimeline({ times: page.times, placed: page.placed, from, to, cues }, speed, plan.countIn)
+      const note = (k: number, speed: Ratio, seconds: number) =>
+        legs.current.set(k, { speed, seconds, done: false })
       const first = lay(plan.speed)
       note(0, plan.speed, first.body)
       setState({ plan, ended: false, marks: new Map(), said: '' })
@@ -139,12 +147,19 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
   const mark = useCallback(
     (m: Mark) => {
       const place = player.now()
-      const k = place ? markedRepetition(place.leg.k, place.into, place.leg.timeline.body) : Math.max(0, ...legs.current.keys())
+      const k = place
+        ? markedRepetition(place.leg.k, place.into, place.leg.timeline.body)
+        : Math.max(0, ...legs.current.keys())
       if (!planned.current) return
-      if (k === null || !legs.current.has(k)) return setState((s) => ({ ...s, said: 'Nothing danced yet to mark' }))
+      if (k === null || !legs.current.has(k))
+        return setState((s) => ({ ...s, said: 'Nothing danced yet to mark' }))
       marks.current.set(k, m)
       entry(k, m)
-      setState((s) => ({ ...s, marks: new Map(marks.current), said: s.plan?.kind === 'run' ? `Run: ${m}` : `Repetition ${k + 1}: ${m}` }))
+      setState((s) => ({
+        ...s,
+        marks: new Map(marks.current),
+        said: s.plan?.kind === 'run' ? `Run: ${m}` : `Repetition ${k + 1}: ${m}`,
+      }))
     },
     [player, entry],
   )

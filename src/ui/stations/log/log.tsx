@@ -46,7 +46,13 @@ const Dot = styled.span<{ $mark: LogRow['mark'] }>`
   }
 `
 
-const when = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short', hour: '2-digit', minute: '2-digit' })
+const when = new Intl.DateTimeFormat('en-GB', {
+  weekday: 'short',
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+})
 const percent = (x: number) => `${Math.round(x * 100)} %`
 
 /** The Log station: what was practised, how it went, and from there the next time. */
@@ -72,7 +78,10 @@ export function Log({ id }: { id: string }) {
         <div>
           {problem && (
             <p role="alert">
-              {problem} <Button small onPress={() => setTries((n) => n + 1)}>Try again</Button>
+              {problem}{' '}
+              <Button small onPress={() => setTries((n) => n + 1)}>
+                Try again
+              </Button>
             </p>
           )}
           {!rows && !problem && <p role="status">Reading the log …</p>}
@@ -88,7 +97,10 @@ function Empty({ id }: { id: string }) {
   return (
     <section style={{ display: 'grid', gap: 10, justifyItems: 'start' }}>
       <h1>Nothing drilled yet</h1>
-      <p>What is drilled on the floor is kept here by itself: which phrases, how fast, and how each repetition went.</p>
+      <p>
+        What is drilled on the floor is kept here by itself: which phrases, how fast, and how each repetition
+        went.
+      </p>
       <Link href={`/r/${id}/floor`}>To the floor</Link>
     </section>
   )
@@ -97,21 +109,25 @@ function Empty({ id }: { id: string }) {
 /** Where to go on: two clean in a row go up, anything missed goes down, else the same speed again. */
 function nextSpeed(line: PracticeLine): number {
   if (line.ready >= line.lastSpeed) return Math.min(1, Math.round((line.lastSpeed + 0.1) * 20) / 20)
-  return line.lastMark === 'missed' ? Math.max(0.4, Math.round((line.lastSpeed - 0.1) * 20) / 20) : line.lastSpeed
+  return line.lastMark === 'missed'
+    ? Math.max(0.4, Math.round((line.lastSpeed - 0.1) * 20) / 20)
+    : line.lastSpeed
 }
 
 function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
   const page = usePage()
   const lines = practice(rows)
   const list = standing(rows).reverse()
-  const here = (line: PracticeLine) => [line.firstPhrase, line.lastPhrase].every((p) => page.placed.some((x) => x.phrase.id === p))
+  const here = (line: PracticeLine) =>
+    [line.firstPhrase, line.lastPhrase].every((p) => page.placed.some((x) => x.phrase.id === p))
   const total = list.reduce((s, r) => s + r.seconds, 0)
   return (
     <>
       <section style={{ display: 'grid', gap: 10 }}>
         <h1>What sits, and what does not</h1>
         <p style={{ color: desk.quiet }}>
-          {list.length} {list.length === 1 ? 'repetition' : 'repetitions'}, {clockText(total)} of dancing. A stretch sits at the highest speed that was clean twice in a row.
+          {list.length} {list.length === 1 ? 'repetition' : 'repetitions'}, {clockText(total)} of dancing. A
+          stretch sits at the highest speed that was clean twice in a row.
         </p>
         <Table>
           <thead>
@@ -129,7 +145,10 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
                 <td>{line.label}</td>
                 <td>
                   {line.ready ? percent(line.ready) : 'not yet'}
-                  <Track role="img" aria-label={`sits at ${line.ready ? percent(line.ready) : 'no speed yet'}`}>
+                  <Track
+                    role="img"
+                    aria-label={`sits at ${line.ready ? percent(line.ready) : 'no speed yet'}`}
+                  >
                     <i style={{ width: `${Math.min(1, line.ready) * 100}%` }} />
                   </Track>
                 </td>
@@ -139,7 +158,11 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
                 </td>
                 <td>
                   {here(line) ? (
-                    <Link href={`/r/${id}/floor?first=${line.firstPhrase}&last=${line.lastPhrase}&speed=${nextSpeed(line)}`}>Drill at {percent(nextSpeed(line))}</Link>
+                    <Link
+                      href={`/r/${id}/floor?first=${line.firstPhrase}&last=${line.lastPhrase}&speed=${nextSpeed(line)}`}
+                    >
+                      Drill at {percent(nextSpeed(line))}
+                    </Link>
                   ) : (
                     'counted anew since'
                   )}
@@ -178,7 +201,11 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
             ))}
           </tbody>
         </Table>
-        {list.length > 200 && <p style={{ color: desk.quiet }}>The 200 most recent of {list.length} are shown; all count above.</p>}
+        {list.length > 200 && (
+          <p style={{ color: desk.quiet }}>
+            The 200 most recent of {list.length} are shown; all count above.
+          </p>
+        )}
       </section>
     </>
   )

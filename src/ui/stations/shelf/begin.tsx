@@ -28,7 +28,10 @@ const Zone = styled(DropZone)`
 
 const ACCEPTED = ['audio/*', '.mp3', '.m4a', '.aac', '.flac', '.ogg', '.oga', '.opus', '.wav', '.webm']
 
-type Sending = { kind: 'idle' } | { kind: 'sending'; name: string; share: number } | { kind: 'failed'; why: string }
+type Sending =
+  | { kind: 'idle' }
+  | { kind: 'sending'; name: string; share: number }
+  | { kind: 'failed'; why: string }
 
 /** Where a song is dropped or chosen. */
 export function Begin() {
@@ -45,7 +48,11 @@ export function Begin() {
     stop.current = mine
     setState({ kind: 'sending', name: file.name, share: 0 })
     try {
-      const taken = await uploadSong(file, (share) => setState({ kind: 'sending', name: file.name, share }), mine.signal)
+      const taken = await uploadSong(
+        file,
+        (share) => setState({ kind: 'sending', name: file.name, share }),
+        mine.signal,
+      )
       const [first] = taken.routines
       if (taken.fresh && first) return open(first.id)
       setState({ kind: 'idle' })
@@ -80,7 +87,10 @@ export function Begin() {
               <Text slot="label">
                 <strong>Begin with a song</strong>
               </Text>
-              <span className="quiet">Drop an audio file here: WAV, MP3, FLAC, Ogg Vorbis, Opus or M4A, up to 200 MB and 20 minutes. It stays on this machine.</span>
+              <span className="quiet">
+                Drop an audio file here: WAV, MP3, FLAC, Ogg Vorbis, Opus or M4A, up to 200 MB and 20 minutes.
+                It stays on this machine.
+              </span>
               {state.kind === 'failed' && (
                 <span role="alert" style={{ color: desk.danger, fontWeight: 600 }}>
                   {state.why}
@@ -112,7 +122,8 @@ export function Begin() {
           },
         ]}
       >
-        It is used by {known?.routines.map((r) => `“${r.title}”`).join(', ')}. The audio is kept once, however many routines use it.
+        It is used by {known?.routines.map((r) => `“${r.title}”`).join(', ')}. The audio is kept once, however
+        many routines use it.
       </Ask>
     </>
   )

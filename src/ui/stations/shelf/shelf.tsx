@@ -4,10 +4,10 @@ import { useRouter } from 'next/navigation'
 import { useEffect, useMemo, useState } from 'react'
 import styled from 'styled-components'
 import type { Hearing } from '@/core/hear'
-import { placePhrases, repairedBeats, type Routine } from '@/core/routine'
+import { placePhrases, type Routine, repairedBeats } from '@/core/routine'
 import { clockText, gridTempo } from '@/core/time'
-import { Ask } from '../../parts/confirm'
 import { Button } from '../../parts/button'
+import { Ask } from '../../parts/confirm'
 import { Flower } from '../../parts/flower'
 import { Bands, stretches } from '../../sheet/ribbon'
 import { removeRoutine } from '../../state/api'
@@ -85,7 +85,11 @@ export function Shelf({ items }: { items: ShelfItem[] }) {
       {problem && <p role="alert">{problem}</p>}
       <section style={{ display: 'grid', gap: 12 }}>
         <h2>Your routines</h2>
-        {items.length === 0 && <p style={{ color: desk.quiet }}>None yet. Drop a song above; its counts will be laid out in a few seconds.</p>}
+        {items.length === 0 && (
+          <p style={{ color: desk.quiet }}>
+            None yet. Drop a song above; its counts will be laid out in a few seconds.
+          </p>
+        )}
         <List>
           {items.map((item) => (
             <Entry key={item.id} item={item} onRemove={() => setAsking(item)} />
@@ -114,8 +118,8 @@ export function Shelf({ items }: { items: ShelfItem[] }) {
           },
         ]}
       >
-        Its {asking?.routine.cues.length ?? 0} cues and {asking?.repetitions ?? 0} logged repetitions go with it, and the audio file if no other routine uses it. This cannot be
-        undone.
+        Its {asking?.routine.cues.length ?? 0} cues and {asking?.repetitions ?? 0} logged repetitions go with
+        it, and the audio file if no other routine uses it. This cannot be undone.
       </Ask>
     </Page>
   )
@@ -154,7 +158,9 @@ function Entry({ item, onRemove }: { item: ShelfItem; onRemove: () => void }) {
         </div>
       )}
       <span className="quiet">
-        {last ? `Last drilled: ${last.label} at ${Math.round(last.speed * 100)} %, ${last.mark}` : 'Not drilled yet'}
+        {last
+          ? `Last drilled: ${last.label} at ${Math.round(last.speed * 100)} %, ${last.mark}`
+          : 'Not drilled yet'}
       </span>
     </Card>
   )
