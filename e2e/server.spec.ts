@@ -27,7 +27,11 @@ async function serve(): Promise<ChildProcess> {
 
 /** No goodbye: the whole process group goes at once. */
 async function kill(child: ChildProcess) {
-  process.kill(-(child.pid as number), 'SIGKILL')
+  try {
+    process.kill(-(child.pid as number), 'SIGKILL')
+  } catch {
+    return // it is gone already
+  }
   await expect
     .poll(() =>
       fetch(BASE)
@@ -52,9 +56,9 @@ test('work survives a killed server: what was saved is there, what was not yet i
       buffer: clickTrack(120, 40),
     })
     await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
+    await page.getByRole('link', { name: /^Cue/ }).click()
+    await expect(page.getByLabel('Move', { exact: true })).toBeVisible()
     await page.getByTestId('sheet').focus()
-    await page.keyboard.press('2')
-    await page.getByRole('link', { name: 'Cue' }).click()
     await page.keyboard.press('w')
     await page.keyboard.type('before the end R')
     await page.keyboard.press('Enter')

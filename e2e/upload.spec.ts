@@ -78,7 +78,7 @@ for (const [what, bytes, says] of refused) {
   test(`${what} is refused in words, and nothing else is touched`, async ({ page }) => {
     const before = await routines(page)
     await choose(page, { name: 'Bad.mp3', mimeType: 'audio/mpeg', buffer: bytes() })
-    await expect(page.getByRole('alert')).toContainText(says)
+    await expect(page.getByRole('main').getByRole('alert')).toContainText(says)
     expect(await routines(page)).toBe(before)
   })
 }

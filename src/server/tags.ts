@@ -1,4 +1,6 @@
+import { readFile, stat } from 'node:fs/promises'
 import { parseFile } from 'music-metadata'
+import { readWav } from '@/core/formats/wav'
 import { Problem } from './problem'
 import { LONGEST_SONG } from './settings'
 
@@ -19,6 +21,17 @@ const MIMES: readonly [RegExp, string][] = [
   [/webm|matroska|ebml/i, 'audio/webm'],
 ]
 
+/** A WAV that ends where its sound should begin, though its header promises some. */
+async function isBareWav(path: string): Promise<boolean> {
+  if ((await stat(path)).size > 4096) return false
+  try {
+    readWav(await readFile(path))
+    return false
+  } catch (error) {
+    return /holds no sound/.test(String(error))
+  }
+}
+
 /**
  * Reads the tags of a file and checks that it is sound of a length Azalea takes.
  * @throws Problem when it is no sound file, holds no sound, or is too long
@@ -29,7 +42,7 @@ export async function readTags(path: string, fileName: string): Promise<Tags> {
   const mime = MIMES.find(([name]) => name.test(container))?.[1]
   const seconds = meta?.format.duration
   // A header alone does not make a song: text named .mp3 may be taken for a broken MPEG stream.
-  const sounds = Boolean(meta?.format.sampleRate) || Boolean(meta?.format.codec)
+  const sounds = (Boolean(meta?.format.sampleRate) || Boolean(meta?.format.codec)) && !(await isBareWav(path))
   if (!meta || !mime || !sounds || seconds === 0)
     throw new Problem(
       415,

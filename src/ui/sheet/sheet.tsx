@@ -180,8 +180,9 @@ export function Sheet({
   const cursorRow = atCursor?.index ?? 0
   const opened = useRef(false)
   useEffect(() => {
-    // First in the middle of the view; then only as far as needed.
-    rows.scrollToIndex(cursorRow, { align: opened.current ? 'auto' : 'center' })
+    // At first near the top, so that what follows is in view; then only as far as needed.
+    if (opened.current) rows.scrollToIndex(cursorRow, { align: 'auto' })
+    else rows.scrollToIndex(Math.max(0, cursorRow - 1), { align: 'start' })
     opened.current = true
   }, [cursorRow, rows])
   const lastRow = useRef(-1)

@@ -97,13 +97,13 @@ export class Player {
     return this.conductor
   }
 
-  /** Plays a performance; whatever played before stops. */
-  async perform(performance: Performance): Promise<void> {
+  /** Plays a performance; whatever played before stops. Resolves to false when there is no sound, with the reason told. */
+  async perform(performance: Performance): Promise<boolean> {
     const mine = ++this.asked
     this.state.setState({ playing: true, problem: '' })
     try {
       const conductor = await this.ready()
-      if (mine !== this.asked) return
+      if (mine !== this.asked) return true
       conductor.setLevels(this.heard())
       await conductor.play({
         ...performance,
@@ -112,9 +112,11 @@ export class Player {
           performance.onEnd?.()
         },
       })
+      return true
     } catch (error) {
       const why = error instanceof Error ? error.message : String(error)
       if (mine === this.asked) this.state.setState({ playing: false, problem: `No sound: ${why}` })
+      return mine !== this.asked
     }
   }
 

@@ -132,7 +132,6 @@ function useStationStates(page: Page) {
     count: counted ? (touched ? 'ready' : 'work') : 'untouched',
     cue: cued ? 'work' : 'untouched',
     floor: counted ? 'ready' : 'untouched',
-    log: 'untouched',
   } satisfies Record<string, StationState>
 }
 
@@ -197,8 +196,13 @@ export function Frame({ id, children, bare = false }: { id: string; children: Re
         </div>
         <Stations aria-label="Stations">
           {stations.map(([key, name]) => (
-            <Link key={key} href={`/r/${id}/${key}`} aria-current={path.endsWith(key) ? 'page' : undefined}>
-              {key !== 'log' && <Seed $state={states[key]} title={STATE_NAMES[states[key]]} />}
+            <Link
+              key={key}
+              href={`/r/${id}/${key}`}
+              aria-label={key === 'log' ? name : `${name}, ${STATE_NAMES[states[key]]}`}
+              aria-current={path.endsWith(key) ? 'page' : undefined}
+            >
+              {key !== 'log' && <Seed $state={states[key]} title={STATE_NAMES[states[key]]} aria-hidden />}
               {name}
             </Link>
           ))}

@@ -62,8 +62,8 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
         store.getState().laidOut((r) => layOut(r, proposal(result.hearing), nanoid))
       setListening({ kind: 'idle' })
     } catch (error) {
-      if (error instanceof DOMException && error.name === 'AbortError') setListening({ kind: 'stopped' })
-      else setListening({ kind: 'failed', why: error instanceof Error ? error.message : String(error) })
+      if (mine.signal.aborted) return
+      setListening({ kind: 'failed', why: error instanceof Error ? error.message : String(error) })
     }
   }, [player, song.id, store])
 
@@ -112,7 +112,10 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
             silent={heard !== null && heard.hearing.beats.length === 0}
             missing={heard === null}
             again={listen}
-            cancel={() => stop.current?.abort()}
+            cancel={() => {
+              stop.current?.abort()
+              setListening({ kind: 'stopped' })
+            }}
           >
             {children}
           </Listening>

@@ -7,8 +7,18 @@ import { Problem } from '@/server/problem'
 import { LARGEST_SONG } from '@/server/settings'
 import { takeIn } from '@/server/songs'
 
+function decodable(s: string): boolean {
+  try {
+    decodeURIComponent(s)
+    return true
+  } catch {
+    return false
+  }
+}
+
 const FileName = v.pipe(
   v.string(),
+  v.check(decodable),
   v.transform(decodeURIComponent),
   v.trim(),
   v.minLength(1),

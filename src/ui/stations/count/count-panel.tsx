@@ -143,7 +143,7 @@ function LengthTool({ placed }: { placed: PlacedPhrase }) {
   )
 }
 
-const KIND_OPTIONS = SECTION_KINDS.map((id) => ({ id, name: id === 'part' ? 'part (own name)' : id }))
+const KIND_OPTIONS = SECTION_KINDS.map((id) => ({ id, name: id }))
 
 function SectionPart({ placed }: { placed: PlacedPhrase }) {
   const edit = useRoutine((s) => s.edit)

@@ -72,7 +72,8 @@ export function Cue({ id }: { id: string }) {
   }
   useSheetKeys(page, step)
   useKeys({
-    'w | F2': write,
+    w: write,
+    F2: write,
     Delete: take,
     Backspace: take,
     'Alt+ArrowLeft': () => shift(-HALF),

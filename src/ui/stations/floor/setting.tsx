@@ -2,7 +2,7 @@
 
 import { Play, Repeat } from 'lucide-react'
 import Link from 'next/link'
-import { useRef } from 'react'
+import { useState } from 'react'
 import { Switch, ToggleButton, ToggleButtonGroup } from 'react-aria-components'
 import styled from 'styled-components'
 import { cuesIn, cueText, excerptOf, labelIn, type PlacedPhrase, sectionTitle } from '@/core/routine'
@@ -218,17 +218,19 @@ function chipName(p: PlacedPhrase, start: number): string {
 function PhraseChips({ page, plan, onPlan, mirrored }: Pick<Props, 'page' | 'plan' | 'onPlan' | 'mirrored'>) {
   const routine = useRoutine((s) => s.routine)
   const { start, end } = excerptOf(routine)
-  const box = useRef<HTMLDivElement>(null)
+  // The phrase pressed last, which the next press may extend; what is only proposed is no first press.
+  const [anchor, setAnchor] = useState<number | null>(null)
   const shown = page.placed.filter((p) => p.end > start && p.start < end)
   const groups = new Map<PlacedPhrase['section'], PlacedPhrase[]>()
   for (const p of shown) groups.set(p.section, [...(groups.get(p.section) ?? []), p])
   const choose = (i: number, extend: boolean) => {
-    const single = plan.first === plan.last
-    if ((extend || single) && i > plan.first) onPlan({ ...plan, last: i })
-    else onPlan({ ...plan, first: i, last: i })
+    const from = extend ? plan.first : anchor
+    const goesOn = from !== null && i > from
+    setAnchor(goesOn || i === anchor ? null : i)
+    onPlan(goesOn ? { ...plan, first: from, last: i } : { ...plan, first: i, last: i })
   }
   return (
-    <Phrases ref={box}>
+    <Phrases>
       {[...groups].map(([section, list]) => (
         <div key={section?.id ?? 'none'}>
           <h2>

@@ -110,7 +110,8 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
   const start = useCallback(
     (plan: DrillPlan) => {
       if (planned.current) settle(Number.POSITIVE_INFINITY)
-      legs.current = new Map()
+      const mine: typeof legs.current = new Map()
+      legs.current = mine
       marks.current = new Map()
       queue.begin()
       planned.current = plan
@@ -124,7 +125,7 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
       note(0, plan.speed, first.body)
       setState({ plan, ended: false, marks: new Map(), said: '' })
       player.mute(plan.sound)
-      player.perform({
+      const performance = player.perform({
         first,
         next: (k) => {
           const now = planned.current
@@ -140,6 +141,12 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
         },
         onEnd: () => setState((s) => ({ ...s, ended: true })),
       })
+      // Without sound there is no drill, and nothing to mark.
+      performance.then((sounds) => {
+        if (sounds || legs.current !== mine) return
+        planned.current = null
+        setState(IDLE)
+      })
     },
     [page, routine, player, queue, settle],
   )
@@ -149,7 +156,7 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
       const place = player.now()
       const k = place
         ? markedRepetition(place.leg.k, place.into, place.leg.timeline.body)
-        : Math.max(0, ...legs.current.keys())
+        : ([...legs.current].findLast(([, leg]) => leg.done)?.[0] ?? null)
       if (!planned.current) return
       if (k === null || !legs.current.has(k))
         return setState((s) => ({ ...s, said: 'Nothing danced yet to mark' }))

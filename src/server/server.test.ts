@@ -1,0 +1,125 @@
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import os from 'node:os'
+import path from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { emptyRoutine, type Routine } from '@/core/routine'
+import { clickTrack } from '../../e2e/sounds'
+import { addRoutine, logOf, logRepetition, openRoutine, removeRoutine, saveRoutine } from './routines'
+import { keepHearing, takeIn } from './songs'
+
+const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-server-'))
+const before = { ...process.env }
+beforeAll(() => {
+  process.env.AZALEA_DATA = dir
+  delete process.env.AZALEA_DATABASE_URL
+})
+afterAll(() => {
+  process.env = before
+  rmSync(dir, { recursive: true, force: true })
+})
+
+async function* pieces(bytes: Uint8Array, size = 10_000) {
+  for (let at = 0; at < bytes.length; at += size) yield bytes.subarray(at, at + size)
+}
+const files = () => readdirSync(path.join(dir, 'audio'))
+const song = (bpm: number) => clickTrack(bpm, 6)
+
+const repetition = {
+  kind: 'drill',
+  firstPhrase: 'p1',
+  lastPhrase: 'p1',
+  label: 'Verse, eight 1',
+  speed: 0.75,
+  sound: 'both',
+  seconds: 5,
+  mark: 'clean',
+  corrects: null,
+} as const
+
+describe('songs', () => {
+  it('are kept once, by the hash of their bytes, whatever they are called', async () => {
+    const first = await takeIn(pieces(song(100)), 'First.wav')
+    const second = await takeIn(pieces(song(100), 77), 'Second.wav')
+    expect(second.song.id).toBe(first.song.id)
+    expect([first.fresh, second.fresh]).toEqual([true, false])
+    expect(second.routines.map((r) => r.title)).toEqual(['First'])
+    expect(files()).toEqual([first.song.hash])
+  })
+  it('that break off on their way leave nothing', async () => {
+    async function* broken() {
+      yield song(101).subarray(0, 5000)
+      throw new Error('the line went dead')
+    }
+    const kept = files()
+    await expect(takeIn(broken(), 'Broken.wav')).rejects.toThrow('dead')
+    await expect(takeIn(pieces(Buffer.from('no sound at all '.repeat(200))), 'Text.mp3')).rejects.toThrow(
+      'not a sound file',
+    )
+    await expect(takeIn(pieces(new Uint8Array(0)), 'Empty.wav')).rejects.toThrow('is empty')
+    expect(files()).toEqual(kept)
+  })
+  it('give back their audio only when the last routine on them goes', async () => {
+    const { song: kept, routines } = await takeIn(pieces(song(102)), 'Shared.wav')
+    const other = await addRoutine(kept.id)
+    await removeRoutine(routines[0]?.id ?? '')
+    expect(files()).toContain(kept.hash)
+    await removeRoutine(other)
+    expect(files()).not.toContain(kept.hash)
+    await expect(openRoutine(other)).rejects.toThrow('not here any more')
+  })
+  it('keep one hearing a version, the newest being shown', async () => {
+    const { song: heard, routines } = await takeIn(pieces(song(103)), 'Heard.wav')
+    const hearing = (version: number, tempo: number) =>
+      JSON.stringify({
+        version,
+        tempo,
+        duration: 6,
+        steady: true,
+        beats: [],
+        phrases: [],
+        sections: [],
+        confidence: { beats: 0, one: 0 },
+        alternatives: [],
+      })
+    await keepHearing(heard.id, 2, hearing(2, 103), Buffer.from([1, 2]))
+    await keepHearing(heard.id, 1, hearing(1, 51.5), Buffer.from([3, 4]))
+    await keepHearing(heard.id, 2, hearing(2, 103.1), Buffer.from([5, 6]))
+    const open = await openRoutine(routines[0]?.id ?? '')
+    expect(open.heard?.hearing.tempo).toBe(103.1)
+    expect(open.heard?.peaks).toBe(Buffer.from([5, 6]).toString('base64'))
+  })
+})
+
+describe('routines', () => {
+  const begun = async (bpm: number) =>
+    (await takeIn(pieces(song(bpm)), `Song ${bpm}.wav`)).routines[0]?.id ?? ''
+  const titled = (title: string): Routine => ({ ...emptyRoutine(title), credit: 'nobody' })
+
+  it('are never overwritten from an older state: of two saves on one revision the second is refused', async () => {
+    const id = await begun(110)
+    expect(await saveRoutine(id, 0, titled('Mine'))).toBe(1)
+    await expect(saveRoutine(id, 0, titled('Yours'))).rejects.toMatchObject({ status: 409 })
+    expect((await openRoutine(id)).routine.title).toBe('Mine')
+  })
+  it('take many writes at once, one after the other', async () => {
+    const id = await begun(111)
+    await Promise.all(Array.from({ length: 25 }, () => logRepetition(id, repetition)))
+    const results = await Promise.allSettled(
+      Array.from({ length: 8 }, (_, i) => saveRoutine(id, 0, titled(`Try ${i}`))),
+    )
+    expect(results.filter((r) => r.status === 'fulfilled')).toHaveLength(1)
+    expect(await logOf([id])).toHaveLength(25)
+  })
+  it('keep a log that goes with them', async () => {
+    const id = await begun(112)
+    const first = await logRepetition(id, repetition)
+    await logRepetition(id, { ...repetition, mark: 'missed', corrects: first })
+    expect((await logOf([id])).map((r) => [r.mark, r.corrects])).toEqual([
+      ['clean', null],
+      ['missed', first],
+    ])
+    await removeRoutine(id)
+    expect(await logOf([id])).toEqual([])
+    await expect(logRepetition(id, repetition)).rejects.toMatchObject({ status: 404 })
+  })
+})
