@@ -178,12 +178,12 @@ export function Sheet({
   const tick = useCursor((s) => s.tick)
   const atCursor = phraseAt(placed, tick)
   const cursorRow = atCursor?.index ?? 0
-  const opened = useRef(false)
   useEffect(() => {
-    // At first near the top, so that what follows is in view; then only as far as needed.
-    if (opened.current) rows.scrollToIndex(cursorRow, { align: 'auto' })
-    else rows.scrollToIndex(Math.max(0, cursorRow - 1), { align: 'start' })
-    opened.current = true
+    const seen = rows.range
+    const far = !seen || cursorRow < seen.startIndex - 1 || cursorRow > seen.endIndex + 1
+    // After a leap near the top, so that what follows is in view; else only as far as needed.
+    if (far) rows.scrollToIndex(Math.max(0, cursorRow - 1), { align: 'start' })
+    else rows.scrollToIndex(cursorRow, { align: 'auto' })
   }, [cursorRow, rows])
   const lastRow = useRef(-1)
   useEachFrame(page, (now) => {

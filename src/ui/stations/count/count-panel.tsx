@@ -191,12 +191,8 @@ function SectionPart({ placed }: { placed: PlacedPhrase }) {
             Begin a section at this phrase
           </Button>
         )}
-        {begins && section && (
-          <Button
-            small
-            onPress={() => edit('join the section before', (r) => removeSection(r, section.id))}
-            isDisabled={sections.length < 2}
-          >
+        {begins && section && section !== sections[0] && (
+          <Button small onPress={() => edit('join the section before', (r) => removeSection(r, section.id))}>
             Join with the one before
           </Button>
         )}
