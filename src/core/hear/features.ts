@@ -2,52 +2,70 @@ import type { Seconds } from '../time'
 import type { Onsets } from './onsets'
 import { FRAME_RATE, type Spectrum } from './spectrum'
 
-/** What each beat sounds like, one row or value a beat. */
+/** What each beat sounds like, one row a beat. */
 export interface BeatFeatures {
   beats: number
-  /** Timbre: mean log spectrum in 12 coarse bands, beats × 12. */
+  /** Timbre: mean log spectrum in TIMBRE coarse bands. */
   timbre: Float32Array
-  /** Pitch classes, each beat's row of length 1, beats × 12. */
+  /** Pitch classes, each row of length 1, beats × 12. */
   chroma: Float32Array
-  /** Strongest low-band onset within 50 ms of the beat. */
+  /** Mean log spectrum below about 150 Hz, beats × BASS. */
+  bass: Float32Array
+  /** Strongest onset within 50 ms of the beat, in the low, middle and high bands and in all. */
   low: Float32Array
-  /** Strongest onset within 50 ms of the beat. */
-  hit: Float32Array
-  /** Mean loudness, 0..1. */
+  mid: Float32Array
+  high: Float32Array
+  all: Float32Array
+  /** Onset strength summed over the beat's whole length: how busy it is. */
+  busy: Float32Array
+  /** Mean loudness, 0..1, and mean of the highest bands (cymbals that ring). */
   loudness: Float32Array
+  shine: Float32Array
 }
 
-const COARSE = 12
+export const TIMBRE = 12
+export const BASS = 18
 
 /** Gathers the spectrum between each beat and the next. */
 export function beatFeatures(s: Spectrum, o: Onsets, beats: readonly Seconds[]): BeatFeatures {
   const n = beats.length
+  const curve = () => new Float32Array(n)
   const out: BeatFeatures = {
     beats: n,
-    timbre: new Float32Array(n * COARSE),
+    timbre: new Float32Array(n * TIMBRE),
     chroma: new Float32Array(n * 12),
-    low: new Float32Array(n),
-    hit: new Float32Array(n),
-    loudness: new Float32Array(n),
+    bass: new Float32Array(n * BASS),
+    low: curve(),
+    mid: curve(),
+    high: curve(),
+    all: curve(),
+    busy: curve(),
+    loudness: curve(),
+    shine: curve(),
   }
-  const per = s.bands / COARSE
+  const per = s.bands / TIMBRE
+  const add = (m: Float32Array, i: number, x: number) => {
+    m[i] = (m[i] as number) + x
+  }
   for (let k = 0; k < n; k++) {
     const t = beats[k] as number
     const next = beats[k + 1] ?? t + (t - (beats[k - 1] ?? t - 0.5))
     const a = Math.max(0, Math.round(t * FRAME_RATE))
     const b = Math.min(s.frames, Math.max(a + 1, Math.round(next * FRAME_RATE)))
+    const part = 1 / Math.max(1, b - a)
     for (let f = a; f < b; f++) {
       for (let band = 0; band < s.bands; band++) {
-        const i = k * COARSE + Math.floor(band / per)
-        out.timbre[i] = (out.timbre[i] as number) + (s.log[f * s.bands + band] as number) / (per * (b - a))
+        const v = (s.log[f * s.bands + band] as number) * part
+        add(out.timbre, k * TIMBRE + Math.floor(band / per), v / per)
+        if (band < BASS) add(out.bass, k * BASS + band, v)
+        if (band >= 60) add(out.shine, k, v / 12)
       }
-      for (let c = 0; c < 12; c++)
-        out.chroma[k * 12 + c] = (out.chroma[k * 12 + c] as number) + (s.chroma[f * 12 + c] as number)
-      out.loudness[k] = (out.loudness[k] as number) + (s.loudness[f] as number) / (b - a)
+      for (let c = 0; c < 12; c++) add(out.chroma, k * 12 + c, s.chroma[f * 12 + c] as number)
+      add(out.loudness, k, (s.loudness[f] as number) * part)
+      add(out.busy, k, (o.mid[f] as number) + (o.high[f] as number))
     }
     unit(out.chroma, k * 12, 12)
-    out.low[k] = strongestNear(o.low, t)
-    out.hit[k] = strongestNear(o.all, t)
+    for (const part of ['low', 'mid', 'high', 'all'] as const) out[part][k] = Math.sqrt(strongestNear(o[part], t))
   }
   return out
 }
@@ -55,7 +73,7 @@ export function beatFeatures(s: Spectrum, o: Onsets, beats: readonly Seconds[]):
 function strongestNear(curve: Float32Array, t: Seconds): number {
   const mid = Math.round(t * FRAME_RATE)
   let best = 0
-  for (let f = mid - 5; f <= mid + 5; f++) best = Math.max(best, curve[f] ?? 0)
+  for (let f = mid - 4; f <= mid + 5; f++) best = Math.max(best, curve[f] ?? 0)
   return best
 }
 
@@ -72,7 +90,8 @@ export function meanRow(matrix: Float32Array, width: number, from: number, to: n
   const a = Math.max(0, from)
   const b = Math.min(matrix.length / width, to)
   for (let r = a; r < b; r++)
-    for (let c = 0; c < width; c++) out[c] = (out[c] as number) + (matrix[r * width + c] as number) / (b - a)
+    for (let c = 0; c < width; c++)
+      out[c] = (out[c] as number) + (matrix[r * width + c] as number) / (b - a)
   return out
 }
 
@@ -83,7 +102,7 @@ export function distance(a: Float32Array, b: Float32Array): number {
   return Math.sqrt(sum)
 }
 
-/** Values less their mean, over their standard deviation; all zero when they do not vary. */
+/** Values less their mean, over their standard deviation, no further than 2.5; all zero when they do not vary. */
 export function standardised(values: Float32Array): Float32Array {
   const n = Math.max(1, values.length)
   let mean = 0
@@ -91,5 +110,6 @@ export function standardised(values: Float32Array): Float32Array {
   let square = 0
   for (const x of values) square += (x - mean) ** 2 / n
   const sd = Math.sqrt(square)
-  return values.map((x) => (sd > 1e-9 ? (x - mean) / sd : 0))
+  // One very loud place must not decide for the whole song.
+  return values.map((x) => (sd > 1e-9 ? Math.max(-2.5, Math.min(2.5, (x - mean) / sd)) : 0))
 }

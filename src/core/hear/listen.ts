@@ -1,19 +1,21 @@
 import type { Seconds } from '../time'
-import { beatPath, steadyFit } from './beats'
-import { beatFeatures } from './features'
+import { evened, pulseTrack } from './beats'
+import { clues } from './clues'
+import { type Extent, extent, firstSound } from './extent'
+import { BASS, type BeatFeatures, beatFeatures } from './features'
 import { HEARING_VERSION, type Hearing, type Peaks } from './hearing'
+import { type Level, levels } from './level'
 import { findEights } from './ones'
-import { onsets } from './onsets'
+import { type Onsets, onsets } from './onsets'
+import { lagPicture } from './pulse'
 import { findSections } from './sections'
 import { FRAME_RATE, type Spectrum, spectrum } from './spectrum'
-import { pulseClarity, tempi } from './tempo'
+import { pathTempo, tempoPath } from './tempo'
 
-/** Less than this share of pulse is no beat: measured on noise (0.01 to 0.03) and songs (0.1 and more). */
-const LEAST_PULSE = 0.05
-/** A grid is made exactly steady when this share of beats lies within 25 ms of one line. */
-const STEADY_SHARE = 0.7
-/** Frames quieter than this are silence (about -60 dB of full scale). */
-const SILENCE = 0.001
+/** Less likeness than this is no pulse: measured on noise and held chords (under 0.05) and songs (0.2 and more). */
+const LEAST_STRENGTH = 0.11
+/** Pulses are tracked at this rate a minute, up to twice as many: halves of slow beats, quarters of very slow ones. */
+const PULSE_RATE = 200
 
 /**
  * Hears a song: tempo, beats, the 1, eights and sections.
@@ -27,13 +29,64 @@ export function listen(
   progress: (share: number) => void = () => {},
 ): { hearing: Hearing; peaks: Peaks } {
   const s = spectrum(mono, sampleRate, (share) => progress(0.8 * share))
-  const peaks = peaksOf(s)
-  const duration = mono.length / sampleRate
+  const hearing = understand(s, mono.length / sampleRate, (share) => progress(0.8 + 0.2 * share))
+  return { hearing, peaks: peaksOf(s) }
+}
+
+/**
+ * The hearing of a spectrum.
+ * @param duration length of the song in seconds
+ * @param progress called with the share done, 0..1; may throw to cancel
+ */
+export function understand(
+  s: Spectrum,
+  duration: Seconds,
+  progress: (share: number) => void = () => {},
+): Hearing {
   const o = onsets(s)
-  progress(0.82)
-  const guesses = tempi(o.all)
-  const best = guesses[0]
-  const none: Hearing = {
+  progress(0.15)
+  const picture = lagPicture(o)
+  progress(0.35)
+  const path = tempoPath(picture)
+  if (path.strength < LEAST_STRENGTH) return nothing(duration)
+  progress(0.5)
+  const pulses = evened(pulseTrack(o, pulsePeriods(path.periods)), o, duration)
+  progress(0.6)
+  const ways = pulses.times.length > 8 ? levels(s, o, pulses.times) : []
+  const best = ways[0]
+  const within = best && extent(o, best.beats)
+  if (!best || !within) return nothing(duration)
+  progress(0.8)
+  const beats = inMusic(best.beats, within)
+  if (beats.length < 8) return nothing(duration)
+  const f = beatFeatures(s, o, beats)
+  const counting = findEights(clues(f), openingOf(s, beats))
+  progress(0.9)
+  const sections = findSections(f, counting.starts)
+  progress(1)
+  return {
+    ...nothing(duration),
+    tempo: round(pulses.steady ? 60 / ((beats[1] as number) - (beats[0] as number)) : medianTempo(beats)),
+    steady: pulses.steady,
+    beats: beats.map(round),
+    phrases: counting.starts,
+    sections,
+    confidence: { beats: round(best.probability), one: round(counting.shifts[0] ?? 0) },
+    tempi: otherTempi(ways),
+    ones: counting.shifts
+      .map((weight, shift) => ({ shift, weight: round(weight) }))
+      .filter((x) => x.shift > 0 && x.weight >= 0.03)
+      .sort((x, y) => y.weight - x.weight),
+    inferred: unheard(o, beats),
+    pictures: picturesOf(f),
+  }
+}
+
+const round = (x: number) => Math.round(x * 10_000) / 10_000
+
+/** The hearing of a song without a beat. */
+function nothing(duration: Seconds): Hearing {
+  return {
     version: HEARING_VERSION,
     duration,
     tempo: 0,
@@ -42,53 +95,91 @@ export function listen(
     phrases: [],
     sections: [],
     confidence: { beats: 0, one: 0 },
-    alternatives: [],
+    tempi: [],
+    ones: [],
+    inferred: [],
+    pictures: { loudness: [], brightness: [], low: [] },
   }
-  const clarity = best ? pulseClarity(o.all, best.bpm) : 0
-  if (!best || clarity < LEAST_PULSE) return { hearing: none, peaks }
-  progress(0.88)
-  const path = beatPath(o.all, best.bpm)
-  const fit = steadyFit(path, o.all, best.bpm)
-  const steady = fit !== null && fit.share >= STEADY_SHARE
-  const raw = steady ? line(fit.start, fit.period, duration) : path
-  const beats = withinMusic(raw, s)
-  if (beats.length < 8) return { hearing: none, peaks }
-  progress(0.93)
-  const f = beatFeatures(s, o, beats)
-  const { starts, margin } = findEights(f)
-  const sections = findSections(f, starts)
-  progress(1)
-  const held = fit ? fit.share : 0
-  const hearing: Hearing = {
-    ...none,
-    tempo: steady
-      ? 60 / fit.period
-      : (60 * (beats.length - 1)) / ((beats.at(-1) as number) - (beats[0] as number)),
-    steady,
-    beats,
-    phrases: starts,
-    sections,
-    confidence: { beats: round(Math.min(1, 0.4 * held + 1.5 * clarity)), one: round(margin) },
-    alternatives: guesses.map((g) => ({ bpm: Math.round(g.bpm * 100) / 100, weight: round(g.weight) })),
-  }
-  return { hearing, peaks }
 }
 
-const round = (x: number) => Math.round(x * 1000) / 1000
+/** Periods of the pulse that is tracked, in one octave, whichever octave the path was found in. */
+function pulsePeriods(path: Float32Array): Float32Array {
+  let rate = pathTempo(path)
+  while (rate < PULSE_RATE) rate *= 2
+  while (rate >= 2 * PULSE_RATE) rate /= 2
+  const usual = (60 * FRAME_RATE) / rate
+  return path.map((period) => {
+    let p = period
+    while (p > usual * Math.SQRT2) p /= 2
+    while (p < usual / Math.SQRT2) p *= 2
+    return p
+  })
+}
 
-function line(start: Seconds, period: Seconds, duration: Seconds): Seconds[] {
-  const out: Seconds[] = []
-  for (let k = Math.ceil(-start / period); start + k * period < duration; k++) out.push(start + k * period)
+function medianTempo(beats: readonly Seconds[]): number {
+  const steps = beats.slice(1).map((t, i) => t - (beats[i] as number)).sort((a, b) => a - b)
+  return 60 / (steps[steps.length >> 1] ?? 1)
+}
+
+/** Beats from the first stroke of the music to just after its last. */
+function inMusic(beats: readonly Seconds[], { first, last }: Extent): Seconds[] {
+  return beats.filter((t) => t >= Math.max(0, first - 0.08) && t <= last + 0.08)
+}
+
+/** The beat on which the sound sets in, when it does so on a beat. */
+function openingOf(s: Spectrum, beats: readonly Seconds[]): number | null {
+  const t = firstSound(s)
+  const first = beats[0] as number
+  const period = (beats[1] as number) - first
+  const k = Math.round((t - first) / period)
+  const near = Math.abs((beats[k] ?? first + k * period) - t) < 0.05
+  // Sound that sets in a little before the first beat that is counted: a breath, a pick-up, or a fade.
+  return near && k >= 0 && k < 8 ? k : null
+}
+
+function otherTempi(ways: readonly Level[]): Hearing['tempi'] {
+  const best = ways[0] as Level
+  const period = 60 / best.bpm
+  return ways.slice(1, 7).map((w) => {
+    const late = (w.beats[0] as number) - (best.beats[0] as number)
+    const own = 60 / w.bpm
+    const step = Math.min(own, period)
+    return {
+      bpm: round(w.bpm),
+      factor: round(w.bpm / best.bpm),
+      shift: round(late - Math.floor(late / step + 1e-3) * step),
+      weight: round(w.probability),
+    }
+  })
+}
+
+/** Runs of four beats or more on which nothing sounds. */
+function unheard(o: Onsets, beats: readonly Seconds[]): Hearing['inferred'] {
+  const out: [number, number][] = []
+  let from = 0
+  const heard = beats.map((t, k) => {
+    const next = beats[k + 1] ?? t + 0.5
+    let best = 0
+    for (let f = Math.round((t - 0.05) * FRAME_RATE); f < (next - 0.05) * FRAME_RATE; f++) best = Math.max(best, o.all[f] ?? 0)
+    return best > 0.3
+  })
+  for (let k = 0; k <= beats.length; k++) {
+    if (k < beats.length && !heard[k]) continue
+    if (k - from >= 4) out.push([from, k - 1])
+    from = k + 1
+  }
   return out
 }
 
-/** Beats from just before the first sound to the last one. */
-function withinMusic(beats: readonly Seconds[], s: Spectrum): Seconds[] {
-  let first = 0
-  while (first < s.frames && (s.loudness[first] as number) < SILENCE) first++
-  let last = s.frames - 1
-  while (last > first && (s.loudness[last] as number) < SILENCE) last--
-  return beats.filter((t) => t >= first / FRAME_RATE - 0.06 && t <= last / FRAME_RATE && t >= 0)
+function picturesOf(f: BeatFeatures): Hearing['pictures'] {
+  const bytes = (xs: ArrayLike<number>, scale: number) =>
+    Array.from(xs, (x) => Math.max(0, Math.min(255, Math.round(x * scale))))
+  const bass = Array.from({ length: f.beats }, (_, k) => {
+    let sum = 0
+    for (let b = 0; b < BASS; b++) sum += f.bass[k * BASS + b] as number
+    return sum / BASS
+  })
+  return { loudness: bytes(f.loudness, 255), brightness: bytes(f.shine, 170), low: bytes(bass, 120) }
 }
 
 function peaksOf(s: Spectrum): Peaks {

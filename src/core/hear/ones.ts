@@ -1,113 +1,97 @@
-import { type BeatFeatures, distance, meanRow, standardised } from './features'
+import type { Clues } from './clues'
 
-/** Where the eights begin, and how far ahead of the next best guess. */
-export interface EightsGuess {
+/** Where the phrases begin, how sure, and what else it could be. */
+export interface Counting {
   /** Beat index where each phrase begins, ascending; the first is 0 to 7. */
   starts: number[]
-  /** 0..1: how much better the chosen counting fits than the next best one, per eight. */
-  margin: number
+  /** Probability of each way to shift the whole counting, by 0 to 7 beats later; 0 is the one chosen. */
+  shifts: number[]
+  /** Evidence per beat for a bar and for a phrase to begin there. */
+  bar: Float32Array
+  phrase: Float32Array
 }
 
-/** Change of a row matrix across each beat: the mean of the `reach` beats after against those before. */
-export function change(matrix: Float32Array, width: number, beats: number, reach: number): Float32Array {
-  const out = new Float32Array(beats)
-  for (let k = 1; k < beats; k++)
-    out[k] = distance(meanRow(matrix, width, k - reach, k), meanRow(matrix, width, k, k + reach))
+/** Weights of the clues, in the order of `clues.ts`; fitted on songs of known bars (docs/hearing.md). */
+const BAR: readonly number[] = [
+  0.12, -0.71, -0.4, 0.63, 0.67, 0.41, -0.02, -0.24, 0.52, 0.36, 0.03, 0.03, 0.16, -0.24, 0.28, 0.62, -0.04, -0.22, 0.12, 0.01,
+  0.02, -0.12, -0.44, 0.5, -0.08, -0.03, -0.05,
+]
+const PHRASE: readonly number[] = [
+  0.45, 0.32, -0.18, -0.14, 0.03, -0.21, 0.23, 0.05, 0.12, -0.36, 0.1, 0.39, -0.17, -0.04, -0.1, -0.25, 0.1, 0.42, -0.35, 0.14,
+  0.06, -0.17, 0.05, 0.34, 0.32, -0.1, 0.35,
+]
+
+/** What a phrase of another length than eight must be worth before it is believed: a spare four, two or six. */
+const ODD_COSTS: readonly [number, number][] = [
+  [3, 8],
+  [1, 11],
+  [5, 11],
+]
+/** Music that begins on a beat begins on a 1 more often than not. Common practice, no published source. */
+const OPENING = 4
+
+function weighed(clues: Clues, weights: readonly number[]): Float32Array {
+  const n = clues[0]?.length ?? 0
+  const out = new Float32Array(n)
+  clues.forEach((c, i) => {
+    for (let k = 0; k < n; k++) out[k] = (out[k] as number) + (weights[i] as number) * (c[k] as number)
+  })
   return out
 }
-
-/** Rise of a curve: the mean of the `reach` beats after less those before. */
-function rise(curve: Float32Array, reach: number): Float32Array {
-  const out = new Float32Array(curve.length)
-  for (let k = 1; k < curve.length; k++)
-    out[k] = (meanRow(curve, 1, k, k + reach)[0] ?? 0) - (meanRow(curve, 1, k - reach, k)[0] ?? 0)
-  return out
-}
-
-/** What stands out against the eight beats around it; the first beat, with nothing before it, says nothing. */
-function local(evidence: Float32Array): Float32Array {
-  const out = evidence.map((x, k) => x - (meanRow(evidence, 1, Math.max(1, k - 4), k + 4)[0] ?? 0))
-  out[0] = 0
-  return out.map((x) => Math.max(-MOST, Math.min(MOST, x)))
-}
-
-function add(sum: Float32Array, values: Float32Array, weight: number) {
-  const z = standardised(values)
-  // One very loud place must not decide for the whole song.
-  for (let i = 0; i < sum.length; i++)
-    sum[i] = (sum[i] as number) + weight * Math.max(-2.5, Math.min(2.5, z[i] as number))
-}
-
-/** No single beat says more than this. */
-const MOST = 6
-
-/** Evidence per beat that a bar begins there: bass onset, harmony change, timbre change. */
-function barEvidence(f: BeatFeatures): Float32Array {
-  const out = new Float32Array(f.beats)
-  add(out, f.low, 1)
-  add(out, change(f.chroma, 12, f.beats, 1), 0.6)
-  add(out, change(f.chroma, 12, f.beats, 2), 1.2)
-  add(out, change(f.chroma, 12, f.beats, 4), 0.8)
-  return local(out)
-}
-
-/** Evidence per beat that a phrase begins there: layers entering or leaving, harmony, a stressed hit. */
-function phraseEvidence(f: BeatFeatures): Float32Array {
-  const out = new Float32Array(f.beats)
-  add(out, change(f.timbre, 12, f.beats, 8), 1.6)
-  add(out, change(f.chroma, 12, f.beats, 8), 0.8)
-  add(out, rise(f.loudness, 2), 0.4)
-  add(out, f.hit, 0.5)
-  return local(out)
-}
-
-/** What a phrase of another length than eight must be worth before it is believed, in units of evidence. */
-const ODD_PHRASE_COST = 8
-/** How much the bar weighs against the phrase. */
-const BAR_WEIGHT = 0.9
 
 /**
  * The eights: the best path through positions 1 to 8, one step a beat, where evidence of a phrase counts at 1 and
- * evidence of a bar at 1 and 5; a phrase may end after four counts, at a cost (Viterbi 1967). Assumes bars of four.
+ * evidence of a bar at 1 and 5; a phrase may end early, at a cost (Viterbi 1967). Assumes bars of four.
+ * @param opening beat index the music begins on, or null when it begins in the middle of something
  */
-export function findEights(f: BeatFeatures): EightsGuess {
-  const bar = barEvidence(f)
-  const phrase = phraseEvidence(f)
-  const gain = (k: number, position: number) => {
-    if (position === 0) return (phrase[k] as number) + BAR_WEIGHT * (bar[k] as number)
-    return position === 4 ? BAR_WEIGHT * (bar[k] as number) : 0
+export function findEights(clues: Clues, opening: number | null): Counting {
+  const bar = weighed(clues, BAR)
+  const phrase = weighed(clues, PHRASE)
+  const n = bar.length
+  const gain = (k: number, p: number) => {
+    const open = k === opening ? (p === 0 ? OPENING : p === 4 ? OPENING / 2 : 0) : 0
+    if (p === 0) return (bar[k] as number) + (phrase[k] as number) + open
+    return p === 4 ? (bar[k] as number) + open : 0
   }
-  const n = f.beats
-  const cells = n * 8
-  const score = new Float64Array(cells).fill(Number.NEGATIVE_INFINITY)
-  const from = new Int8Array(cells)
+  const score = new Float64Array(n * 8)
+  const from = new Int8Array(n * 8)
   for (let p = 0; p < 8; p++) score[p] = gain(0, p)
   for (let k = 1; k < n; k++) {
     for (let p = 0; p < 8; p++) {
       const usual = (p + 7) % 8
       let best = score[(k - 1) * 8 + usual] as number
       let back = usual
-      if (p === 0) {
-        const short = (score[(k - 1) * 8 + 3] as number) - ODD_PHRASE_COST
-        if (short > best) {
-          best = short
-          back = 3
+      if (p === 0)
+        for (const [q, cost] of ODD_COSTS) {
+          const short = (score[(k - 1) * 8 + q] as number) - cost
+          if (short > best) {
+            best = short
+            back = q
+          }
         }
-      }
       score[k * 8 + p] = best + gain(k, p)
       from[k * 8 + p] = back
     }
   }
-  let position = 0
-  for (let p = 1; p < 8; p++)
-    if ((score[(n - 1) * 8 + p] as number) > (score[(n - 1) * 8 + position] as number)) position = p
-  const ends = Array.from({ length: 8 }, (_, p) => score[(n - 1) * 8 + p] as number).sort((a, b) => b - a)
+  const ends = Array.from({ length: 8 }, (_, p) => score[(n - 1) * 8 + p] as number)
+  let position = ends.indexOf(Math.max(...ends))
+  const last = position
   const starts: number[] = []
   for (let k = n - 1; k >= 0; k--) {
     if (position === 0) starts.push(k)
     position = from[k * 8 + position] as number
   }
   starts.reverse()
-  const lead = ((ends[0] as number) - (ends[1] as number)) / Math.max(1, n / 8)
-  return { starts, margin: Math.max(0, Math.min(1, lead)) }
+  return { starts, shifts: shiftsOf(ends, last), bar, phrase }
+}
+
+/** The evidence repeats itself as the song does: it counts for less than its sum. Fitted so that certainty is true. */
+const TEMPER = 0.12
+
+function shiftsOf(ends: readonly number[], chosen: number): number[] {
+  const top = ends[chosen] as number
+  // Ending `d` positions earlier is the counting whose 1 comes d beats later.
+  const weights = Array.from({ length: 8 }, (_, d) => Math.exp(TEMPER * ((ends[(chosen - d + 8) % 8] as number) - top)))
+  const sum = weights.reduce((a, b) => a + b, 0)
+  return weights.map((w) => w / sum)
 }

@@ -1,81 +1,95 @@
-import type { Bpm } from '../time'
+import type { Bpm, Seconds } from '../time'
+import { duple, HOP, type LagPicture, triple } from './pulse'
 import { FRAME_RATE } from './spectrum'
 
-/** A tempo and how strongly the song supports it, the best being 1. */
-export interface TempoGuess {
-  bpm: Bpm
-  weight: number
+/** The period of a pulse along the song. */
+export interface TempoPath {
+  /** Period in frames, one a window of the lag picture. */
+  periods: Float32Array
+  /** Mean likeness along the path, -1..1. */
+  strength: number
 }
 
-const SLOWEST_BPM = 55
-const FASTEST_BPM = 215
-/** People step at about this tempo; common practice, no published source. */
-const FELT_BPM = 116
-/** Width of the felt-tempo prior in octaves. */
-const FELT_WIDTH = 0.75
+const SLOWEST_BPM = 50
+const FASTEST_BPM = 240
+/** Steps of half a percent. */
+const STEP = 0.005
+const STATES = Math.floor(Math.log(FASTEST_BPM / SLOWEST_BPM) / STEP) + 1
+/** What a step of one state from window to window costs, and the most that any change costs. */
+const STEP_COST = 0.012
+const JUMP_COST = 0.5
 
-/** Autocorrelation of the onset strength for lags up to `longest` frames, divided by the value at lag 0. */
-export function autocorrelation(curve: Float32Array, longest: number): Float32Array {
-  const out = new Float32Array(longest + 1)
-  for (let lag = 0; lag <= longest; lag++) {
-    let sum = 0
-    for (let i = lag; i < curve.length; i++) sum += (curve[i] as number) * (curve[i - lag] as number)
-    out[lag] = sum / Math.max(1, curve.length - lag)
+const periodOf = (state: number) => ((60 * FRAME_RATE) / FASTEST_BPM) * Math.exp(state * STEP)
+
+/**
+ * The pulse that runs through the whole song: the path over tempo that is best explained by the likeness at one, two,
+ * four and eight periods, changing slowly or, rarely, at once (Viterbi 1967; the smoothness is that of Whiteley, Cemgil
+ * & Godsill 2006, "Bayesian modelling of temporal structure in musical audio").
+ */
+export function tempoPath(p: LagPicture): TempoPath {
+  const score = new Float64Array(STATES)
+  const before = new Float64Array(STATES)
+  const back = new Int16Array(p.windows * STATES)
+  const emission = (w: number, s: number) => {
+    const period = periodOf(s)
+    const bpm = (60 * FRAME_RATE) / period
+    const octaves = Math.log2(bpm / 115)
+    const fit = Math.max(duple(p, w, period), 0.9 * triple(p, w, period))
+    return (p.weight[w] as number) ** 0.5 * (fit - 0.06 * octaves * octaves)
   }
-  const zero = out[0] as number
-  if (zero > 0) for (let lag = 0; lag <= longest; lag++) out[lag] = (out[lag] as number) / zero
-  return out
+  const reach = Math.floor(JUMP_COST / STEP_COST)
+  for (let w = 0; w < p.windows; w++) {
+    before.set(score)
+    let top = 0
+    for (let s = 1; s < STATES; s++) if ((before[s] as number) > (before[top] as number)) top = s
+    for (let s = 0; s < STATES; s++) {
+      let best = (before[top] as number) - JUMP_COST
+      let from = top
+      for (let k = Math.max(0, s - reach); k <= Math.min(STATES - 1, s + reach); k++) {
+        const v = (before[k] as number) - STEP_COST * Math.abs(k - s)
+        if (v > best) {
+          best = v
+          from = k
+        }
+      }
+      if (w === 0) best = 0
+      score[s] = best + emission(w, s)
+      back[w * STATES + s] = from
+    }
+  }
+  let state = 0
+  for (let s = 1; s < STATES; s++) if ((score[s] as number) > (score[state] as number)) state = s
+  const periods = new Float32Array(p.windows)
+  for (let w = p.windows - 1; w >= 0; w--) {
+    periods[w] = periodOf(state)
+    state = back[w * STATES + state] as number
+  }
+  return { periods, strength: strengthOf(p, periods) }
 }
 
-function at(curve: Float32Array, x: number): number {
+/** Mean likeness of a song along a path, windows weighted by how much happens in them. */
+export function strengthOf(p: LagPicture, periods: Float32Array): number {
+  let sum = 0
+  let weights = 1e-9
+  for (let w = 0; w < p.windows; w++) {
+    const period = periods[w] as number
+    const v = Math.max(duple(p, w, period), 0.9 * triple(p, w, period))
+    sum += (p.weight[w] as number) * v
+    weights += p.weight[w] as number
+  }
+  return sum / weights
+}
+
+/** Period in frames at a time, between the windows' centres. */
+export function periodAt(path: Float32Array, t: Seconds): number {
+  const x = Math.max(0, Math.min(path.length - 1, t / HOP - 0.5))
   const i = Math.floor(x)
-  const a = curve[i] ?? 0
-  return a + (x - i) * ((curve[i + 1] ?? a) - a)
+  const a = path[i] as number
+  return a + (x - i) * ((path[i + 1] ?? a) - a)
 }
 
-/**
- * How much of a steady pulse there is at a period: the autocorrelation at one, two and four periods (beat, half bar,
- * bar of four) less that at the places a pulse of 2/3 or 4/3 the tempo would have its own.
- */
-function pulse(ac: Float32Array, period: number): number {
-  const on = (at(ac, period) + 1.5 * at(ac, 2 * period) + 2.5 * at(ac, 4 * period) + at(ac, 8 * period)) / 6
-  const off =
-    (at(ac, 1.5 * period) + at(ac, 3 * period) + at(ac, 2.5 * period) + at(ac, (8 / 3) * period)) / 4
-  return on - 0.4 * off
-}
-
-/**
- * Tempo candidates, strongest first: autocorrelation of the onset strength with support from multiples of the
- * period, under a log-normal prior on the felt tempo (Ellis 2007, "Beat tracking by dynamic programming").
- * @returns up to five candidates, none when there is no pulse
- */
-export function tempi(onset: Float32Array): TempoGuess[] {
-  const longest = Math.ceil((8 * 60 * FRAME_RATE) / SLOWEST_BPM) + 2
-  const ac = autocorrelation(onset, Math.min(longest, Math.max(2, onset.length >> 1)))
-  const scores: TempoGuess[] = []
-  for (let bpm = SLOWEST_BPM; bpm <= FASTEST_BPM; bpm *= 1.002) {
-    const octaves = Math.log2(bpm / FELT_BPM) / FELT_WIDTH
-    const p = pulse(ac, (60 * FRAME_RATE) / bpm)
-    scores.push({ bpm, weight: Math.max(0, p) * Math.exp(-0.5 * octaves * octaves) })
-  }
-  const peaks = scores.filter((s, i) => {
-    const before = scores[i - 1]?.weight ?? 0
-    const after = scores[i + 1]?.weight ?? 0
-    return s.weight > 0 && s.weight >= before && s.weight > after
-  })
-  peaks.sort((a, b) => b.weight - a.weight)
-  const top = peaks[0]?.weight ?? 1
-  const out: TempoGuess[] = []
-  for (const p of peaks) {
-    if (out.length === 5 || p.weight < 0.15 * top) break
-    if (!out.some((o) => Math.abs(o.bpm / p.bpm - 1) < 0.03)) out.push({ bpm: p.bpm, weight: p.weight / top })
-  }
-  return out
-}
-
-/** How clearly anything beats at all, 0..1: the normalised autocorrelation at the tempo's period and its multiples. */
-export function pulseClarity(onset: Float32Array, bpm: Bpm): number {
-  const period = (60 * FRAME_RATE) / bpm
-  const ac = autocorrelation(onset, Math.min(Math.ceil(8 * period) + 2, Math.max(2, onset.length >> 1)))
-  return Math.max(0, Math.min(1, pulse(ac, period)))
+/** Tempo of a path as a whole: that of its median period. */
+export function pathTempo(path: Float32Array): Bpm {
+  const sorted = [...path].sort((a, b) => a - b)
+  return (60 * FRAME_RATE) / (sorted[sorted.length >> 1] ?? 50)
 }
