@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
-import { clickTrack, silence } from '../e2e/sounds'
+import { loopTrack, silence } from '../e2e/sounds'
 
 const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-listen-'))
 afterAll(() => rmSync(dir, { recursive: true }))
@@ -42,7 +42,7 @@ describe('listen', () => {
     for (const down of heard.downbeats) expect(heard.beats).toContain(down)
   })
   it('goes by what a file is, not by its name', () => {
-    const { status, stdout } = listen(file('really a wav.mp3', clickTrack(120, 20)))
+    const { status, stdout } = listen(file('really a wav.mp3', loopTrack(120, 20)))
     expect(status).toBe(0)
     expect(JSON.parse(stdout).tempo).toBeCloseTo(120, 0)
   })
@@ -54,7 +54,7 @@ describe('listen', () => {
   it.each([
     ['an empty file', () => file('empty.wav', ''), /empty/],
     ['text', () => file('text.mp3', 'la la la'), /not a WAV, MP3, FLAC/],
-    ['a WAV header alone', () => file('head.wav', clickTrack(120, 2).subarray(0, 44)), /no sound/],
+    ['a WAV header alone', () => file('head.wav', loopTrack(120, 2).subarray(0, 44)), /no sound/],
     [
       'a broken FLAC',
       () => file('broken.flac', Buffer.concat([Buffer.from('fLaC'), Buffer.alloc(900, 7)])),

@@ -1,7 +1,7 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { readdirSync, rmSync } from 'node:fs'
 import { expect, test } from '@playwright/test'
-import { clickTrack } from './sounds'
+import { loopTrack } from './sounds'
 
 const PORT = 3418
 const BASE = `http://localhost:${PORT}`
@@ -53,7 +53,7 @@ test('work survives a killed server: what was saved is there, what was not yet i
     await (await chooser).setFiles({
       name: 'Survivor.wav',
       mimeType: 'audio/wav',
-      buffer: clickTrack(120, 40),
+      buffer: loopTrack(120, 40),
     })
     await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
     await page.getByRole('link', { name: /^Cue/ }).click()
@@ -114,7 +114,7 @@ test.describe('the borders', () => {
     for (const headers of foreign) {
       const put = await request.put('/api/songs', {
         headers: { ...headers, 'x-file-name': 'a.wav' },
-        data: clickTrack(100, 4),
+        data: loopTrack(100, 4),
       })
       expect(put.status()).toBe(403)
     }
@@ -122,7 +122,7 @@ test.describe('the borders', () => {
   test('a file name never reaches the disk', async ({ request }) => {
     const answer = await request.put('/api/songs', {
       headers: { 'x-file-name': encodeURIComponent('../../../../tmp/azalea-escaped.wav') },
-      data: clickTrack(103, 12),
+      data: loopTrack(103, 12),
     })
     expect(answer.status()).toBe(200)
     expect(readdirSync('.cache/e2e/audio').every((f) => /^[0-9a-f]{64}$/.test(f))).toBe(true)

@@ -3,19 +3,49 @@ import { writeWav } from '../src/core/formats/wav'
 
 const RATE = 44_100
 
-/** A WAV of clicks on a steady beat, the first of each eight lower and louder. */
-export function clickTrack(bpm: number, seconds: number, start = 0.5): Buffer {
-  const data = new Float32Array(seconds * RATE)
-  for (let k = 0; start + (k * 60) / bpm < seconds - 0.1; k++) {
-    const at = Math.round((start + (k * 60) / bpm) * RATE)
-    const one = k % 8 === 0
-    for (let i = 0; i < 3000; i++)
-      data[at + i] =
-        (one ? 0.9 : 0.5) *
-        Math.sin((2 * Math.PI * (one ? 90 : 700) * i) / RATE) *
-        Math.exp(-i / (one ? 1400 : 500))
+/**
+ * A drum loop with a bass: kick on 1 and 3, snare on 2 and 4, hats on the halves, bass on every beat, a chord a bar, all on an exact grid.
+ * @param start seconds before the first beat
+ */
+export function drumLoop(bpm: number, seconds: number, start = 0.5, rate = RATE): Float32Array {
+  const out = new Float32Array(Math.round(seconds * rate))
+  let noise = 1
+  const hiss = () => {
+    noise = (noise * 16_807) % 2_147_483_647
+    return (noise / 2_147_483_647) * 2 - 1
   }
-  return Buffer.from(writeWav({ sampleRate: RATE, channels: [data] }))
+  const add = (t: number, length: number, voice: (s: number) => number) => {
+    const at = Math.round(t * rate)
+    for (let i = 0; i < length * rate && at + i < out.length; i++)
+      out[at + i] = (out[at + i] as number) + voice(i / rate)
+  }
+  const beat = 60 / bpm
+  for (let k = 0; start + k * beat < seconds - 0.15; k++) {
+    const t = start + k * beat
+    if (k % 2 === 0)
+      add(
+        t,
+        0.15,
+        (s) => 0.5 * Math.sin(2 * Math.PI * (50 * s + 2.5 * (1 - Math.exp(-40 * s)))) * Math.exp(-s * 22),
+      )
+    else add(t, 0.12, (s) => 0.3 * hiss() * Math.exp(-s * 30))
+    add(t + beat / 2, 0.04, (s) => 0.08 * hiss() * Math.exp(-s * 90))
+    const note = [110, 87.3, 130.8, 98][Math.floor(k / 4) % 4] as number
+    const chord = (length: number, gain: number, factor: number) =>
+      add(
+        t,
+        length,
+        (s) => gain * Math.sin(2 * Math.PI * note * factor * s) * Math.min(1, s / 0.005, (length - s) / 0.02),
+      )
+    chord(0.9 * beat, 0.2, 1)
+    if (k % 4 === 0) for (const factor of [2, 2.5, 3]) chord(3.9 * beat, 0.06, factor)
+  }
+  return out
+}
+
+/** The same as a WAV file. */
+export function loopTrack(bpm: number, seconds: number, start = 0.5): Buffer {
+  return Buffer.from(writeWav({ sampleRate: RATE, channels: [drumLoop(bpm, seconds, start)] }))
 }
 
 /** Silence as WAV. */
@@ -23,7 +53,7 @@ export function silence(seconds: number, sampleRate = RATE): Buffer {
   return Buffer.from(writeWav({ sampleRate, channels: [new Float32Array(seconds * sampleRate)] }))
 }
 
-/** The same sound as `clickTrack` in 24 bits at 96 kHz, two channels. */
+/** A pulse in 24 bits at 96 kHz, two channels. */
 export function fineTrack(bpm: number, seconds: number): Buffer {
   const rate = 96_000
   const frames = seconds * rate

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page, test } from '@playwright/test'
-import { clickTrack } from './sounds'
+import { loopTrack } from './sounds'
 
 /** Opens the demo by keyboard alone, as far as a browser allows. */
 async function openDemo(page: Page) {
@@ -28,7 +28,7 @@ async function ownSong(page: Page, name: string, bpm = 120) {
   await (await chooser).setFiles({
     name: `${name}.wav`,
     mimeType: 'audio/wav',
-    buffer: clickTrack(bpm, 48, 0.5 + name.length / 1000),
+    buffer: loopTrack(bpm, 48, 0.5 + name.length / 1000),
   })
   await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
   await page.getByTestId('sheet').focus()

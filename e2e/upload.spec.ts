@@ -1,5 +1,5 @@
 import { expect, type Page, test } from '@playwright/test'
-import { clickTrack, fineTrack, hourOfSilence, silence } from './sounds'
+import { fineTrack, hourOfSilence, loopTrack, silence } from './sounds'
 
 const choose = async (page: Page, file: string | { name: string; mimeType: string; buffer: Buffer }) => {
   await page.goto('/')
@@ -29,7 +29,7 @@ test('an M4A file is taken in; where this browser has no decoder for it, it says
 })
 
 test('the heard grid is stored: the song is not heard again on the next visit', async ({ page }) => {
-  await choose(page, wav('Stored once.wav', clickTrack(120, 30)))
+  await choose(page, wav('Stored once.wav', loopTrack(120, 30)))
   await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
   const workers: string[] = []
   page.on('worker', (w) => workers.push(w.url()))
@@ -40,7 +40,7 @@ test('the heard grid is stored: the song is not heard again on the next visit', 
 })
 
 test('the same bytes under another name are kept once; a second routine may be begun', async ({ page }) => {
-  const sound = clickTrack(96, 24)
+  const sound = loopTrack(96, 24)
   await choose(page, wav('First name.wav', sound))
   await expect(page).toHaveURL(/\/count$/)
   const first = page.url()
@@ -69,7 +69,7 @@ const refused: [string, () => Buffer, RegExp][] = [
   ],
   [
     'a WAV header with nothing behind it',
-    () => clickTrack(100, 5).subarray(0, 44),
+    () => loopTrack(100, 5).subarray(0, 44),
     /not a sound file|holds no sound/,
   ],
   ['an hour of silence', hourOfSilence, /60 minutes long|not a sound file/],
@@ -91,12 +91,12 @@ test('a file over the limit is refused, whether it states its size or not', asyn
 })
 
 test('a WAV cut short works as far as it goes', async ({ page }) => {
-  await choose(page, wav('Cut.wav', clickTrack(110, 30).subarray(0, 2_000_001)))
+  await choose(page, wav('Cut.wav', loopTrack(110, 30).subarray(0, 2_000_001)))
   await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
 })
 
 for (const [what, bytes] of [
-  ['three seconds', () => clickTrack(100, 3)],
+  ['three seconds', () => loopTrack(100, 3)],
   ['a file without any beat', () => silence(20)],
 ] as const) {
   test(`${what}: says that no beat was found, keeps the song, and can be removed`, async ({ page }) => {
@@ -116,7 +116,7 @@ for (const [what, bytes] of [
 test('an upload can be cancelled and leaves nothing', async ({ page }) => {
   const before = await routines(page)
   await page.route('**/api/songs', () => {})
-  await choose(page, wav('Cancelled.wav', clickTrack(100, 30)))
+  await choose(page, wav('Cancelled.wav', loopTrack(100, 30)))
   await page.getByRole('button', { name: 'Cancel' }).click()
   await expect(page.getByRole('button', { name: 'Choose a file' })).toBeVisible()
   await page.unroute('**/api/songs')
@@ -132,7 +132,7 @@ test('hearing can be stopped and begun again', async ({ page }) => {
   const stopped = new Promise<void>((done) => {
     go = done
   })
-  await choose(page, wav('Stopped.wav', clickTrack(104, 40)))
+  await choose(page, wav('Stopped.wav', loopTrack(104, 40)))
   await page.getByRole('button', { name: 'Stop listening' }).click()
   await expect(page.getByRole('alert').filter({ hasText: 'Stopped' })).toBeVisible()
   go()

@@ -78,7 +78,8 @@ function notesOf(events: readonly Timed[]): (Note & { tick: number })[] {
     if (event.type === 'noteOn' && event.velocity > 0) {
       const key = `${event.channel} ${event.noteNumber}`
       held.set(key, [...(held.get(key) ?? []), { tick, velocity: event.velocity }])
-    } else if (event.type === 'noteOn' || event.type === 'noteOff') close(event.channel, event.noteNumber, tick)
+    } else if (event.type === 'noteOn' || event.type === 'noteOff')
+      close(event.channel, event.noteNumber, tick)
   }
   const last = events.at(-1)?.tick ?? 0
   for (const [key, list] of held) {
@@ -110,8 +111,11 @@ function barsOf(events: readonly Timed[], ppq: number, song: BenchSong, end: num
   while (tick > 0) tick -= length(metres[0] as (typeof metres)[0])
   while (tick < end) {
     const here = tick
-    const i = metres.findLastIndex((m) => m.tick <= here + 1)
-    const metre = metres[Math.max(0, i)] as (typeof metres)[0]
+    const i = Math.max(
+      0,
+      metres.findLastIndex((m) => m.tick <= here + 1),
+    )
+    const metre = metres[i] as (typeof metres)[0]
     const next = metres[i + 1]
     const full = length(metre)
     const size = next && next.tick < tick + full - 1 ? next.tick - tick : full
@@ -143,17 +147,28 @@ export function readSong(bytes: Uint8Array, song: BenchSong): Song {
   const full = first <= bar.tick + size / 2 ? begun : begun + 1
   const plain = bars.every((b, i) => i < full || b.tick > limit || (b.num === 4 && b.den === 4))
   const eights = bars.filter((b, i) => i >= full && (i - full) % 2 === 0 && within(b.tick))
-  const beats = bars.flatMap((b) => b.beats).filter(within).map(clock)
+  const beats = bars
+    .flatMap((b) => b.beats)
+    .filter(within)
+    .map(clock)
   return {
     notes: notes
       .filter((n) => n.on <= limit)
       .map((n) => ({ ...n, on: clock(n.on), off: clock(Math.min(n.off, cut ?? n.off)) })),
     settings: events
-      .filter(({ tick, event }) => 'channel' in event && event.type !== 'noteOn' && event.type !== 'noteOff' && tick <= limit)
+      .filter(
+        ({ tick, event }) =>
+          'channel' in event && event.type !== 'noteOn' && event.type !== 'noteOff' && tick <= limit,
+      )
       .map(({ tick, event }) => ({ at: clock(tick), event })),
-    end: clock(Math.max(limit, ...notes.filter((n) => n.on <= limit).map((n) => Math.min(n.off, limit + 4 * ppq)))),
+    end: clock(
+      Math.max(limit, ...notes.filter((n) => n.on <= limit).map((n) => Math.min(n.off, limit + 4 * ppq))),
+    ),
     beats,
-    downbeats: bars.map((b) => b.tick).filter(within).map(clock),
+    downbeats: bars
+      .map((b) => b.tick)
+      .filter(within)
+      .map(clock),
     eights: plain && song.bars ? eights.map((b) => clock(b.tick)) : null,
     tempo: tempoOf(beats),
   }
@@ -161,7 +176,10 @@ export function readSong(bytes: Uint8Array, song: BenchSong): Song {
 
 /** Median tempo of a list of beats. */
 export function tempoOf(beats: readonly number[]): number {
-  const steps = beats.slice(1).map((t, i) => t - (beats[i] as number)).sort((a, b) => a - b)
+  const steps = beats
+    .slice(1)
+    .map((t, i) => t - (beats[i] as number))
+    .sort((a, b) => a - b)
   return steps.length ? 60 / (steps[steps.length >> 1] as number) : 0
 }
 
@@ -171,7 +189,8 @@ const FINE = 10_000
 /** Writes notes and settings as a MIDI file of one constant tempo. */
 export function writeSong({ notes, settings, end }: Pick<Song, 'notes' | 'settings' | 'end'>): Uint8Array {
   const timed: { tick: number; rank: number; event: MidiEvent }[] = []
-  const put = (at: number, rank: number, event: MidiEvent) => timed.push({ tick: Math.max(0, Math.round(at * FINE)), rank, event })
+  const put = (at: number, rank: number, event: MidiEvent) =>
+    timed.push({ tick: Math.max(0, Math.round(at * FINE)), rank, event })
   for (const s of settings) put(s.at, 0, s.event)
   for (const n of notes) {
     const key = { channel: n.channel, noteNumber: n.pitch, deltaTime: 0 }

@@ -1,6 +1,15 @@
 /* Fetches the songs with apt-get, renders them with fluidsynth, keeps everything in a cache directory. */
 import { spawn, spawnSync } from 'node:child_process'
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import {
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs'
 import path from 'node:path'
 import { readWav, writeWav } from '../../src/core/formats/wav'
 import { readSong, type Song, writeSong } from './midi'
@@ -13,7 +22,11 @@ const FONTS = { first: '/usr/share/sounds/sf2/FluidR3_GM.sf2', second: '/usr/sha
 const TOOLS = ['fluidsynth', 'fluid-soundfont-gm', 'timgm6mb-soundfont', 'lame', 'ffmpeg']
 
 function must(command: string, args: string[], cwd?: string) {
-  const done = spawnSync(command, args, { cwd, stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' } })
+  const done = spawnSync(command, args, {
+    cwd,
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+  })
   if (done.status !== 0) throw new Error(`${command} ${args.join(' ')} failed`)
 }
 
@@ -47,7 +60,12 @@ function lump(wad: Buffer, name: string): Buffer | null {
   const at = wad.readInt32LE(8)
   for (let i = 0; i < wad.readInt32LE(4); i++) {
     const entry = at + 16 * i
-    if (wad.toString('latin1', entry + 8, entry + 16).replace(/\0.*$/, '').toLowerCase() === name)
+    if (
+      wad
+        .toString('latin1', entry + 8, entry + 16)
+        .replace(/\0.*$/, '')
+        .toLowerCase() === name
+    )
       return wad.subarray(wad.readInt32LE(entry), wad.readInt32LE(entry) + wad.readInt32LE(entry + 4))
   }
   return null
@@ -57,14 +75,20 @@ function lump(wad: Buffer, name: string): Buffer | null {
 export function midiOf(song: BenchSong): Uint8Array {
   const [from, name] = [song.id.slice(0, song.id.indexOf('-')), song.id.slice(song.id.indexOf('-') + 1)]
   const unpacked = (p: string) => path.join(CACHE, 'packages', p)
-  const files: Record<string, string> = { omsx: 'openttd-openmsx', blupi: 'planetblupi-music-midi', mma: 'mma' }
+  const files: Record<string, string> = {
+    omsx: 'openttd-openmsx',
+    blupi: 'planetblupi-music-midi',
+    mma: 'mma',
+  }
   const wads: Record<string, [string, string]> = {
     fd1: ['freedoom', 'freedoom1.wad'],
     fd2: ['freedoom', 'freedoom2.wad'],
     fdm: ['freedm', 'freedm.wad'],
   }
   const wad = wads[from]
-  const file = wad ? fileNamed(unpacked(wad[0]), wad[1]) : fileNamed(unpacked(files[from] ?? ''), `${name}.mid`)
+  const file = wad
+    ? fileNamed(unpacked(wad[0]), wad[1])
+    : fileNamed(unpacked(files[from] ?? ''), `${name}.mid`)
   const bytes = file && (wad ? lump(readFileSync(file), name) : readFileSync(file))
   if (!bytes) throw new Error(`${song.id} is not in its package`)
   return bytes
@@ -99,8 +123,26 @@ export async function rendered(song: BenchSong, spoil: Spoil | null): Promise<Re
   mkdirSync(dir, { recursive: true })
   const part = path.join(dir, `${id}.part`)
   writeFileSync(`${part}.mid`, writeSong(ready.song))
-  await run('fluidsynth', ['-n', '-i', '-q', '-F', `${part}.wav`, '-T', 'wav', '-O', 'float', '-r', String(RATE), '-g', '0.35', '-o', 'synth.polyphony=400', FONTS[ready.font], `${part}.mid`])
-  finish(`${part}.wav`, ready.silence, ready.cut)
+  await run('fluidsynth', [
+    '-n',
+    '-i',
+    '-q',
+    '-F',
+    `${part}.wav`,
+    '-T',
+    'wav',
+    '-O',
+    'float',
+    '-r',
+    String(RATE),
+    '-g',
+    '0.35',
+    '-o',
+    'synth.polyphony=400',
+    FONTS[ready.font],
+    `${part}.mid`,
+  ])
+  finish(`${part}.wav`, ready.cut)
   if (ready.mp3) {
     await run('lame', ['--quiet', '-b', '128', `${part}.wav`, `${part}.mp3`])
     // lame writes its delay into the file and ffmpeg takes it off again: the sound stays where it was.
@@ -111,16 +153,16 @@ export async function rendered(song: BenchSong, spoil: Spoil | null): Promise<Re
   return out
 }
 
-/** Puts silence in front, cuts the front off, and scales to a peak of 0.89. */
-function finish(file: string, silence: number, cut: number) {
+/** Cuts the front off and scales to a peak of 0.89. */
+function finish(file: string, cut: number) {
   const { sampleRate, channels } = readWav(readFileSync(file))
   const skip = Math.round(cut * sampleRate)
-  const lead = Math.round(silence * sampleRate)
   let peak = 1e-9
-  for (const c of channels) for (let i = skip; i < c.length; i++) peak = Math.max(peak, Math.abs(c[i] as number))
+  for (const c of channels)
+    for (let i = skip; i < c.length; i++) peak = Math.max(peak, Math.abs(c[i] as number))
   const done = channels.map((c) => {
-    const out = new Float32Array(c.length - skip + lead)
-    for (let i = skip; i < c.length; i++) out[i - skip + lead] = ((c[i] as number) * 0.89) / peak
+    const out = new Float32Array(c.length - skip)
+    for (let i = skip; i < c.length; i++) out[i - skip] = ((c[i] as number) * 0.89) / peak
     return out
   })
   writeFileSync(file, writeWav({ sampleRate, channels: done }))

@@ -2,13 +2,22 @@
 import { DRUMS, type Note, type Song, tempoOf } from './midi'
 
 /** What is done to a song before or after it is rendered. */
-export const SPOILS = ['crop', 'drift', 'pad', 'mp3', 'font', 'lead', 'nodrums', 'swing', 'half', 'break'] as const
+export const SPOILS = [
+  'crop',
+  'drift',
+  'pad',
+  'mp3',
+  'font',
+  'lead',
+  'nodrums',
+  'swing',
+  'half',
+  'break',
+] as const
 export type Spoil = (typeof SPOILS)[number]
 
 export interface Prepared {
   song: Song
-  /** Seconds of silence put in front once it is rendered. */
-  silence: number
   /** Seconds cut off the front once it is rendered. */
   cut: number
   font: 'first' | 'second'
@@ -61,7 +70,10 @@ function swing(song: Song): Song {
     const x = (t - a) / (b - a)
     return a + (b - a) * (x < 0.5 ? (x * 4) / 3 : 2 / 3 + ((x - 0.5) * 2) / 3)
   }
-  return { ...song, notes: song.notes.map((n) => ({ ...n, on: bend(n.on), off: Math.max(bend(n.on) + 0.03, bend(n.off)) })) }
+  return {
+    ...song,
+    notes: song.notes.map((n) => ({ ...n, on: bend(n.on), off: Math.max(bend(n.on) + 0.03, bend(n.off)) })),
+  }
 }
 
 const withoutDrums = (song: Song): Song => ({ ...song, notes: song.notes.filter((n) => n.channel !== DRUMS) })
@@ -69,7 +81,8 @@ const withoutDrums = (song: Song): Song => ({ ...song, notes: song.notes.filter(
 /** Other drums: kick on 1, snare on 3, hats on the beats. */
 function halfTime(song: Song): Song {
   const drums: Note[] = []
-  const hit = (on: number, pitch: number, velocity: number) => drums.push({ on, off: on + 0.1, channel: DRUMS, pitch, velocity })
+  const hit = (on: number, pitch: number, velocity: number) =>
+    drums.push({ on, off: on + 0.1, channel: DRUMS, pitch, velocity })
   song.downbeats.forEach((bar, i) => {
     const end = song.downbeats[i + 1] ?? song.end
     const beats = song.beats.filter((b) => b >= bar - 1e-6 && b < end - 1e-6)
@@ -86,20 +99,26 @@ function pause(song: Song): Song {
   const from = song.beats.findIndex((b) => b >= k - 1e-6)
   const until = song.beats[from + 8] ?? song.end
   const gone = (t: number) => t >= k - 0.03 && t < until - 0.03
-  const notes = song.notes.filter((n) => !gone(n.on)).map((n) => (n.on < k && n.off > k ? { ...n, off: k } : n))
+  const notes = song.notes
+    .filter((n) => !gone(n.on))
+    .map((n) => (n.on < k && n.off > k ? { ...n, off: k } : n))
   return { ...song, notes }
 }
 
 /** A voice over everything, louder than the rest, with its own timing: late, early, held. */
 function lead(song: Song, id: string): Song {
   const channel = 14
-  const notes = song.notes.filter((n) => n.channel !== channel).map((n) => ({ ...n, velocity: Math.round(n.velocity * 0.55) }))
+  const notes = song.notes
+    .filter((n) => n.channel !== channel)
+    .map((n) => ({ ...n, velocity: Math.round(n.velocity * 0.55) }))
   let pitch = 67
   let i = 0
   for (let t = song.beats[4] ?? 0; t < song.end; i++) {
     const beat = 60 / song.tempo
     const held = beat * (0.5 + 1.7 * chance(`${id} held ${i}`))
-    const sounding = song.notes.filter((n) => n.channel !== DRUMS && n.on <= t + 0.05 && n.off > t && n.pitch > 45)
+    const sounding = song.notes.filter(
+      (n) => n.channel !== DRUMS && n.on <= t + 0.05 && n.off > t && n.pitch > 45,
+    )
     const tones = sounding.map((n) => n.pitch % 12)
     const tone = tones[Math.floor(chance(`${id} tone ${i}`) * tones.length)]
     if (tone !== undefined) {
@@ -113,7 +132,10 @@ function lead(song: Song, id: string): Song {
   return {
     ...song,
     notes: notes.sort((a, b) => a.on - b.on),
-    settings: [...song.settings.filter((s) => !('channel' in s.event) || s.event.channel !== channel), { at: 0, event: voice }],
+    settings: [
+      ...song.settings.filter((s) => !('channel' in s.event) || s.event.channel !== channel),
+      { at: 0, event: voice },
+    ],
   }
 }
 
@@ -121,25 +143,41 @@ function lead(song: Song, id: string): Song {
 function free(song: Song, seconds: number): Song {
   const later = moved(song, (t) => t + seconds)
   const at = [0, 1.37, 3.05, 4.92, 5.61]
-  const chords = [[48, 55], [60, 64], [53, 57], [65, 69], [50, 62]]
+  const chords = [
+    [48, 55],
+    [60, 64],
+    [53, 57],
+    [65, 69],
+    [50, 62],
+  ]
   const pad = 15
   const notes = at.flatMap((on, i) =>
     (chords[i] ?? []).map((pitch) => ({ on, off: seconds - 0.4, channel: pad, pitch, velocity: 70 })),
   )
   const program = { type: 'programChange', channel: pad, programNumber: 89, deltaTime: 0 } as const
-  return { ...later, notes: [...notes, ...later.notes.filter((n) => n.channel !== pad)], settings: [{ at: 0, event: program }, ...later.settings] }
+  return {
+    ...later,
+    notes: [...notes, ...later.notes.filter((n) => n.channel !== pad)],
+    settings: [{ at: 0, event: program }, ...later.settings],
+  }
 }
 
 /** Cuts the truth where the sound is cut. */
 function cropped(song: Song, at: number): Song {
   const keep = (xs: readonly number[]) => xs.filter((x) => x >= at).map((x) => x - at)
   const beats = keep(song.beats)
-  return { ...song, beats, downbeats: keep(song.downbeats), eights: song.eights && keep(song.eights), tempo: tempoOf(beats) }
+  return {
+    ...song,
+    beats,
+    downbeats: keep(song.downbeats),
+    eights: song.eights && keep(song.eights),
+    tempo: tempoOf(beats),
+  }
 }
 
 /** A song ready to be rendered, with the truth of what will be heard; null where a spoil makes no sense for it. */
 export function prepared(song: Song, id: string, spoil: Spoil | null): Prepared | null {
-  const plain: Prepared = { song, silence: 0, cut: 0, font: 'first', mp3: false }
+  const plain: Prepared = { song, cut: 0, font: 'first', mp3: false }
   const front = 7.6 + 0.9 * chance(`${id} front`)
   switch (spoil) {
     case null:
@@ -153,7 +191,7 @@ export function prepared(song: Song, id: string, spoil: Spoil | null): Prepared 
     case 'pad':
       // Silence for every other song, chords without a beat for the rest.
       return chance(`${id} pad`) < 0.5
-        ? { ...plain, song: moved(song, (t) => t + front), silence: front }
+        ? { ...plain, song: moved(song, (t) => t + front) }
         : { ...plain, song: free(song, front) }
     case 'mp3':
       return { ...plain, mp3: true }

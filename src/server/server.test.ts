@@ -3,7 +3,7 @@ import os from 'node:os'
 import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { emptyRoutine, type Routine } from '@/core/routine'
-import { clickTrack } from '../../e2e/sounds'
+import { loopTrack } from '../../e2e/sounds'
 import { addRoutine, logOf, logRepetition, openRoutine, removeRoutine, saveRoutine } from './routines'
 import { keepHearing, takeIn } from './songs'
 
@@ -22,7 +22,7 @@ async function* pieces(bytes: Uint8Array, size = 10_000) {
   for (let at = 0; at < bytes.length; at += size) yield bytes.subarray(at, at + size)
 }
 const files = () => readdirSync(path.join(dir, 'audio'))
-const song = (bpm: number) => clickTrack(bpm, 6)
+const song = (bpm: number) => loopTrack(bpm, 6)
 
 const repetition = {
   kind: 'drill',

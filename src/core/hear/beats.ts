@@ -140,7 +140,6 @@ function steadyLine(times: readonly Seconds[], strength: readonly number[], o: O
     if (Math.abs(median(residual.slice(i, i + LEAN_WINDOW))) > LEAN) leaning++
   }
   const close = residual.filter((r) => Math.abs(r) < 0.025).length / residual.length
-  if (process.env.DIAG) console.log("close", close.toFixed(2), "leaning", leaning, windows, 60 / line.period)
   return close > 0.65 && leaning <= 0.15 * windows ? line : null
 }
 

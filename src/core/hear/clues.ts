@@ -25,7 +25,8 @@ const moved = (curve: Float32Array, by: number) => curve.map((_, k) => curve[k +
 function alike(f: BeatFeatures, scale: number, a: number, b: number): number {
   if (a < 0 || b >= f.beats) return 0
   let d = 0
-  for (let c = 0; c < TIMBRE; c++) d += ((f.timbre[a * TIMBRE + c] as number) - (f.timbre[b * TIMBRE + c] as number)) ** 2
+  for (let c = 0; c < TIMBRE; c++)
+    d += ((f.timbre[a * TIMBRE + c] as number) - (f.timbre[b * TIMBRE + c] as number)) ** 2
   let h = 0
   for (let c = 0; c < 12; c++) h += (f.chroma[a * 12 + c] as number) * (f.chroma[b * 12 + c] as number)
   return Math.exp(-d / scale) * h

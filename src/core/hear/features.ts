@@ -65,7 +65,8 @@ export function beatFeatures(s: Spectrum, o: Onsets, beats: readonly Seconds[]):
       add(out.busy, k, (o.mid[f] as number) + (o.high[f] as number))
     }
     unit(out.chroma, k * 12, 12)
-    for (const part of ['low', 'mid', 'high', 'all'] as const) out[part][k] = Math.sqrt(strongestNear(o[part], t))
+    for (const part of ['low', 'mid', 'high', 'all'] as const)
+      out[part][k] = Math.sqrt(strongestNear(o[part], t))
   }
   return out
 }
@@ -90,8 +91,7 @@ export function meanRow(matrix: Float32Array, width: number, from: number, to: n
   const a = Math.max(0, from)
   const b = Math.min(matrix.length / width, to)
   for (let r = a; r < b; r++)
-    for (let c = 0; c < width; c++)
-      out[c] = (out[c] as number) + (matrix[r * width + c] as number) / (b - a)
+    for (let c = 0; c < width; c++) out[c] = (out[c] as number) + (matrix[r * width + c] as number) / (b - a)
   return out
 }
 

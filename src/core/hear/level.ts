@@ -17,6 +17,10 @@ export interface Level {
   probability: number
 }
 
+/** People step at about this tempo: Moelants 2002, "Preferred tempo reconsidered" (the figure is from memory). */
+const FELT_BPM = 125
+const SLOWEST_BPM = 50
+const FASTEST_BPM = 230
 /** Bins a pulse of the folded profile. */
 const BINS = 12
 
@@ -49,7 +53,12 @@ function profile(o: Onsets, at: Float32Array, stride: number): Float32Array {
     raw[i] = (raw[i] as number) + strength * (1 - part)
     raw[(i + 1) % n] = (raw[(i + 1) % n] as number) + strength * part
   }
-  return raw.map((_, i) => 0.25 * (raw[(i + n - 1) % n] as number) + 0.5 * (raw[i] as number) + 0.25 * (raw[(i + 1) % n] as number))
+  return raw.map(
+    (_, i) =>
+      0.25 * (raw[(i + n - 1) % n] as number) +
+      0.5 * (raw[i] as number) +
+      0.25 * (raw[(i + 1) % n] as number),
+  )
 }
 
 /** Phases at which the folded profile peaks, the strongest first, at most six. */
@@ -63,7 +72,10 @@ function phasesOf(p: Float32Array): number[] {
     const bend = a - 2 * b + c
     peaks.push({ phase: ((i + (bend < 0 ? (0.5 * (a - c)) / bend : 0) + n) % n) / BINS, v: b })
   }
-  return peaks.sort((x, y) => y.v - x.v).slice(0, 6).map((x) => x.phase)
+  return peaks
+    .sort((x, y) => y.v - x.v)
+    .slice(0, 6)
+    .map((x) => x.phase)
 }
 
 function timeAt(pulses: readonly Seconds[], x: number): Seconds {
@@ -96,23 +108,22 @@ interface Sums {
   width: number
   frames: number
   upTo: Float64Array
+  /** A row this long is quiet: a tenth of the mean. */
+  quiet: number
 }
 
-function summed(matrix: Float32Array, from: number, width: number, frames: number): Sums {
+function summed(matrix: Float32Array, width: number, frames: number): Sums {
   const upTo = new Float64Array((frames + 1) * width)
-  // Several columns of a finer matrix go into one.
-  const per = from / width
   for (let f = 0; f < frames; f++)
-    for (let c = 0; c < width; c++) {
-      let v = 0
-      for (let k = 0; k < per; k++) v += matrix[f * from + c * per + k] as number
-      upTo[(f + 1) * width + c] = (upTo[f * width + c] as number) + v
-    }
-  return { width, frames, upTo }
+    for (let c = 0; c < width; c++)
+      upTo[(f + 1) * width + c] = (upTo[f * width + c] as number) + (matrix[f * width + c] as number)
+  let square = 0
+  for (let c = 0; c < width; c++) square += (upTo[frames * width + c] as number) ** 2
+  return { width, frames, upTo, quiet: 0.1 * (Math.sqrt(square) / Math.max(1, frames)) + 1e-9 }
 }
 
 /** How much the sound turns at each time: one less the cosine of the sums of `span` seconds before and after. */
-function turns({ width, frames, upTo }: Sums, times: readonly Seconds[], span: Seconds): Float32Array {
+function turns({ width, frames, upTo, quiet }: Sums, times: readonly Seconds[], span: Seconds): Float32Array {
   const w = Math.max(2, Math.round(span * FRAME_RATE))
   const row = (f: number) => Math.max(0, Math.min(frames, f)) * width
   return Float32Array.from(times, (t) => {
@@ -126,7 +137,10 @@ function turns({ width, frames, upTo }: Sums, times: readonly Seconds[], span: S
       aa += a * a
       bb += b * b
     }
-    return 1 - dot / Math.sqrt(aa * bb)
+    const cosine = dot / Math.sqrt(aa * bb)
+    // Out of silence, or into it, nothing turns.
+    const least = Math.sqrt(Math.min(aa, bb)) / w
+    return ((1 - cosine) * least) / (least + quiet)
   })
 }
 
@@ -146,73 +160,75 @@ function bestClass(xs: Float32Array, n: number): number {
 interface Sound {
   onsets: Onsets
   chroma: Sums
-  timbre: Sums
 }
 
-function featuresOf({ onsets: o, chroma, timbre }: Sound, beats: readonly Seconds[], bpm: Bpm): number[] {
+function featuresOf({ onsets: o, chroma }: Sound, beats: readonly Seconds[], bpm: Bpm): number[] {
   const between = beats.slice(1).map((t, i) => (t + (beats[i] as number)) / 2)
   const even = beats.filter((_, i) => i % 2 === 0)
   const odd = beats.filter((_, i) => i % 2 === 1)
   const period = 60 / bpm
   const floor = 0.15
-  const [lowEven, lowOdd] = [meanHit(o.low, even), meanHit(o.low, odd)]
   const highOf = (xs: readonly Seconds[]) => meanHit(o.mid, xs) + meanHit(o.high, xs)
-  const octaves = Math.log2(bpm / 118)
-  const span = Math.min(0.3, period * 0.5)
-  const chord = [turns(chroma, beats, span), turns(chroma, between, span)] as const
+  const lowSway = ratio(meanHit(o.low, even), meanHit(o.low, odd), floor)
+  const highSway = ratio(highOf(even), highOf(odd), 2 * floor)
+  const octaves = Math.log2(bpm / FELT_BPM)
+  const short = Math.min(0.3, period * 0.5)
   const wide = Math.min(0.7, period)
+  // Where little turns at all, the difference is noise.
+  const turn = (a: number, b: number) => clamp(ratio(a, b, 0.06), -1, 1)
   const slow = [turns(chroma, beats, wide), turns(chroma, between, wide)] as const
-  const colour = [turns(timbre, beats, span), turns(timbre, between, span)] as const
-  const all = ratio(meanHit(o.all, beats), meanHit(o.all, between), floor)
-  const low = ratio(meanHit(o.low, beats), meanHit(o.low, between), floor)
   return [
+    // People step at a middle tempo, and hardly ever far from it.
     -octaves * octaves,
-    clamp(all, -1, 1),
-    clamp(low, -1, 1),
-    -Math.max(0, all - 1),
-    ratio(mean(chord[0]), mean(chord[1]), 0.02),
-    ratio(mean(slow[0]), mean(slow[1]), 0.02),
-    ratio(bestClass(slow[0], 4), bestClass(slow[1], 4), 0.02),
-    ratio(bestClass(slow[0], 8), bestClass(slow[1], 8), 0.02),
-    ratio(mean(colour[0]), mean(colour[1]), 0.01),
-    // Kick on one, snare on two: low and high alternate against each other.
-    clamp(-ratio(lowEven, lowOdd, floor) * ratio(highOf(even), highOf(odd), 2 * floor), -1, 1),
-    -Math.abs(ratio(meanHit(o.all, even), meanHit(o.all, odd), floor)),
-    clamp(ratio(meanHit(o.high, beats), meanHit(o.high, between), floor), -1, 1),
     -Math.max(0, Math.abs(octaves) - 0.5),
+    // Chords change on beats rather than between them, most of all on one beat in four or eight.
+    turn(mean(turns(chroma, beats, short)), mean(turns(chroma, between, short))),
+    turn(bestClass(slow[0], 4), bestClass(slow[1], 4)),
+    turn(bestClass(slow[0], 8), bestClass(slow[1], 8)),
+    // Kick on one, snare on two: low and high sway against each other.
+    clamp(-lowSway * highSway, -1, 1),
+    clamp(ratio(meanHit(o.high, beats), meanHit(o.high, between), floor), -1, 1),
+    // Where every second one is silent, it is not a beat.
+    -Math.max(0, Math.abs(ratio(meanHit(o.all, even), meanHit(o.all, odd), floor)) - 1),
   ]
 }
 
 /** Weight of each feature, fitted on songs of known beat (docs/hearing.md). */
-export const WEIGHTS = [2.58, -0.18, -0.54, -0.23, 0.64, -0.02, 1.57, 1.06, 0.42, 0.48, 0.02, 1.57, 1.29]
+const WEIGHTS = [2.46, 1.23, 1.33, 1.5, 0.98, 1.2, 1, 3, 1.33]
 
 /**
  * Every way to count the pulses as beats, the likeliest first.
  * @param pulses about 200 to 400 a minute
  */
 export function levels(s: Spectrum, o: Onsets, pulses: readonly Seconds[]): Level[] {
-  const sound: Sound = {
-    onsets: o,
-    chroma: summed(s.chroma, 12, 12, s.frames),
-    timbre: summed(s.log, s.bands, 24, s.frames),
-  }
+  const sound: Sound = { onsets: o, chroma: summed(s.chroma, 12, s.frames) }
   const at = positions(pulses, o.frames)
   const rate = (60 * (pulses.length - 1)) / ((pulses.at(-1) as number) - (pulses[0] as number))
-  const out: Level[] = []
-  for (const stride of [1, 2, 4]) {
+  const out = [1, 2, 4].flatMap((stride) => {
     const bpm = rate / stride
-    if (bpm < 50 || bpm > 230) continue
-    for (const phase of phasesOf(profile(o, at, stride))) {
-      const beats: Seconds[] = []
-      for (let x = phase; x <= pulses.length - 1; x += stride) beats.push(timeAt(pulses, x))
-      if (beats.length < 8) continue
-      const features = featuresOf(sound, beats, bpm)
-      const score = features.reduce((sum, v, i) => sum + v * (WEIGHTS[i] as number), 0)
-      out.push({ stride, phase, bpm, beats, features, score, probability: 0 })
-    }
-  }
+    if (bpm < SLOWEST_BPM || bpm > FASTEST_BPM) return []
+    const grids = phasesOf(profile(o, at, stride)).map((phase) => ({
+      phase,
+      beats: gridOf(pulses, stride, phase),
+    }))
+    const rivals = grids.filter((g) => g.beats.length >= 8)
+    // What falls on the beat, against what falls on the strongest other place a beat could be.
+    const hits = rivals.map((g) => meanHit(o.all, g.beats))
+    const most = Math.max(...hits)
+    return rivals.map(({ phase, beats }, i): Level => {
+      const features = [...featuresOf(sound, beats, bpm), ratio(hits[i] as number, most, 0.15)]
+      const score = features.reduce((sum, v, k) => sum + v * (WEIGHTS[k] as number), 0)
+      return { stride, phase, bpm, beats, features, score, probability: 0 }
+    })
+  })
   out.sort((a, b) => b.score - a.score)
   const top = out[0]?.score ?? 0
   const sum = out.reduce((n, l) => n + Math.exp(l.score - top), 0)
   return out.map((l) => ({ ...l, probability: Math.exp(l.score - top) / sum }))
+}
+
+function gridOf(pulses: readonly Seconds[], stride: number, phase: number): Seconds[] {
+  const beats: Seconds[] = []
+  for (let x = phase; x <= pulses.length - 1; x += stride) beats.push(timeAt(pulses, x))
+  return beats
 }

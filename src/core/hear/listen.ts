@@ -103,7 +103,7 @@ function nothing(duration: Seconds): Hearing {
 }
 
 /** Periods of the pulse that is tracked, in one octave, whichever octave the path was found in. */
-function pulsePeriods(path: Float32Array): Float32Array {
+export function pulsePeriods(path: Float32Array): Float32Array {
   let rate = pathTempo(path)
   while (rate < PULSE_RATE) rate *= 2
   while (rate >= 2 * PULSE_RATE) rate /= 2
@@ -117,7 +117,10 @@ function pulsePeriods(path: Float32Array): Float32Array {
 }
 
 function medianTempo(beats: readonly Seconds[]): number {
-  const steps = beats.slice(1).map((t, i) => t - (beats[i] as number)).sort((a, b) => a - b)
+  const steps = beats
+    .slice(1)
+    .map((t, i) => t - (beats[i] as number))
+    .sort((a, b) => a - b)
   return 60 / (steps[steps.length >> 1] ?? 1)
 }
 
@@ -160,7 +163,8 @@ function unheard(o: Onsets, beats: readonly Seconds[]): Hearing['inferred'] {
   const heard = beats.map((t, k) => {
     const next = beats[k + 1] ?? t + 0.5
     let best = 0
-    for (let f = Math.round((t - 0.05) * FRAME_RATE); f < (next - 0.05) * FRAME_RATE; f++) best = Math.max(best, o.all[f] ?? 0)
+    for (let f = Math.round((t - 0.05) * FRAME_RATE); f < (next - 0.05) * FRAME_RATE; f++)
+      best = Math.max(best, o.all[f] ?? 0)
     return best > 0.3
   })
   for (let k = 0; k <= beats.length; k++) {

@@ -11,30 +11,35 @@ export interface Counting {
   phrase: Float32Array
 }
 
-/** Weights of the clues, in the order of `clues.ts`; fitted on songs of known bars (docs/hearing.md). */
+/**
+ * Weights of the clues, in the order of `clues.ts`: how much the mean of a clue over the beats that would begin a bar (or
+ * a phrase) speaks for it, as a logarithm. Fitted on songs of known bars (docs/hearing.md).
+ */
 const BAR: readonly number[] = [
-  0.12, -0.71, -0.4, 0.63, 0.67, 0.41, -0.02, -0.24, 0.52, 0.36, 0.03, 0.03, 0.16, -0.24, 0.28, 0.62, -0.04, -0.22, 0.12, 0.01,
-  0.02, -0.12, -0.44, 0.5, -0.08, -0.03, -0.05,
+  0.86, -0.15, 0.13, 0.51, 0.04, 0.86, 0.38, -0.19, 0.88, 0.67, 0.53, 0.54, 0.56, -0.08, 0.31, 0.49, -0.05,
+  0.22, 0.41, 0.27, 0.03, 0.02, -0.26, 0.43, -0.2, -0.26, 0.35,
 ]
 const PHRASE: readonly number[] = [
-  0.45, 0.32, -0.18, -0.14, 0.03, -0.21, 0.23, 0.05, 0.12, -0.36, 0.1, 0.39, -0.17, -0.04, -0.1, -0.25, 0.1, 0.42, -0.35, 0.14,
-  0.06, -0.17, 0.05, 0.34, 0.32, -0.1, 0.35,
+  0.29, 0.26, -0.02, 0.21, 0.17, -0.13, -0.11, 0.13, 0.11, 0.16, 0.42, 0.41, -0.18, -0.16, 0.68, 0.18, 0.1,
+  0.77, -0.1, 0.27, 0.12, -0.51, 0.33, 0.26, 0.76, -0.18, 0.41,
 ]
 
 /** What a phrase of another length than eight must be worth before it is believed: a spare four, two or six. */
 const ODD_COSTS: readonly [number, number][] = [
-  [3, 8],
-  [1, 11],
-  [5, 11],
+  [3, 0.9],
+  [1, 1.4],
+  [5, 1.4],
 ]
-/** Music that begins on a beat begins on a 1 more often than not. Common practice, no published source. */
-const OPENING = 4
+/** Music that sets in on a beat sets in on a 1 more often than not. Common practice, no published source. */
+const OPENING = 2
 
-function weighed(clues: Clues, weights: readonly number[]): Float32Array {
+/** Weighted sum of the clues, so scaled that every `step`-th beat of the song adds up to a mean. */
+function weighed(clues: Clues, weights: readonly number[], step: number): Float32Array {
   const n = clues[0]?.length ?? 0
   const out = new Float32Array(n)
   clues.forEach((c, i) => {
-    for (let k = 0; k < n; k++) out[k] = (out[k] as number) + (weights[i] as number) * (c[k] as number)
+    for (let k = 0; k < n; k++)
+      out[k] = (out[k] as number) + (weights[i] as number) * (c[k] as number) * (step / n)
   })
   return out
 }
@@ -45,8 +50,8 @@ function weighed(clues: Clues, weights: readonly number[]): Float32Array {
  * @param opening beat index the music begins on, or null when it begins in the middle of something
  */
 export function findEights(clues: Clues, opening: number | null): Counting {
-  const bar = weighed(clues, BAR)
-  const phrase = weighed(clues, PHRASE)
+  const bar = weighed(clues, BAR, 4)
+  const phrase = weighed(clues, PHRASE, 8)
   const n = bar.length
   const gain = (k: number, p: number) => {
     const open = k === opening ? (p === 0 ? OPENING : p === 4 ? OPENING / 2 : 0) : 0
@@ -85,13 +90,10 @@ export function findEights(clues: Clues, opening: number | null): Counting {
   return { starts, shifts: shiftsOf(ends, last), bar, phrase }
 }
 
-/** The evidence repeats itself as the song does: it counts for less than its sum. Fitted so that certainty is true. */
-const TEMPER = 0.12
-
 function shiftsOf(ends: readonly number[], chosen: number): number[] {
   const top = ends[chosen] as number
   // Ending `d` positions earlier is the counting whose 1 comes d beats later.
-  const weights = Array.from({ length: 8 }, (_, d) => Math.exp(TEMPER * ((ends[(chosen - d + 8) % 8] as number) - top)))
+  const weights = Array.from({ length: 8 }, (_, d) => Math.exp((ends[(chosen - d + 8) % 8] as number) - top))
   const sum = weights.reduce((a, b) => a + b, 0)
   return weights.map((w) => w / sum)
 }

@@ -46,7 +46,8 @@ export function lagPicture(o: Onsets): LagPicture {
     energy[f + 1] = (energy[f] as number) + e
   }
   const between = (from: number, to: number) =>
-    (energy[Math.max(0, Math.min(o.frames, to))] as number) - (energy[Math.max(0, Math.min(o.frames, from))] as number)
+    (energy[Math.max(0, Math.min(o.frames, to))] as number) -
+    (energy[Math.max(0, Math.min(o.frames, from))] as number)
   const out = new Float32Array(windows * lags)
   const weight = new Float32Array(windows)
   for (let w = 0; w < windows; w++) {
@@ -100,12 +101,17 @@ function near(p: LagPicture, w: number, lag: number, reach: number): number {
 /** How well a beat of this period explains a window, in twos: beat, half bar, bar, two bars. */
 export function duple(p: LagPicture, w: number, period: number): number {
   return (
-    (near(p, w, period, 1) + near(p, w, 2 * period, 1) + 1.5 * near(p, w, 4 * period, 2) + near(p, w, 8 * period, 3)) /
+    (near(p, w, period, 1) +
+      near(p, w, 2 * period, 1) +
+      1.5 * near(p, w, 4 * period, 2) +
+      near(p, w, 8 * period, 3)) /
     4.5
   )
 }
 
 /** The same in threes: beat, bar of three, two bars. */
 export function triple(p: LagPicture, w: number, period: number): number {
-  return (1.5 * near(p, w, period, 1) + 1.5 * near(p, w, 3 * period, 2) + 1.5 * near(p, w, 6 * period, 3)) / 4.5
+  return (
+    (1.5 * near(p, w, period, 1) + 1.5 * near(p, w, 3 * period, 2) + 1.5 * near(p, w, 6 * period, 3)) / 4.5
+  )
 }
