@@ -17,10 +17,10 @@ const indexed = (h: HeardBeats): Counted => ({
   starts: h.eights.map((t) => h.beats.findIndex((b) => Math.abs(b - t) < 0.002)).filter((k) => k >= 0),
 })
 
-/** Twice, half from either beat, or half a beat later; what the station does in one move each. */
+/** Twice, half from either beat, half a beat earlier or later; what the station does in one move each. */
 function beatMoves({ beats, starts }: Counted): Counted[] {
   const odd = (starts[0] ?? 0) % 2
-  const later = beats.slice(1).map((t, i) => (t + (beats[i] as number)) / 2)
+  const half = median(beats.slice(1).map((t, i) => t - (beats[i] as number))) / 2
   const halved = (keep: 0 | 1): Counted => ({
     beats: countTimes(beats, 0.5, keep),
     starts: everyEighth(Math.max(0, ((starts[0] ?? 0) - keep) >> 1), Math.ceil(beats.length / 2)),
@@ -29,7 +29,8 @@ function beatMoves({ beats, starts }: Counted): Counted[] {
     { beats: countTimes(beats, 2), starts: everyEighth((starts[0] ?? 0) * 2, beats.length * 2) },
     halved(odd as 0 | 1),
     halved((1 - odd) as 0 | 1),
-    { beats: later, starts },
+    { beats: beats.map((t) => t - half), starts },
+    { beats: beats.map((t) => t + half), starts },
   ]
 }
 

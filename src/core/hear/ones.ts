@@ -26,9 +26,9 @@ const PHRASE: readonly number[] = [
 
 /** What a phrase of another length than eight must be worth before it is believed: a spare four, two or six. */
 const ODD_COSTS: readonly [number, number][] = [
-  [3, 0.9],
-  [1, 1.4],
-  [5, 1.4],
+  [3, 1.1],
+  [1, 1.9],
+  [5, 1.9],
 ]
 /** Music that sets in on a beat sets in on a 1 more often than not. Common practice, no published source. */
 const OPENING = 2

@@ -1,3 +1,4 @@
+export * from './choices'
 export * from './edits'
 export * from './layout'
 export * from './repairs'

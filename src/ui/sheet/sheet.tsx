@@ -102,6 +102,12 @@ const Edge = styled.div`
   pointer-events: none;
 `
 
+const Carried = styled.div`
+  position: absolute;
+  height: 0;
+  border-top: 2.5px dotted ${desk.amber};
+`
+
 export const CursorBox = styled.div`
   position: absolute;
   border: 2.5px solid ${desk.azalea};
@@ -325,10 +331,29 @@ function SheetRow({
           />
         )}
         {children}
+        <CarriedOn placed={placed} columns={columns} top={waveHeight - 1} />
         <ExcerptShade placed={placed} columns={columns} />
       </Counts>
     </Row>
   )
+}
+
+/** Marks counts that are not heard but carried on through silence; unknown once the beats were repaired. */
+function CarriedOn({ placed, columns, top }: { placed: PlacedPhrase; columns: number; top: number }) {
+  const { heard } = useSong()
+  const repaired = useRoutine((s) => s.routine.repairs.length > 0)
+  if (!heard || repaired) return null
+  const [from, to] = [placed.start / TICKS_PER_COUNT, placed.end / TICKS_PER_COUNT]
+  return heard.hearing.inferred
+    .map(([a, b]) => [Math.max(a, from), Math.min(b + 1, to)] as const)
+    .filter(([a, b]) => b > a)
+    .map(([a, b]) => (
+      <Carried
+        key={a}
+        title="Nothing is heard here; the counts are carried on"
+        style={{ left: `${((a - from) / columns) * 100}%`, width: `${((b - a) / columns) * 100}%`, top }}
+      />
+    ))
 }
 
 /** Dims what lies outside the excerpt, and brackets its ends. */

@@ -7,14 +7,17 @@ import {
   beginSection,
   excerptOf,
   nextLetter,
+  oneChoices,
   type PlacedPhrase,
   phraseAt,
+  placePhrases,
   removeSection,
   SECTION_KINDS,
   type SectionKind,
   setPhraseLength,
+  tempoChoices,
 } from '@/core/routine'
-import { clockText, timeOfTick } from '@/core/time'
+import { clockText, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Choice, Text } from '../../parts/field'
 import { spokenPlace } from '../../sheet/sheet'
@@ -46,10 +49,22 @@ const Big = styled.div`
   span { color: ${desk.quiet}; font-size: 13.5px; }
 `
 
-/** In words, how far to trust the 1. */
+const Likely = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 6px;
+  li { display: flex; align-items: center; gap: 8px; }
+  li i { height: 6px; border-radius: 3px; background: ${desk.quiet}; margin-left: auto; }
+  li span { font-size: 12.5px; color: ${desk.quiet}; min-width: 34px; text-align: right; }
+`
+
+/** In words, how far to trust something heard. */
 function sureOf(share: number): string {
-  if (share >= 0.3) return 'the 1 is fairly clear'
-  return share >= 0.1 ? 'the 1 is a guess: check it' : 'the 1 is uncertain: check it'
+  if (share >= 0.85) return 'sure'
+  if (share >= 0.6) return 'fairly sure'
+  return share >= 0.4 ? 'a guess, check it' : 'uncertain, check it'
 }
 
 /** What was heard, and every repair, beside the sheet. */
@@ -100,7 +115,12 @@ function HeardPart({ page, actions }: { page: Page; actions: CountActions }) {
       <Big>
         <strong>{page.tempo.toFixed(1)}</strong> <span>BPM, {h?.steady ? 'steady' : 'moving'}</span>
       </Big>
-      {h && <p>Listen with the clicks; {sureOf(h.confidence.one)}.</p>}
+      {h && (
+        <p>
+          The beat: {sureOf(h.confidence.beats)}. The 1: {sureOf(h.confidence.one)}.
+        </p>
+      )}
+      <Choices />
       <Tools>
         <Button small onPress={actions.double} tip="Heard too slow: twice as many counts" hotkey="X">
           × 2
@@ -122,6 +142,39 @@ function HeardPart({ page, actions }: { page: Page; actions: CountActions }) {
         </Button>
       </Tools>
     </Part>
+  )
+}
+
+/** What else was likely, each taken with one press; gone once the person has begun to repair. */
+function Choices() {
+  const { heard } = useSong()
+  const edit = useRoutine((s) => s.edit)
+  const routine = useRoutine((s) => s.routine)
+  const h = heard?.hearing
+  if (!h || routine.repairs.length) return null
+  const first = placePhrases(routine).find((p) => !p.phrase.pickUp)
+  const asHeard = first?.start === (h.phrases[0] ?? 0) * TICKS_PER_COUNT
+  const list = [...tempoChoices(h.beats, h.tempi), ...(asHeard ? oneChoices(h.ones) : [])]
+  if (!list.length) return null
+  return (
+    <>
+      <h3>Also likely</h3>
+      <Likely>
+        {list.map(({ name, weight, change }) => (
+          <li key={name}>
+            <Button
+              small
+              onPress={() => edit(name.toLowerCase(), (r) => change(r, nanoid))}
+              tip="Take this instead; undo brings back what was heard"
+            >
+              {name}
+            </Button>
+            <i style={{ width: `${Math.round(60 * weight)}px` }} aria-hidden />
+            <span>{Math.round(100 * weight)} %</span>
+          </li>
+        ))}
+      </Likely>
+    </>
   )
 }
 

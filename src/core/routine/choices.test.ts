@@ -1,0 +1,72 @@
+import { describe, expect, it } from 'vitest'
+import {
+  emptyRoutine,
+  everyEight,
+  layOut,
+  oneChoices,
+  placePhrases,
+  repairedBeats,
+  repairsTo,
+  tempoChoices,
+} from '.'
+
+const heard = Array.from({ length: 64 }, (_, k) => 1 + k * 0.5)
+let n = 0
+const newId = () => `c${n++}`
+const routine = () =>
+  layOut(emptyRoutine('Test'), { counts: 64, starts: everyEight(0, 64), sections: [] }, newId)
+
+/** What the other way says the beats are: the heard period over the factor, from the first heard beat on. */
+const truth = (factor: number, shift: number) => (t: number) => {
+  const x = (t - 1 - shift) / (0.5 / factor)
+  return Math.abs(x - Math.round(x)) * (0.5 / factor)
+}
+
+describe('another way to hear the beat, as repairs', () => {
+  it.each([
+    ['twice as fast', 2, 0],
+    ['twice as fast, off by an eighth', 2, 0.125],
+    ['half as fast, on the first', 0.5, 0],
+    ['half as fast, on the second', 0.5, 0.5],
+    ['half as fast, in between', 0.5, 0.25],
+    ['half as fast, in between the other way', 0.5, 0.75],
+    ['on the off-beat', 1, 0.25],
+    ['a little earlier', 1, 0.45],
+  ])('%s', (_, factor, shift) => {
+    const repairs = repairsTo({ bpm: 120 * factor, factor, shift, weight: 0.2 }, 0.5)
+    const beats = repairedBeats(heard, repairs ?? [])
+    expect(beats.length).toBeGreaterThan(20)
+    for (const t of beats) expect(truth(factor, shift)(t)).toBeLessThan(1e-9)
+    expect((beats[1] as number) - (beats[0] as number)).toBeCloseTo(0.5 / factor, 9)
+  })
+  it('offers none for three against two', () => {
+    expect(repairsTo({ bpm: 180, factor: 1.5, shift: 0, weight: 0.5 }, 0.5)).toBeNull()
+  })
+  it('is one change of the routine, and leaves unlikely ones out', () => {
+    const others = [
+      { bpm: 60, factor: 0.5, shift: 0, weight: 0.2 },
+      { bpm: 240, factor: 2, shift: 0, weight: 0.01 },
+    ]
+    const [half, ...rest] = tempoChoices(heard, others)
+    expect(half?.name).toBe('Half as fast: 60 BPM')
+    expect(rest).toEqual([])
+    expect(half?.change(routine(), newId).repairs).toEqual([{ kind: 'halve', keep: 0 }])
+  })
+})
+
+describe('another place for the 1', () => {
+  it('moves every phrase there; seven later is one earlier', () => {
+    const [later, earlier] = oneChoices([
+      { shift: 4, weight: 0.3 },
+      { shift: 7, weight: 0.1 },
+      { shift: 2, weight: 0.01 },
+    ])
+    expect([later?.name, earlier?.name]).toEqual(['The 1 is 4 counts later', 'The 1 is 1 count earlier'])
+    const ones = (r: ReturnType<typeof routine>) =>
+      placePhrases(r)
+        .filter((p) => !p.phrase.pickUp)
+        .map((p) => p.start / 24)
+    expect(ones(later?.change(routine(), newId) ?? routine())[0]).toBe(4)
+    expect(ones(earlier?.change(routine(), newId) ?? routine())[0]).toBe(7)
+  })
+})

@@ -1,0 +1,90 @@
+import type { Seconds } from '../time'
+import { type NewId, repair, shiftPhrases } from './edits'
+import type { Repair, Routine } from './schema'
+
+/** Another way to hear the beat: its tempo over the heard one, and how much later its first beat falls. */
+export interface OtherTempo {
+  bpm: number
+  factor: number
+  shift: Seconds
+  weight: number
+}
+
+/** Another place for the 1, in counts later. */
+export interface OtherOne {
+  shift: number
+  weight: number
+}
+
+/** One move a person can make instead of what was heard. */
+export interface Choice {
+  name: string
+  /** How likely it is, 0..1. */
+  weight: number
+  change: (routine: Routine, newId: NewId) => Routine
+}
+
+/** Less likely than this, a choice is not worth a line on the screen. */
+const LEAST = 0.08
+const NEAR = 0.04
+
+/** The repairs that turn the heard beats into the other ones; null where no repair does. */
+export function repairsTo(other: OtherTempo, period: Seconds): Repair[] | null {
+  const near = (f: number) => Math.abs(other.factor / f - 1) < NEAR
+  const own = period / other.factor
+  // The nearest beat of the other grid may lie before or after the heard one.
+  const late = other.shift > own / 2 ? other.shift - own : other.shift
+  const shifted = (by: Seconds): Repair[] => (Math.abs(by) < 0.02 ? [] : [{ kind: 'shift', seconds: by }])
+  if (near(1)) return shifted(late)
+  if (near(2)) return [{ kind: 'double' }, ...shifted(late)]
+  if (near(0.5)) {
+    const keep = Math.abs(late) > period / 2 ? 1 : 0
+    return [{ kind: 'halve', keep }, ...shifted(keep ? late - Math.sign(late) * period : late)]
+  }
+  return null
+}
+
+function tempoName(other: OtherTempo, period: Seconds): string {
+  const bpm = `${Math.round(other.bpm)} BPM`
+  if (Math.abs(other.factor - 2) < 0.1) return `Twice as fast: ${bpm}`
+  if (Math.abs(other.factor - 0.5) < 0.05) return `Half as fast: ${bpm}`
+  const share = other.shift / period
+  return Math.abs(share - 0.5) < 0.1
+    ? 'The beat lies between these'
+    : `The beat comes ${Math.round(other.shift * 1000)} ms later`
+}
+
+/** Other ways to hear the beat, as moves; the likeliest two. */
+export function tempoChoices(heard: readonly Seconds[], others: readonly OtherTempo[]): Choice[] {
+  const [a, b] = heard
+  if (a === undefined || b === undefined) return []
+  const out: Choice[] = []
+  for (const other of others) {
+    const repairs = repairsTo(other, b - a)
+    const name = tempoName(other, b - a)
+    if (other.weight < LEAST || !repairs?.length || out.some((c) => c.name === name)) continue
+    out.push({
+      name,
+      weight: other.weight,
+      change: (r, newId) => repairs.reduce((now, one) => repair(now, heard, one, newId), r),
+    })
+  }
+  return out.slice(0, 2)
+}
+
+/** Other places for the 1, as moves; the likeliest two. */
+export function oneChoices(others: readonly OtherOne[]): Choice[] {
+  return others
+    .filter((o) => o.weight >= LEAST)
+    .slice(0, 2)
+    .map(({ shift, weight }) => {
+      // Seven counts later is one count earlier.
+      const by = shift > 4 ? shift - 8 : shift
+      const counts = `${Math.abs(by)} ${Math.abs(by) === 1 ? 'count' : 'counts'}`
+      return {
+        name: `The 1 is ${counts} ${by < 0 ? 'earlier' : 'later'}`,
+        weight,
+        change: (r, newId) => shiftPhrases(r, by, newId),
+      }
+    })
+}
