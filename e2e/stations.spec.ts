@@ -119,6 +119,27 @@ test('Count, by keyboard: play, move the 1, twice and half the tempo, lengths, s
   await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled()
 })
 
+test('what else was likely is taken with one press, and undone with one', async ({ page }) => {
+  await ownSong(page, 'Likely')
+  const banner = page.getByRole('banner')
+  const where = page.getByTestId('where')
+  await page.keyboard.press('Home')
+  const before = [await banner.getByText('BPM').textContent(), await where.textContent()]
+  const choice = page
+    .getByRole('listitem')
+    .getByRole('button', { name: /^(The 1 is|Twice|Half|The beat)/ })
+    .first()
+  await choice.press('Enter')
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled()
+  await expect
+    .poll(async () => [await banner.getByText('BPM').textContent(), await where.textContent()])
+    .not.toEqual(before)
+  await page.keyboard.press('Control+z')
+  await expect
+    .poll(async () => [await banner.getByText('BPM').textContent(), await where.textContent()])
+    .toEqual(before)
+})
+
 test('playing moves the playhead from the cursor on, stops where it is, and follows the speed', async ({
   page,
 }) => {

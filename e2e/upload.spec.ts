@@ -1,4 +1,6 @@
 import { expect, type Page, test } from '@playwright/test'
+import { demoTruth, renderDemoSong } from '../demo/song'
+import { writeWav } from '../src/core/formats/wav'
 import { fineTrack, hourOfSilence, loopTrack, silence } from './sounds'
 
 const choose = async (page: Page, file: string | { name: string; mimeType: string; buffer: Buffer }) => {
@@ -138,4 +140,33 @@ test('hearing can be stopped and begun again', async ({ page }) => {
   go()
   await page.getByRole('button', { name: 'Listen again' }).click()
   await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
+})
+
+test('a song whose beats are known is heard through the real upload as it was made', async ({
+  page,
+  request,
+}) => {
+  const LEAD = 1.3
+  const { left, right, sampleRate } = renderDemoSong()
+  const later = (x: Float32Array) => {
+    const out = new Float32Array(x.length + LEAD * sampleRate)
+    out.set(x, LEAD * sampleRate)
+    return out
+  }
+  const bytes = Buffer.from(writeWav({ sampleRate, channels: [later(left), later(right)] }))
+  await choose(page, wav('Known beats.wav', bytes))
+  await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 60_000 })
+  const id = new URL(page.url()).pathname.split('/')[2]
+  const { heard, routine } = await (await request.get(`/api/routines/${id}`)).json()
+  const beats: number[] = heard.hearing.beats
+  const truth = demoTruth()
+  for (const t of truth.beats)
+    expect(Math.min(...beats.map((b) => Math.abs(b - t - LEAD)))).toBeLessThan(0.012)
+  const starts: number[] = heard.hearing.phrases.map((k: number) => beats[k])
+  const found = truth.phrases.filter((p) =>
+    starts.some((s) => Math.abs(s - LEAD - (truth.beats[p.beat] as number)) < 0.05),
+  )
+  expect(found.length / truth.phrases.length).toBeGreaterThan(0.9)
+  // The spare 4 is on the page too.
+  expect(routine.phrases.filter((p: { length: number }) => p.length === 4)).toHaveLength(1)
 })

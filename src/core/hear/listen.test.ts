@@ -72,6 +72,7 @@ describe('what has no beat', () => {
     ['three samples', new Float32Array(3)],
     ['silence', new Float32Array(20 * RATE)],
     ['one second', drumLoop(100, 1)],
+    ['three seconds', drumLoop(100, 3)],
     ['a held tone', Float32Array.from({ length: 20 * RATE }, (_, i) => 0.5 * Math.sin(i / 20))],
   ])('%s: no beats, no failure', (_, sound) => {
     const { hearing, peaks } = listen(sound, RATE)

@@ -14,6 +14,8 @@ import { pathTempo, tempoPath } from './tempo'
 
 /** Less likeness than this is no pulse: measured on noise and held chords (under 0.05) and songs (0.2 and more). */
 const LEAST_STRENGTH = 0.11
+/** A shorter stretch than this shows no pulse that could be trusted. */
+const LEAST_MUSIC: Seconds = 4
 /** Pulses are tracked at this rate a minute, up to twice as many: halves of slow beats, quarters of very slow ones. */
 const PULSE_RATE = 200
 
@@ -58,7 +60,8 @@ export function understand(
   if (!best || !within) return nothing(duration)
   progress(0.8)
   const beats = inMusic(best.beats, within)
-  if (beats.length < 8) return nothing(duration)
+  if (beats.length < 8 || (beats.at(-1) as number) - (beats[0] as number) < LEAST_MUSIC)
+    return nothing(duration)
   const f = beatFeatures(s, o, beats)
   const counting = findEights(clues(f), openingOf(s, beats))
   progress(0.9)
