@@ -20,7 +20,7 @@ export function strokes(o: Onsets): Stroke[] {
   const out: Stroke[] = []
   for (let f = 0; f < o.frames; f++) {
     const x = o.all[f] as number
-    if (x < 0.6 * mean) continue
+    if (x <= 0 || x < 0.6 * mean) continue
     let top = true
     for (let k = -6; k <= 6 && top; k++) if ((o.all[f + k] ?? 0) > x) top = false
     if (top) out.push({ t: f / FRAME_RATE, strength: x / (x + mean) })

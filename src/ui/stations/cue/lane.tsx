@@ -5,7 +5,7 @@ import { useMove } from 'react-aria'
 import styled from 'styled-components'
 import { type Cue, cueText, type PlacedPhrase } from '@/core/routine'
 import { countLabel, TICKS_PER_COUNT, type Ticks } from '@/core/time'
-import { LEFT } from '../../sheet/sheet'
+import { LEFT } from '../../sheet/row'
 import { desk } from '../../theme/tokens'
 
 /** Height of one layer's lane. */

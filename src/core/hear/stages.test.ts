@@ -1,0 +1,239 @@
+/* The stages of hearing one by one, on curves made by hand: what goes in is known exactly. */
+import { describe, expect, it } from 'vitest'
+import { evened, pulseTrack } from './beats'
+import type { Clues } from './clues'
+import { extent, strokes } from './extent'
+import { levels } from './level'
+import { findEights } from './ones'
+import { GROUPS, type Onsets } from './onsets'
+import { lagPicture } from './pulse'
+import { FRAME_RATE, type Spectrum } from './spectrum'
+import { pathTempo, periodAt, tempoPath } from './tempo'
+
+interface Hit {
+  t: number
+  /** Which curves it sounds in. */
+  low?: number
+  high?: number
+}
+
+/** Onset curves with a stroke at each time, spread over the two frames it lies between. */
+function curves(seconds: number, hits: readonly Hit[]): Onsets {
+  const frames = seconds * FRAME_RATE
+  const curve = () => new Float32Array(frames)
+  const o: Onsets = {
+    frames,
+    all: curve(),
+    low: curve(),
+    mid: curve(),
+    high: curve(),
+    groups: new Float32Array(frames * GROUPS),
+  }
+  for (const { t, low = 1, high = 1 } of hits) {
+    const x = t * FRAME_RATE
+    const f = Math.floor(x)
+    for (const [frame, share] of [
+      [f, 1 - (x - f)],
+      [f + 1, x - f],
+    ] as const) {
+      if (frame < 0 || frame >= frames) continue
+      const put = (c: Float32Array, i: number, v: number) => {
+        c[i] = (c[i] as number) + v * share
+      }
+      put(o.all, frame, 3 * (low + high))
+      put(o.low, frame, 3 * low)
+      put(o.mid, frame, 1.5 * high)
+      put(o.high, frame, 3 * high)
+      for (let g = 0; g < GROUPS; g++) put(o.groups, frame * GROUPS + g, g < GROUPS / 2 ? low : high)
+    }
+  }
+  return o
+}
+
+/** A spectrum in which nothing but the pitch classes given ever sounds. */
+function harmony(seconds: number, chordAt: (t: number) => number): Spectrum {
+  const frames = seconds * FRAME_RATE
+  const s: Spectrum = {
+    frames,
+    bands: 72,
+    log: new Float32Array(frames * 72),
+    chroma: new Float32Array(frames * 12),
+    loudness: new Float32Array(frames).fill(0.2),
+    peak: new Float32Array(frames).fill(0.3),
+  }
+  for (let f = 0; f < frames; f++)
+    for (const step of [0, 4, 7]) s.chroma[f * 12 + ((chordAt(f / FRAME_RATE) + step) % 12)] = 1
+  return s
+}
+
+const every = (period: number, from: number, to: number) =>
+  Array.from({ length: Math.floor((to - from) / period) }, (_, k) => from + k * period)
+
+/** Uneven by up to 9 ms, the same every time. */
+const uneven = (t: number, i: number) => t + 0.009 * Math.sin(i * 12.9898)
+
+/** Kick on 1 and 3, snare on 2 and 4, hats between. */
+const backbeat = (period: number, seconds: number): Hit[] =>
+  every(period, 0.5, seconds - 0.5).flatMap((t, k) => [
+    k % 2 === 0 ? { t, low: 1, high: 0.1 } : { t, low: 0, high: 1 },
+    { t: t + period / 2, low: 0, high: 0.25 },
+  ])
+
+describe('tempo', () => {
+  it.each([66, 90, 120, 171])('the family of %d BPM, whichever octave', (bpm) => {
+    const path = tempoPath(lagPicture(curves(60, backbeat(60 / bpm, 60))))
+    const octave = Math.log2(pathTempo(path.periods) / bpm)
+    expect(Math.abs(octave - Math.round(octave))).toBeLessThan(0.012)
+    expect(path.strength).toBeGreaterThan(0.3)
+  })
+  it('follows a tempo that rises', () => {
+    const times = [0.5]
+    while ((times.at(-1) as number) < 78) times.push((times.at(-1) as number) + 0.5 - 0.0005 * times.length)
+    const path = tempoPath(
+      lagPicture(
+        curves(
+          80,
+          times.map((t, i) => (i % 2 ? { t, low: 0 } : { t, high: 0 })),
+        ),
+      ),
+    )
+    const fold = (x: number) => 2 ** (Math.log2(x) - Math.floor(Math.log2(x)))
+    const first = periodAt(path.periods, 8)
+    const last = periodAt(path.periods, 72)
+    expect(fold(first / last)).toBeGreaterThan(1.08)
+  })
+  it('finds no strength in strokes at random', () => {
+    const hits = Array.from({ length: 200 }, (_, i) => ({
+      t: (60 * ((i * 0.618034 + 0.05 * Math.sin(i * i)) % 1)) % 59,
+    }))
+    expect(tempoPath(lagPicture(curves(60, hits))).strength).toBeLessThan(0.11)
+  })
+})
+
+describe('an even pulse', () => {
+  const periods = new Float32Array(30).fill(25)
+  it('is one straight line through unevenly played strokes, and through a silence', () => {
+    const truth = every(0.25, 0.3, 59)
+    const hits = truth.map(uneven).filter((t) => t < 25 || t > 33)
+    const o = curves(
+      60,
+      hits.map((t) => ({ t })),
+    )
+    const { times, steady } = evened(pulseTrack(o, periods), o, 60)
+    expect(steady).toBe(true)
+    const off = truth.map((t) => Math.min(...times.map((x) => Math.abs(x - t))))
+    expect(Math.max(...off)).toBeLessThan(0.006)
+  })
+  it('follows a drift of 3 %, and does not call it steady', () => {
+    const truth = [0.3]
+    while ((truth.at(-1) as number) < 58) {
+      const t = truth.at(-1) as number
+      truth.push(t + 0.25 / (1 + 0.03 * Math.sin((2 * Math.PI * t) / 40)))
+    }
+    const o = curves(
+      60,
+      truth.map((t) => ({ t })),
+    )
+    const { times, steady } = evened(pulseTrack(o, periods), o, 60)
+    expect(steady).toBe(false)
+    const off = truth.slice(4, -4).map((t) => Math.min(...times.map((x) => Math.abs(x - t))))
+    expect(Math.max(...off)).toBeLessThan(0.02)
+  })
+})
+
+describe('which pulses are beats', () => {
+  it('kick and snare say how fast, whatever sounds between', () => {
+    for (const bpm of [80, 104, 128, 160]) {
+      const o = curves(60, backbeat(60 / bpm, 60))
+      const rate = bpm * 2
+      const best = levels(
+        harmony(60, (t) => Math.floor((t - 0.5) / ((8 * 60) / bpm)) * 5),
+        o,
+        every(60 / rate, 0.5, 59.5),
+      )[0]
+      expect(best?.bpm).toBeCloseTo(bpm, 0)
+      expect(Math.abs((((best?.beats[0] ?? 0) - 0.5 + 0.02) % (60 / bpm)) - 0.02)).toBeLessThan(0.02)
+    }
+  })
+  it('chords say which of two equal strokes is the beat', () => {
+    const o = curves(
+      60,
+      every(0.25, 0.5, 59.5).map((t) => ({ t })),
+    )
+    for (const late of [0, 0.25]) {
+      const best = levels(
+        harmony(60, (t) => Math.floor((t - 0.5 - late) / 2) * 5),
+        o,
+        every(0.25, 0.5, 59.5),
+      ).find((l) => Math.round(l.bpm) === 120)
+      expect(((best?.beats[0] ?? 9) - 0.5 - late + 0.52) % 0.5).toBeCloseTo(0.02, 1)
+    }
+  })
+  it('the ways weigh 1 together', () => {
+    const all = levels(
+      harmony(30, () => 0),
+      curves(30, backbeat(0.5, 30)),
+      every(0.25, 0.5, 29),
+    )
+    expect(all.reduce((n, l) => n + l.probability, 0)).toBeCloseTo(1, 9)
+  })
+})
+
+describe('where the music keeps time', () => {
+  const beats = every(0.5, 0, 60)
+  it('leaves out an intro in free time', () => {
+    const free = [0.2, 1.37, 3.05, 4.92, 5.61, 6.83]
+    const o = curves(
+      60,
+      [...free, ...every(0.5, 10, 50)].map((t) => ({ t })),
+    )
+    const e = extent(o, beats)
+    expect(e?.first).toBeCloseTo(10, 1)
+    expect(e?.last).toBeCloseTo(49.5, 1)
+  })
+  it('keeps a quiet intro that is in time, and swung strokes', () => {
+    const o = curves(
+      60,
+      every(1, 4, 50).flatMap((t) => [{ t }, { t: t + 0.333, low: 0.3, high: 0.3 }]),
+    )
+    expect(extent(o, beats)?.first).toBeCloseTo(4, 1)
+  })
+  it('is nothing where nothing sounds', () => {
+    expect(extent(curves(20, []), beats)).toBeNull()
+    expect(strokes(curves(20, []))).toEqual([])
+  })
+})
+
+describe('the 1', () => {
+  /** Clues that all say the same: much at the starts of phrases, less at bars between. */
+  const saying = (n: number, phrases: readonly number[]): Clues => {
+    const curve = new Float32Array(n)
+    for (const p of phrases)
+      for (const [k, v] of [
+        [p, 3],
+        [p + 4, 0.5],
+      ] as const)
+        if (k < n) curve[k] = v
+    // Harmony over one, two and four beats, bass, and layers entering.
+    return Array.from({ length: 27 }, (_, i) =>
+      [8, 9, 10, 12, 17, 24].includes(i) ? curve : new Float32Array(n),
+    )
+  }
+  it('is where the clues are, whatever comes before it', () => {
+    for (const first of [0, 1, 3, 6]) {
+      const phrases = every(8, first, 128)
+      expect(findEights(saying(128, phrases), null).starts.slice(0, 5)).toEqual(phrases.slice(0, 5))
+    }
+  })
+  it('takes a spare 4 where everything after it says so', () => {
+    const phrases = [0, 8, 16, 24, 32, 40, 48, 56, 60, 68, 76, 84, 92, 100, 108]
+    expect(findEights(saying(116, phrases), null).starts).toEqual(phrases)
+  })
+  it('without clues follows the beginning of the music, and is not sure', () => {
+    const none = Array.from({ length: 27 }, () => new Float32Array(96))
+    const { starts, shifts } = findEights(none, 2)
+    expect(starts[0]).toBe(2)
+    expect(shifts.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9)
+    expect(shifts[0]).toBeLessThan(0.7)
+  })
+})

@@ -1,0 +1,209 @@
+'use client'
+
+import type { ReactNode, PointerEvent as ReactPointerEvent } from 'react'
+import styled from 'styled-components'
+import { type PlacedPhrase, sectionTitle } from '@/core/routine'
+import { clockText, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
+import { type Page, useSong } from '../state/page'
+import { useRoutine } from '../state/routine-store'
+import { desk, font, tintOf } from '../theme/tokens'
+import { Wave } from './wave'
+
+/** Room at the left of the counts, for the name of the row. */
+export const LEFT = 112
+/** Height of the line above a row that begins a section. */
+export const SECTION_LINE = 34
+
+const Row = styled.div`
+  position: absolute;
+  left: 0;
+  right: 0;
+`
+
+const SectionName = styled.div`
+  position: absolute;
+  top: 8px;
+  left: 20px;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  font: 650 14.5px/1 ${font.display};
+  b { display: inline-grid; place-items: center; min-width: 21px; height: 21px; border-radius: 6px; font-size: 12.5px; }
+`
+
+const Band = styled.div<{ $pattern: string; $ground: string }>`
+  position: absolute;
+  left: 0;
+  bottom: 0;
+  width: 10px;
+  background: ${(p) => p.$pattern}, ${(p) => p.$ground};
+`
+
+const Name = styled.div`
+  position: absolute;
+  left: 20px;
+  width: ${LEFT - 30}px;
+  strong { display: block; font: 700 21px/1.1 ${font.display}; }
+  span { display: block; font-size: 12px; color: ${desk.quiet}; line-height: 1.3; }
+`
+
+const Counts = styled.div<{ $right: number }>`
+  position: absolute;
+  left: ${LEFT}px;
+  right: ${(p) => p.$right}px;
+  bottom: 0;
+`
+
+const Line = styled.i`
+  position: absolute;
+  top: 0;
+  bottom: 6px;
+  width: 1px;
+  background: ${desk.line};
+`
+
+const Outside = styled.div`
+  position: absolute;
+  top: 0;
+  bottom: 0;
+  background: ${desk.paper}99;
+  pointer-events: none;
+`
+
+const Edge = styled.div`
+  position: absolute;
+  top: 2px;
+  bottom: 6px;
+  width: 7px;
+  border: solid ${desk.ink};
+  pointer-events: none;
+`
+
+const Carried = styled.div`
+  position: absolute;
+  height: 0;
+  border-top: 2.5px dotted ${desk.amber};
+`
+
+/** True where a section begins with this phrase. */
+export const begins = (p: PlacedPhrase) => p.section?.phrase === p.phrase.id
+
+interface RowProps {
+  page: Page
+  placed: PlacedPhrase
+  columns: number
+  rowHeight: number
+  waveHeight: number
+  right: number
+  top: number
+  size: number
+  onPoint: (tick: number, y: number) => void
+  children: ReactNode
+}
+
+/** One phrase: its name, its sound above its counts, and what the station puts below. */
+export function SheetRow({
+  page,
+  placed,
+  columns,
+  rowHeight,
+  waveHeight,
+  right,
+  top,
+  size,
+  onPoint,
+  children,
+}: RowProps) {
+  const { heard } = useSong()
+  const { section, phrase } = placed
+  const tint = tintOf(section?.letter)
+  const first = begins(placed)
+  const point = (e: ReactPointerEvent<HTMLDivElement>) => {
+    const box = e.currentTarget.getBoundingClientRect()
+    const share = (e.clientX - box.left) / box.width
+    const tick = placed.start + share * columns * TICKS_PER_COUNT
+    onPoint(Math.max(placed.start, Math.min(placed.end - 1, tick)), e.clientY - box.top)
+  }
+  return (
+    <Row style={{ transform: `translateY(${top}px)`, height: size }} data-row={placed.index}>
+      {first && section && (
+        <SectionName>
+          <b style={{ background: tint.ground, color: tint.ink }}>{section.letter}</b>
+          {sectionTitle(section)}
+        </SectionName>
+      )}
+      <Band $pattern={tint.pattern} $ground={tint.ground} style={{ top: first ? SECTION_LINE : 0 }} />
+      <Name style={{ bottom: rowHeight - 50 }}>
+        <strong>{phrase.pickUp ? '·' : placed.inSection}</strong>
+        <span>
+          {clockText(timeOfTick(page.times, placed.start))}
+          {phrase.length !== 8 && ` · ${phrase.pickUp ? 'pick-up' : `${phrase.length} counts`}`}
+        </span>
+      </Name>
+      <Counts $right={right} style={{ height: rowHeight }} onPointerDown={point} data-counts={phrase.length}>
+        {Array.from({ length: phrase.length + 1 }, (_, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the lines are their numbers
+          <Line key={i} style={{ left: `${(i / columns) * 100}%` }} />
+        ))}
+        {heard && (
+          <Wave
+            peaks={heard.peaks}
+            times={page.times}
+            from={placed.start}
+            counts={phrase.length}
+            columns={columns}
+            height={waveHeight}
+            colour={tint.ink}
+          />
+        )}
+        {children}
+        <CarriedOn placed={placed} columns={columns} top={waveHeight - 1} />
+        <ExcerptShade placed={placed} columns={columns} />
+      </Counts>
+    </Row>
+  )
+}
+
+/** Marks counts that are not heard but carried on through silence; unknown once the beats were repaired. */
+function CarriedOn({ placed, columns, top }: { placed: PlacedPhrase; columns: number; top: number }) {
+  const { heard } = useSong()
+  const repaired = useRoutine((s) => s.routine.repairs.length > 0)
+  if (!heard || repaired) return null
+  const [from, to] = [placed.start / TICKS_PER_COUNT, placed.end / TICKS_PER_COUNT]
+  return heard.hearing.inferred
+    .map(([a, b]) => [Math.max(a, from), Math.min(b + 1, to)] as const)
+    .filter(([a, b]) => b > a)
+    .map(([a, b]) => (
+      <Carried
+        key={a}
+        title="Nothing is heard here; the counts are carried on"
+        style={{ left: `${((a - from) / columns) * 100}%`, width: `${((b - a) / columns) * 100}%`, top }}
+      />
+    ))
+}
+
+/** Dims what lies outside the excerpt, and brackets its ends. */
+function ExcerptShade({ placed, columns }: { placed: PlacedPhrase; columns: number }) {
+  const excerpt = useRoutine((s) => s.routine.excerpt)
+  if (!excerpt) return null
+  const share = (tick: Ticks) =>
+    Math.max(0, Math.min(1, (tick - placed.start) / TICKS_PER_COUNT / columns)) * 100
+  const inside = (tick: Ticks) => tick >= placed.start && tick < placed.end
+  const end = share(placed.end)
+  return (
+    <>
+      {excerpt.start > placed.start && (
+        <Outside style={{ left: 0, width: `${Math.min(end, share(excerpt.start))}%` }} />
+      )}
+      {excerpt.end < placed.end && (
+        <Outside style={{ left: `${share(excerpt.end)}%`, width: `${end - share(excerpt.end)}%` }} />
+      )}
+      {inside(excerpt.start) && (
+        <Edge style={{ left: `${share(excerpt.start)}%`, borderWidth: '2.5px 0 2.5px 2.5px' }} />
+      )}
+      {inside(excerpt.end - 1) && (
+        <Edge style={{ left: `calc(${share(excerpt.end)}% - 7px)`, borderWidth: '2.5px 2.5px 2.5px 0' }} />
+      )}
+    </>
+  )
+}
