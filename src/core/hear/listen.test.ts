@@ -66,6 +66,40 @@ describe('drum loops', () => {
   })
 })
 
+describe('silence in the middle', () => {
+  /** Eight beats of nothing from beat 40 on. */
+  const broken = () => {
+    const sound = drumLoop(120, 50)
+    sound.fill(0, Math.round(20.45 * RATE), Math.round(24.45 * RATE))
+    return listen(sound, RATE).hearing
+  }
+  it('is counted through, exactly, and marked as not heard', () => {
+    const h = broken()
+    for (let k = 40; k < 48; k++) expect(found([0.5 + k * 0.5], h.beats, 0.01)).toBe(1)
+    const spans = h.inferred.map(([from, to]) => [h.beats[from], h.beats[to]] as [number, number])
+    expect(spans).toHaveLength(1)
+    expect(spans[0]?.[0]).toBeCloseTo(20.5, 1)
+    expect(spans[0]?.[1]).toBeCloseTo(24, 1)
+  })
+  it('is marked nowhere where something sounds', () => {
+    expect(listen(drumLoop(120, 50), RATE).hearing.inferred).toEqual([])
+  })
+})
+
+it('offers other ways by weight, all of them together no more than certain', () => {
+  const h = listen(drumLoop(120, 50), RATE).hearing
+  for (const [sure, others] of [
+    [h.confidence.beats, h.tempi],
+    [h.confidence.one, h.ones],
+  ] as const) {
+    const weights = others.map((o) => o.weight)
+    expect(weights.length).toBeGreaterThan(0)
+    expect([...weights].sort((a, b) => b - a)).toEqual(weights)
+    expect(weights[0] as number).toBeLessThanOrEqual(sure)
+    expect(weights.reduce((a, b) => a + b, sure)).toBeLessThan(1.001)
+  }
+})
+
 describe('what has no beat', () => {
   it.each([
     ['nothing', new Float32Array(0)],

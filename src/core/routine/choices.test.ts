@@ -42,6 +42,14 @@ describe('another way to hear the beat, as repairs', () => {
   it('offers none for three against two', () => {
     expect(repairsTo({ bpm: 180, factor: 1.5, shift: 0, weight: 0.5 }, 0.5)).toBeNull()
   })
+  it('is named by the nearest way there', () => {
+    const at = (shift: number) => tempoChoices(heard, [{ bpm: 120, factor: 1, shift, weight: 0.3 }])[0]?.name
+    expect([0.1, 0.25, 0.4].map(at)).toEqual([
+      'The beat comes 100 ms later',
+      'The beat lies between these',
+      'The beat comes 100 ms earlier',
+    ])
+  })
   it('is one change of the routine, and leaves unlikely ones out', () => {
     const others = [
       { bpm: 60, factor: 0.5, shift: 0, weight: 0.2 },

@@ -28,12 +28,16 @@ export interface Choice {
 const LEAST = 0.08
 const NEAR = 0.04
 
+/** How much later the nearest beat of the other grid falls; negative for earlier. */
+function lateOf(other: OtherTempo, period: Seconds): Seconds {
+  const own = period / other.factor
+  return other.shift > own / 2 ? other.shift - own : other.shift
+}
+
 /** The repairs that turn the heard beats into the other ones; null where no repair does. */
 export function repairsTo(other: OtherTempo, period: Seconds): Repair[] | null {
   const near = (f: number) => Math.abs(other.factor / f - 1) < NEAR
-  const own = period / other.factor
-  // The nearest beat of the other grid may lie before or after the heard one.
-  const late = other.shift > own / 2 ? other.shift - own : other.shift
+  const late = lateOf(other, period)
   const shifted = (by: Seconds): Repair[] => (Math.abs(by) < 0.02 ? [] : [{ kind: 'shift', seconds: by }])
   if (near(1)) return shifted(late)
   if (near(2)) return [{ kind: 'double' }, ...shifted(late)]
@@ -48,10 +52,9 @@ function tempoName(other: OtherTempo, period: Seconds): string {
   const bpm = `${Math.round(other.bpm)} BPM`
   if (Math.abs(other.factor - 2) < 0.1) return `Twice as fast: ${bpm}`
   if (Math.abs(other.factor - 0.5) < 0.05) return `Half as fast: ${bpm}`
-  const share = other.shift / period
-  return Math.abs(share - 0.5) < 0.1
-    ? 'The beat lies between these'
-    : `The beat comes ${Math.round(other.shift * 1000)} ms later`
+  const late = lateOf(other, period)
+  if (Math.abs(Math.abs(late) / period - 0.5) < 0.1) return 'The beat lies between these'
+  return `The beat comes ${Math.round(Math.abs(late) * 1000)} ms ${late < 0 ? 'earlier' : 'later'}`
 }
 
 /** Other ways to hear the beat, as moves; the likeliest two. */
