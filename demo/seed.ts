@@ -3,7 +3,7 @@ import { mkdir, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { eq } from 'drizzle-orm'
 import { toMono, writeWav } from '../src/core/formats/wav'
-import { listen } from '../src/core/hear'
+import { listen, packPeaks } from '../src/core/hear'
 import { database } from '../src/server/database'
 import { saveRoutine } from '../src/server/routines'
 import { songs } from '../src/server/schema'
@@ -31,7 +31,7 @@ async function seed(): Promise<void> {
     song.id,
     hearing.version,
     JSON.stringify(hearing),
-    Buffer.concat([peaks.peak, peaks.loudness]),
+    Buffer.from(packPeaks(peaks)),
   )
   await saveRoutine(routines[0]?.id ?? '', 0, demoRoutine(hearing.beats))
   console.log('The demo song and its routine are ready.')

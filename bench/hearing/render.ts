@@ -14,7 +14,7 @@ import path from 'node:path'
 import { readWav, writeWav } from '../../src/core/formats/wav'
 import { readSong, type Song, writeSong } from './midi'
 import { type BenchSong, PACKAGES } from './songs'
-import { prepared, type Spoil } from './spoil'
+import { type Prepared, prepared, type Spoil } from './spoil'
 
 export const CACHE = path.resolve(process.env.AZALEA_BENCH ?? '.cache/bench')
 const RATE = 44_100
@@ -116,10 +116,14 @@ export async function rendered(song: BenchSong, spoil: Spoil | null): Promise<Re
   const ready = prepared(readSong(midiOf(song), song), song.id, spoil)
   if (!ready) return null
   const id = spoil ? `${song.id}.${spoil}` : song.id
+  return { id, song, spoil, file: await wavOf(id, ready), truth: ready.song }
+}
+
+/** The WAV file of something prepared, rendered unless it is in the cache. */
+export async function wavOf(id: string, ready: Prepared): Promise<string> {
   const dir = path.join(CACHE, 'wav')
   const file = path.join(dir, `${id}.wav`)
-  const out = { id, song, spoil, file, truth: ready.song }
-  if (existsSync(file) && statSync(file).size > 44) return out
+  if (existsSync(file) && statSync(file).size > 44) return file
   mkdirSync(dir, { recursive: true })
   const part = path.join(dir, `${id}.part`)
   writeFileSync(`${part}.mid`, writeSong(ready.song))
@@ -150,7 +154,7 @@ export async function rendered(song: BenchSong, spoil: Spoil | null): Promise<Re
   }
   renameSync(`${part}.wav`, file)
   for (const left of ['mid', 'mp3']) rmSync(`${part}.${left}`, { force: true })
-  return out
+  return file
 }
 
 /** Cuts the front off and scales to a peak of 0.89. */

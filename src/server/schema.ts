@@ -29,7 +29,7 @@ export const hearings = sqliteTable(
     version: integer('version').notNull(),
     /** JSON of a Hearing. */
     data: text('data').notNull(),
-    /** Bytes of the loudness pictures: peaks, then loudness, one byte per 10 ms each. */
+    /** Bytes of the pictures: peaks, loudness, onsets, one byte per 10 ms each. */
     peaks: blob('peaks', { mode: 'buffer' }).notNull(),
     createdAt: at('created_at'),
   },

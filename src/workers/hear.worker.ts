@@ -1,6 +1,6 @@
 /* Hears a song off the main thread. One song a worker; cancelling is ending the worker. */
 import { toMono } from '@/core/formats/wav'
-import { type Hearing, listen } from '@/core/hear'
+import { type Hearing, listen, type Peaks } from '@/core/hear'
 
 /** What the page sends. */
 export interface HearRequest {
@@ -11,7 +11,7 @@ export interface HearRequest {
 /** What the page gets back, in this order: any number of progress messages, then one of the others. */
 export type HearReply =
   | { kind: 'progress'; share: number }
-  | { kind: 'heard'; hearing: Hearing; peaks: Uint8Array }
+  | { kind: 'heard'; hearing: Hearing; peaks: Peaks }
   | { kind: 'failed'; message: string }
 
 const say = (reply: HearReply) => self.postMessage(reply)
@@ -21,10 +21,7 @@ self.onmessage = ({ data }: MessageEvent<HearRequest>) => {
     const { hearing, peaks } = listen(toMono(data), data.sampleRate, (share) =>
       say({ kind: 'progress', share }),
     )
-    const both = new Uint8Array(peaks.peak.length * 2)
-    both.set(peaks.peak)
-    both.set(peaks.loudness, peaks.peak.length)
-    say({ kind: 'heard', hearing, peaks: both })
+    say({ kind: 'heard', hearing, peaks })
   } catch (error) {
     say({ kind: 'failed', message: error instanceof Error ? error.message : String(error) })
   }

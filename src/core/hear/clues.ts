@@ -22,7 +22,7 @@ function rise(curve: Float32Array, reach: number): Float32Array {
 const moved = (curve: Float32Array, by: number) => curve.map((_, k) => curve[k + by] ?? 0)
 
 /** Likeness of two beats, 0..1, by timbre and harmony. */
-function alike(f: BeatFeatures, scale: number, a: number, b: number): number {
+export function alike(f: BeatFeatures, scale: number, a: number, b: number): number {
   if (a < 0 || b >= f.beats) return 0
   let d = 0
   for (let c = 0; c < TIMBRE; c++)
@@ -45,7 +45,8 @@ function returns(f: BeatFeatures, scale: number, lag: number): Float32Array {
   return ahead.map((x, k) => Math.abs(x) + Math.abs(ahead[k - lag] ?? 0))
 }
 
-function timbreScale(f: BeatFeatures): number {
+/** Mean squared change of timbre from beat to beat: the yardstick for what is alike in this song. */
+export function timbreScale(f: BeatFeatures): number {
   let sum = 1e-9
   for (let k = 1; k < f.beats; k++)
     sum += distance(meanRow(f.timbre, TIMBRE, k - 1, k), meanRow(f.timbre, TIMBRE, k, k + 1)) ** 2 / f.beats

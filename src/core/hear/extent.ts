@@ -44,7 +44,7 @@ function phaseOf(beats: readonly Seconds[], t: Seconds): number {
  * How much more likely a stroke at each place in the beat is in this song than in free time, as a logarithm: learned
  * from the song itself, so that swung music is as much in time as straight.
  */
-function belonging(beats: readonly Seconds[], list: readonly Stroke[]): (t: Seconds) => number {
+export function belonging(beats: readonly Seconds[], list: readonly Stroke[]): (t: Seconds) => number {
   const raw = new Float32Array(BINS)
   let sum = 1e-9
   for (const s of list) {

@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 
 /** Raised with every change of method, so that an old hearing is known as such. */
-export const HEARING_VERSION = 2
+export const HEARING_VERSION = 3
 
 const seconds = v.pipe(v.number(), v.finite(), v.minValue(-10), v.maxValue(36_000))
 const share = v.pipe(v.number(), v.minValue(0), v.maxValue(1))
@@ -10,6 +10,19 @@ const curve = v.pipe(
   v.array(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(255))),
   v.maxLength(40_000),
 )
+
+/** What a stretch of a song may be guessed to be. */
+export const HEARD_KINDS = [
+  'intro',
+  'verse',
+  'pre-chorus',
+  'chorus',
+  'bridge',
+  'break',
+  'outro',
+  'part',
+] as const
+export type HeardKind = (typeof HEARD_KINDS)[number]
 
 /** Everything that was heard in a song; stored with its version and never changed by a person's repairs. */
 export const HearingSchema = v.object({
@@ -22,8 +35,22 @@ export const HearingSchema = v.object({
   beats: v.pipe(v.array(seconds), v.maxLength(40_000)),
   /** Index of the beat where each phrase begins: its 1. Beats before the first are a pick-up. */
   phrases: v.pipe(v.array(index), v.maxLength(5000)),
+  /** Beats in a bar; phrases are two bars. */
+  bar: v.optional(v.picklist([3, 4]), 4),
+  /** Per phrase, how sure: of its beats, and that it begins there. */
+  sure: v.optional(v.object({ beats: v.array(share), ones: v.array(share) }), { beats: [], ones: [] }),
+  /** Per phrase, the index of the earlier phrase it repeats, or -1. */
+  same: v.optional(v.array(v.pipe(v.number(), v.integer(), v.minValue(-1))), []),
+  /** Stretches that sound alike, each with a guess at what it is and why. */
   sections: v.pipe(
-    v.array(v.object({ beat: index, letter: v.pipe(v.string(), v.maxLength(3)) })),
+    v.array(
+      v.object({
+        beat: index,
+        letter: v.pipe(v.string(), v.maxLength(3)),
+        kind: v.optional(v.picklist(HEARD_KINDS), 'part'),
+        why: v.optional(v.pipe(v.string(), v.maxLength(200)), ''),
+      }),
+    ),
     v.maxLength(500),
   ),
   /** How sure, 0..1: of the tempo and where its beat falls, and of the 1. Fitted on songs of known beat. */
@@ -58,9 +85,19 @@ export const HearingSchema = v.object({
 
 export type Hearing = v.InferOutput<typeof HearingSchema>
 
-/** Loudness pictures of a song: one byte per 10 ms frame, 255 being full scale. */
+/** Pictures of a song: one byte per 10 ms frame, 255 being the most. */
 export interface Peaks {
   frameRate: number
   peak: Uint8Array
   loudness: Uint8Array
+  /** How much new sound begins, as the square root of onset strength; see `onsetOf`. */
+  onset: Uint8Array
 }
+
+/** Onset strength is kept as its square root times this. */
+const ONSET_SCALE = 50
+
+/** The byte an onset strength is kept as. */
+export const onsetByte = (strength: number) => Math.min(255, Math.round(ONSET_SCALE * Math.sqrt(strength)))
+/** The strength a byte stands for. */
+export const onsetOf = (byte: number) => (byte / ONSET_SCALE) ** 2

@@ -1,2 +1,3 @@
-export { type Hearing, HearingSchema } from './hearing'
+export { HEARING_VERSION, type HeardKind, type Hearing, HearingSchema, onsetOf, type Peaks } from './hearing'
 export { downbeats, eights, listen } from './listen'
+export { packPeaks, unpackPeaks } from './pictures'

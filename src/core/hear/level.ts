@@ -194,7 +194,10 @@ function featuresOf({ onsets: o, chroma }: Sound, beats: readonly Seconds[], bpm
 }
 
 /** Weight of each feature, fitted on songs of known beat (docs/hearing.md). */
-const WEIGHTS = [2.46, 1.23, 1.33, 1.5, 0.98, 1.2, 1, 3, 1.33]
+const WEIGHTS = [
+  2.73, 1.15, 0, 2.75, 0.72, 0.75, 1.14, 1.2, 1.47, 0.23, -1.34, -0.32, -0.12, -0.71, 0.04, 1.07, -1.26, 1.14,
+  0.08, 2.25,
+]
 
 /**
  * Every way to count the pulses as beats, the likeliest first.
@@ -204,7 +207,7 @@ export function levels(s: Spectrum, o: Onsets, pulses: readonly Seconds[]): Leve
   const sound: Sound = { onsets: o, chroma: summed(s.chroma, 12, s.frames) }
   const at = positions(pulses, o.frames)
   const rate = (60 * (pulses.length - 1)) / ((pulses.at(-1) as number) - (pulses[0] as number))
-  const out = [1, 2, 4].flatMap((stride) => {
+  const out = [1, 2, 3, 4].flatMap((stride) => {
     const bpm = rate / stride
     if (bpm < SLOWEST_BPM || bpm > FASTEST_BPM) return []
     const grids = phasesOf(profile(o, at, stride)).map((phase) => ({
@@ -216,7 +219,13 @@ export function levels(s: Spectrum, o: Onsets, pulses: readonly Seconds[]): Leve
     const hits = rivals.map((g) => meanHit(o.all, g.beats))
     const most = Math.max(...hits)
     return rivals.map(({ phase, beats }, i): Level => {
-      const features = [...featuresOf(sound, beats, bpm), ratio(hits[i] as number, most, 0.15)]
+      const features = [
+        ...featuresOf(sound, beats, bpm),
+        ratio(hits[i] as number, most, 0.15),
+        ...drumming(o, beats),
+        // Beats of three pulses are rarer.
+        -Number(stride === 3),
+      ]
       const score = features.reduce((sum, v, k) => sum + v * (WEIGHTS[k] as number), 0)
       return { stride, phase, bpm, beats, features, score, probability: 0 }
     })
@@ -225,6 +234,51 @@ export function levels(s: Spectrum, o: Onsets, pulses: readonly Seconds[]): Leve
   const top = out[0]?.score ?? 0
   const sum = out.reduce((n, l) => n + Math.exp(l.score - top), 0)
   return out.map((l) => ({ ...l, probability: Math.exp(l.score - top) / sum }))
+}
+
+/** Differences of a round of four values, each over their sum: how it sways by two, and how much one of four stands out. */
+function sways(xs: readonly number[]): { two: number; four: number } {
+  const sum = xs.reduce((a, b) => a + b, 0) + 1e-6
+  const [a, b, c, d] = xs as [number, number, number, number]
+  return { two: (a - b + c - d) / sum, four: Math.hypot(a - c, b - d) / sum }
+}
+
+/**
+ * What drums say about how fast to count: kick and snare folded over four beats, on the beats and between.
+ * A backbeat sways by two; one that sways by four is counted too fast, one that falls between is counted too slowly.
+ */
+function drumming(o: Onsets, beats: readonly Seconds[]): number[] {
+  const at = (curve: Float32Array, part: number) =>
+    [0, 1, 2, 3].map((r) =>
+      meanHit(
+        curve,
+        beats.flatMap((t, i) => {
+          const next = beats[i + 1]
+          return next !== undefined && i % 4 === r ? [t + part * (next - t)] : []
+        }),
+      ),
+    )
+  const sum = (xs: readonly number[]) => xs.reduce((a, b) => a + b, 0)
+  const share = (a: readonly number[], b: readonly number[]) => (sum(a) - sum(b)) / (sum(a) + sum(b) + 0.2)
+  const [kick, kickHalf] = [at(o.low, 0), at(o.low, 0.5)]
+  const [snare, snareHalf] = [at(o.snare, 0), at(o.snare, 0.5)]
+  const quarters = [...at(o.all, 0.25), ...at(o.all, 0.75)].map((x) => x / 2)
+  const on = at(o.all, 0)
+  const half = at(o.all, 0.5)
+  const s = sways(snare)
+  const k = sways(kick)
+  return [
+    Math.abs(s.two),
+    s.four,
+    share(snare, snareHalf),
+    Math.abs(k.two),
+    k.four,
+    share(kick, kickHalf),
+    clamp(-4 * s.two * k.two, -1, 1),
+    share(on, half),
+    share(on, quarters),
+    share(half, quarters),
+  ]
 }
 
 function gridOf(pulses: readonly Seconds[], stride: number, phase: number): Seconds[] {

@@ -1,14 +1,17 @@
 import type { Seconds } from '../time'
 import { evened, pulseTrack } from './beats'
+import { keeping, localTrust } from './certainty'
 import { clues } from './clues'
 import { type Extent, extent, firstSound } from './extent'
 import { BASS, type BeatFeatures, beatFeatures } from './features'
-import { HEARING_VERSION, type Hearing, type Peaks } from './hearing'
+import { HEARING_VERSION, type Hearing, onsetByte, type Peaks } from './hearing'
+import { guessKinds } from './kinds'
 import { type Level, levels } from './level'
+import { metre } from './metre'
 import { findEights } from './ones'
 import { type Onsets, onsets } from './onsets'
 import { lagPicture } from './pulse'
-import { findSections } from './sections'
+import { findSections, sameAs } from './sections'
 import { FRAME_RATE, type Spectrum, spectrum } from './spectrum'
 import { pathTempo, tempoPath } from './tempo'
 
@@ -31,8 +34,9 @@ export function listen(
   progress: (share: number) => void = () => {},
 ): { hearing: Hearing; peaks: Peaks } {
   const s = spectrum(mono, sampleRate, (share) => progress(0.8 * share))
-  const hearing = understand(s, mono.length / sampleRate, (share) => progress(0.8 + 0.2 * share))
-  return { hearing, peaks: peaksOf(s) }
+  const o = onsets(s)
+  const hearing = understand(s, o, mono.length / sampleRate, (share) => progress(0.8 + 0.2 * share))
+  return { hearing, peaks: peaksOf(s, o) }
 }
 
 /**
@@ -42,17 +46,18 @@ export function listen(
  */
 export function understand(
   s: Spectrum,
+  o: Onsets,
   duration: Seconds,
   progress: (share: number) => void = () => {},
 ): Hearing {
-  const o = onsets(s)
-  progress(0.15)
+  progress(0.1)
   const picture = lagPicture(o)
   progress(0.35)
   const path = tempoPath(picture)
   if (path.strength < LEAST_STRENGTH) return nothing(duration)
   progress(0.5)
-  const pulses = evened(pulseTrack(o, pulsePeriods(path.periods)), o, duration)
+  const periods = pulsePeriods(path.periods)
+  const pulses = evened(pulseTrack(o, periods), periods, o, duration)
   progress(0.6)
   const ways = pulses.times.length > 8 ? levels(s, o, pulses.times) : []
   const best = ways[0]
@@ -63,17 +68,30 @@ export function understand(
   if (beats.length < 8 || (beats.at(-1) as number) - (beats[0] as number) < LEAST_MUSIC)
     return nothing(duration)
   const f = beatFeatures(s, o, beats)
-  const counting = findEights(clues(f), openingOf(s, beats))
+  const { bar } = metre(picture, beats)
+  const counting = findEights(clues(f), openingOf(s, beats), bar)
   progress(0.9)
-  const sections = findSections(f, counting.starts)
+  const stretches = findSections(f, counting.starts)
+  const kinds = guessKinds(f, stretches)
+  const kept = keeping(
+    o,
+    beats,
+    counting.starts.map((k) => beats[k] as number),
+  )
   progress(1)
   return {
     ...nothing(duration),
     tempo: round(pulses.steady ? 60 / ((beats[1] as number) - (beats[0] as number)) : medianTempo(beats)),
     steady: pulses.steady,
     beats: beats.map(round),
+    bar,
     phrases: counting.starts,
-    sections,
+    sure: {
+      beats: kept.map((k) => round(best.probability * localTrust(k))),
+      ones: counting.sure.map(round),
+    },
+    same: sameAs(f, counting.starts),
+    sections: stretches.map((x, i) => ({ ...x, kind: kinds[i]?.kind ?? 'part', why: kinds[i]?.why ?? '' })),
     confidence: { beats: round(best.probability), one: round(counting.shifts[0] ?? 0) },
     tempi: otherTempi(ways),
     ones: counting.shifts
@@ -96,6 +114,9 @@ function nothing(duration: Seconds): Hearing {
     steady: false,
     beats: [],
     phrases: [],
+    bar: 4,
+    sure: { beats: [], ones: [] },
+    same: [],
     sections: [],
     confidence: { beats: 0, one: 0 },
     tempi: [],
@@ -189,12 +210,13 @@ function picturesOf(f: BeatFeatures): Hearing['pictures'] {
   return { loudness: bytes(f.loudness, 255), brightness: bytes(f.shine, 170), low: bytes(bass, 120) }
 }
 
-function peaksOf(s: Spectrum): Peaks {
+function peaksOf(s: Spectrum, o: Onsets): Peaks {
   const byte = (x: number) => Math.round(255 * Math.min(1, x))
   return {
     frameRate: FRAME_RATE,
     peak: Uint8Array.from(s.peak, byte),
     loudness: Uint8Array.from(s.loudness, byte),
+    onset: Uint8Array.from(o.all, onsetByte),
   }
 }
 
@@ -203,11 +225,11 @@ export function eights(h: Hearing): Seconds[] {
   return h.phrases.map((k) => h.beats[k] as number)
 }
 
-/** Times at which its bars of four begin, counted from the 1 of each phrase, the pick-up backwards from the first. */
+/** Times at which its bars begin, counted from the 1 of each phrase, the pick-up backwards from the first. */
 export function downbeats(h: Hearing): Seconds[] {
   const first = h.phrases[0] ?? 0
   return h.beats.filter((_, k) => {
-    const start = h.phrases.findLast((p) => p <= k) ?? first - 8
-    return (k - start) % 4 === 0
+    const start = h.phrases.findLast((p) => p <= k) ?? first - 2 * h.bar
+    return (k - start) % h.bar === 0
   })
 }

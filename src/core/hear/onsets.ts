@@ -11,6 +11,8 @@ export interface Onsets {
   mid: Float32Array
   /** Above about 2 kHz: hats, the rattle of a snare, consonants. */
   high: Float32Array
+  /** What begins in the middle and the high bands at once: snares and claps. */
+  snare: Float32Array
   /** GROUPS zero-mean curves, one row a frame: the same, finer, for comparing patterns. */
   groups: Float32Array
 }
@@ -55,13 +57,16 @@ export function onsets(s: Spectrum): Onsets {
       for (let g = from; g < to; g++) out[f] = (out[f] as number) + (groups[f * GROUPS + g] as number)
     return levelled(out)
   }
-  const [mid, high] = [MID / per, HIGH / per]
+  const [at, up] = [MID / per, HIGH / per]
+  const mid = sum(at, up)
+  const high = sum(up, GROUPS)
   return {
     frames: s.frames,
     all: sum(0, GROUPS),
-    low: sum(0, mid),
-    mid: sum(mid, high),
-    high: sum(high, GROUPS),
+    low: sum(0, at),
+    mid,
+    high,
+    snare: mid.map((x, i) => Math.sqrt(x * (high[i] as number))),
     groups: centred(groups, s.frames),
   }
 }

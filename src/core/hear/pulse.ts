@@ -87,7 +87,7 @@ export function lagPicture(o: Onsets): LagPicture {
 }
 
 /** Best likeness of a window within `reach` frames of a lag. */
-function near(p: LagPicture, w: number, lag: number, reach: number): number {
+export function nearest(p: LagPicture, w: number, lag: number, reach: number): number {
   const row = w * p.lags
   const from = Math.max(0, Math.ceil(lag - reach))
   const to = Math.min(p.lags - 1, Math.floor(lag + reach))
@@ -101,10 +101,10 @@ function near(p: LagPicture, w: number, lag: number, reach: number): number {
 /** How well a beat of this period explains a window, in twos: beat, half bar, bar, two bars. */
 export function duple(p: LagPicture, w: number, period: number): number {
   return (
-    (near(p, w, period, 1) +
-      near(p, w, 2 * period, 1) +
-      1.5 * near(p, w, 4 * period, 2) +
-      near(p, w, 8 * period, 3)) /
+    (nearest(p, w, period, 1) +
+      nearest(p, w, 2 * period, 1) +
+      1.5 * nearest(p, w, 4 * period, 2) +
+      nearest(p, w, 8 * period, 3)) /
     4.5
   )
 }
@@ -112,6 +112,9 @@ export function duple(p: LagPicture, w: number, period: number): number {
 /** The same in threes: beat, bar of three, two bars. */
 export function triple(p: LagPicture, w: number, period: number): number {
   return (
-    (1.5 * near(p, w, period, 1) + 1.5 * near(p, w, 3 * period, 2) + 1.5 * near(p, w, 6 * period, 3)) / 4.5
+    (1.5 * nearest(p, w, period, 1) +
+      1.5 * nearest(p, w, 3 * period, 2) +
+      1.5 * nearest(p, w, 6 * period, 3)) /
+    4.5
   )
 }

@@ -1,7 +1,8 @@
+import { alike, timbreScale } from './clues'
 import { type BeatFeatures, distance, meanRow } from './features'
 
 /** A stretch of beats that sounds alike, with a letter shared by stretches alike. */
-export interface HeardSection {
+export interface Stretch {
   /** First beat index, on a 1. */
   beat: number
   letter: string
@@ -31,7 +32,7 @@ function yardstick(rows: readonly Row[]) {
  * likeness of their means.
  * @param starts beat index where each phrase begins
  */
-export function findSections(f: BeatFeatures, starts: readonly number[]): HeardSection[] {
+export function findSections(f: BeatFeatures, starts: readonly number[]): Stretch[] {
   const one = starts[0] ?? 0
   const rows = starts.map((k, i) => rowOf(f, k, starts[i + 1] ?? f.beats))
   if (rows.length < 4) return rows.length ? [{ beat: one, letter: 'A' }] : []
@@ -59,7 +60,7 @@ function lettered(
   starts: readonly number[],
   edges: number[],
   scale: { timbre: number; chroma: number },
-): HeardSection[] {
+): Stretch[] {
   const kinds: { letter: string; row: Row }[] = []
   return edges.map((edge, i) => {
     const beat = starts[edge] as number
@@ -70,5 +71,31 @@ function lettered(
     const letter = String.fromCharCode(65 + Math.min(25, kinds.length))
     kinds.push({ letter, row })
     return { beat, letter }
+  })
+}
+
+/** Two phrases at least this alike, of 1, are rows "same as" each other. */
+const SAME = 0.72
+
+/**
+ * For each phrase the earlier one it repeats, or -1: likeness beat by beat, of timbre and harmony.
+ * @param starts beat index where each phrase begins
+ */
+export function sameAs(f: BeatFeatures, starts: readonly number[]): number[] {
+  const scale = timbreScale(f)
+  const length = (i: number) => (starts[i + 1] ?? f.beats) - (starts[i] as number)
+  return starts.map((start, i) => {
+    let best = SAME
+    let same = -1
+    for (let j = 0; j < i; j++) {
+      if (length(j) !== length(i)) continue
+      let sum = 0
+      for (let k = 0; k < length(i); k++) sum += alike(f, scale, (starts[j] as number) + k, start + k)
+      if (sum / length(i) > best + 1e-6) {
+        best = sum / length(i)
+        same = j
+      }
+    }
+    return same
   })
 }

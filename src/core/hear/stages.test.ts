@@ -27,6 +27,7 @@ function curves(seconds: number, hits: readonly Hit[]): Onsets {
     low: curve(),
     mid: curve(),
     high: curve(),
+    snare: curve(),
     groups: new Float32Array(frames * GROUPS),
   }
   for (const { t, low = 1, high = 1 } of hits) {
@@ -44,6 +45,7 @@ function curves(seconds: number, hits: readonly Hit[]): Onsets {
       put(o.low, frame, 3 * low)
       put(o.mid, frame, 1.5 * high)
       put(o.high, frame, 3 * high)
+      put(o.snare, frame, 2 * high)
       for (let g = 0; g < GROUPS; g++) put(o.groups, frame * GROUPS + g, g < GROUPS / 2 ? low : high)
     }
   }
@@ -119,7 +121,7 @@ describe('an even pulse', () => {
       60,
       hits.map((t) => ({ t })),
     )
-    const { times, steady } = evened(pulseTrack(o, periods), o, 60)
+    const { times, steady } = evened(pulseTrack(o, periods), periods, o, 60)
     expect(steady).toBe(true)
     const off = truth.map((t) => Math.min(...times.map((x) => Math.abs(x - t))))
     expect(Math.max(...off)).toBeLessThan(0.006)
@@ -134,7 +136,7 @@ describe('an even pulse', () => {
       60,
       truth.map((t) => ({ t })),
     )
-    const { times, steady } = evened(pulseTrack(o, periods), o, 60)
+    const { times, steady } = evened(pulseTrack(o, periods), periods, o, 60)
     expect(steady).toBe(false)
     const off = truth.slice(4, -4).map((t) => Math.min(...times.map((x) => Math.abs(x - t))))
     expect(Math.max(...off)).toBeLessThan(0.02)
@@ -233,6 +235,6 @@ describe('the 1', () => {
     const { starts, shifts } = findEights(none, 2)
     expect(starts[0]).toBe(2)
     expect(shifts.reduce((a, b) => a + b, 0)).toBeCloseTo(1, 9)
-    expect(shifts[0]).toBeLessThan(0.7)
+    expect(shifts[0]).toBeLessThan(0.9)
   })
 })

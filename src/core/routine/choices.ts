@@ -1,5 +1,6 @@
 import type { Seconds } from '../time'
-import { type NewId, repair, shiftPhrases } from './edits'
+import { repair } from './grid-edits'
+import { type NewId, shiftPhrases } from './phrases'
 import type { Repair, Routine } from './schema'
 
 /** Another way to hear the beat: its tempo over the heard one, and how much later its first beat falls. */

@@ -88,9 +88,14 @@ export function byPlace(a: Cue, b: Cue): number {
   return a.at - b.at || LAYERS.indexOf(a.layer) - LAYERS.indexOf(b.layer) || a.id.localeCompare(b.id)
 }
 
+/** How many counts some phrases have together. */
+export function totalCounts(phrases: readonly Phrase[]): number {
+  return phrases.reduce((n, p) => n + p.length, 0)
+}
+
 /** Where the routine's excerpt begins and ends; the whole song when none was chosen. */
 export function excerptOf(routine: Routine): { start: Ticks; end: Ticks } {
-  const end = routine.phrases.reduce((n, p) => n + p.length, 0) * TICKS_PER_COUNT
+  const end = totalCounts(routine.phrases) * TICKS_PER_COUNT
   return routine.excerpt ?? { start: 0, end }
 }
 

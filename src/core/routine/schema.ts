@@ -51,13 +51,30 @@ const Section = v.object({
   letter: v.pipe(v.string(), v.maxLength(3)),
 })
 
-/** What a person changed about the heard beats, applied in order; the hearing itself is never touched. */
+const beat = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(40_000))
+const seconds = v.pipe(v.number(), v.finite(), v.minValue(-60), v.maxValue(36_000))
+
+/**
+ * What a person changed about the heard beats, applied in order; the hearing itself is never touched. Beats are named by
+ * their index in the grid as repaired so far.
+ */
 const Repair = v.variant('kind', [
   v.object({ kind: v.literal('double') }),
   v.object({ kind: v.literal('halve'), keep: v.picklist([0, 1]) }),
+  /** Every beat, or every one from a beat on, earlier or later. */
   v.object({
     kind: v.literal('shift'),
     seconds: v.pipe(v.number(), v.finite(), v.minValue(-5), v.maxValue(5)),
+    from: v.optional(beat),
+  }),
+  /** A beat held at a time: what lies between it and the next pins gives way, what lies beyond them does not move. */
+  v.object({ kind: v.literal('pin'), beat, at: seconds }),
+  /** The beats from one index up to another (not included), replaced by these: tapped, steadied, brought along. */
+  v.object({
+    kind: v.literal('grid'),
+    from: beat,
+    to: beat,
+    beats: v.pipe(v.array(seconds), v.maxLength(40_000)),
   }),
 ])
 
@@ -72,7 +89,11 @@ export const RoutineSchema = v.pipe(
     version: v.literal(1),
     title: v.pipe(v.string(), v.trim(), v.minLength(1, 'A routine needs a name.'), v.maxLength(TEXT)),
     credit: text,
+    /** Version of the hearing the counts stand on; 0 for the first there is. */
+    heardWith: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 0),
     repairs: v.pipe(v.array(Repair), v.maxLength(200)),
+    /** Counts of a phrase where nothing else is said: 8, or 6, 4, 3 for other metres. */
+    usual: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(32)), 8),
     phrases: v.pipe(v.array(Phrase), v.maxLength(2000)),
     sections: v.pipe(v.array(Section), v.maxLength(500)),
     excerpt: v.nullable(Excerpt),
@@ -97,5 +118,16 @@ export type SectionKind = (typeof SECTION_KINDS)[number]
 
 /** A routine with nothing in it yet. */
 export function emptyRoutine(title: string, credit = ''): Routine {
-  return { version: 1, title, credit, repairs: [], phrases: [], sections: [], excerpt: null, cues: [] }
+  return {
+    version: 1,
+    title,
+    credit,
+    heardWith: 0,
+    repairs: [],
+    usual: 8,
+    phrases: [],
+    sections: [],
+    excerpt: null,
+    cues: [],
+  }
 }

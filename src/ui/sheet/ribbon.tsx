@@ -2,6 +2,7 @@
 
 import { useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
+import type { Peaks } from '@/core/hear'
 import { excerptOf, type PlacedPhrase, type Routine, sectionTitle } from '@/core/routine'
 import { type Seconds, snapTick, tickOfTime, timeOfTick } from '@/core/time'
 import { useCursor } from '../state/cursor'
@@ -93,7 +94,7 @@ export function Bands({
 }: {
   list: readonly Stretch[]
   duration: Seconds
-  peaks: Uint8Array
+  peaks: Peaks
 }) {
   const ref = useRef<HTMLCanvasElement>(null)
   useEffect(() => {
@@ -106,12 +107,12 @@ export function Bands({
       const pen = canvas.getContext('2d')
       if (!pen) return
       pen.fillStyle = `${desk.ink}66`
-      const frames = peaks.length / 2
+      const frames = peaks.loudness.length
       const bars = Math.floor(canvas.width / (3 * scale))
       for (let i = 0; i < bars; i++) {
         let loud = 0
         for (let f = Math.floor((i * frames) / bars); f < ((i + 1) * frames) / bars; f++)
-          loud = Math.max(loud, peaks[frames + f] ?? 0)
+          loud = Math.max(loud, peaks.loudness[f] ?? 0)
         const h = Math.max(scale, Math.min(1, loud / 110) * canvas.height)
         pen.fillRect(i * 3 * scale, canvas.height - h, 2 * scale, h)
       }

@@ -1,10 +1,11 @@
 'use client'
 
 import { useEffect, useRef } from 'react'
+import type { Peaks } from '@/core/hear'
 import { type Seconds, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 
 interface Props {
-  peaks: Uint8Array
+  peaks: Peaks
   times: readonly Seconds[]
   /** First tick and number of counts drawn, and how many counts the full width stands for. */
   from: number
@@ -31,7 +32,7 @@ export function Wave({ peaks, times, from, counts, columns, height, colour }: Pr
       if (!pen || times.length < 2) return
       pen.scale(scale, scale)
       pen.fillStyle = colour
-      const frames = peaks.length / 2
+      const frames = peaks.peak.length
       const bars = Math.floor((width * counts) / columns / BAR)
       for (let i = 0; i < bars; i++) {
         const tick = (x: number) => from + (x / bars) * counts * TICKS_PER_COUNT
@@ -39,7 +40,7 @@ export function Wave({ peaks, times, from, counts, columns, height, colour }: Pr
         const b = Math.max(a + 1, Math.floor(timeOfTick(times, tick(i + 1)) * 100))
         let loud = 0
         for (let f = Math.max(0, a); f < b && f < frames; f++)
-          loud = Math.max(loud, ((peaks[f] ?? 0) + (peaks[frames + f] ?? 0)) / 2)
+          loud = Math.max(loud, ((peaks.peak[f] ?? 0) + (peaks.loudness[f] ?? 0)) / 2)
         const h = Math.max(1.5, Math.min(1, loud / 150) * height)
         pen.fillRect(i * BAR, (height - h) / 2, BAR - 1, h)
       }

@@ -1,4 +1,5 @@
 import * as v from 'valibot'
+import { packPeaks } from '@/core/hear'
 import type { Routine } from '@/core/routine'
 import type { Heard } from './hear'
 
@@ -67,7 +68,11 @@ function base64(bytes: Uint8Array): string {
 }
 
 export async function saveHearing(songId: string, { hearing, peaks }: Heard): Promise<void> {
-  await call(v.unknown(), `/api/songs/${songId}/hearing`, json('PUT', { hearing, peaks: base64(peaks) }))
+  await call(
+    v.unknown(),
+    `/api/songs/${songId}/hearing`,
+    json('PUT', { hearing, peaks: base64(packPeaks(peaks)) }),
+  )
 }
 
 /** One repetition for the log. */

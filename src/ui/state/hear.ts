@@ -1,17 +1,20 @@
 import * as v from 'valibot'
 import { channelsOf } from '@/audio/song'
-import { type Hearing, HearingSchema } from '@/core/hear'
+import { type Hearing, HearingSchema, type Peaks } from '@/core/hear'
 import type { HearReply, HearRequest } from '@/workers/hear.worker'
 
-/** A hearing with its loudness pictures: peak bytes, then loudness bytes, one each per 10 ms. */
+/** A hearing with the pictures of its sound. */
 export interface Heard {
   hearing: Hearing
-  peaks: Uint8Array
+  peaks: Peaks
 }
+
+const bytes = v.instance(Uint8Array)
+const PeaksSchema = v.object({ frameRate: v.number(), peak: bytes, loudness: bytes, onset: bytes })
 
 const Reply = v.variant('kind', [
   v.object({ kind: v.literal('progress'), share: v.number() }),
-  v.object({ kind: v.literal('heard'), hearing: HearingSchema, peaks: v.instance(Uint8Array) }),
+  v.object({ kind: v.literal('heard'), hearing: HearingSchema, peaks: PeaksSchema }),
   v.object({ kind: v.literal('failed'), message: v.string() }),
 ])
 

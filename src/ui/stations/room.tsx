@@ -3,7 +3,7 @@
 import { nanoid } from 'nanoid'
 import { usePathname } from 'next/navigation'
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import type { Hearing } from '@/core/hear'
+import { type Hearing, unpackPeaks } from '@/core/hear'
 import { layOut, type Routine } from '@/core/routine'
 import { saveHearing } from '../state/api'
 import { useCursor } from '../state/cursor'
@@ -40,7 +40,11 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
   const [store] = useState(() => openRoutineStore(id, routine, revision))
   const [player] = useState(() => new Player(`/api/songs/${song.id}/audio?v=${song.hash.slice(0, 12)}`))
   const [heard, setHeard] = useState<Heard | null>(
-    () => stored && { hearing: stored.hearing, peaks: bytesOf(stored.peaks) },
+    () =>
+      stored && {
+        hearing: stored.hearing,
+        peaks: unpackPeaks(bytesOf(stored.peaks), stored.hearing.version),
+      },
   )
   const [listening, setListening] = useState<ListeningState>({ kind: 'idle' })
   const stop = useRef<AbortController | null>(null)

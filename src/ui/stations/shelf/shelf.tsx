@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation'
 import { useEffect, useMemo, useState } from 'react'
 import styled from 'styled-components'
-import type { Hearing } from '@/core/hear'
+import { type Hearing, unpackPeaks } from '@/core/hear'
 import { placePhrases, type Routine, repairedBeats } from '@/core/routine'
 import { clockText, gridTempo } from '@/core/time'
 import { Button } from '../../parts/button'
@@ -130,7 +130,10 @@ function Entry({ item, onRemove }: { item: ShelfItem; onRemove: () => void }) {
   const shown = useMemo(() => {
     if (!heard) return null
     const times = repairedBeats(heard.hearing.beats, routine.repairs)
-    const peaks = Uint8Array.from(atob(heard.peaks), (c) => c.charCodeAt(0))
+    const peaks = unpackPeaks(
+      Uint8Array.from(atob(heard.peaks), (c) => c.charCodeAt(0)),
+      heard.hearing.version,
+    )
     const list = stretches(placePhrases(routine), times, heard.hearing.duration)
     return { list, peaks, tempo: times.length > 1 ? Math.round(gridTempo(times)) : 0 }
   }, [heard, routine])
