@@ -8,6 +8,13 @@ const RATE = 44_100
  * @param start seconds before the first beat
  */
 export function drumLoop(bpm: number, seconds: number, start = 0.5, rate = RATE): Float32Array {
+  const beats = []
+  for (let k = 0; start + (k * 60) / bpm < seconds - 0.15; k++) beats.push(start + (k * 60) / bpm)
+  return drumsAt(beats, seconds, rate)
+}
+
+/** The same drums and bass on any beats. */
+export function drumsAt(beats: readonly number[], seconds: number, rate = RATE): Float32Array {
   const out = new Float32Array(Math.round(seconds * rate))
   let noise = 1
   const hiss = () => {
@@ -19,9 +26,8 @@ export function drumLoop(bpm: number, seconds: number, start = 0.5, rate = RATE)
     for (let i = 0; i < length * rate && at + i < out.length; i++)
       out[at + i] = (out[at + i] as number) + voice(i / rate)
   }
-  const beat = 60 / bpm
-  for (let k = 0; start + k * beat < seconds - 0.15; k++) {
-    const t = start + k * beat
+  beats.forEach((t, k) => {
+    const beat = (beats[k + 1] ?? t + 0.5) - t
     if (k % 2 === 0)
       add(
         t,
@@ -39,7 +45,7 @@ export function drumLoop(bpm: number, seconds: number, start = 0.5, rate = RATE)
       )
     chord(0.9 * beat, 0.2, 1)
     if (k % 4 === 0) for (const factor of [2, 2.5, 3]) chord(3.9 * beat, 0.06, factor)
-  }
+  })
   return out
 }
 

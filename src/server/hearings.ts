@@ -1,4 +1,4 @@
-import { desc, eq } from 'drizzle-orm'
+import { asc, eq } from 'drizzle-orm'
 import * as v from 'valibot'
 import { type Hearing, HearingSchema } from '@/core/hear'
 import { database } from './database'
@@ -10,12 +10,16 @@ export interface StoredHearing {
   peaks: string
 }
 
-/** The newest hearing of a song, or null when it was not heard yet. */
-export async function hearingOf(songId: string): Promise<StoredHearing | null> {
-  const row = await (await database()).query.hearings.findFirst({
+/**
+ * A hearing of a song: of one version, or the first there is; null when it was not heard yet.
+ * @param version 0 for the first
+ */
+export async function hearingOf(songId: string, version: number): Promise<StoredHearing | null> {
+  const all = await (await database()).query.hearings.findMany({
     where: eq(hearings.songId, songId),
-    orderBy: desc(hearings.version),
+    orderBy: asc(hearings.version),
   })
+  const row = all.find((h) => h.version === version) ?? all[0]
   if (!row) return null
   return {
     hearing: v.parse(HearingSchema, JSON.parse(row.data)),

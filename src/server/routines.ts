@@ -25,10 +25,11 @@ export async function openRoutine(id: string): Promise<OpenRoutine> {
   const row = await (await database()).query.routines.findFirst({ where: eq(routines.id, id) })
   if (!row) throw gone()
   const song = await songById(row.songId)
+  const routine = v.parse(RoutineSchema, JSON.parse(row.document))
   return {
     id: row.id,
     revision: row.revision,
-    routine: v.parse(RoutineSchema, JSON.parse(row.document)),
+    routine,
     song: {
       id: song.id,
       hash: song.hash,
@@ -37,7 +38,7 @@ export async function openRoutine(id: string): Promise<OpenRoutine> {
       title: song.title,
       credit: song.credit,
     },
-    heard: await hearingOf(song.id),
+    heard: await hearingOf(song.id, routine.heardWith),
   }
 }
 

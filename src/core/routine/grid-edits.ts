@@ -70,7 +70,7 @@ const NEAR = 0.35
  * The page on a grid of which a stretch is new. If every beat has one counterpart, some whole number of beats away,
  * counts, cues and phrases go with their beats; else they go to the same sound.
  */
-function regridded(
+export function regridded(
   routine: Routine,
   next: Routine,
   from: readonly Seconds[],
@@ -109,7 +109,7 @@ function regridded(
   )
 }
 
-/** By how many beats the new grid is numbered later, when all its beats are the old ones, a little moved; else null. */
+/** By how many beats the new grid is numbered later, when its beats are the old ones, moved; else null. */
 function counterpart(from: readonly Seconds[], to: readonly Seconds[]): number | null {
   const period = ((from.at(-1) as number) - (from[0] as number)) / (from.length - 1)
   const mid = from.length >> 1
@@ -129,7 +129,9 @@ function counterpart(from: readonly Seconds[], to: readonly Seconds[]): number |
     both++
     if (Math.abs(other - t) < NEAR * period) near++
   })
-  return both > 0 && near >= 0.9 * both ? by : null
+  if (both > 0 && near >= 0.9 * both) return by
+  // As many as before, but further moved: the same beats, followed or made steady.
+  return from.length === to.length ? 0 : null
 }
 
 function withNames(page: Routine, old: readonly Section[]): Routine {

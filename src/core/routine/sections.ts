@@ -1,4 +1,6 @@
-import type { NewId } from './phrases'
+import { TICKS_PER_COUNT } from '../time'
+import { phraseAt, placePhrases } from './layout'
+import { type NewId, setPhraseLength } from './phrases'
 import type { Routine, Section, SectionKind } from './schema'
 
 /** Begins a section at a phrase, or changes the one that begins there. */
@@ -15,6 +17,70 @@ export function beginSection(
   const order = new Map(routine.phrases.map((p, i) => [p.id, i]))
   sections.sort((a, b) => (order.get(a.phrase) ?? 0) - (order.get(b.phrase) ?? 0))
   return { ...routine, sections }
+}
+
+/** A section somebody proposes, by the count it begins on. */
+export interface ProposedSection {
+  count: number
+  letter: string
+  kind: SectionKind
+}
+
+/** Takes over proposed sections: each begins at the phrase its count lies in; what was named by hand before is replaced. */
+export function takeSections(routine: Routine, proposed: readonly ProposedSection[], newId: NewId): Routine {
+  const placed = placePhrases({ phrases: routine.phrases, sections: [] })
+  const sections: Section[] = []
+  for (const { count, letter, kind } of proposed) {
+    const at = phraseAt(placed, count * TICKS_PER_COUNT)
+    if (at && !sections.some((s) => s.phrase === at.phrase.id))
+      sections.push({ id: newId(), phrase: at.phrase.id, name: '', kind, letter })
+  }
+  return sections.length ? { ...routine, sections } : routine
+}
+
+/** Where else a letter stands, first to last. */
+export function likeSections(routine: Routine, section: Section): Section[] {
+  return routine.sections.filter((s) => s.letter === section.letter && s.id !== section.id)
+}
+
+/**
+ * Says that a section is the same as another: its letter, kind and name, and the lengths of its phrases as far as it
+ * goes; what follows moves on.
+ */
+export function sameAsSection(routine: Routine, sectionId: string, modelId: string, newId: NewId): Routine {
+  const [section, model] = [sectionId, modelId].map((id) => routine.sections.find((s) => s.id === id))
+  if (!section || !model || section === model) return routine
+  const placed = placePhrases(routine)
+  const of = (s: Section) => placed.filter((p) => p.section?.id === s.id)
+  let next = routine
+  of(model).forEach(({ phrase }, i) => {
+    const mine = of(section)[i]
+    if (mine && mine.phrase.length !== phrase.length && i < of(section).length - 1)
+      next = setPhraseLength(next, mine.phrase.id, phrase.length, newId)
+  })
+  const { letter, kind, name } = model
+  return {
+    ...next,
+    sections: next.sections.map((s) => (s.id === sectionId ? { ...s, letter, kind, name } : s)),
+  }
+}
+
+/** Moves where a section begins by whole phrases; it never crosses its neighbours. */
+export function moveSection(routine: Routine, sectionId: string, by: number): Routine {
+  const order = new Map(routine.phrases.map((p, i) => [p.id, i]))
+  const i = routine.sections.findIndex((s) => s.id === sectionId)
+  const section = routine.sections[i]
+  if (!section) return routine
+  const to = (order.get(section.phrase) ?? 0) + by
+  const before = routine.sections[i - 1]
+  const after = routine.sections[i + 1]
+  const phrase = routine.phrases[to]
+  if (!phrase || (before && to <= (order.get(before.phrase) ?? 0))) return routine
+  if (after && to >= (order.get(after.phrase) ?? 0)) return routine
+  return {
+    ...routine,
+    sections: routine.sections.map((s) => (s === section ? { ...s, phrase: phrase.id } : s)),
+  }
 }
 
 /** Takes a section's beginning away: its phrases join the section before. */

@@ -3,7 +3,7 @@
 import type { ReactNode } from 'react'
 import { Button as AriaButton, type ButtonProps, Tooltip, TooltipTrigger } from 'react-aria-components'
 import styled, { css } from 'styled-components'
-import { desk, floor } from '../theme/tokens'
+import { desk, floor, font } from '../theme/tokens'
 
 type Look = 'plain' | 'strong' | 'quiet' | 'danger' | 'dark'
 
@@ -44,7 +44,7 @@ const Bubble = styled(Tooltip)`
 `
 
 const Key = styled.kbd`
-  font: 600 11.5px/1 inherit;
+  font: 600 11.5px/1 ${font.text};
   border: 1px solid #ffffff66;
   border-radius: 5px;
   padding: 2px 5px;

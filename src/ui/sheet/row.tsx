@@ -10,7 +10,7 @@ import { desk, font, tintOf } from '../theme/tokens'
 import { Wave } from './wave'
 
 /** Room at the left of the counts, for the name of the row. */
-export const LEFT = 112
+export const LEFT = 136
 /** Height of the line above a row that begins a section. */
 export const SECTION_LINE = 34
 
@@ -45,6 +45,13 @@ const Name = styled.div`
   width: ${LEFT - 30}px;
   strong { display: block; font: 700 21px/1.1 ${font.display}; }
   span { display: block; font-size: 12px; color: ${desk.quiet}; line-height: 1.3; }
+`
+
+const Beside = styled.div`
+  position: absolute;
+  left: 60px;
+  bottom: 0;
+  width: ${LEFT - 62}px;
 `
 
 const Counts = styled.div<{ $right: number }>`
@@ -98,6 +105,7 @@ interface RowProps {
   top: number
   size: number
   onPoint: (tick: number, y: number) => void
+  beside?: ReactNode
   children: ReactNode
 }
 
@@ -112,6 +120,7 @@ export function SheetRow({
   top,
   size,
   onPoint,
+  beside,
   children,
 }: RowProps) {
   const { heard } = useSong()
@@ -140,6 +149,7 @@ export function SheetRow({
           {phrase.length !== 8 && ` · ${phrase.pickUp ? 'pick-up' : `${phrase.length} counts`}`}
         </span>
       </Name>
+      {beside && <Beside style={{ height: rowHeight }}>{beside}</Beside>}
       <Counts $right={right} style={{ height: rowHeight }} onPointerDown={point} data-counts={phrase.length}>
         {Array.from({ length: phrase.length + 1 }, (_, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: the lines are their numbers

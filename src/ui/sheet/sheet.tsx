@@ -4,7 +4,7 @@ import { useVirtualizer } from '@tanstack/react-virtual'
 import { type ReactNode, useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
 import { labelIn, type PlacedPhrase, phraseAt, placeName } from '@/core/routine'
-import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import type { Ticks } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
 import { desk } from '../theme/tokens'
@@ -72,8 +72,10 @@ interface SheetProps {
   right?: number
   /** What the row holds below its wave. */
   inside?: (placed: PlacedPhrase, columns: number) => ReactNode
-  /** The box around the cursor; by default a whole count over the wave. */
-  cursor?: (placed: PlacedPhrase, columns: number) => ReactNode
+  /** The box around the cursor. */
+  cursor: (placed: PlacedPhrase, columns: number) => ReactNode
+  /** What stands beside a row's name. */
+  beside?: (placed: PlacedPhrase) => ReactNode
   onPoint: (tick: number, y: number) => void
   /** What is said of the cursor's place to a screen reader. */
   said?: string
@@ -88,6 +90,7 @@ export function Sheet({
   right = 24,
   inside,
   cursor,
+  beside,
   onPoint,
   said,
 }: SheetProps) {
@@ -156,14 +159,10 @@ export function Sheet({
               {...{ page, placed: p, columns, waveHeight, rowHeight, right, onPoint }}
               top={item.start}
               size={heightOf(p)}
+              beside={beside?.(p)}
             >
               {inside?.(p, columns)}
-              {p === atCursor &&
-                (cursor ? (
-                  cursor(p, columns)
-                ) : (
-                  <CountCursor placed={p} columns={columns} height={waveHeight} />
-                ))}
+              {p === atCursor && cursor(p, columns)}
             </SheetRow>
           )
         })}
@@ -172,17 +171,6 @@ export function Sheet({
         </Playhead>
       </div>
     </Frame>
-  )
-}
-
-function CountCursor({ placed, columns, height }: { placed: PlacedPhrase; columns: number; height: number }) {
-  const tick = useCursor((s) => s.tick)
-  const left = (tick - placed.start) / TICKS_PER_COUNT / columns
-  return (
-    <CursorBox
-      data-testid="cursor"
-      style={{ left: `${left * 100}%`, width: `${100 / columns}%`, top: 0, height: height + 4 }}
-    />
   )
 }
 

@@ -10,7 +10,12 @@ import { useRoutine } from './routine-store'
 export interface SongState {
   id: string
   fileName: string
+  /** The hearing the open page stands on. */
   heard: Heard | null
+  /** Hears the song again with what Azalea can do now; null where that would bring nothing new. */
+  hearAgain: (() => void) | null
+  /** How far hearing again is, 0..1; null when it is not under way. */
+  hearingAgain: number | null
 }
 
 const Context = createContext<SongState | null>(null)
@@ -29,6 +34,8 @@ export interface Page {
   placed: readonly PlacedPhrase[]
   tempo: number
   duration: Seconds
+  /** True once the beats were repaired: what was heard of single phrases no longer applies. */
+  repaired: boolean
 }
 
 /** The page, worked out again only when the repairs or the phrases change. */
@@ -45,7 +52,8 @@ export function usePage(): Page {
       placed,
       tempo: times.length > 1 ? gridTempo(times) : 0,
       duration: heard?.hearing.duration ?? 0,
+      repaired: repairs.length > 0,
     }),
-    [times, placed, heard],
+    [times, placed, heard, repairs],
   )
 }

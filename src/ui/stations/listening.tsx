@@ -55,11 +55,23 @@ interface Props {
   missing: boolean
   again: () => void
   cancel: () => void
+  /** Goes on without a hearing, to tap the beat. */
+  byHand: () => void
   children: ReactNode
 }
 
 /** Stands before the stations while a song is heard for the first time, or when nothing could be heard. */
-export function Listening({ routineId, title, state, silent, missing, again, cancel, children }: Props) {
+export function Listening({
+  routineId,
+  title,
+  state,
+  silent,
+  missing,
+  again,
+  cancel,
+  byHand,
+  children,
+}: Props) {
   const loading = usePlayerState((s) => s.loading)
   if (state.kind === 'idle' && !silent && !missing) return children
   // The first render on the server: nothing is known yet.
@@ -97,7 +109,8 @@ export function Listening({ routineId, title, state, silent, missing, again, can
           <Stuck
             id={routineId}
             again={again}
-            says="No steady beat was found in this song: it may be silent, spoken, too short, or without a pulse. The song is kept. Tapping a beat by hand is not built yet."
+            byHand={byHand}
+            says="No steady beat was found in this song: it may be silent, spoken, too short, or without a pulse. The song is kept. You can tap the beat while it plays."
           />
         )}
       </Card>
@@ -105,7 +118,17 @@ export function Listening({ routineId, title, state, silent, missing, again, can
   )
 }
 
-function Stuck({ id, says, again }: { id: string; says: string; again: () => void }) {
+function Stuck({
+  id,
+  says,
+  again,
+  byHand,
+}: {
+  id: string
+  says: string
+  again: () => void
+  byHand?: () => void
+}) {
   const [asking, setAsking] = useState(false)
   const [failed, setFailed] = useState('')
   const router = useRouter()
@@ -113,7 +136,12 @@ function Stuck({ id, says, again }: { id: string; says: string; again: () => voi
     <>
       <p role="alert">{failed || says}</p>
       <Actions>
-        <Button look="strong" onPress={again}>
+        {byHand && (
+          <Button look="strong" onPress={byHand}>
+            Tap the beat
+          </Button>
+        )}
+        <Button look={byHand ? 'plain' : 'strong'} onPress={again}>
           Listen again
         </Button>
         <Button onPress={() => setAsking(true)}>Remove this song</Button>

@@ -3,8 +3,10 @@
 import { nanoid } from 'nanoid'
 import { usePathname } from 'next/navigation'
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { type Hearing, unpackPeaks } from '@/core/hear'
-import { layOut, type Routine } from '@/core/routine'
+import { useStore } from 'zustand'
+import { HEARING_VERSION, type Hearing, unpackPeaks } from '@/core/hear'
+import { type HeardGrid, layOut, type Routine, rehear } from '@/core/routine'
+
 import { saveHearing } from '../state/api'
 import { useCursor } from '../state/cursor'
 import { type Heard, hearSong } from '../state/hear'
@@ -26,27 +28,38 @@ function bytesOf(base64: string): Uint8Array {
   return Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
 }
 
-/** What a hearing proposes as the page. */
-function proposal(h: Hearing) {
-  return {
+/** A hearing as the page stands on it. */
+const gridOf = (h: Hearing): HeardGrid => ({
+  version: h.version,
+  beats: h.beats,
+  proposal: {
     counts: h.beats.length,
     starts: h.phrases,
+    usual: 2 * h.bar,
     sections: h.sections.map((s) => ({ count: s.beat, letter: s.letter })),
-  }
-}
+  },
+})
+
+const laidOut = (h: Hearing) => (r: Routine) => ({
+  ...layOut(r, gridOf(h).proposal, nanoid),
+  heardWith: h.version,
+})
 
 /** Holds the open routine and its song while the person goes from station to station; hears the song if it never was. */
 export function Room({ id, revision, routine, song, heard: stored, children }: RoomProps) {
   const [store] = useState(() => openRoutineStore(id, routine, revision))
   const [player] = useState(() => new Player(`/api/songs/${song.id}/audio?v=${song.hash.slice(0, 12)}`))
-  const [heard, setHeard] = useState<Heard | null>(
-    () =>
-      stored && {
-        hearing: stored.hearing,
-        peaks: unpackPeaks(bytesOf(stored.peaks), stored.hearing.version),
-      },
-  )
+  const [known, setKnown] = useState<readonly Heard[]>(() => {
+    if (!stored) return []
+    const { hearing } = stored
+    return [{ hearing, peaks: unpackPeaks(bytesOf(stored.peaks), hearing.version) }]
+  })
+  const heardWith = useStore(store, (s) => s.routine.heardWith)
+  const repaired = useStore(store, (s) => s.routine.repairs.length > 0)
+  const heard = known.find((h) => h.hearing.version === heardWith) ?? known[0] ?? null
   const [listening, setListening] = useState<ListeningState>({ kind: 'idle' })
+  const [hearingAgain, setHearingAgain] = useState<number | null>(null)
+  const [byHand, setByHand] = useState(false)
   const stop = useRef<AbortController | null>(null)
   const path = usePathname()
 
@@ -61,15 +74,34 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
       setListening({ kind: 'hearing', share: 0 })
       const result = await hearSong(audio, (share) => setListening({ kind: 'hearing', share }), mine.signal)
       await saveHearing(song.id, result)
-      setHeard(result)
+      setKnown([result])
       if (store.getState().routine.phrases.length === 0 && result.hearing.beats.length > 0)
-        store.getState().laidOut((r) => layOut(r, proposal(result.hearing), nanoid))
+        store.getState().laidOut(laidOut(result.hearing))
       setListening({ kind: 'idle' })
     } catch (error) {
       if (mine.signal.aborted) return
       setListening({ kind: 'failed', why: error instanceof Error ? error.message : String(error) })
     }
   }, [player, song.id, store])
+
+  /** Hears the song with the newest method while the person works on; what was repaired by hand stays. */
+  const again = useCallback(async () => {
+    const old = heard
+    if (!old) return
+    setHearingAgain(0)
+    try {
+      const audio = await player.audio()
+      const now = await hearSong(audio, setHearingAgain, new AbortController().signal)
+      await saveHearing(song.id, now)
+      setKnown((list) => [...list.filter((h) => h.hearing.version !== now.hearing.version), now])
+      store
+        .getState()
+        .edit('hear the song again', (r) => rehear(r, gridOf(old.hearing), gridOf(now.hearing), nanoid))
+    } catch (error) {
+      player.state.setState({ problem: error instanceof Error ? error.message : String(error) })
+    }
+    setHearingAgain(null)
+  }, [heard, player, song.id, store])
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the room is entered
   useEffect(() => {
@@ -86,7 +118,7 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
   // A first routine on a song that another routine already heard, and a hearing that was stored before the page was laid out.
   useEffect(() => {
     if (heard?.hearing.beats.length && store.getState().routine.phrases.length === 0)
-      store.getState().laidOut((r) => layOut(r, proposal(heard.hearing), nanoid))
+      store.getState().laidOut(laidOut(heard.hearing))
   }, [heard, store])
 
   // Sound belongs to the station it was started on.
@@ -101,9 +133,16 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
     return () => window.removeEventListener('beforeunload', warn)
   }, [store])
 
+  const newest = known.some((h) => h.hearing.version >= HEARING_VERSION)
   const state = useMemo(
-    () => ({ id: song.id, fileName: song.fileName, heard }),
-    [song.id, song.fileName, heard],
+    () => ({
+      id: song.id,
+      fileName: song.fileName,
+      heard,
+      hearAgain: newest ? null : again,
+      hearingAgain,
+    }),
+    [song.id, song.fileName, heard, newest, again, hearingAgain],
   )
   return (
     <RoutineProvider value={store}>
@@ -113,9 +152,10 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
             routineId={id}
             title={song.title}
             state={listening}
-            silent={heard !== null && heard.hearing.beats.length === 0}
+            silent={heard !== null && heard.hearing.beats.length === 0 && !repaired && !byHand}
             missing={heard === null}
             again={listen}
+            byHand={() => setByHand(true)}
             cancel={() => {
               stop.current?.abort()
               setListening({ kind: 'stopped' })

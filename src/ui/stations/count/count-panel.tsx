@@ -4,79 +4,126 @@ import { nanoid } from 'nanoid'
 import { useEffect, useState } from 'react'
 import {
   beginSection,
+  countIn,
   excerptOf,
+  moveSection,
   nextLetter,
   type PlacedPhrase,
   phraseAt,
   removeSection,
   SECTION_KINDS,
   type SectionKind,
-  setPhraseLength,
+  sameAsSection,
+  sectionTitle,
 } from '@/core/routine'
 import { clockText, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
-import { Choice, Text } from '../../parts/field'
+import { Choice, Pick, Text } from '../../parts/field'
 import { spokenPlace } from '../../sheet/sheet'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { Part, Tools } from '../frame'
-import { type CountActions, HeardPart } from './heard-part'
+import type { Command, CommandId } from './commands'
+import { Do } from './do'
+import { BeatPart, HeardPart } from './heard-part'
+
+type Commands = Record<CommandId, Command>
+
+interface PanelProps {
+  page: Page
+  commands: Commands
+  showKeys: () => void
+}
 
 /** What was heard, and every repair, beside the sheet. */
-export function CountPanel({ page, actions }: { page: Page; actions: CountActions }) {
+export function CountPanel({ page, commands: c, showKeys }: PanelProps) {
   const tick = useCursor((s) => s.tick)
   const here = phraseAt(page.placed, tick)
-  if (!here) return <p>No counts yet.</p>
+  if (!here)
+    return (
+      <Part>
+        <h2>No counts yet</h2>
+        <p>Play the song and tap its beat; everything else follows from that.</p>
+        <Tools>
+          <Do command={c.tap} strong />
+        </Tools>
+      </Part>
+    )
   return (
     <>
-      <HeardPart page={page} actions={actions} />
+      <HeardPart page={page} commands={c} />
       <Part>
         <h2>At the cursor</h2>
         <p>
           {spokenPlace(page, tick)} · {clockText(timeOfTick(page.times, tick), true)}
         </p>
         <Tools>
-          <Button
-            look="strong"
-            onPress={actions.one}
-            tip="Moves every eight so that a 1 falls here. Cues stay on their sound."
-            hotkey="1"
-          >
-            This is the 1
-          </Button>
-          <Button
-            onPress={actions.oneOn}
-            tip="The phrase is cut here and eights go on from this count; what is before stays."
-            hotkey="shift 1"
-          >
-            From here on
-          </Button>
+          <Do command={c.one} strong />
+          <Do command={c.oneOn} />
         </Tools>
-        <LengthTool placed={here} />
+        <Tools>
+          {(['earlier', 'later', 'bar'] as const).map((id) => (
+            <Do key={id} command={c[id]} />
+          ))}
+        </Tools>
+        <LengthTool placed={here} commands={c} />
       </Part>
+      <BeatPart page={page} commands={c} />
       <SectionPart key={here.section?.id ?? here.phrase.id} placed={here} />
-      <ExcerptPart page={page} actions={actions} />
+      <ExcerptPart page={page} commands={c} />
       <NamePart />
+      <Tools>
+        <Button small look="quiet" onPress={showKeys} hotkey="?">
+          All keys of this station
+        </Button>
+      </Tools>
     </>
   )
 }
 
-function LengthTool({ placed }: { placed: PlacedPhrase }) {
+const PHRASES = [8, 6, 4, 3].map((n) => ({ id: String(n), name: String(n) }))
+
+function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: Commands }) {
   const edit = useRoutine((s) => s.edit)
-  const set = (length: number) =>
-    edit(`a phrase of ${length}`, (r) => setPhraseLength(r, placed.phrase.id, length, nanoid))
-  const { length } = placed.phrase
+  const usual = useRoutine((s) => s.routine.usual)
+  const { length, feel, id } = placed.phrase
   return (
-    <Tools style={{ alignItems: 'center' }}>
-      <span style={{ flex: 1, fontSize: 14 }}>This phrase has {length} counts</span>
-      <Button small onPress={() => set(length - 1)} isDisabled={length <= 1} aria-label="One count fewer">
-        −
-      </Button>
-      <Button small onPress={() => set(length + 1)} isDisabled={length >= 32} aria-label="One count more">
-        +
-      </Button>
-    </Tools>
+    <>
+      <Tools style={{ alignItems: 'center' }}>
+        <span style={{ flex: 1, fontSize: 14 }}>
+          This phrase has {length} counts{feel === 'triplet' ? ', in triplets' : ''}
+        </span>
+        <Button small onPress={c.fewer.run} isDisabled={length <= 1} aria-label="One count fewer" hotkey="[">
+          −
+        </Button>
+        <Button small onPress={c.more.run} isDisabled={length >= 32} aria-label="One count more" hotkey="]">
+          +
+        </Button>
+      </Tools>
+      <Tools>
+        <Do command={c.split} />
+        <Do command={c.join} />
+        <Do command={c.four} />
+        <Do command={c.feel} />
+      </Tools>
+      <Pick
+        label="Count in"
+        value={PHRASES.some((p) => p.id === String(usual)) ? String(usual) : '8'}
+        options={PHRASES}
+        onChange={(n) => edit(`count in ${n}s`, (r) => countIn(r, Number(n), null, nanoid))}
+      />
+      <Tools>
+        <Button
+          small
+          look="quiet"
+          onPress={() => edit(`count in ${usual}s from here`, (r) => countIn(r, usual, id, nanoid))}
+          tip={`Phrases of ${usual} from this one to the end`}
+        >
+          In {usual}s from here
+        </Button>
+      </Tools>
+    </>
   )
 }
 
@@ -87,6 +134,9 @@ function SectionPart({ placed }: { placed: PlacedPhrase }) {
   const sections = useRoutine((s) => s.routine.sections)
   const { section, phrase } = placed
   const begins = section?.phrase === phrase.id
+  const others = sections
+    .filter((s) => s.id !== section?.id)
+    .map((s) => ({ id: s.id, name: `${s.letter} · ${sectionTitle(s)}` }))
   const [name, setName] = useState(section?.name ?? '')
   useEffect(() => setName(section?.name ?? ''), [section?.name])
   const change = (what: { name?: string; kind?: SectionKind }) => {
@@ -106,6 +156,16 @@ function SectionPart({ placed }: { placed: PlacedPhrase }) {
       <h2>Section</h2>
       {section && (
         <>
+          {others.length > 0 && (
+            <Choice
+              label="Same as"
+              value=""
+              options={others}
+              onChange={(model) =>
+                edit('same as another section', (r) => sameAsSection(r, section.id, model, nanoid))
+              }
+            />
+          )}
           <Choice
             label="Kind"
             value={section.kind}
@@ -124,9 +184,29 @@ function SectionPart({ placed }: { placed: PlacedPhrase }) {
       )}
       <Tools>
         {!begins && (
-          <Button small onPress={begin}>
+          <Button small onPress={begin} hotkey="A">
             Begin a section at this phrase
           </Button>
+        )}
+        {section && section !== sections[0] && (
+          <>
+            <Button
+              small
+              onPress={() =>
+                edit('the section begins a phrase earlier', (r) => moveSection(r, section.id, -1))
+              }
+              tip="It begins one phrase earlier"
+            >
+              ‹ phrase
+            </Button>
+            <Button
+              small
+              onPress={() => edit('the section begins a phrase later', (r) => moveSection(r, section.id, 1))}
+              tip="It begins one phrase later"
+            >
+              phrase ›
+            </Button>
+          </>
         )}
         {begins && section && section !== sections[0] && (
           <Button small onPress={() => edit('join the section before', (r) => removeSection(r, section.id))}>
@@ -138,7 +218,8 @@ function SectionPart({ placed }: { placed: PlacedPhrase }) {
   )
 }
 
-function ExcerptPart({ page, actions }: { page: Page; actions: CountActions }) {
+function ExcerptPart({ page, commands: c }: { page: Page; commands: Commands }) {
+  const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
   const { start, end } = excerptOf(routine)
   const time = (tick: number) => clockText(timeOfTick(page.times, tick))
@@ -151,14 +232,10 @@ function ExcerptPart({ page, actions }: { page: Page; actions: CountActions }) {
           : 'The whole song. Set where the dance begins and ends; it may begin before a 1, on 8 or 8&.'}
       </p>
       <Tools>
-        <Button small onPress={actions.begin} tip="The dance begins at the cursor" hotkey="B">
-          Begins here
-        </Button>
-        <Button small onPress={actions.end} tip="The dance ends with the count at the cursor" hotkey="E">
-          Ends here
-        </Button>
+        <Do command={c.begin} />
+        <Do command={c.end} />
         {routine.excerpt && (
-          <Button small look="quiet" onPress={actions.whole}>
+          <Button small look="quiet" onPress={() => edit('the whole song', (r) => ({ ...r, excerpt: null }))}>
             Whole song
           </Button>
         )}

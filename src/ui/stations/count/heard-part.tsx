@@ -1,28 +1,22 @@
 'use client'
 
 import { nanoid } from 'nanoid'
+import { useState } from 'react'
 import styled from 'styled-components'
-import { oneChoices, placePhrases, tempoChoices } from '@/core/routine'
+import { atTempo } from '@/core/grid'
+import { oneChoices, placePhrases, repair, takeSections, tempoChoices } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
+import { Text } from '../../parts/field'
+import { Progress } from '../../parts/progress'
+import { useCursor } from '../../state/cursor'
 import { type Page, useSong } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { Part, Tools } from '../frame'
-
-/** What the Count station can do to the page, each one undo step. */
-export interface CountActions {
-  double: () => void
-  halve: () => void
-  one: () => void
-  oneOn: () => void
-  earlier: () => void
-  later: () => void
-  nudge: (ms: number) => void
-  begin: () => void
-  end: () => void
-  whole: () => void
-}
+import type { Command, CommandId } from './commands'
+import { Do } from './do'
+import { doubtOf } from './doubt'
 
 const Big = styled.div`
   display: flex;
@@ -43,6 +37,25 @@ const Likely = styled.ul`
   li span { font-size: 12.5px; color: ${desk.quiet}; min-width: 34px; text-align: right; }
 `
 
+const Tempo = styled.div`
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 8px;
+  align-items: end;
+  button { min-height: 36px; }
+`
+
+const Guesses = styled.ol`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 3px;
+  font-size: 13.5px;
+  b { display: inline-block; min-width: 18px; }
+  span { color: ${desk.quiet}; }
+`
+
 /** In words, how far to trust something heard. */
 function sureOf(share: number): string {
   if (share >= 0.85) return 'sure'
@@ -51,42 +64,145 @@ function sureOf(share: number): string {
 }
 
 /** What was heard, how sure, what else it could be, and the repairs of the whole grid. */
-export function HeardPart({ page, actions }: { page: Page; actions: CountActions }) {
-  const { heard } = useSong()
+export function HeardPart({ page, commands: c }: { page: Page; commands: Record<CommandId, Command> }) {
+  const { heard, hearAgain, hearingAgain } = useSong()
+  const repairs = useRoutine((s) => s.routine.repairs.length)
   const h = heard?.hearing
+  const doubts = h && !page.repaired ? page.placed.filter((p) => doubtOf(h, p)).length : 0
   return (
     <Part>
       <h2>What was heard</h2>
       <Big>
         <strong>{page.tempo.toFixed(1)}</strong> <span>BPM, {h?.steady ? 'steady' : 'moving'}</span>
       </Big>
-      {h && (
+      {h && h.beats.length > 0 && (
         <p>
           The beat: {sureOf(h.confidence.beats)}. The 1: {sureOf(h.confidence.one)}.
+          {h.bar === 3 && ' Bars of three.'}
+          {repairs > 0 && ` ${repairs} ${repairs === 1 ? 'repair' : 'repairs'} by hand.`}
         </p>
       )}
       <Choices />
       <Tools>
-        <Button small onPress={actions.double} tip="Heard too slow: twice as many counts" hotkey="X">
-          × 2
+        {doubts > 0 && (
+          <Button small onPress={c.doubt.run} tip={c.doubt.tip} hotkey={c.doubt.shown}>
+            Next doubtful place ({doubts})
+          </Button>
+        )}
+        {hearAgain && hearingAgain === null && (
+          <Button
+            small
+            onPress={hearAgain}
+            tip="Azalea hears better than when this song came in. Your repairs stay."
+          >
+            Hear again
+          </Button>
+        )}
+      </Tools>
+      {hearingAgain !== null && <Progress label="Hearing again" share={hearingAgain} />}
+      <HeardSections />
+    </Part>
+  )
+}
+
+/** Repairs of the whole grid, or of it from the cursor on. */
+export function BeatPart({ page, commands: c }: { page: Page; commands: Record<CommandId, Command> }) {
+  const { heard } = useSong()
+  const repairs = useRoutine((s) => s.routine.repairs.length)
+  return (
+    <Part>
+      <h2>The beat</h2>
+      <Tools>
+        {(['double', 'halve', 'half', 'meet', 'follow', 'steady', 'tap', 'pin'] as const).map((id) => (
+          <Do key={id} command={c[id]} />
+        ))}
+      </Tools>
+      <Tools>
+        {(['earlier10', 'later10', 'fromEarlier', 'fromLater'] as const).map((id) => (
+          <Do key={id} command={c[id]} />
+        ))}
+      </Tools>
+      <TempoField page={page} />
+      {repairs > 0 && (heard?.hearing.beats.length ?? 0) > 1 && (
+        <Tools>
+          <Do command={c.heard} />
+        </Tools>
+      )}
+    </Part>
+  )
+}
+
+/** The tempo set by number; the count at the cursor stays where it is. */
+function TempoField({ page }: { page: Page }) {
+  const { heard } = useSong()
+  const edit = useRoutine((s) => s.edit)
+  const tick = useCursor((s) => s.tick)
+  const [text, setText] = useState('')
+  const bpm = Number(text.replace(',', '.'))
+  const good = text.trim() !== '' && bpm >= 30 && bpm <= 300
+  const set = () => {
+    const at = page.times[Math.floor(tick / TICKS_PER_COUNT)]
+    if (!good || at === undefined) return
+    const beats = atTempo(at, bpm, page.duration)
+    edit(`${bpm} BPM`, (r) =>
+      repair(r, heard?.hearing.beats ?? [], { kind: 'grid', from: 0, to: page.times.length, beats }, nanoid),
+    )
+    setText('')
+  }
+  return (
+    <Tempo>
+      <Text
+        label="Set the tempo (30 to 300 BPM)"
+        value={text}
+        onChange={setText}
+        onEnter={set}
+        placeholder={page.tempo.toFixed(2)}
+        isInvalid={text.trim() !== '' && !good}
+      />
+      <Button small isDisabled={!good} onPress={set} tip="One exact tempo; the count at the cursor stays">
+        Set
+      </Button>
+    </Tempo>
+  )
+}
+
+/** What the stretches of the song were taken for, taken over with one press. */
+function HeardSections() {
+  const { heard } = useSong()
+  const edit = useRoutine((s) => s.edit)
+  const routine = useRoutine((s) => s.routine)
+  const [ignored, setIgnored] = useState(false)
+  const h = heard?.hearing
+  const guesses = h?.sections.filter((s) => s.kind !== 'part') ?? []
+  const named = routine.sections.some((s) => s.name || s.kind !== 'part')
+  if (!h || !guesses.length || named || ignored || routine.repairs.length) return null
+  const take = () =>
+    edit('take over the sections heard', (r) =>
+      takeSections(
+        r,
+        h.sections.map(({ beat, letter, kind }) => ({ count: beat, letter, kind })),
+        nanoid,
+      ),
+    )
+  return (
+    <>
+      <h3>Sections, a guess</h3>
+      <Guesses>
+        {h.sections.map((s) => (
+          <li key={s.beat}>
+            <b>{s.letter}</b> {s.kind} <span>{s.why}</span>
+          </li>
+        ))}
+      </Guesses>
+      <Tools>
+        <Button small onPress={take} tip="Names the sections like this; undo takes it back">
+          Take over
         </Button>
-        <Button small onPress={actions.halve} tip="Heard too fast: every second count" hotkey="H">
-          ÷ 2
-        </Button>
-        <Button small onPress={actions.earlier} tip="Every 1 moves one count earlier" hotkey=",">
-          ‹ count
-        </Button>
-        <Button small onPress={actions.later} tip="Every 1 moves one count later" hotkey=".">
-          count ›
-        </Button>
-        <Button small onPress={() => actions.nudge(-10)} tip="The whole grid 10 ms earlier" hotkey="alt ,">
-          − 10 ms
-        </Button>
-        <Button small onPress={() => actions.nudge(10)} tip="The whole grid 10 ms later" hotkey="alt .">
-          + 10 ms
+        <Button small look="quiet" onPress={() => setIgnored(true)}>
+          Not now
         </Button>
       </Tools>
-    </Part>
+    </>
   )
 }
 

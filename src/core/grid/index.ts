@@ -1,0 +1,3 @@
+export * from './sound'
+export * from './steady'
+export * from './taps'

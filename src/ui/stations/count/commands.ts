@@ -1,0 +1,289 @@
+'use client'
+
+import { nanoid } from 'nanoid'
+import { followSound, shiftToSound, steadied } from '@/core/grid'
+import {
+  backToHeard,
+  beginSection,
+  insertPhrase,
+  joinPhrase,
+  nextLetter,
+  oneFromHere,
+  oneHere,
+  phraseAt,
+  type Repair,
+  type Routine,
+  repair,
+  setExcerpt,
+  setFeel,
+  setPhraseLength,
+  shiftPhrases,
+  splitPhrase,
+} from '@/core/routine'
+import { TICKS_PER_COUNT } from '@/core/time'
+import { useCursor } from '../../state/cursor'
+import { type Page, useSong } from '../../state/page'
+import { useRoutine } from '../../state/routine-store'
+import { nextDoubt } from './doubt'
+
+/** One thing the Count station can do, with one key; each is one undo step. */
+export interface Command {
+  group: 'The beat' | 'The 1' | 'Phrases' | 'Sections and dance' | 'Finding'
+  name: string
+  tip: string
+  /** Key names as in tinykeys, the first one shown. */
+  keys: readonly string[]
+  shown: string
+  run: () => void
+}
+
+export type CommandId = keyof ReturnType<typeof useCommands>
+
+/** Everything the Count station does to the page at the cursor. */
+export function useCommands(page: Page, startTapping: () => void) {
+  const { heard } = useSong()
+  const edit = useRoutine((s) => s.edit)
+  const tick = useCursor((s) => s.tick)
+  const to = useCursor((s) => s.to)
+  const beats = heard?.hearing.beats ?? []
+  const count = Math.floor(tick / TICKS_PER_COUNT)
+  const here = phraseAt(page.placed, tick)
+  const phrase = here?.phrase.id ?? ''
+  const mend = (name: string, change: Repair) => edit(name, (r) => repair(r, beats, change, nanoid))
+  const onPhrase = (name: string, change: (r: Routine) => Routine) => () => edit(name, change)
+  const nudge = (ms: number, from?: number) =>
+    mend(
+      `the beat ${Math.abs(ms)} ms ${ms < 0 ? 'earlier' : 'later'}${from === undefined ? '' : ' from here'}`,
+      {
+        kind: 'shift',
+        seconds: ms / 1000,
+        ...(from === undefined ? {} : { from }),
+      },
+    )
+  const period = () => {
+    const [a, b] = [page.times[count], page.times[count + 1]]
+    return a !== undefined && b !== undefined ? b - a : 60 / (page.tempo || 120)
+  }
+  const whole = (times: readonly number[]): Repair => ({
+    kind: 'grid',
+    from: 0,
+    to: page.times.length,
+    beats: [...times],
+  })
+  const section = () => {
+    const rows = page.placed.filter((p) => p.section === here?.section)
+    const first = (rows[0]?.start ?? 0) / TICKS_PER_COUNT
+    const last = (rows.at(-1)?.end ?? 0) / TICKS_PER_COUNT
+    return [first, Math.min(page.times.length, last)] as const
+  }
+  const command = (
+    group: Command['group'],
+    name: string,
+    keys: string | readonly string[],
+    shown: string,
+    tip: string,
+    run: () => void,
+  ): Command => ({ group, name, keys: typeof keys === 'string' ? [keys] : keys, shown, tip, run })
+  return {
+    double: command('The beat', '× 2', 'x', 'X', 'Heard too slow: twice as many counts', () => {
+      mend('twice the tempo', { kind: 'double' })
+      to(tick * 2)
+    }),
+    halve: command('The beat', '÷ 2', 'h', 'H', 'Heard too fast: every second count', () => {
+      // The beats kept are those that hold the 1 at or before the cursor.
+      const keep = ((here?.start ?? 0) / TICKS_PER_COUNT) % 2 === 1 ? 1 : 0
+      mend('half the tempo', { kind: 'halve', keep })
+      to(Math.max(0, Math.floor((count - keep) / 2)) * TICKS_PER_COUNT)
+    }),
+    half: command(
+      'The beat',
+      '½ beat later',
+      'j',
+      'J',
+      'The beat lies between these: all counts half a beat later',
+      () => mend('half a beat later', { kind: 'shift', seconds: period() / 2 }),
+    ),
+    meet: command(
+      'The beat',
+      'Meet the sound',
+      'm',
+      'M',
+      'Moves the whole grid, up to 120 ms, onto the strokes of the song',
+      () => {
+        const by = heard ? shiftToSound(heard.peaks, page.times) : 0
+        if (Math.abs(by) >= 0.002) mend('meet the sound', { kind: 'shift', seconds: by })
+      },
+    ),
+    follow: command(
+      'The beat',
+      'Follow the sound',
+      'f',
+      'F',
+      'From this count on both ways, counts are drawn to the strokes: for live music whose tempo moves. The count at the cursor stays.',
+      () => {
+        if (heard) mend('follow the sound', whole(followSound(heard.peaks, page.times, count)))
+      },
+    ),
+    steady: command('The beat', 'Make steady', 'g', 'G', 'One exact tempo through this section', () => {
+      const [from, end] = section()
+      mend('make the section steady', { kind: 'grid', from, to: end, beats: steadied(page.times, from, end) })
+    }),
+    tap: command(
+      'The beat',
+      'Tap along',
+      't',
+      'T',
+      'Plays from the cursor; tap space, enter or a pedal on every beat',
+      startTapping,
+    ),
+    earlier10: command('The beat', '− 10 ms', 'Alt+,', 'alt ,', 'All counts 10 ms earlier', () => nudge(-10)),
+    later10: command('The beat', '+ 10 ms', 'Alt+.', 'alt .', 'All counts 10 ms later', () => nudge(10)),
+    fromEarlier: command(
+      'The beat',
+      'here − 10 ms',
+      ['Shift+Comma', '<'],
+      'shift ,',
+      'This count and all after it 10 ms earlier',
+      () => nudge(-10, count),
+    ),
+    fromLater: command(
+      'The beat',
+      'here + 10 ms',
+      ['Shift+Period', '>'],
+      'shift .',
+      'This count and all after it 10 ms later',
+      () => nudge(10, count),
+    ),
+    pin: command(
+      'The beat',
+      'Pin',
+      'p',
+      'P',
+      'Holds this count at its time: later moves and drags stop at it',
+      () => {
+        const at = page.times[count]
+        if (at !== undefined) mend('pin this count', { kind: 'pin', beat: count, at })
+      },
+    ),
+    heard: command(
+      'The beat',
+      'Back to what was heard',
+      'r',
+      'R',
+      'Takes every repair of the beat away',
+      () => edit('back to what was heard', (r) => backToHeard(r, beats, nanoid)),
+    ),
+    one: command(
+      'The 1',
+      'This is the 1',
+      '1',
+      '1',
+      'Moves every eight so that a 1 falls here. Cues stay on their sound.',
+      () => edit('this is the 1', (r) => oneHere(r, count, nanoid)),
+    ),
+    oneOn: command(
+      'The 1',
+      'From here on',
+      ['Shift+1', '!'],
+      'shift 1',
+      'The phrase is cut here and eights go on from this count; what is before stays.',
+      () => edit('the 1 from here on', (r) => oneFromHere(r, count, nanoid)),
+    ),
+    earlier: command('The 1', '‹ count', ',', ',', 'Every 1 moves one count earlier', () =>
+      edit('all a count earlier', (r) => shiftPhrases(r, -1, nanoid)),
+    ),
+    later: command('The 1', 'count ›', '.', '.', 'Every 1 moves one count later', () =>
+      edit('all a count later', (r) => shiftPhrases(r, 1, nanoid)),
+    ),
+    bar: command(
+      'The 1',
+      '½ phrase ›',
+      '/',
+      '/',
+      'Every 1 moves half a phrase later: the bars are right, the pairs are not',
+      () => edit('all half a phrase later', (r) => shiftPhrases(r, Math.max(1, r.usual >> 1), nanoid)),
+    ),
+    fewer: command(
+      'Phrases',
+      'One count fewer',
+      '[',
+      '[',
+      'This phrase is one count shorter; what follows moves up',
+      onPhrase('a count fewer', (r) => setPhraseLength(r, phrase, (here?.phrase.length ?? 0) - 1, nanoid)),
+    ),
+    more: command(
+      'Phrases',
+      'One count more',
+      ']',
+      ']',
+      'This phrase is one count longer; what follows moves on',
+      onPhrase('a count more', (r) => setPhraseLength(r, phrase, (here?.phrase.length ?? 0) + 1, nanoid)),
+    ),
+    split: command(
+      'Phrases',
+      'Split here',
+      's',
+      'S',
+      'A new phrase begins at this count; nothing else moves',
+      () => edit('split the phrase', (r) => splitPhrase(r, count, nanoid)),
+    ),
+    join: command(
+      'Phrases',
+      'Join with next',
+      'u',
+      'U',
+      'This phrase and the next become one',
+      onPhrase('join two phrases', (r) => joinPhrase(r, phrase)),
+    ),
+    four: command(
+      'Phrases',
+      '4 more counts',
+      '4',
+      '4',
+      'A phrase of 4 in front of this one; what follows moves on',
+      onPhrase('4 more counts', (r) => insertPhrase(r, phrase, 4, nanoid)),
+    ),
+    feel: command(
+      'Phrases',
+      'Straight / triplet',
+      'l',
+      'L',
+      'Counts of this phrase divide in halves, or in threes',
+      onPhrase('change the feel', (r) =>
+        setFeel(r, phrase, here?.phrase.feel === 'triplet' ? 'straight' : 'triplet'),
+      ),
+    ),
+    section: command(
+      'Sections and dance',
+      'Begin a section',
+      'a',
+      'A',
+      'A section begins with this phrase',
+      onPhrase('begin a section', (r) =>
+        beginSection(r, phrase, { name: '', kind: 'part', letter: nextLetter(r.sections) }, nanoid),
+      ),
+    ),
+    begin: command('Sections and dance', 'Dance begins', 'b', 'B', 'The dance begins at the cursor', () =>
+      edit('the excerpt begins', (r) => setExcerpt(r, 'start', tick)),
+    ),
+    end: command(
+      'Sections and dance',
+      'Dance ends',
+      'e',
+      'E',
+      'The dance ends with the count at the cursor',
+      () => edit('the excerpt ends', (r) => setExcerpt(r, 'end', tick + TICKS_PER_COUNT)),
+    ),
+    doubt: command(
+      'Finding',
+      'Next doubtful place',
+      'n',
+      'N',
+      'Goes to the next phrase that should be checked',
+      () => {
+        const next = nextDoubt(page, heard?.hearing ?? null, tick)
+        if (next) to(next.start)
+      },
+    ),
+  } satisfies Record<string, Command>
+}

@@ -1,0 +1,19 @@
+'use client'
+
+import { Button } from '../../parts/button'
+import type { Command } from './commands'
+
+/** A command as a button that names its key. */
+export function Do({ command, strong = false }: { command: Command; strong?: boolean }) {
+  return (
+    <Button
+      small={!strong}
+      look={strong ? 'strong' : 'plain'}
+      onPress={command.run}
+      tip={command.tip}
+      hotkey={command.shown}
+    >
+      {command.name}
+    </Button>
+  )
+}

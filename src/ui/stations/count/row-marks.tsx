@@ -1,0 +1,94 @@
+'use client'
+
+import { useMemo } from 'react'
+import styled from 'styled-components'
+import { type Offset, offsets } from '@/core/grid'
+import type { PlacedPhrase } from '@/core/routine'
+import { timeOfTick } from '@/core/time'
+import { type Page, useSong } from '../../state/page'
+import { desk } from '../../theme/tokens'
+import { doubtOf, repeats } from './doubt'
+
+const Check = styled.span`
+  position: absolute;
+  right: 6px;
+  top: 4px;
+  padding: 1px 6px;
+  border-radius: 7px;
+  background: ${desk.amberSoft};
+  border: 1.5px solid ${desk.amber};
+  color: ${desk.amber};
+  font-size: 11.5px;
+  font-weight: 700;
+`
+
+const Same = styled.span`
+  position: absolute;
+  right: 6px;
+  top: 6px;
+  font-size: 11.5px;
+  color: ${desk.quiet};
+`
+
+const Scale = styled.span<{ $off: boolean }>`
+  position: absolute;
+  right: 8px;
+  bottom: 6px;
+  width: 48px;
+  height: 12px;
+  border-bottom: 1.5px solid ${desk.line};
+  &::before { content: ''; position: absolute; left: 50%; top: 2px; bottom: -3px; width: 1.5px; background: #A392A6; }
+  i {
+    position: absolute;
+    bottom: -4px;
+    width: 7px;
+    height: 7px;
+    margin-left: -3px;
+    border-radius: 50%;
+    background: ${(p) => (p.$off ? desk.amber : desk.leaf)};
+    outline: 1.5px solid #fff;
+  }
+`
+
+/** Further off than this, the sound is not where the count is. */
+const OFF_MS = 12
+/** Half the width of the scale. */
+const WIDEST_MS = 50
+
+function OffsetMark({ offset }: { offset: Offset | undefined }) {
+  if (!offset || offset.ms === null) return null
+  const ms = Math.round(offset.ms)
+  const share = Math.max(-1, Math.min(1, ms / WIDEST_MS))
+  const said = ms === 0 ? 'on the counts' : `${Math.abs(ms)} ms ${ms > 0 ? 'after' : 'before'} the counts`
+  return (
+    <Scale
+      $off={Math.abs(ms) > OFF_MS}
+      title={`The sound lies ${said}`}
+      role="img"
+      aria-label={`The sound lies ${said}`}
+    >
+      <i style={{ left: `${50 + 50 * share}%` }} />
+    </Scale>
+  )
+}
+
+/** What the Count station shows beside a row's name: doubt, repetition, and how far the sound lies from the counts. */
+export function useRowMarks(page: Page) {
+  const { heard } = useSong()
+  const list = useMemo(() => {
+    if (!heard || page.times.length < 2) return []
+    const starts = page.placed.map((p) => timeOfTick(page.times, p.start))
+    return offsets(heard.peaks, page.times, starts)
+  }, [heard, page])
+  return (placed: PlacedPhrase) => {
+    const doubt = page.repaired ? null : doubtOf(heard?.hearing ?? null, placed)
+    const same = doubt ? null : repeats(page, heard?.hearing ?? null, placed)
+    return (
+      <>
+        {doubt && <Check title={doubt}>check</Check>}
+        {same && <Same title={`Sounds like ${same}`}>= {same}</Same>}
+        <OffsetMark offset={list[placed.index]} />
+      </>
+    )
+  }
+}
