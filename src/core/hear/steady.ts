@@ -12,6 +12,8 @@ export interface Line {
 const REACH = 0.02
 /** Parts and multiples of the pulse that are asked for together: halves of it, itself, two and four of it. */
 const HARMONICS = [2, 1, 0.5, 0.25] as const
+/** What a family is worth beyond doubt: nearly all agrees, and a quarter of it adds up. */
+const CLEAR = 1.15
 /** The tracked pulse may belong to a neighbouring family: dotted patterns are taken for beats. */
 const FAMILIES = [1, 3 / 4, 4 / 3, 2 / 3, 3 / 2] as const
 const WINDOW: Seconds = 12
@@ -51,17 +53,22 @@ export function machineTime(o: Onsets, period: Seconds): Line | null {
   let best: Agreement | null = null
   for (const factor of FAMILIES) {
     const way = exactly(list, period * factor)
+    if (!way || way.agreed < SHARE) continue
     // The family that was tracked is left only for one that agrees clearly better.
-    const ahead = factor === 1 ? 0.1 : 0
-    if (way && (!best || way.agreed + ahead > best.agreed)) best = { ...way, agreed: way.agreed + ahead }
+    const worth = way.worth + (factor === 1 ? 0.1 : 0)
+    if (!best || worth > best.worth) best = { ...way, worth }
+    // Beyond doubt: the others need not be tried.
+    if (factor === 1 && way.worth > CLEAR) break
   }
-  return best && best.agreed >= SHARE ? best.line : null
+  return best?.line ?? null
 }
 
 interface Agreement {
   line: Line
   /** Share of what sounds that keeps its tempo, or lies beside it, whichever is less. */
   agreed: number
+  /** That, and how much the strokes of the whole song add up at the pulse and at half of it. */
+  worth: number
 }
 
 function exactly(list: readonly Stroke[], period: Seconds): Agreement | null {
@@ -126,8 +133,8 @@ function agreement(list: readonly Stroke[], rate: number): Agreement | null {
     if (away < BESIDE) inPhase += most
   }
   if (all === 0) return null
-  return {
-    line: { start: whole / (2 * Math.PI * r), period: 1 / rate },
-    agreed: Math.min(inTempo, inPhase) / all,
-  }
+  const agreed = Math.min(inTempo, inPhase) / all
+  const strength = list.reduce((n, s) => n + s.strength, 1e-9)
+  const worth = agreed + (0.5 * (long(1) + 0.5 * long(2))) / strength
+  return { line: { start: whole / (2 * Math.PI * r), period: 1 / rate }, agreed, worth }
 }
