@@ -21,7 +21,9 @@ async function hear(file: string) {
       start: at(s.beat),
       end: at(hearing.sections[i + 1]?.beat ?? hearing.beats.length),
       label: s.letter,
+      kind: s.kind,
     })),
+    bar: hearing.bar,
     confidence: hearing.confidence,
   }
 }

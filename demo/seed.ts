@@ -27,12 +27,7 @@ async function seed(): Promise<void> {
   const { song, routines } = await takeIn(bytes(), DEMO_FILE)
   // Heard like any other song.
   const { hearing, peaks } = listen(toMono({ sampleRate, channels: [left, right] }), sampleRate)
-  await keepHearing(
-    song.id,
-    hearing.version,
-    JSON.stringify(hearing),
-    Buffer.from(packPeaks(peaks)),
-  )
+  await keepHearing(song.id, hearing.version, JSON.stringify(hearing), Buffer.from(packPeaks(peaks)))
   await saveRoutine(routines[0]?.id ?? '', 0, demoRoutine(hearing.beats))
   console.log('The demo song and its routine are ready.')
 }

@@ -306,3 +306,85 @@ test('a routine is removed only after asking', async ({ page }) => {
   await page.getByRole('alertdialog').getByRole('button', { name: 'Remove' }).click()
   await expect(entry).toHaveCount(0)
 })
+
+test('Count: a count is dragged to its sound by its grip, and goes back with one undo', async ({ page }) => {
+  await ownSong(page, 'Dragged')
+  await page.keyboard.press('Home')
+  await page.keyboard.press('ArrowRight')
+  const grip = page.getByTestId('grip')
+  const box = await grip.boundingBox()
+  if (!box) throw new Error('no grip')
+  await page.mouse.move(box.x + 8, box.y + 8)
+  await page.mouse.down()
+  await page.mouse.move(box.x + 28, box.y + 8, { steps: 4 })
+  await expect(page.getByText(/^\+\d+ ms$/)).toBeVisible()
+  await page.mouse.up()
+  await expect(page.getByText('1 repair by hand')).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(page.getByText('1 repair by hand')).toBeHidden()
+})
+
+test('Count: the beat is tapped along, shown before it is taken, and taken with one key', async ({
+  page,
+}) => {
+  await ownSong(page, 'Tapped along', 100)
+  await page.keyboard.press('Home')
+  // Set wrong by hand first, so that the taps have something to mend.
+  await page.getByRole('textbox', { name: /Set the tempo/ }).fill('87')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('banner')).toContainText('87 BPM')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('t')
+  await expect(page.getByRole('heading', { name: 'Tap along' })).toBeVisible()
+  // A tap whenever the place that is heard has gone on by a beat of the song: 0.6 s.
+  await page.evaluate(async () => {
+    const clock = () => document.querySelector('[data-testid=where]')?.nextElementSibling?.textContent ?? ''
+    const before = clock()
+    await new Promise<void>((done) => {
+      const wait = () => (clock() !== before ? done() : requestAnimationFrame(wait))
+      wait()
+    })
+    let next = performance.now()
+    for (let k = 0; k < 12; k++) {
+      await new Promise<void>((done) => {
+        const wait = (now: number) => (now >= next ? done() : requestAnimationFrame(wait))
+        requestAnimationFrame(wait)
+      })
+      window.dispatchEvent(new KeyboardEvent('keydown', { key: ' ' }))
+      next += 600
+    }
+  })
+  await expect(page.getByTestId('tapped')).toContainText(/(99|100|101)\.\d BPM, steady/)
+  await page.keyboard.press('t')
+  await expect(page.getByRole('banner')).toContainText('100 BPM')
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('banner')).toContainText('87 BPM')
+})
+
+test('Count: every key is on one sheet, the sections heard are taken over with one press', async ({
+  page,
+}) => {
+  await openDemo(page)
+  await goTo(page, 'Count')
+  await page.keyboard.press('Shift+?')
+  const sheet = page.getByRole('dialog', { name: 'Keys of this station' })
+  await expect(sheet).toContainText('Follow the sound')
+  await page.keyboard.press('Escape')
+  await expect(sheet).toBeHidden()
+  await ownSong(page, 'Phrases by key')
+  await page.keyboard.press('Home')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press(']')
+  await expect(page.getByText('This phrase has 9 counts')).toBeVisible()
+  await page.keyboard.press('l')
+  await expect(page.getByText('9 counts, in triplets')).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('s')
+  await expect(page.getByText('This phrase has 6 counts')).toBeVisible()
+  await page.keyboard.press('ArrowUp')
+  await page.getByRole('radio', { name: '6' }).press('Space')
+  await expect(page.getByText('This phrase has 6 counts')).toBeVisible()
+})

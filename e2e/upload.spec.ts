@@ -1,7 +1,7 @@
 import { expect, type Page, test } from '@playwright/test'
 import { demoTruth, renderDemoSong } from '../demo/song'
 import { writeWav } from '../src/core/formats/wav'
-import { fineTrack, hourOfSilence, loopTrack, silence } from './sounds'
+import { drumLoop, fineTrack, hourOfSilence, loopTrack, silence } from './sounds'
 
 const choose = async (page: Page, file: string | { name: string; mimeType: string; buffer: Buffer }) => {
   await page.goto('/')
@@ -169,4 +169,66 @@ test('a song whose beats are known is heard through the real upload as it was ma
   expect(found.length / truth.phrases.length).toBeGreaterThan(0.9)
   // The spare 4 is on the page too.
   expect(routine.phrases.filter((p: { length: number }) => p.length === 4)).toHaveLength(1)
+})
+
+test('a song without a beat is counted by tapping it', async ({ page }) => {
+  await choose(page, wav('Tapped from nothing.wav', silence(40)))
+  await page.getByRole('button', { name: 'Tap the beat' }).click({ timeout: 30_000 })
+  await expect(page.getByRole('heading', { name: 'Tap along' })).toBeVisible()
+  const tapped = page.getByTestId('tapped')
+  await expect(page.getByRole('button', { name: 'Take it' })).toBeDisabled()
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible()
+  // Half a second apart on the page's own clock; taps before the sound runs are not taken.
+  await page.evaluate(async () => {
+    let next = performance.now()
+    for (let k = 0; k < 16; k++) {
+      await new Promise<void>((done) => {
+        const wait = (now: number) => (now >= next ? done() : requestAnimationFrame(wait))
+        requestAnimationFrame(wait)
+      })
+      window.dispatchEvent(new KeyboardEvent('keydown', { key: ' ' }))
+      next += 500
+    }
+  })
+  await expect(tapped).toContainText(/(119|120|121)\.\d BPM, steady/)
+  await page.keyboard.press('t')
+  await expect(page.getByTestId('sheet')).toBeVisible()
+  await expect(page.getByRole('banner')).toContainText('120 BPM')
+  await page.reload()
+  await expect(page.getByRole('banner')).toContainText('120 BPM')
+})
+
+test('a song heard by an older version is heard again on request; what was set by hand stays', async ({
+  page,
+  request,
+}) => {
+  const sound = drumLoop(112, 40, 0.6)
+  const file = Buffer.from(writeWav({ sampleRate: 44_100, channels: [sound] }))
+  const put = await request.put('/api/songs', { headers: { 'x-file-name': 'Older.wav' }, data: file })
+  const { songId, routines: made } = await put.json()
+  const beats = Array.from({ length: 70 }, (_, k) => 0.62 + (k * 60) / 112.3)
+  const old = {
+    version: 2,
+    duration: 40,
+    tempo: 112.3,
+    steady: true,
+    beats,
+    phrases: [0, 8, 16, 24, 32, 40, 48, 56, 64],
+    sections: [{ beat: 0, letter: 'A' }],
+    confidence: { beats: 0.5, one: 0.5 },
+  }
+  const peaks = Buffer.alloc(8000).toString('base64')
+  await request.put(`/api/songs/${songId}/hearing`, { data: { hearing: old, peaks } })
+  await page.goto(`/r/${made[0].id}/count`)
+  await expect(page.getByText('112.3')).toBeVisible()
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Home')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press(']')
+  await page.getByRole('button', { name: 'Hear again' }).click()
+  await expect(page.getByText('112.0')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByText('This phrase has 9 counts')).toBeVisible()
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Control+z')
+  await expect(page.getByText('112.3')).toBeVisible()
 })

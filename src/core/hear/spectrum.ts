@@ -132,11 +132,3 @@ function level(mono: Float32Array, sampleRate: number, f: number, out: Spectrum)
   out.loudness[f] = Math.sqrt(square / Math.max(1, to - from))
   out.peak[f] = peak
 }
-
-/** Value of a frame curve between frames, 0 outside. */
-export function valueAt(curve: Float32Array, frame: number): number {
-  const i = Math.floor(frame)
-  if (i < 0 || i + 1 >= curve.length) return 0
-  const a = curve[i] as number
-  return a + (frame - i) * ((curve[i + 1] as number) - a)
-}

@@ -38,11 +38,6 @@ export function takeSections(routine: Routine, proposed: readonly ProposedSectio
   return sections.length ? { ...routine, sections } : routine
 }
 
-/** Where else a letter stands, first to last. */
-export function likeSections(routine: Routine, section: Section): Section[] {
-  return routine.sections.filter((s) => s.letter === section.letter && s.id !== section.id)
-}
-
 /**
  * Says that a section is the same as another: its letter, kind and name, and the lengths of its phrases as far as it
  * goes; what follows moves on.

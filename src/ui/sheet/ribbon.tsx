@@ -9,6 +9,7 @@ import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { desk, tintOf } from '../theme/tokens'
+import { doubtOf } from './doubt'
 import { useEachFrame } from './playhead'
 
 const Strip = styled.div`
@@ -56,6 +57,15 @@ const Mark = styled.i`
   background: ${desk.azalea};
   border-radius: 2px;
   pointer-events: none;
+`
+
+const Doubt = styled.i`
+  position: absolute;
+  bottom: -5px;
+  width: 0;
+  border: 5px solid transparent;
+  border-top-width: 0;
+  border-bottom: 7px solid ${desk.amber};
 `
 
 interface Stretch {
@@ -178,6 +188,11 @@ export function Ribbon({ page }: { page: Page }) {
       }}
     >
       <Bands list={list} duration={page.duration} peaks={heard.peaks} />
+      {!page.repaired &&
+        page.placed.map((p) => {
+          const why = doubtOf(heard.hearing, p)
+          return why && <Doubt key={p.phrase.id} title={why} style={{ left: place(p.start) }} />
+        })}
       {routine.excerpt && (
         <Bracket
           style={{ left: place(excerpt.start), width: `${((until - from) / page.duration) * 100}%` }}

@@ -21,10 +21,10 @@ import {
   splitPhrase,
 } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
+import { nextDoubt } from '../../sheet/doubt'
 import { useCursor } from '../../state/cursor'
 import { type Page, useSong } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
-import { nextDoubt } from './doubt'
 
 /** One thing the Count station can do, with one key; each is one undo step. */
 export interface Command {

@@ -9,6 +9,7 @@ import { TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Text } from '../../parts/field'
 import { Progress } from '../../parts/progress'
+import { doubtOf } from '../../sheet/doubt'
 import { useCursor } from '../../state/cursor'
 import { type Page, useSong } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -16,7 +17,6 @@ import { desk } from '../../theme/tokens'
 import { Part, Tools } from '../frame'
 import type { Command, CommandId } from './commands'
 import { Do } from './do'
-import { doubtOf } from './doubt'
 
 const Big = styled.div`
   display: flex;

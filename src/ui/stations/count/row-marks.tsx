@@ -5,9 +5,9 @@ import styled from 'styled-components'
 import { type Offset, offsets } from '@/core/grid'
 import type { PlacedPhrase } from '@/core/routine'
 import { timeOfTick } from '@/core/time'
+import { doubtOf, repeats } from '../../sheet/doubt'
 import { type Page, useSong } from '../../state/page'
 import { desk } from '../../theme/tokens'
-import { doubtOf, repeats } from './doubt'
 
 const Check = styled.span`
   position: absolute;

@@ -1,7 +1,7 @@
 import type { Hearing } from '@/core/hear'
 import type { PlacedPhrase } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
-import type { Page } from '../../state/page'
+import type { Page } from '../state/page'
 
 /** Less sure than this, a phrase should be checked. */
 const DOUBTFUL = 0.5
