@@ -1,6 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page, test } from '@playwright/test'
 import { loopTrack } from './sounds'
+import { tapAlong } from './tap'
 
 /** Opens the demo by keyboard alone, as far as a browser allows. */
 async function openDemo(page: Page) {
@@ -336,24 +337,7 @@ test('Count: the beat is tapped along, shown before it is taken, and taken with 
   await page.getByTestId('sheet').focus()
   await page.keyboard.press('t')
   await expect(page.getByRole('heading', { name: 'Tap along' })).toBeVisible()
-  // A tap whenever the place that is heard has gone on by a beat of the song: 0.6 s.
-  await page.evaluate(async () => {
-    const clock = () => document.querySelector('[data-testid=where]')?.nextElementSibling?.textContent ?? ''
-    const before = clock()
-    await new Promise<void>((done) => {
-      const wait = () => (clock() !== before ? done() : requestAnimationFrame(wait))
-      wait()
-    })
-    let next = performance.now()
-    for (let k = 0; k < 12; k++) {
-      await new Promise<void>((done) => {
-        const wait = (now: number) => (now >= next ? done() : requestAnimationFrame(wait))
-        requestAnimationFrame(wait)
-      })
-      window.dispatchEvent(new KeyboardEvent('keydown', { key: ' ' }))
-      next += 600
-    }
-  })
+  await tapAlong(page, 0.6, 12)
   await expect(page.getByTestId('tapped')).toContainText(/(99|100|101)\.\d BPM, steady/)
   await page.keyboard.press('t')
   await expect(page.getByRole('banner')).toContainText('100 BPM')

@@ -2,6 +2,7 @@ import { expect, type Page, test } from '@playwright/test'
 import { demoTruth, renderDemoSong } from '../demo/song'
 import { writeWav } from '../src/core/formats/wav'
 import { drumLoop, fineTrack, hourOfSilence, loopTrack, silence } from './sounds'
+import { tapAlong } from './tap'
 
 const choose = async (page: Page, file: string | { name: string; mimeType: string; buffer: Buffer }) => {
   await page.goto('/')
@@ -178,18 +179,7 @@ test('a song without a beat is counted by tapping it', async ({ page }) => {
   const tapped = page.getByTestId('tapped')
   await expect(page.getByRole('button', { name: 'Take it' })).toBeDisabled()
   await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible()
-  // Half a second apart on the page's own clock; taps before the sound runs are not taken.
-  await page.evaluate(async () => {
-    let next = performance.now()
-    for (let k = 0; k < 16; k++) {
-      await new Promise<void>((done) => {
-        const wait = (now: number) => (now >= next ? done() : requestAnimationFrame(wait))
-        requestAnimationFrame(wait)
-      })
-      window.dispatchEvent(new KeyboardEvent('keydown', { key: ' ' }))
-      next += 500
-    }
-  })
+  await tapAlong(page, 0.5, 16)
   await expect(tapped).toContainText(/(119|120|121)\.\d BPM, steady/)
   await page.keyboard.press('t')
   await expect(page.getByTestId('sheet')).toBeVisible()

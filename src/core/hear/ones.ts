@@ -30,11 +30,11 @@ const PHRASE: readonly number[] = [
  */
 const ODD_COSTS: Record<Bar, readonly [number, number][]> = {
   4: [
-    [3, 1.1],
+    [3, 1.6],
     [1, 1.9],
     [5, 1.9],
   ],
-  3: [[2, 1.1]],
+  3: [[2, 1.6]],
 }
 /** Music that sets in on a beat sets in on a 1 more often than not. Common practice, no published source. */
 const OPENING = 2

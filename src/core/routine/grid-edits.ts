@@ -96,6 +96,7 @@ export function regridded(
     {
       counts: to.length,
       starts,
+      asSet: true,
       sections: begun.map((p) => ({
         count: Math.max(starts[0] ?? 0, count(p.start / TICKS_PER_COUNT)),
         letter: p.section?.letter ?? '',

@@ -12,6 +12,8 @@ export interface Proposal {
   starts: readonly number[]
   /** Counts of a phrase where nothing else is said. */
   usual?: number
+  /** Phrases up to 32 counts are as a person set them. */
+  asSet?: boolean
   /** Sections by the count they begin on. */
   sections: readonly { count: number; letter: string }[]
 }
@@ -24,9 +26,10 @@ export function layOut(routine: Routine, p: Proposal, newId: NewId): Routine {
   const phrases: Phrase[] = first > 0 ? [{ id: newId(), length: first, feel: 'straight', pickUp: true }] : []
   starts.forEach((start, i) => {
     const length = (starts[i + 1] ?? p.counts) - start
-    // A longer gap between two 1s is filled with whole phrases and the rest.
-    for (let left = length; left > 0; left -= usual)
-      phrases.push({ id: newId(), length: Math.min(usual, left), feel: 'straight', pickUp: false })
+    // A longer gap between two 1s is filled with whole phrases and the rest, unless a person made it so.
+    const most = p.asSet && length <= 32 ? length : usual
+    for (let left = length; left > 0; left -= most)
+      phrases.push({ id: newId(), length: Math.min(most, left), feel: 'straight', pickUp: false })
   })
   return { ...routine, usual, phrases, sections: seated(phrases, p.sections, newId) }
 }

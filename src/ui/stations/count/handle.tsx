@@ -19,6 +19,7 @@ const Grip = styled.div`
   background: ${desk.azalea};
   border: 2px solid #fff;
   cursor: ew-resize;
+  pointer-events: auto;
   touch-action: none;
 `
 

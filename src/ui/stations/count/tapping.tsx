@@ -5,8 +5,9 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import styled from 'styled-components'
 import { carriedOn, fitTaps, LEAST_TAPS, shiftToSound, type TapFit } from '@/core/grid'
 import { emptyRoutine, everyEight, layOut, oneHere, placePhrases, type Repair, repair } from '@/core/routine'
-import { type Seconds, timeOfTick } from '@/core/time'
+import { clockText, type Seconds, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
+import { useEachFrame } from '../../sheet/playhead'
 import { useCursor } from '../../state/cursor'
 import { type Page, useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
@@ -65,6 +66,7 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
   const [running, setRunning] = useState(true)
   const plain = useMemo(() => plainPage(page.duration), [page.duration])
   const start = useRef(page.times.length > 1 ? Math.max(0, timeOfTick(page.times, tick)) : 0)
+  const clock = useRef<HTMLParagraphElement>(null)
   const fit = useMemo(() => fitTaps(taps), [taps])
 
   const play = useCallback(() => {
@@ -101,6 +103,12 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
     close()
   }, [fit, heard, page, edit, stop, close])
 
+  useEachFrame(plain, (now) => {
+    if (!clock.current || now === null) return
+    const t = timeOfTick(plain.times, now)
+    clock.current.textContent = `${clockText(t, true)} of ${clockText(page.duration)}`
+    clock.current.dataset.seconds = t.toFixed(3)
+  })
   useEffect(() => {
     play()
     return () => player.stop()
@@ -133,6 +141,7 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
       <Pad type="button" onPointerDown={tap} disabled={!running}>
         {running ? `Tap (${taps.length})` : 'Stopped'}
       </Pad>
+      <p ref={clock} data-testid="tap-clock" />
       <p role="status" data-testid="tapped">
         {fit
           ? `${fit.bpm.toFixed(1)} BPM, ${fit.steady ? 'steady' : 'moving'}, your taps within ${Math.round(fit.spread * 1000)} ms${fit.dropped ? `, ${fit.dropped} thrown out` : ''}.`
