@@ -16,12 +16,12 @@ export interface Counting {
  * a phrase) speaks for it, as a logarithm. Fitted on songs of known bars (docs/hearing.md).
  */
 const BAR: readonly number[] = [
-  0.33, -0.11, 0.18, 0.13, 0.02, 0.38, 0.23, -0.15, 0.65, 0.5, 0.41, 0.34, 0.16, 0.01, 0.18, 0.13, -0.03,
-  0.13, 0.29, 0.16, 0.07, 0.12, -0.26, -0.02, -0.22, -0.05, 0.31,
+  0.86, -0.15, 0.13, 0.51, 0.04, 0.86, 0.38, -0.19, 0.88, 0.67, 0.53, 0.54, 0.56, -0.08, 0.31, 0.49, -0.05,
+  0.22, 0.41, 0.27, 0.03, 0.02, -0.26, 0.43, -0.2, -0.26, 0.35,
 ]
 const PHRASE: readonly number[] = [
-  0.25, 0.03, -0.15, 0.15, -0.01, 0.06, 0.07, 0.24, 0.2, 0.21, 0.36, 0.2, 0.18, -0.08, 0, 0.69, 0.28, 0.33,
-  -0.63, 0.28, 0.03, 0.07, 0.42, 0.56, 0.43, -0.25, 0.32,
+  0.29, 0.26, -0.02, 0.21, 0.17, -0.13, -0.11, 0.13, 0.11, 0.16, 0.42, 0.41, -0.18, -0.16, 0.68, 0.18, 0.1,
+  0.77, -0.1, 0.27, 0.12, -0.51, 0.33, 0.26, 0.76, -0.18, 0.41,
 ]
 
 /**
@@ -30,11 +30,11 @@ const PHRASE: readonly number[] = [
  */
 const ODD_COSTS: Record<Bar, readonly [number, number][]> = {
   4: [
-    [3, 1.6],
+    [3, 1.1],
     [1, 1.9],
     [5, 1.9],
   ],
-  3: [[2, 1.6]],
+  3: [[2, 1.1]],
 }
 /** Music that sets in on a beat sets in on a 1 more often than not. Common practice, no published source. */
 const OPENING = 2
@@ -43,7 +43,7 @@ const OPENING = 2
  * The weights, fitted with a ridge, are too cautious: with sums this much larger, of the 1s called so sure as many were
  * right (docs/hearing.md).
  */
-const SHARPNESS = 2.4
+const SHARPNESS = 1.6
 
 /** Weighted sum of the clues, so scaled that every `step`-th beat of the song adds up to a mean. */
 function weighed(clues: Clues, weights: readonly number[], step: number): Float32Array {
