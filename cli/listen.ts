@@ -23,7 +23,6 @@ async function hear(file: string) {
       label: s.letter,
       kind: s.kind,
     })),
-    bar: hearing.bar,
     confidence: hearing.confidence,
   }
 }

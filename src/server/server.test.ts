@@ -67,7 +67,7 @@ describe('songs', () => {
     expect(files()).not.toContain(kept.hash)
     await expect(openRoutine(other)).rejects.toThrow('not here any more')
   })
-  it('keep one hearing a version, the newest being shown', async () => {
+  it('keep one hearing a version; a routine is shown the one its counts stand on', async () => {
     const { song: heard, routines } = await takeIn(pieces(song(103)), 'Heard.wav')
     const hearing = (version: number, tempo: number) =>
       JSON.stringify({
@@ -84,7 +84,11 @@ describe('songs', () => {
     await keepHearing(heard.id, 2, hearing(2, 103), Buffer.from([1, 2]))
     await keepHearing(heard.id, 1, hearing(1, 51.5), Buffer.from([3, 4]))
     await keepHearing(heard.id, 2, hearing(2, 103.1), Buffer.from([5, 6]))
-    const open = await openRoutine(routines[0]?.id ?? '')
+    const id = routines[0]?.id ?? ''
+    // One that names none stands on the first.
+    expect((await openRoutine(id)).heard?.hearing.tempo).toBe(51.5)
+    await saveRoutine(id, 0, { ...emptyRoutine('Heard again'), heardWith: 2 })
+    const open = await openRoutine(id)
     expect(open.heard?.hearing.tempo).toBe(103.1)
     expect(open.heard?.peaks).toBe(Buffer.from([5, 6]).toString('base64'))
   })
