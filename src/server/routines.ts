@@ -1,4 +1,4 @@
-import { and, desc, eq, inArray } from 'drizzle-orm'
+import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
 import * as v from 'valibot'
 import { type Routine, RoutineSchema } from '@/core/routine'
@@ -138,6 +138,7 @@ export async function logOf(routineIds: string[]): Promise<Repetition[]> {
     .select()
     .from(repetitions)
     .where(inArray(repetitions.routineId, routineIds))
-    .orderBy(repetitions.doneAt, repetitions.id)
+    // Two rows of one millisecond stay in the order they were added.
+    .orderBy(repetitions.doneAt, sql`rowid`)
   return rows.map((r) => ({ ...r, doneAt: r.doneAt.getTime() }))
 }
