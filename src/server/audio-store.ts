@@ -1,5 +1,4 @@
 import { createHash, randomUUID } from 'node:crypto'
-import { createWriteStream } from 'node:fs'
 import { type FileHandle, mkdir, open, rename, rm, stat } from 'node:fs/promises'
 import path from 'node:path'
 import { Problem } from './problem'
@@ -91,22 +90,18 @@ async function pour(
   file: string,
 ): Promise<{ hash: string; bytes: number }> {
   const hash = createHash('sha256')
-  const out = createWriteStream(file, { flags: 'wx' })
-  const failed = new Promise<never>((_, reject) => out.once('error', reject))
-  failed.catch(() => {})
+  // A handle, not a stream: a stream that is given up may still open, and so make, its file after it was taken away.
+  const out = await open(file, 'wx')
   let bytes = 0
   try {
     for await (const chunk of source) {
       bytes += chunk.byteLength
       if (bytes > LARGEST_SONG) throw tooLarge()
       hash.update(chunk)
-      if (!out.write(chunk))
-        await Promise.race([failed, new Promise<void>((drained) => out.once('drain', drained))])
+      await out.writeFile(chunk)
     }
-    await Promise.race([failed, new Promise<void>((ended) => out.end(ended))])
-  } catch (error) {
-    out.destroy()
-    throw error
+  } finally {
+    await out.close()
   }
   return { hash: hash.digest('hex'), bytes }
 }
