@@ -355,7 +355,7 @@ test('Count: every key is on one sheet, the sections heard are taken over with o
   await expect(sheet).toContainText('Follow the sound')
   await page.keyboard.press('Escape')
   await expect(sheet).toBeHidden()
-  await ownSong(page, 'Phrases by key')
+  await ownSong(page, 'Phrases set by their keys')
   await page.keyboard.press('Home')
   await page.keyboard.press('ArrowDown')
   await page.keyboard.press(']')
