@@ -11,9 +11,9 @@ import { clues } from '../../src/core/hear/clues'
 import { beatFeatures } from '../../src/core/hear/features'
 import { levels } from '../../src/core/hear/level'
 import { pulsePeriods } from '../../src/core/hear/listen'
-import { onsets } from '../../src/core/hear/onsets'
+import { type Onsets, onsets } from '../../src/core/hear/onsets'
 import { lagPicture } from '../../src/core/hear/pulse'
-import { spectrum } from '../../src/core/hear/spectrum'
+import { type Spectrum, spectrum } from '../../src/core/hear/spectrum'
 import { tempoPath } from '../../src/core/hear/tempo'
 import { fetchSongs, rendered, wavOf } from './render'
 import { fMeasure, trimmed } from './scores'
@@ -79,9 +79,7 @@ async function* pieces(): AsyncGenerator<Piece> {
   }
 }
 
-function levelTrial(p: Piece): Trial | null {
-  const s = spectrum(p.mono, p.rate, () => {})
-  const o = onsets(s)
+function levelTrial(p: Piece, s: Spectrum, o: Onsets): Trial {
   const periods = pulsePeriods(tempoPath(lagPicture(o)).periods)
   const pulses = evened(pulseTrack(o, periods), periods, o, p.mono.length / p.rate)
   const truth = trimmed(p.beats)
@@ -98,7 +96,7 @@ function placeOf(indices: readonly number[], n: number): number | null {
   return most > 0.8 * indices.length ? counts.indexOf(most) : null
 }
 
-function onesTrial(p: Piece): Trial | null {
+function onesTrial(p: Piece, s: Spectrum, o: Onsets): Trial | null {
   const end = p.mono.length / p.rate
   const beats = p.beats.filter((t) => t < end)
   const indexOf = (t: number) =>
@@ -107,8 +105,7 @@ function onesTrial(p: Piece): Trial | null {
     xs ? placeOf(xs.filter((t) => t < end - 1).map(indexOf), n) : null
   const [bar, eight] = [place(p.downbeats, 4), place(p.eights, 8)]
   if (bar === null) return null
-  const s = spectrum(p.mono, p.rate, () => {})
-  const list = clues(beatFeatures(s, onsets(s), beats))
+  const list = clues(beatFeatures(s, o, beats))
   const mean = (c: Float32Array, r: number, n: number) => {
     let sum = 0
     for (let k = r; k < c.length; k += n) sum += c[k] as number
@@ -189,12 +186,14 @@ fetchSongs()
 const levelTrials: Trial[] = []
 const onesTrials: Trial[] = []
 for await (const p of pieces()) {
-  const level = levelTrial(p)
-  if (level?.right.some(Boolean)) levelTrials.push(level)
-  const ones = onesTrial(p)
+  const s = spectrum(p.mono, p.rate, () => {})
+  const o = onsets(s)
+  const level = levelTrial(p, s, o)
+  if (level.right.some(Boolean)) levelTrials.push(level)
+  const ones = onesTrial(p, s, o)
   if (ones) onesTrials.push(ones)
   process.stderr.write(`\r${p.base}            `)
 }
 // Evidence for a way may only speak for it; what drums do may speak either way.
-report('level.ts', levelTrials, 0.005, new Array<number>(9).fill(0))
+report('level.ts', levelTrials, 0.005, new Array<number>(8).fill(0))
 report('ones.ts, bars then phrases', onesTrials, 0.03, [])

@@ -1,4 +1,4 @@
-import { asc, eq } from 'drizzle-orm'
+import { asc, desc, eq } from 'drizzle-orm'
 import * as v from 'valibot'
 import { type Hearing, HearingSchema } from '@/core/hear'
 import { database } from './database'
@@ -15,11 +15,10 @@ export interface StoredHearing {
  * @param version 0 for the first
  */
 export async function hearingOf(songId: string, version: number): Promise<StoredHearing | null> {
-  const all = await (await database()).query.hearings.findMany({
+  const row = await (await database()).query.hearings.findFirst({
     where: eq(hearings.songId, songId),
-    orderBy: asc(hearings.version),
+    orderBy: [desc(eq(hearings.version, version)), asc(hearings.version)],
   })
-  const row = all.find((h) => h.version === version) ?? all[0]
   if (!row) return null
   return {
     hearing: v.parse(HearingSchema, JSON.parse(row.data)),

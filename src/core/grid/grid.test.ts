@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { atTempo, carriedOn, fitTaps, followSound, offsets, shiftToSound, steadied } from '.'
+import { carriedOn, fitTaps, followSound, offsets, shiftToSound, steadied } from '.'
 
 /** An onset curve with strokes at given times. */
 const curve = (seconds: number, strokes: readonly number[]) => {
@@ -37,6 +37,12 @@ describe('taps', () => {
     times.forEach((t, k) => {
       expect(Math.abs((fit?.beats[k] ?? 0) - t)).toBeLessThan(0.03)
     })
+  })
+  it('a stray before them decides nothing', () => {
+    const fit = fitTaps([9.72, ...every(0.5, 10, 12)])
+    expect(fit?.bpm).toBeCloseTo(120, 6)
+    expect(fit?.beats[0]).toBeCloseTo(10, 6)
+    expect(fit?.dropped).toBe(1)
   })
   it('too few, too fast or too slow say nothing', () => {
     expect(fitTaps([1, 2, 3])).toBeNull()
@@ -98,7 +104,7 @@ describe('a grid and the sound', () => {
 
 describe('a tempo by number', () => {
   it('goes through the beat it was set on', () => {
-    const beats = atTempo(10.2, 97.5, 60)
+    const beats = carriedOn(10.2, 60 / 97.5, 60)
     expect(Math.min(...beats.map((t) => Math.abs(t - 10.2)))).toBeLessThan(1e-9)
     expect((beats[1] as number) - (beats[0] as number)).toBeCloseTo(60 / 97.5, 9)
     expect(beats[0]).toBeGreaterThanOrEqual(0)

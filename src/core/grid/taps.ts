@@ -1,4 +1,4 @@
-import { median, type Seconds } from '../time'
+import { median, type Seconds, straightLine } from '../time'
 
 /** What taps say about the beat. */
 export interface TapFit {
@@ -18,20 +18,6 @@ const HAND = 0.08
 /** Fewer taps than this say nothing. */
 export const LEAST_TAPS = 4
 
-interface Line {
-  start: Seconds
-  period: Seconds
-}
-
-function line(points: readonly (readonly [number, Seconds])[]): Line {
-  const n = points.length
-  const mk = points.reduce((s, [k]) => s + k, 0) / n
-  const mt = points.reduce((s, [, t]) => s + t, 0) / n
-  const sxx = points.reduce((s, [k]) => s + (k - mk) ** 2, 0)
-  const period = points.reduce((s, [k, t]) => s + (k - mk) * (t - mt), 0) / sxx
-  return { start: mt - mk * period, period }
-}
-
 /**
  * A grid from taps: double taps and strays are thrown out, missed beats filled in; steady taps give one exact tempo, others
  * are smoothed over nine beats.
@@ -43,27 +29,17 @@ export function fitTaps(taps: readonly Seconds[]): TapFit | null {
   if (sorted.length < LEAST_TAPS) return null
   const period = median(sorted.slice(1).map((t, i) => t - (sorted[i] as number)))
   if (period < 0.2 || period > 3) return null
-  // Numbered along the taps, a missed one counted.
-  const points: [number, Seconds][] = []
-  let local = period
-  for (const t of sorted) {
-    const last = points.at(-1)
-    if (!last) {
-      points.push([0, t])
-      continue
-    }
-    const steps = (t - last[1]) / local
-    const whole = Math.round(steps)
-    if (whole < 1 || Math.abs(steps - whole) > 0.3) continue
-    points.push([last[0] + whole, t])
-    if (whole === 1) local += 0.2 * (t - last[1] - local)
-  }
+  // A stray at the front must not decide for the rest: of the first few, the tap most others go with begins.
+  const points = sorted
+    .slice(0, LEAST_TAPS)
+    .map((_, i) => numbered(sorted.slice(i), period))
+    .reduce((a, b) => (b.length > a.length ? b : a))
   if (points.length < LEAST_TAPS) return null
-  const fit = line(points)
+  const fit = straightLine(points)
   const off = points.map(([k, t]) => t - fit.start - k * fit.period)
   const kept = points.filter((_, i) => Math.abs(off[i] as number) < 2.5 * HAND * fit.period)
   const last = (points.at(-1) as [number, Seconds])[0]
-  const exact = kept.length >= LEAST_TAPS ? line(kept) : fit
+  const exact = kept.length >= LEAST_TAPS ? straightLine(kept) : fit
   const rms = (xs: readonly number[]) => Math.sqrt(xs.reduce((s, x) => s + x * x, 0) / xs.length)
   const spread = rms(kept.map(([k, t]) => t - exact.start - k * exact.period))
   const steady = kept.length >= 0.8 * points.length && spread < HAND * exact.period
@@ -85,20 +61,27 @@ export function fitTaps(taps: readonly Seconds[]): TapFit | null {
   }
 }
 
+/** Taps that go on evenly from the first, each with the beat it falls on; a missed beat is counted. */
+function numbered(taps: readonly Seconds[], period: Seconds): [number, Seconds][] {
+  const points: [number, Seconds][] = [[0, taps[0] as number]]
+  let local = period
+  for (const t of taps.slice(1)) {
+    const last = points.at(-1) as [number, Seconds]
+    const steps = (t - last[1]) / local
+    const whole = Math.round(steps)
+    if (whole < 1 || Math.abs(steps - whole) > 0.3) continue
+    points.push([last[0] + whole, t])
+    if (whole === 1) local += 0.2 * (t - last[1] - local)
+  }
+  return points
+}
+
 /** A straight fit through the taps within four beats of a beat. */
 function smoothed(points: readonly (readonly [number, Seconds])[], k: number): Seconds {
   for (let reach = 4; ; reach += 2) {
     const near = points.filter(([i]) => Math.abs(i - k) <= reach)
     if (near.length < 3 && near.length < points.length) continue
-    const { start, period } = line(near)
+    const { start, period } = straightLine(near)
     return start + k * period
   }
-}
-
-/** Beats at a fitted tempo carried on over a whole song. @param from a beat that lies right */
-export function carriedOn(from: Seconds, period: Seconds, duration: Seconds): Seconds[] {
-  const first = from - Math.floor(from / period + 1e-9) * period
-  const out: Seconds[] = []
-  for (let k = 0; first + k * period < duration; k++) out.push(first + k * period)
-  return out
 }

@@ -8,7 +8,8 @@ export interface Extent {
   last: Seconds
 }
 
-interface Stroke {
+/** The start of a sound. */
+export interface Stroke {
   t: Seconds
   strength: number
 }

@@ -1,6 +1,5 @@
 /* The stages after the beats: metre, exact time, kinds of section, certainty. */
 import { describe, expect, it } from 'vitest'
-import { STYLED, styled } from '../../../bench/hearing/styles'
 import { drumLoop, drumsAt } from '../../../e2e/sounds'
 import { keeping, localTrust } from './certainty'
 import { clues } from './clues'
@@ -187,15 +186,5 @@ describe('stored pictures', () => {
     expect(unpackPeaks(packPeaks(peaks), 3)).toEqual(peaks)
     const old = unpackPeaks(packPeaks(peaks).subarray(0, 100), 2)
     expect([old.peak, old.loudness, old.onset.length]).toEqual([peaks.peak, peaks.loudness, 0])
-  })
-})
-
-describe('songs made by rule', () => {
-  it('have as many beats as bars times metre, and notes only within the song', () => {
-    for (const one of STYLED.slice(0, 12)) {
-      const song = styled(one)
-      expect(song.beats.length).toBe(song.downbeats.length * one.style.beats)
-      expect(song.notes.every((n) => n.on >= 0 && n.on < song.end)).toBe(true)
-    }
   })
 })

@@ -172,7 +172,6 @@ function featuresOf({ onsets: o, chroma }: Sound, beats: readonly Seconds[], bpm
   const lowSway = ratio(meanHit(o.low, even), meanHit(o.low, odd), floor)
   const highSway = ratio(highOf(even), highOf(odd), 2 * floor)
   const octaves = Math.log2(bpm / FELT_BPM)
-  const short = Math.min(0.3, period * 0.5)
   const wide = Math.min(0.7, period)
   // Where little turns at all, the difference is noise.
   const turn = (a: number, b: number) => clamp(ratio(a, b, 0.06), -1, 1)
@@ -181,8 +180,7 @@ function featuresOf({ onsets: o, chroma }: Sound, beats: readonly Seconds[], bpm
     // People step at a middle tempo, and hardly ever far from it.
     -octaves * octaves,
     -Math.max(0, Math.abs(octaves) - 0.5),
-    // Chords change on beats rather than between them, most of all on one beat in four or eight.
-    turn(mean(turns(chroma, beats, short)), mean(turns(chroma, between, short))),
+    // Chords change on beats rather than between them: on one beat in four or eight.
     turn(bestClass(slow[0], 4), bestClass(slow[1], 4)),
     turn(bestClass(slow[0], 8), bestClass(slow[1], 8)),
     // Kick on one, snare on two: low and high sway against each other.
@@ -195,7 +193,7 @@ function featuresOf({ onsets: o, chroma }: Sound, beats: readonly Seconds[], bpm
 
 /** Weight of each feature, fitted on songs of known beat (docs/hearing.md). */
 const WEIGHTS = [
-  2.73, 1.15, 0, 2.75, 0.72, 0.75, 1.14, 1.2, 1.47, 0.23, -1.34, -0.32, -0.12, -0.71, 0.04, 1.07, -1.26, 1.14,
+  2.73, 1.15, 2.75, 0.72, 0.75, 1.14, 1.2, 1.47, 0.23, -1.34, -0.32, -0.12, -0.71, 0.04, 1.07, -1.26, 1.14,
   0.08, 2.25,
 ]
 

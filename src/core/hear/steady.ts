@@ -1,12 +1,6 @@
-import type { Seconds } from '../time'
-import { strokes } from './extent'
+import type { Line, Seconds } from '../time'
+import { type Stroke, strokes } from './extent'
 import type { Onsets } from './onsets'
-
-/** A straight line through pulses: time of pulse k is start + k × period. */
-export interface Line {
-  start: Seconds
-  period: Seconds
-}
 
 /** How far from the tracked tempo the exact one is looked for. */
 const REACH = 0.02
@@ -24,11 +18,6 @@ const DRIFT = 0.04
 const KEEPS = 0.7
 /** Share of what sounds that must keep the tempo, and lie beside the line. */
 const SHARE = 0.75
-
-interface Stroke {
-  t: Seconds
-  strength: number
-}
 
 /** Sum of unit arrows of the strokes at a rate a second: long where they keep that time. */
 function arrow(list: readonly Stroke[], rate: number): [number, number] {

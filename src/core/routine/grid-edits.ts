@@ -1,8 +1,8 @@
 import { type Seconds, TICKS_PER_COUNT, type Ticks } from '../time'
-import { placePhrases } from './layout'
+import { phraseAt, placePhrases } from './layout'
 import { everyEight, layOut, type NewId } from './phrases'
 import { canRepair, movedBy, onNewGrid, repairedBeats, samePlace } from './repairs'
-import type { Repair, Routine, Section } from './schema'
+import type { Phrase, Repair, Routine, Section } from './schema'
 
 /**
  * Adds one repair of the beats. Where beats only move, every count, cue and phrase keeps its beat. Where there are more
@@ -68,7 +68,8 @@ const NEAR = 0.35
 
 /**
  * The page on a grid of which a stretch is new. If every beat has one counterpart, some whole number of beats away,
- * counts, cues and phrases go with their beats; else they go to the same sound.
+ * counts, cues and phrases go with their beats; else they go to the same sound. A phrase that still begins somewhere is
+ * the same phrase: its feel, its section and what was logged of it stay with it.
  */
 export function regridded(
   routine: Routine,
@@ -78,36 +79,44 @@ export function regridded(
   newId: NewId,
 ): Routine {
   const by = counterpart(from, to)
-  const count =
-    by === null
-      ? (k: number) => Math.round(samePlace(k * TICKS_PER_COUNT, from, to) / TICKS_PER_COUNT)
-      : (k: number) => k + by
-  const placed = placePhrases(routine)
-  const starts: number[] = []
-  for (const p of placed) {
-    if (p.phrase.pickUp && p.index === 0) continue
-    const k = count(p.start / TICKS_PER_COUNT)
-    if (k >= 0 && k < to.length && k > (starts.at(-1) ?? -1)) starts.push(k)
-  }
-  const begun = placed.filter((p) => p.section?.phrase === p.phrase.id)
+  if (by === 0 && from.length === to.length) return next
+  const count = (tick: Ticks) =>
+    by === null ? Math.round(samePlace(tick, from, to) / TICKS_PER_COUNT) : tick / TICKS_PER_COUNT + by
   const moved = by === null ? onNewGrid(next, from, to) : movedBy(next, (tick) => tick + by * TICKS_PER_COUNT)
-  const page = layOut(
-    { ...moved, phrases: [], sections: [] },
-    {
-      counts: to.length,
-      starts,
-      asSet: true,
-      sections: begun.map((p) => ({
-        count: Math.max(starts[0] ?? 0, count(p.start / TICKS_PER_COUNT)),
-        letter: p.section?.letter ?? '',
-      })),
-    },
-    newId,
-  )
-  return withNames(
-    page,
-    begun.flatMap((p) => (p.section ? [p.section] : [])),
-  )
+  const placed = placePhrases(routine)
+  const pickUp = placed[0]?.phrase.pickUp ? placed[0].phrase : null
+  const kept: { phrase: Phrase; at: number }[] = []
+  for (const p of placed) {
+    if (p.phrase === pickUp) continue
+    const at = count(p.start)
+    if (at >= 0 && at < to.length && at > (kept.at(-1)?.at ?? -1)) kept.push({ phrase: p.phrase, at })
+  }
+  const front = kept[0]?.at ?? to.length
+  const phrases: Phrase[] =
+    front > 0 ? [{ feel: 'straight', ...pickUp, id: pickUp?.id ?? newId(), length: front, pickUp: true }] : []
+  kept.forEach(({ phrase, at }, i) => {
+    const length = (kept[i + 1]?.at ?? to.length) - at
+    // No phrase has more than 32 counts: what is over is filled with whole ones.
+    const most = length <= 32 ? length : routine.usual
+    for (let done = 0; done < length; done += most)
+      phrases.push({ ...phrase, id: done ? newId() : phrase.id, length: Math.min(most, length - done) })
+  })
+  return { ...moved, phrases, sections: stillBegun(routine, phrases, count) }
+}
+
+/** Sections on the phrases they began with, or on those that now lie where they began. */
+function stillBegun(routine: Routine, phrases: readonly Phrase[], count: (tick: Ticks) => number): Section[] {
+  const now = placePhrases({ phrases: [...phrases], sections: [] })
+  const starts = new Map(placePhrases(routine).map((p) => [p.phrase.id, p.start]))
+  const out: Section[] = []
+  for (const s of routine.sections) {
+    const there = phrases.some((p) => p.id === s.phrase)
+    const id = there
+      ? s.phrase
+      : phraseAt(now, Math.max(0, count(starts.get(s.phrase) ?? 0)) * TICKS_PER_COUNT)?.phrase.id
+    if (id && !out.some((o) => o.phrase === id)) out.push({ ...s, phrase: id })
+  }
+  return out
 }
 
 /** By how many beats the new grid is numbered later, when its beats are the old ones, moved; else null. */

@@ -1,6 +1,6 @@
 import { TICKS_PER_COUNT } from '../time'
 import { phraseAt, placePhrases, totalCounts } from './layout'
-import type { Phrase, Routine, Section } from './schema'
+import type { Phrase, Routine, Section, SectionKind } from './schema'
 
 /** Makes a fresh id; passed in, so that edits stay deterministic. */
 export type NewId = () => string
@@ -12,10 +12,15 @@ export interface Proposal {
   starts: readonly number[]
   /** Counts of a phrase where nothing else is said. */
   usual?: number
-  /** Phrases up to 32 counts are as a person set them. */
-  asSet?: boolean
-  /** Sections by the count they begin on. */
-  sections: readonly { count: number; letter: string }[]
+  sections: readonly ProposedSection[]
+}
+
+/** A section somebody proposes, by the count it begins on. */
+export interface ProposedSection {
+  count: number
+  letter: string
+  /** What it is; "part" where nobody said. */
+  kind?: SectionKind
 }
 
 /** Lays the song out as heard; cues and excerpt are kept where they are. */
@@ -26,21 +31,25 @@ export function layOut(routine: Routine, p: Proposal, newId: NewId): Routine {
   const phrases: Phrase[] = first > 0 ? [{ id: newId(), length: first, feel: 'straight', pickUp: true }] : []
   starts.forEach((start, i) => {
     const length = (starts[i + 1] ?? p.counts) - start
-    // A longer gap between two 1s is filled with whole phrases and the rest, unless a person made it so.
-    const most = p.asSet && length <= 32 ? length : usual
-    for (let left = length; left > 0; left -= most)
-      phrases.push({ id: newId(), length: Math.min(most, left), feel: 'straight', pickUp: false })
+    // A longer gap between two 1s is filled with whole phrases and the rest.
+    for (let left = length; left > 0; left -= usual)
+      phrases.push({ id: newId(), length: Math.min(usual, left), feel: 'straight', pickUp: false })
   })
   return { ...routine, usual, phrases, sections: seated(phrases, p.sections, newId) }
 }
 
-function seated(phrases: readonly Phrase[], heard: Proposal['sections'], newId: NewId): Section[] {
+/** Proposed sections, each at the phrase its count lies in. */
+export function seated(
+  phrases: readonly Phrase[],
+  heard: readonly ProposedSection[],
+  newId: NewId,
+): Section[] {
   const placed = placePhrases({ phrases: [...phrases], sections: [] })
   const sections: Section[] = []
-  for (const { count, letter } of heard) {
+  for (const { count, letter, kind = 'part' } of heard) {
     const at = phraseAt(placed, count * TICKS_PER_COUNT)
     if (at && !sections.some((s) => s.phrase === at.phrase.id))
-      sections.push({ id: newId(), phrase: at.phrase.id, name: '', kind: 'part', letter })
+      sections.push({ id: newId(), phrase: at.phrase.id, name: '', kind, letter })
   }
   return sections
 }

@@ -1,6 +1,5 @@
-import { TICKS_PER_COUNT } from '../time'
-import { phraseAt, placePhrases } from './layout'
-import { type NewId, setPhraseLength } from './phrases'
+import { placePhrases } from './layout'
+import { type NewId, type ProposedSection, seated, setPhraseLength } from './phrases'
 import type { Routine, Section, SectionKind } from './schema'
 
 /** Begins a section at a phrase, or changes the one that begins there. */
@@ -19,22 +18,9 @@ export function beginSection(
   return { ...routine, sections }
 }
 
-/** A section somebody proposes, by the count it begins on. */
-export interface ProposedSection {
-  count: number
-  letter: string
-  kind: SectionKind
-}
-
 /** Takes over proposed sections: each begins at the phrase its count lies in; what was named by hand before is replaced. */
 export function takeSections(routine: Routine, proposed: readonly ProposedSection[], newId: NewId): Routine {
-  const placed = placePhrases({ phrases: routine.phrases, sections: [] })
-  const sections: Section[] = []
-  for (const { count, letter, kind } of proposed) {
-    const at = phraseAt(placed, count * TICKS_PER_COUNT)
-    if (at && !sections.some((s) => s.phrase === at.phrase.id))
-      sections.push({ id: newId(), phrase: at.phrase.id, name: '', kind, letter })
-  }
+  const sections = seated(routine.phrases, proposed, newId)
   return sections.length ? { ...routine, sections } : routine
 }
 

@@ -26,6 +26,22 @@ export function median(values: ArrayLike<number>): number {
   return sorted.length % 2 ? high : ((sorted[half - 1] as number) + high) / 2
 }
 
+/** Time of point k is start + k × period. */
+export interface Line {
+  start: Seconds
+  period: Seconds
+}
+
+/** The straight line nearest to some points (least squares). @param points at least two, of index and time */
+export function straightLine(points: readonly (readonly [number, Seconds])[]): Line {
+  const n = points.length
+  const mk = points.reduce((s, [k]) => s + k, 0) / n
+  const mt = points.reduce((s, [, t]) => s + t, 0) / n
+  const sxx = points.reduce((s, [k]) => s + (k - mk) ** 2, 0)
+  const period = points.reduce((s, [k, t]) => s + (k - mk) * (t - mt), 0) / sxx
+  return { start: mt - mk * period, period }
+}
+
 function intervals(times: Times, from: number, to: number): number[] {
   const out: number[] = []
   for (let i = Math.max(1, from + 1); i <= Math.min(times.length - 1, to); i++)

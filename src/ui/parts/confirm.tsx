@@ -1,29 +1,10 @@
 'use client'
 
 import { type ReactNode, useState } from 'react'
-import { Dialog, Heading, Modal, ModalOverlay } from 'react-aria-components'
+import { Dialog, Heading } from 'react-aria-components'
 import styled from 'styled-components'
-import { desk } from '../theme/tokens'
 import { Button } from './button'
-
-const Veil = styled(ModalOverlay)`
-  position: fixed;
-  inset: 0;
-  z-index: 50;
-  background: #2a1f2d88;
-  display: grid;
-  place-items: center;
-  padding: 20px;
-`
-
-const Card = styled(Modal)`
-  background: ${desk.paper};
-  color: ${desk.ink};
-  border-radius: 16px;
-  padding: 24px;
-  width: min(460px, 100%);
-  [role='dialog'], [role='alertdialog'] { outline: none; display: grid; gap: 14px; }
-`
+import { Card, Veil } from './window'
 
 const Actions = styled.div`
   display: flex;
@@ -51,7 +32,7 @@ export function Ask({ isOpen, title, children, actions, onClose }: AskProps) {
   const [busy, setBusy] = useState(false)
   return (
     <Veil isOpen={isOpen} onOpenChange={(open) => !open && onClose()} isDismissable>
-      <Card>
+      <Card $width={460}>
         <Dialog role="alertdialog">
           <Heading slot="title" level={2}>
             {title}

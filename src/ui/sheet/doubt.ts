@@ -19,14 +19,14 @@ export function doubtOf(h: Hearing | null, placed: PlacedPhrase): string | null 
 
 /** The first doubtful phrase after the cursor, from the top again after the last. */
 export function nextDoubt(page: Page, h: Hearing | null, tick: number): PlacedPhrase | null {
-  if (page.repaired) return null
+  if (page.renumbered) return null
   const doubtful = page.placed.filter((p) => doubtOf(h, p) !== null)
   return doubtful.find((p) => p.start > tick) ?? doubtful[0] ?? null
 }
 
 /** The row a phrase repeats, as it was heard: "B 2"; null where it is new. */
 export function repeats(page: Page, h: Hearing | null, placed: PlacedPhrase): string | null {
-  if (!h || page.repaired) return null
+  if (!h || page.renumbered) return null
   const i = h.phrases.indexOf(placed.start / TICKS_PER_COUNT)
   const j = i < 0 ? -1 : (h.same[i] ?? -1)
   const start = j < 0 ? undefined : h.phrases[j]

@@ -188,7 +188,7 @@ export function Ribbon({ page }: { page: Page }) {
       }}
     >
       <Bands list={list} duration={page.duration} peaks={heard.peaks} />
-      {!page.repaired &&
+      {!page.renumbered &&
         page.placed.map((p) => {
           const why = doubtOf(heard.hearing, p)
           return why && <Doubt key={p.phrase.id} title={why} style={{ left: place(p.start) }} />

@@ -167,18 +167,27 @@ export function SheetRow({
           />
         )}
         {children}
-        <CarriedOn placed={placed} columns={columns} top={waveHeight - 1} />
+        <CarriedOn page={page} placed={placed} columns={columns} top={waveHeight - 1} />
         <ExcerptShade placed={placed} columns={columns} />
       </Counts>
     </Row>
   )
 }
 
-/** Marks counts that are not heard but carried on through silence; unknown once the beats were repaired. */
-function CarriedOn({ placed, columns, top }: { placed: PlacedPhrase; columns: number; top: number }) {
+/** Marks counts that are not heard but carried on through silence; unknown once beats were renumbered. */
+function CarriedOn({
+  page,
+  placed,
+  columns,
+  top,
+}: {
+  page: Page
+  placed: PlacedPhrase
+  columns: number
+  top: number
+}) {
   const { heard } = useSong()
-  const repaired = useRoutine((s) => s.routine.repairs.length > 0)
-  if (!heard || repaired) return null
+  if (!heard || page.renumbered) return null
   const [from, to] = [placed.start / TICKS_PER_COUNT, placed.end / TICKS_PER_COUNT]
   return heard.hearing.inferred
     .map(([a, b]) => [Math.max(a, from), Math.min(b + 1, to)] as const)

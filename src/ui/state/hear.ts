@@ -1,12 +1,24 @@
 import * as v from 'valibot'
 import { channelsOf } from '@/audio/song'
-import { type Hearing, HearingSchema, type Peaks } from '@/core/hear'
+import { type Hearing, HearingSchema, type Peaks, unpackPeaks } from '@/core/hear'
 import type { HearReply, HearRequest } from '@/workers/hear.worker'
 
 /** A hearing with the pictures of its sound. */
 export interface Heard {
   hearing: Hearing
   peaks: Peaks
+}
+
+/** A hearing as the server sends it, its pictures as base64. */
+export interface StoredHeard {
+  hearing: Hearing
+  peaks: string
+}
+
+/** Opens what the server sent. */
+export function heardOf({ hearing, peaks }: StoredHeard): Heard {
+  const bytes = Uint8Array.from(atob(peaks), (c) => c.charCodeAt(0))
+  return { hearing, peaks: unpackPeaks(bytes, hearing.version) }
 }
 
 const bytes = v.instance(Uint8Array)

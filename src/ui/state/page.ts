@@ -16,6 +16,7 @@ export interface SongState {
   hearAgain: (() => void) | null
   /** How far hearing again is, 0..1; null when it is not under way. */
   hearingAgain: number | null
+  stopHearing: () => void
 }
 
 const Context = createContext<SongState | null>(null)
@@ -34,8 +35,8 @@ export interface Page {
   placed: readonly PlacedPhrase[]
   tempo: number
   duration: Seconds
-  /** True once the beats were repaired: what was heard of single phrases no longer applies. */
-  repaired: boolean
+  /** True once beats were added, taken away or replaced: what was heard of single counts no longer applies. */
+  renumbered: boolean
 }
 
 /** The page, worked out again only when the repairs or the phrases change. */
@@ -52,7 +53,7 @@ export function usePage(): Page {
       placed,
       tempo: times.length > 1 ? gridTempo(times) : 0,
       duration: heard?.hearing.duration ?? 0,
-      repaired: repairs.length > 0,
+      renumbered: repairs.some((r) => r.kind !== 'shift' && r.kind !== 'pin'),
     }),
     [times, placed, heard, repairs],
   )

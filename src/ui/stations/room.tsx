@@ -4,12 +4,11 @@ import { nanoid } from 'nanoid'
 import { usePathname } from 'next/navigation'
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useStore } from 'zustand'
-import { HEARING_VERSION, type Hearing, unpackPeaks } from '@/core/hear'
+import { HEARING_VERSION, type Hearing } from '@/core/hear'
 import { type HeardGrid, layOut, type Routine, rehear } from '@/core/routine'
-
 import { saveHearing } from '../state/api'
 import { useCursor } from '../state/cursor'
-import { type Heard, hearSong } from '../state/hear'
+import { type Heard, heardOf, hearSong, type StoredHeard } from '../state/hear'
 import { SongProvider } from '../state/page'
 import { Player, PlayerProvider } from '../state/player'
 import { openRoutineStore, RoutineProvider } from '../state/routine-store'
@@ -20,12 +19,8 @@ interface RoomProps {
   revision: number
   routine: Routine
   song: { id: string; hash: string; fileName: string; title: string }
-  heard: { hearing: Hearing; peaks: string } | null
+  heard: StoredHeard | null
   children: ReactNode
-}
-
-function bytesOf(base64: string): Uint8Array {
-  return Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
 }
 
 /** A hearing as the page stands on it. */
@@ -49,11 +44,7 @@ const laidOut = (h: Hearing) => (r: Routine) => ({
 export function Room({ id, revision, routine, song, heard: stored, children }: RoomProps) {
   const [store] = useState(() => openRoutineStore(id, routine, revision))
   const [player] = useState(() => new Player(`/api/songs/${song.id}/audio?v=${song.hash.slice(0, 12)}`))
-  const [known, setKnown] = useState<readonly Heard[]>(() => {
-    if (!stored) return []
-    const { hearing } = stored
-    return [{ hearing, peaks: unpackPeaks(bytesOf(stored.peaks), hearing.version) }]
-  })
+  const [known, setKnown] = useState<readonly Heard[]>(() => (stored ? [heardOf(stored)] : []))
   const heardWith = useStore(store, (s) => s.routine.heardWith)
   const repaired = useStore(store, (s) => s.routine.repairs.length > 0)
   const heard = known.find((h) => h.hearing.version === heardWith) ?? known[0] ?? null
@@ -88,19 +79,25 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
   const again = useCallback(async () => {
     const old = heard
     if (!old) return
+    stop.current?.abort()
+    const mine = new AbortController()
+    stop.current = mine
     setHearingAgain(0)
     try {
       const audio = await player.audio()
-      const now = await hearSong(audio, setHearingAgain, new AbortController().signal)
+      if (mine.signal.aborted) return
+      const now = await hearSong(audio, setHearingAgain, mine.signal)
       await saveHearing(song.id, now)
       setKnown((list) => [...list.filter((h) => h.hearing.version !== now.hearing.version), now])
       store
         .getState()
         .edit('hear the song again', (r) => rehear(r, gridOf(old.hearing), gridOf(now.hearing), nanoid))
     } catch (error) {
+      if (mine.signal.aborted) return
       player.state.setState({ problem: error instanceof Error ? error.message : String(error) })
+    } finally {
+      setHearingAgain(null)
     }
-    setHearingAgain(null)
   }, [heard, player, song.id, store])
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the room is entered
@@ -141,6 +138,7 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
       heard,
       hearAgain: newest ? null : again,
       hearingAgain,
+      stopHearing: () => stop.current?.abort(),
     }),
     [song.id, song.fileName, heard, newest, again, hearingAgain],
   )

@@ -5,6 +5,7 @@ import { followSound, shiftToSound, steadied } from '@/core/grid'
 import {
   backToHeard,
   beginSection,
+  canRepair,
   insertPhrase,
   joinPhrase,
   nextLetter,
@@ -40,16 +41,33 @@ export interface Command {
 export type CommandId = keyof ReturnType<typeof useCommands>
 
 /** Everything the Count station does to the page at the cursor. */
-export function useCommands(page: Page, startTapping: () => void) {
+export function useCommands(page: Page, startTapping: () => void, tell: (said: string) => void) {
   const { heard } = useSong()
   const edit = useRoutine((s) => s.edit)
   const tick = useCursor((s) => s.tick)
   const to = useCursor((s) => s.to)
+  const repairs = useRoutine((s) => s.routine.repairs)
   const beats = heard?.hearing.beats ?? []
   const count = Math.floor(tick / TICKS_PER_COUNT)
   const here = phraseAt(page.placed, tick)
   const phrase = here?.phrase.id ?? ''
-  const mend = (name: string, change: Repair) => edit(name, (r) => repair(r, beats, change, nanoid))
+  /** One repair of the beat; where the grid would not stand it, says so and changes nothing. */
+  const mend = (name: string, change: Repair): boolean => {
+    const can = canRepair(beats, repairs, change)
+    if (can) edit(name, (r) => repair(r, beats, change, nanoid))
+    tell(
+      can
+        ? ''
+        : 'That would leave too few counts, or two nearer than a tenth of a second. Nothing was changed.',
+    )
+    return can
+  }
+  /** The stored strokes of the song, or null with the reason told. */
+  const strokes = () => {
+    if (heard?.peaks.onset.length) return heard.peaks
+    tell('The strokes of this song were not kept when it was heard. Hear it again first.')
+    return null
+  }
   const onPhrase = (name: string, change: (r: Routine) => Routine) => () => edit(name, change)
   const nudge = (ms: number, from?: number) =>
     mend(
@@ -86,14 +104,13 @@ export function useCommands(page: Page, startTapping: () => void) {
   ): Command => ({ group, name, keys: typeof keys === 'string' ? [keys] : keys, shown, tip, run })
   return {
     double: command('The beat', '× 2', 'x', 'X', 'Heard too slow: twice as many counts', () => {
-      mend('twice the tempo', { kind: 'double' })
-      to(tick * 2)
+      if (mend('twice the tempo', { kind: 'double' })) to(tick * 2)
     }),
     halve: command('The beat', '÷ 2', 'h', 'H', 'Heard too fast: every second count', () => {
       // The beats kept are those that hold the 1 at or before the cursor.
       const keep = ((here?.start ?? 0) / TICKS_PER_COUNT) % 2 === 1 ? 1 : 0
-      mend('half the tempo', { kind: 'halve', keep })
-      to(Math.max(0, Math.floor((count - keep) / 2)) * TICKS_PER_COUNT)
+      if (mend('half the tempo', { kind: 'halve', keep }))
+        to(Math.max(0, Math.floor((count - keep) / 2)) * TICKS_PER_COUNT)
     }),
     half: command(
       'The beat',
@@ -110,8 +127,11 @@ export function useCommands(page: Page, startTapping: () => void) {
       'M',
       'Moves the whole grid, up to 120 ms, onto the strokes of the song',
       () => {
-        const by = heard ? shiftToSound(heard.peaks, page.times) : 0
+        const curve = strokes()
+        if (!curve) return
+        const by = shiftToSound(curve, page.times)
         if (Math.abs(by) >= 0.002) mend('meet the sound', { kind: 'shift', seconds: by })
+        else tell('The counts lie on the sound already.')
       },
     ),
     follow: command(
@@ -121,7 +141,8 @@ export function useCommands(page: Page, startTapping: () => void) {
       'F',
       'From this count on both ways, counts are drawn to the strokes: for live music whose tempo moves. The count at the cursor stays.',
       () => {
-        if (heard) mend('follow the sound', whole(followSound(heard.peaks, page.times, count)))
+        const curve = strokes()
+        if (curve) mend('follow the sound', whole(followSound(curve, page.times, count)))
       },
     ),
     steady: command('The beat', 'Make steady', 'g', 'G', 'One exact tempo through this section', () => {

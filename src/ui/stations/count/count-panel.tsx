@@ -2,6 +2,7 @@
 
 import { nanoid } from 'nanoid'
 import { useEffect, useState } from 'react'
+import styled from 'styled-components'
 import {
   beginSection,
   countIn,
@@ -23,6 +24,7 @@ import { spokenPlace } from '../../sheet/sheet'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
+import { desk } from '../../theme/tokens'
 import { Part, Tools } from '../frame'
 import type { Command, CommandId } from './commands'
 import { Do } from './do'
@@ -33,11 +35,13 @@ type Commands = Record<CommandId, Command>
 interface PanelProps {
   page: Page
   commands: Commands
+  /** Why the last move changed nothing. */
+  said: string
   showKeys: () => void
 }
 
 /** What was heard, and every repair, beside the sheet. */
-export function CountPanel({ page, commands: c, showKeys }: PanelProps) {
+export function CountPanel({ page, commands: c, said, showKeys }: PanelProps) {
   const tick = useCursor((s) => s.tick)
   const here = phraseAt(page.placed, tick)
   if (!here)
@@ -52,6 +56,7 @@ export function CountPanel({ page, commands: c, showKeys }: PanelProps) {
     )
   return (
     <>
+      {said && <Said role="status">{said}</Said>}
       <HeardPart page={page} commands={c} />
       <Part>
         <h2>At the cursor</h2>
@@ -81,6 +86,14 @@ export function CountPanel({ page, commands: c, showKeys }: PanelProps) {
     </>
   )
 }
+
+const Said = styled.p`
+  padding: 8px 12px;
+  border-radius: 10px;
+  background: ${desk.amberSoft};
+  border: 1.5px solid ${desk.amber};
+  font-size: 13.5px;
+`
 
 const PHRASES = [8, 6, 4, 3].map((n) => ({ id: String(n), name: String(n) }))
 

@@ -31,7 +31,8 @@ export function Count({ id }: { id: string }) {
   const playing = usePlayerState((s) => s.playing)
   const [tapping, setTapping] = useState(page.times.length < 2)
   const [showKeys, setShowKeys] = useState(false)
-  const commands = useCommands(page, () => setTapping(true))
+  const [said, setSaid] = useState('')
+  const commands = useCommands(page, () => setTapping(true), setSaid)
   const marks = useRowMarks(page)
   const list = Object.values(commands)
   useSheetKeys(page)
@@ -83,7 +84,7 @@ export function Count({ id }: { id: string }) {
           {tapping ? (
             <Tapping page={page} close={() => setTapping(false)} />
           ) : (
-            <CountPanel page={page} commands={commands} showKeys={() => setShowKeys(true)} />
+            <CountPanel page={page} commands={commands} said={said} showKeys={() => setShowKeys(true)} />
           )}
         </Panel>
       </Sides>

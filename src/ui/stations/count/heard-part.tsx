@@ -3,7 +3,7 @@
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import styled from 'styled-components'
-import { atTempo } from '@/core/grid'
+import { carriedOn } from '@/core/grid'
 import { oneChoices, placePhrases, repair, takeSections, tempoChoices } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
@@ -65,10 +65,10 @@ function sureOf(share: number): string {
 
 /** What was heard, how sure, what else it could be, and the repairs of the whole grid. */
 export function HeardPart({ page, commands: c }: { page: Page; commands: Record<CommandId, Command> }) {
-  const { heard, hearAgain, hearingAgain } = useSong()
+  const { heard, hearAgain, hearingAgain, stopHearing } = useSong()
   const repairs = useRoutine((s) => s.routine.repairs.length)
   const h = heard?.hearing
-  const doubts = h && !page.repaired ? page.placed.filter((p) => doubtOf(h, p)).length : 0
+  const doubts = h && !page.renumbered ? page.placed.filter((p) => doubtOf(h, p)).length : 0
   return (
     <Part>
       <h2>What was heard</h2>
@@ -89,7 +89,7 @@ export function HeardPart({ page, commands: c }: { page: Page; commands: Record<
             Next doubtful place ({doubts})
           </Button>
         )}
-        {hearAgain && hearingAgain === null && (
+        {hearAgain && hearingAgain === null && repairs === 0 && (
           <Button
             small
             onPress={hearAgain}
@@ -99,8 +99,15 @@ export function HeardPart({ page, commands: c }: { page: Page; commands: Record<
           </Button>
         )}
       </Tools>
-      {hearingAgain !== null && <Progress label="Hearing again" share={hearingAgain} />}
-      <HeardSections />
+      {hearingAgain !== null && (
+        <>
+          <Progress label="Hearing again" share={hearingAgain} />
+          <Button small onPress={stopHearing}>
+            Stop
+          </Button>
+        </>
+      )}
+      <HeardSections page={page} />
     </Part>
   )
 }
@@ -143,7 +150,7 @@ function TempoField({ page }: { page: Page }) {
   const set = () => {
     const at = page.times[Math.floor(tick / TICKS_PER_COUNT)]
     if (!good || at === undefined) return
-    const beats = atTempo(at, bpm, page.duration)
+    const beats = carriedOn(at, 60 / bpm, page.duration)
     edit(`${bpm} BPM`, (r) =>
       repair(r, heard?.hearing.beats ?? [], { kind: 'grid', from: 0, to: page.times.length, beats }, nanoid),
     )
@@ -167,7 +174,7 @@ function TempoField({ page }: { page: Page }) {
 }
 
 /** What the stretches of the song were taken for, taken over with one press. */
-function HeardSections() {
+function HeardSections({ page }: { page: Page }) {
   const { heard } = useSong()
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
@@ -175,7 +182,7 @@ function HeardSections() {
   const h = heard?.hearing
   const guesses = h?.sections.filter((s) => s.kind !== 'part') ?? []
   const named = routine.sections.some((s) => s.name || s.kind !== 'part')
-  if (!h || !guesses.length || named || ignored || routine.repairs.length) return null
+  if (!h || !guesses.length || named || ignored || page.renumbered) return null
   const take = () =>
     edit('take over the sections heard', (r) =>
       takeSections(

@@ -1,30 +1,16 @@
 'use client'
 
-import { Dialog, Heading, Modal, ModalOverlay } from 'react-aria-components'
+import { Dialog, Heading } from 'react-aria-components'
 import styled from 'styled-components'
 import { Button } from '../../parts/button'
+import { Card, Veil } from '../../parts/window'
 import { desk, font } from '../../theme/tokens'
 import type { Command } from './commands'
 
-const Veil = styled(ModalOverlay)`
-  position: fixed;
-  inset: 0;
-  z-index: 50;
-  background: #2a1f2d88;
-  display: grid;
-  place-items: center;
-  padding: 20px;
-`
-
-const Card = styled(Modal)`
-  background: ${desk.paper};
-  border-radius: 16px;
-  padding: 22px 26px;
-  width: min(1040px, 100%);
-  max-height: 92dvh;
-  overflow: auto;
-  [role='dialog'] { outline: none; display: grid; gap: 14px; }
-  header { display: flex; justify-content: space-between; align-items: center; }
+const Top = styled.div`
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
 `
 
 const Columns = styled.div`
@@ -63,16 +49,16 @@ export function KeySheet({
   const groups = [...new Set(commands.map((c) => c.group))]
   return (
     <Veil isOpen={isOpen} onOpenChange={(open) => !open && onClose()} isDismissable>
-      <Card>
+      <Card $width={1040}>
         <Dialog>
-          <header>
+          <Top>
             <Heading slot="title" level={2}>
               Keys of this station
             </Heading>
             <Button small onPress={onClose}>
               Close
             </Button>
-          </header>
+          </Top>
           <p>Each of these is one move at the cursor, and one step of undo.</p>
           <Columns>
             {groups.map((group) => (

@@ -81,7 +81,7 @@ export function useRowMarks(page: Page) {
     return offsets(heard.peaks, page.times, starts)
   }, [heard, page])
   return (placed: PlacedPhrase) => {
-    const doubt = page.repaired ? null : doubtOf(heard?.hearing ?? null, placed)
+    const doubt = page.renumbered ? null : doubtOf(heard?.hearing ?? null, placed)
     const same = doubt ? null : repeats(page, heard?.hearing ?? null, placed)
     return (
       <>

@@ -39,7 +39,7 @@ function plainPage(duration: Seconds): Page {
     { counts: times.length, starts: everyEight(0, times.length), sections: [] },
     nanoid,
   )
-  return { times, placed: placePhrases(routine), tempo: 120, duration, repaired: false }
+  return { times, placed: placePhrases(routine), tempo: 120, duration, renumbered: false }
 }
 
 /** The repair that taps ask for, on the grid there is. */

@@ -3,7 +3,6 @@
 import { useRouter } from 'next/navigation'
 import { useEffect, useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { type Hearing, unpackPeaks } from '@/core/hear'
 import { placePhrases, type Routine, repairedBeats } from '@/core/routine'
 import { clockText, gridTempo } from '@/core/time'
 import { Button } from '../../parts/button'
@@ -11,6 +10,7 @@ import { Ask } from '../../parts/confirm'
 import { Flower } from '../../parts/flower'
 import { Bands, stretches } from '../../sheet/ribbon'
 import { removeRoutine } from '../../state/api'
+import { heardOf, type StoredHeard } from '../../state/hear'
 import { desk, font } from '../../theme/tokens'
 import { Begin } from './begin'
 
@@ -19,7 +19,7 @@ export interface ShelfItem {
   routine: Routine
   songId: string
   fileName: string
-  heard: { hearing: Hearing; peaks: string } | null
+  heard: StoredHeard | null
   repetitions: number
   last: { label: string; at: number; speed: number; mark: string } | null
 }
@@ -130,10 +130,7 @@ function Entry({ item, onRemove }: { item: ShelfItem; onRemove: () => void }) {
   const shown = useMemo(() => {
     if (!heard) return null
     const times = repairedBeats(heard.hearing.beats, routine.repairs)
-    const peaks = unpackPeaks(
-      Uint8Array.from(atob(heard.peaks), (c) => c.charCodeAt(0)),
-      heard.hearing.version,
-    )
+    const { peaks } = heardOf(heard)
     const list = stretches(placePhrases(routine), times, heard.hearing.duration)
     return { list, peaks, tempo: times.length > 1 ? Math.round(gridTempo(times)) : 0 }
   }, [heard, routine])

@@ -1,0 +1,28 @@
+'use client'
+
+import { Modal, ModalOverlay } from 'react-aria-components'
+import styled from 'styled-components'
+import { desk } from '../theme/tokens'
+
+/** Dims the page behind a dialog. */
+export const Veil = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  z-index: 50;
+  background: #2a1f2d88;
+  display: grid;
+  place-items: center;
+  padding: 20px;
+`
+
+/** The card a dialog stands on. */
+export const Card = styled(Modal)<{ $width: number }>`
+  background: ${desk.paper};
+  color: ${desk.ink};
+  border-radius: 16px;
+  padding: 24px;
+  width: min(${(p) => p.$width}px, 100%);
+  max-height: 92dvh;
+  overflow: auto;
+  [role='dialog'], [role='alertdialog'] { outline: none; display: grid; gap: 14px; }
+`
