@@ -345,7 +345,7 @@ test('Count: the beat is tapped along, shown before it is taken, and taken with 
   await expect(page.getByRole('banner')).toContainText('87 BPM')
 })
 
-test('Count: every key is on one sheet, the sections heard are taken over with one press', async ({
+test('Count: every key is on one sheet; phrases are changed by key; a move that cannot be says why', async ({
   page,
 }) => {
   await openDemo(page)
@@ -371,4 +371,14 @@ test('Count: every key is on one sheet, the sections heard are taken over with o
   await page.keyboard.press('ArrowUp')
   await page.getByRole('radio', { name: '6' }).press('Space')
   await expect(page.getByText('This phrase has 6 counts')).toBeVisible()
+  await page.getByTestId('sheet').focus()
+  // 240 and 480 beats a minute can be; 960 cannot.
+  const banner = page.getByRole('banner')
+  await page.keyboard.press('x')
+  await expect(banner).toContainText('240 BPM')
+  await page.keyboard.press('x')
+  await expect(banner).toContainText('480 BPM')
+  await page.keyboard.press('x')
+  await expect(page.getByText(/nearer than a tenth of a second\. Nothing was changed/)).toBeVisible()
+  await expect(banner).toContainText('480 BPM')
 })

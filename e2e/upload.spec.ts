@@ -168,6 +168,15 @@ test('a song whose beats are known is heard through the real upload as it was ma
     starts.some((s) => Math.abs(s - LEAD - (truth.beats[p.beat] as number)) < 0.05),
   )
   expect(found.length / truth.phrases.length).toBeGreaterThan(0.9)
+  // What the stretches are is a guess until it is taken over.
+  const ribbon = page.getByTestId('ribbon')
+  await expect(page.getByText('Sections, a guess')).toBeVisible()
+  await expect(ribbon.getByText('Chorus')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Take over' }).press('Enter')
+  await expect(ribbon.getByText('Chorus').first()).toBeVisible()
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Control+z')
+  await expect(ribbon.getByText('Chorus')).toHaveCount(0)
   // The spare 4 is on the page too.
   expect(routine.phrases.filter((p: { length: number }) => p.length === 4)).toHaveLength(1)
 })

@@ -129,6 +129,17 @@ describe('a stretch of new beats', () => {
     expect(Math.abs(timeOfTick(grid, next.cues[0]?.at ?? 0) - sound)).toBeLessThan(0.01)
     expect(next.phrases.reduce((n, p) => n + p.length, 0)).toBe(grid.length)
   })
+  it('leaves every phrase itself: its feel, its section, its id, also where beats are added', () => {
+    const named = beginSection(page(65), 'id4', { name: 'Hook', kind: 'hook', letter: 'B' }, ids('s'))
+    const r = setFeel(setPhraseLength(named, 'id3', 12, ids('x')), 'id5', 'triplet')
+    const followed = heard.map((t) => t + 0.3 * Math.sin(t / 9))
+    const same = repair(r, heard, { kind: 'grid', from: 0, to: 65, beats: followed }, ids('n'))
+    expect(same.phrases).toEqual(r.phrases)
+    const front = repair(r, heard, { kind: 'grid', from: 0, to: 0, beats: [0, 0.5] }, ids('n'))
+    expect(lengths(front).slice(0, 6)).toEqual([-2, 8, 8, 8, 12, 8])
+    expect(front.phrases.slice(1).map((p) => [p.id, p.feel])).toEqual(r.phrases.map((p) => [p.id, p.feel]))
+    expect(front.sections).toEqual(r.sections)
+  })
   it('where nothing was heard lays the page out on what was tapped', () => {
     const next = repair(emptyRoutine('Silent'), [], { kind: 'grid', from: 0, to: 0, beats: every(20) }, ids())
     expect(lengths(next)).toEqual([8, 8, 4])
