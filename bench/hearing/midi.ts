@@ -1,5 +1,6 @@
 /* MIDI files as notes in seconds, with the beats and bars their own tempo and metre maps give (Standard MIDI File 1.0). */
-import { type MidiEvent, parseMidi, writeMidi } from 'midi-file'
+import { type MidiEvent, writeMidi } from 'midi-file'
+import { eventsOfMidi, midiClock, type PlacedEvent } from '@/core/formats/midi-grid'
 import type { BenchSong } from './songs'
 
 export interface Note {
@@ -30,44 +31,10 @@ export interface Song {
 
 export const DRUMS = 9
 
-interface Timed {
-  tick: number
-  event: MidiEvent
-}
-
 /** At most this much of a song is used. */
 const LONGEST = 150
 
-function ticksOf(bytes: Uint8Array): { ppq: number; events: Timed[] } {
-  const midi = parseMidi(bytes)
-  const events = midi.tracks.flatMap((track) => {
-    let tick = 0
-    return track.map((event) => {
-      tick += event.deltaTime
-      return { tick, event }
-    })
-  })
-  // Of events at one tick those of earlier tracks come first: sort is stable.
-  return { ppq: midi.header.ticksPerBeat ?? 480, events: events.sort((a, b) => a.tick - b.tick) }
-}
-
-function clockOf(events: readonly Timed[], ppq: number): (tick: number) => number {
-  const steps = [{ tick: 0, at: 0, us: 500_000 }]
-  for (const { tick, event } of events) {
-    if (event.type !== 'setTempo') continue
-    const last = steps.at(-1) as (typeof steps)[0]
-    const at = last.at + ((tick - last.tick) * last.us) / 1e6 / ppq
-    if (tick === last.tick) steps.pop()
-    steps.push({ tick, at, us: event.microsecondsPerBeat })
-  }
-  return (tick) => {
-    let s = steps[0] as (typeof steps)[0]
-    for (const step of steps) if (step.tick <= tick) s = step
-    return s.at + ((tick - s.tick) * s.us) / 1e6 / ppq
-  }
-}
-
-function notesOf(events: readonly Timed[]): (Note & { tick: number })[] {
+function notesOf(events: readonly PlacedEvent[]): (Note & { tick: number })[] {
   const held = new Map<string, { tick: number; velocity: number }[]>()
   const notes: (Note & { tick: number })[] = []
   const close = (channel: number, pitch: number, off: number) => {
@@ -97,7 +64,7 @@ interface Bar {
 }
 
 /** Bars and beats in ticks. In 6/8, 9/8 and 12/8 the beat is the dotted quarter. */
-function barsOf(events: readonly Timed[], ppq: number, song: BenchSong, end: number): Bar[] {
+function barsOf(events: readonly PlacedEvent[], ppq: number, song: BenchSong, end: number): Bar[] {
   const metres = [{ tick: 0, num: 4, den: 4 }]
   for (const { tick, event } of events) {
     if (event.type !== 'timeSignature') continue
@@ -131,8 +98,8 @@ function barsOf(events: readonly Timed[], ppq: number, song: BenchSong, end: num
 
 /** Reads a song up to its last bar line before 150 s. */
 export function readSong(bytes: Uint8Array, song: BenchSong): Song {
-  const { ppq, events } = ticksOf(bytes)
-  const clock = clockOf(events, ppq)
+  const { ppq, events } = eventsOfMidi(bytes)
+  const clock = midiClock(events, ppq)
   const notes = notesOf(events)
   const last = notes.at(-1)?.on ?? 0
   const bars = barsOf(events, ppq, song, last + 8 * ppq)

@@ -89,12 +89,12 @@ export function samePlace(tick: Ticks, from: readonly Seconds[], to: readonly Se
   return Math.round(tickOfTime(to, timeOfTick(from, tick)))
 }
 
-/** A routine whose cues and excerpt keep their sound while the grid under them changes. */
+/** A routine whose cues, parts and excerpt keep their sound while the grid under them changes. */
 export function onNewGrid(routine: Routine, from: readonly Seconds[], to: readonly Seconds[]): Routine {
   return movedBy(routine, (tick) => samePlace(tick, from, to))
 }
 
-/** A routine whose cues and excerpt are moved along the count line. */
+/** A routine whose cues, parts and excerpt are moved along the count line. */
 export function movedBy(routine: Routine, move: (tick: Ticks) => Ticks): Routine {
   const excerpt = routine.excerpt && { start: move(routine.excerpt.start), end: move(routine.excerpt.end) }
   return {
@@ -103,6 +103,7 @@ export function movedBy(routine: Routine, move: (tick: Ticks) => Ticks): Routine
       const at = move(c.at)
       return { ...c, at, length: Math.max(1, move(c.at + c.length) - at) }
     }),
+    parts: routine.parts.map((p) => ({ ...p, at: Math.max(0, move(p.at)) })),
     excerpt: excerpt && excerpt.end > excerpt.start ? excerpt : null,
   }
 }

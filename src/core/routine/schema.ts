@@ -78,6 +78,26 @@ const Repair = v.variant('kind', [
   }),
 ])
 
+/**
+ * Something heard in the song: words sung, or a sound. It stands in seconds of the song (whole milliseconds), so neither
+ * a repair of the grid nor a renumbering moves it off its sound.
+ */
+const Mark = v.object({
+  id,
+  at: seconds,
+  /** When it is over; null where nobody said. */
+  end: v.nullable(seconds),
+  kind: v.picklist(['lyric', 'sound']),
+  text: v.pipe(v.string(), v.trim(), v.minLength(1, 'A mark needs words.'), v.maxLength(TEXT)),
+})
+
+/** A stretch of the dance as the instructor divides it, beside the song's own sections; lasts until the next one. */
+const Part = v.object({
+  id,
+  at: ticks,
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A part needs a name.'), v.maxLength(TEXT)),
+})
+
 const Excerpt = v.pipe(
   v.object({ start: ticks, end: ticks }),
   v.check((e) => e.end > e.start, 'An excerpt ends after it starts.'),
@@ -97,10 +117,15 @@ export const RoutineSchema = v.pipe(
     phrases: v.pipe(v.array(Phrase), v.maxLength(2000)),
     sections: v.pipe(v.array(Section), v.maxLength(500)),
     excerpt: v.nullable(Excerpt),
+    parts: v.optional(v.pipe(v.array(Part), v.maxLength(500)), []),
+    marks: v.optional(v.pipe(v.array(Mark), v.maxLength(5000)), []),
+    /** Lyric lines written down but not yet tapped in, one a line. */
+    lyrics: v.optional(v.pipe(v.string(), v.maxLength(50_000)), ''),
     cues: v.pipe(v.array(Cue), v.maxLength(20_000)),
   }),
   v.check((r) => new Set(r.phrases.map((p) => p.id)).size === r.phrases.length, 'Two phrases share an id.'),
   v.check((r) => new Set(r.cues.map((c) => c.id)).size === r.cues.length, 'Two cues share an id.'),
+  v.check((r) => new Set(r.marks.map((m) => m.id)).size === r.marks.length, 'Two marks share an id.'),
   v.check((r) => {
     const known = new Set(r.phrases.map((p) => p.id))
     return r.sections.every((s) => known.has(s.phrase))
@@ -111,6 +136,8 @@ export type Routine = v.InferOutput<typeof RoutineSchema>
 export type Cue = v.InferOutput<typeof Cue>
 export type Phrase = v.InferOutput<typeof Phrase>
 export type Section = v.InferOutput<typeof Section>
+export type Mark = v.InferOutput<typeof Mark>
+export type Part = v.InferOutput<typeof Part>
 export type Repair = v.InferOutput<typeof Repair>
 export type Layer = (typeof LAYERS)[number]
 export type Side = (typeof SIDES)[number]
@@ -128,6 +155,9 @@ export function emptyRoutine(title: string, credit = ''): Routine {
     phrases: [],
     sections: [],
     excerpt: null,
+    parts: [],
+    marks: [],
+    lyrics: '',
     cues: [],
   }
 }

@@ -64,6 +64,26 @@ export function moveSection(routine: Routine, sectionId: string, by: number): Ro
   }
 }
 
+/**
+ * Moves where a section begins by counts: the phrase before it grows or shrinks by as many, its own first phrase the
+ * other way; the boundary moves with them, nothing else does.
+ */
+export function moveSectionByCounts(routine: Routine, sectionId: string, by: number): Routine {
+  const section = routine.sections.find((s) => s.id === sectionId)
+  const i = routine.phrases.findIndex((p) => p.id === section?.phrase)
+  const [before, first] = [routine.phrases[i - 1], routine.phrases[i]]
+  if (!section || !before || !first) return routine
+  const lengths = [before.length + by, first.length - by]
+  if (lengths.some((n) => n < 1 || n > 32)) return routine
+  const phrases = routine.phrases.toSpliced(
+    i - 1,
+    2,
+    { ...before, length: lengths[0] as number },
+    { ...first, length: lengths[1] as number },
+  )
+  return { ...routine, phrases }
+}
+
 /** Takes a section's beginning away: its phrases join the section before. */
 export function removeSection(routine: Routine, sectionId: string): Routine {
   return { ...routine, sections: routine.sections.filter((s) => s.id !== sectionId) }
