@@ -63,3 +63,16 @@ for (const speed of [0.4, 0.6, 0.75, 1.1]) {
     expect(Math.abs(between - 20)).toBeLessThan(0.005)
   })
 }
+
+test('the low end and the high end of a song are heard alone', async ({ page }) => {
+  const [low, high] = await page.evaluate(async () => [
+    await window.harness.renderBand('low'),
+    await window.harness.renderBand('high'),
+  ])
+  expect(Math.abs(low?.[0] ?? 99)).toBeLessThan(1)
+  expect(low?.[1]).toBeLessThan(-40)
+  expect(low?.[2]).toBeLessThan(-60)
+  expect(high?.[0]).toBeLessThan(-60)
+  expect(high?.[1]).toBeLessThan(-40)
+  expect(Math.abs(high?.[2] ?? 99)).toBeLessThan(1)
+})

@@ -1,39 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, type Page, test } from '@playwright/test'
-import { loopTrack } from './sounds'
+import { expect, test } from '@playwright/test'
 import { tapAlong } from './tap'
-
-/** Opens the demo by keyboard alone, as far as a browser allows. */
-async function openDemo(page: Page) {
-  await page.goto('/')
-  await page.getByRole('link', { name: /Thursday beginners/ }).focus()
-  await page.keyboard.press('Enter')
-  await expect(page.getByTestId('cue').first()).toBeVisible()
-}
-
-async function goTo(page: Page, station: string) {
-  await page
-    .getByRole('navigation', { name: 'Stations' })
-    .getByRole('link', { name: new RegExp(`^${station}`) })
-    .focus()
-  await page.keyboard.press('Enter')
-  await page.waitForURL(`**/${station.toLowerCase()}`)
-}
-
-/** A routine of one's own on a fresh song, on the Count station; the name makes the song's bytes its own. */
-async function ownSong(page: Page, name: string, bpm = 120) {
-  await page.goto('/')
-  const chooser = page.waitForEvent('filechooser')
-  await page.getByRole('button', { name: 'Choose a file' }).focus()
-  await page.keyboard.press('Enter')
-  await (await chooser).setFiles({
-    name: `${name}.wav`,
-    mimeType: 'audio/wav',
-    buffer: loopTrack(bpm, 48, 0.5 + name.length / 1000),
-  })
-  await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
-  await page.getByTestId('sheet').focus()
-}
+import { goTo, openDemo, ownSong } from './ways'
 
 test('nothing on the screens fails the accessibility rules', async ({ page }) => {
   const check = async (where: string) => {

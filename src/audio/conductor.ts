@@ -1,6 +1,6 @@
 import { type DrillTimeline, eventsOf, firstLeg, type Leg, legAfter } from '@/core/drill'
 import type { Seconds } from '@/core/time'
-import { Music } from './music'
+import { type Band, Music } from './music'
 import { scheduleEvents } from './schedule'
 import { SONG_RATE } from './song'
 import { clicks, loadVoice, type Sounds } from './sounds'
@@ -75,6 +75,11 @@ export class Conductor {
   setLevels(levels: Levels): void {
     for (const part of ['music', 'clicks', 'voice'] as const)
       this.gains[part].gain.setTargetAtTime(levels[part], this.context.currentTime, 0.015)
+  }
+
+  /** Lets only a part of the song's sound through. */
+  setBand(band: Band): void {
+    this.music?.setBand(band)
   }
 
   /** Starts a performance; one under way is stopped. Call it from a key press or a click. */

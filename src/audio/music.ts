@@ -4,6 +4,10 @@ import { channelsOf } from './song'
 
 /** The stretching worklet is served as a file of its own: bundled, it cannot load itself. */
 export const STRETCH_MODULE = '/stretch/SignalsmithStretch.mjs'
+/** Which part of the song's sound is let through. */
+export type Band = 'all' | 'low' | 'high'
+/** Kick and bass lie below, hats and the attack of a snare above. Common practice, no published source. */
+const EDGES = { low: 160, high: 5000 }
 /** Two pieces of the song are cross-faded over this long where they join. */
 const JOIN: Seconds = 0.004
 
@@ -16,12 +20,13 @@ export class Music {
   private readonly out: GainNode
   /** Opens the worklet's sound for the length of a piece: the worklet itself holds one future change only. */
   private readonly gate: GainNode
+  private filters: BiquadFilterNode[] = []
 
   private constructor(
     private readonly context: BaseAudioContext,
     readonly song: AudioBuffer,
     private readonly stretch: StretchNode,
-    to: AudioNode,
+    private readonly to: AudioNode,
   ) {
     this.out = context.createGain()
     this.out.connect(to)
@@ -91,6 +96,23 @@ export class Music {
     source.onended = () => this.sources.delete(source)
   }
 
+  /** Lets all of the song through, or only what lies below or above an edge, 24 dB an octave. */
+  setBand(band: Band): void {
+    this.out.disconnect()
+    for (const f of this.filters) f.disconnect()
+    this.filters =
+      band === 'all'
+        ? []
+        : [0.54, 1.31].map((Q) => {
+            // Two second-order sections make a fourth-order Butterworth filter; their Q in decibels.
+            const type = band === 'low' ? 'lowpass' : 'highpass'
+            return new BiquadFilterNode(this.context, { type, frequency: EDGES[band], Q: 20 * Math.log10(Q) })
+          })
+    let from: AudioNode = this.out
+    for (const f of this.filters) from = from.connect(f)
+    from.connect(this.to)
+  }
+
   /** Silence from `when` on. */
   rest(when: Seconds): void {
     this.stretch.schedule({ output: when, active: false })
@@ -111,5 +133,6 @@ export class Music {
     this.stretch.dropBuffers()
     this.stretch.disconnect()
     this.out.disconnect()
+    for (const f of this.filters) f.disconnect()
   }
 }

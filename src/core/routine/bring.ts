@@ -77,7 +77,7 @@ function numbered(routine: Routine, numbers: readonly number[], pair: boolean, n
   const list = starts.length ? starts : everyEight(0, counts, routine.usual)
   const first = list[0] ?? 0
   if (first > 0) put(0, first, true)
-  list.forEach((start, i) => put(start, (list[i + 1] ?? counts) - start, false))
+  for (const [i, start] of list.entries()) put(start, (list[i + 1] ?? counts) - start, false)
   const kept = new Set(phrases.map((p) => p.id))
   return { ...routine, phrases, sections: routine.sections.filter((s) => kept.has(s.phrase)) }
 }

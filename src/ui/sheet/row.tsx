@@ -4,9 +4,11 @@ import type { ReactNode, PointerEvent as ReactPointerEvent } from 'react'
 import styled from 'styled-components'
 import { type PlacedPhrase, sectionTitle } from '@/core/routine'
 import { clockText, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
+import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { desk, font, tintOf } from '../theme/tokens'
+import { MarkLine } from './mark-line'
 import { Wave } from './wave'
 
 /** Room at the left of the counts, for the name of the row. */
@@ -166,9 +168,11 @@ export function SheetRow({
             colour={tint.ink}
           />
         )}
+        <MarkLine page={page} placed={placed} columns={columns} />
         {children}
         <CarriedOn page={page} placed={placed} columns={columns} top={waveHeight - 1} />
         <ExcerptShade placed={placed} columns={columns} />
+        <LoopBar placed={placed} />
       </Counts>
     </Row>
   )
@@ -199,6 +203,26 @@ function CarriedOn({
         style={{ left: `${((a - from) / columns) * 100}%`, width: `${((b - a) / columns) * 100}%`, top }}
       />
     ))
+}
+
+const Looped = styled.i`
+  position: absolute;
+  left: -7px;
+  width: 4px;
+  background: ${desk.azalea};
+`
+
+/** Marks the rows that are played again and again. */
+function LoopBar({ placed }: { placed: PlacedPhrase }) {
+  const loop = useCursor((s) => s.loop)
+  if (!loop || placed.end <= loop.from || placed.start >= loop.to) return null
+  return (
+    <Looped
+      title="Played in a loop"
+      data-testid="looped"
+      style={{ top: placed.start <= loop.from ? 4 : -40, bottom: placed.end >= loop.to ? 10 : 0 }}
+    />
+  )
 }
 
 /** Dims what lies outside the excerpt, and brackets its ends. */

@@ -7,7 +7,9 @@ import { labelIn, type PlacedPhrase, phraseAt, placeName } from '@/core/routine'
 import type { Ticks } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
+import { useRoutine } from '../state/routine-store'
 import { desk } from '../theme/tokens'
+import { MARK_LINE } from './mark-line'
 import { placeOnSheet, useEachFrame } from './playhead'
 import { begins, LEFT, SECTION_LINE, SheetRow } from './row'
 
@@ -98,7 +100,10 @@ export function Sheet({
   const head = useRef<HTMLDivElement>(null)
   const { placed } = page
   const columns = useMemo(() => placed.reduce((n, p) => Math.max(n, p.phrase.length), 8), [placed])
-  const heightOf = (p: PlacedPhrase | undefined) => rowHeight + (p && begins(p) ? SECTION_LINE : 0)
+  const marked = useRoutine((s) => s.routine.marks.length > 0) ? MARK_LINE : 0
+  /** What stands above a row's wave. */
+  const above = (p: PlacedPhrase | undefined) => marked + (p && begins(p) ? SECTION_LINE : 0)
+  const heightOf = (p: PlacedPhrase | undefined) => rowHeight + above(p)
   const rows = useVirtualizer({
     count: placed.length,
     getScrollElement: () => frame.current,
@@ -108,17 +113,20 @@ export function Sheet({
     scrollPaddingStart: 36,
   })
   // biome-ignore lint/correctness/useExhaustiveDependencies: row heights follow the page, which the virtualizer cannot see
-  useEffect(() => rows.measure(), [placed, rowHeight])
+  useEffect(() => rows.measure(), [placed, rowHeight, marked])
   const tick = useCursor((s) => s.tick)
   const atCursor = phraseAt(placed, tick)
   const cursorRow = atCursor?.index ?? 0
+  const opened = useRef(false)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: rows that grow push the cursor's row away
   useEffect(() => {
-    const seen = rows.range
+    const seen = opened.current ? rows.range : null
+    opened.current = true
     const far = !seen || cursorRow < seen.startIndex - 1 || cursorRow > seen.endIndex + 1
     // After a leap near the top, so that what follows is in view; else only as far as needed.
     if (far) rows.scrollToIndex(Math.max(0, cursorRow - 1), { align: 'start' })
     else rows.scrollToIndex(cursorRow, { align: 'auto' })
-  }, [cursorRow, rows])
+  }, [cursorRow, rows, marked])
   const lastRow = useRef(-1)
   useEachFrame(page, (now) => {
     const line = head.current
@@ -130,7 +138,7 @@ export function Sheet({
     const offset = rows.getOffsetForIndex(place.row, 'start')?.[0] ?? 0
     const start = rows.measurementsCache[place.row]?.start ?? offset
     const bar = line.firstElementChild as HTMLElement
-    line.style.transform = `translateY(${start + (p && begins(p) ? SECTION_LINE : 0)}px)`
+    line.style.transform = `translateY(${start + above(p)}px)`
     bar.style.height = `${rowHeight - 8}px`
     bar.style.left = `${place.share * 100}%`
     if (place.row !== lastRow.current) {

@@ -1,12 +1,13 @@
 'use client'
 
-import { Pause, Play, Volume2 } from 'lucide-react'
+import { Pause, Play, Repeat, Volume2 } from 'lucide-react'
 import { useEffect, useRef } from 'react'
 import { Dialog, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
+import { phraseAt, phraseName } from '@/core/routine'
 import { clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
 import { Button } from '../parts/button'
-import { Level } from '../parts/field'
+import { Level, Pick } from '../parts/field'
 import { useCursor } from '../state/cursor'
 import { useKeys } from '../state/keys'
 import type { Page } from '../state/page'
@@ -55,7 +56,7 @@ export function Transport({ page }: { page: Page }) {
   const { playing, speed, levels, loading, problem } = usePlayerState((s) => s)
   const cues = useRoutine((s) => s.routine.cues)
   const tick = useCursor((s) => s.tick)
-  const to = useCursor((s) => s.to)
+  const { to, loop, setLoop } = useCursor()
   const where = useRef<HTMLElement>(null)
   const clock = useRef<HTMLElement>(null)
   const can = page.times.length > 1 && loading.kind !== 'problem'
@@ -65,7 +66,22 @@ export function Transport({ page }: { page: Page }) {
       page,
       from,
       cues.map((c) => c.at),
+      useCursor.getState().loop,
     )
+  /** The row at the cursor again and again; pressed again, not any more. */
+  const again = (reach: boolean) => {
+    const row = phraseAt(page.placed, tick)
+    if (!row) return
+    const wider = reach && loop
+    const next = wider
+      ? { from: Math.min(loop.from, row.start), to: Math.max(loop.to, row.end) }
+      : loop && !reach
+        ? null
+        : { from: row.start, to: row.end }
+    setLoop(next)
+    const now = playing ? player.tickNow(page) : null
+    if (now !== null) play(Math.max(0, Math.round(now)))
+  }
   const toggle = () => {
     if (!playing) return can && play(tick)
     const now = player.tickNow(page)
@@ -83,6 +99,8 @@ export function Transport({ page }: { page: Page }) {
     Enter: () => can && play(tick),
     Minus: () => faster(-0.05),
     Equal: () => faster(0.05),
+    o: () => again(false),
+    'Shift+o': () => again(true),
   })
   const tell = (now: number | null) => {
     const at = now === null ? tick : Math.max(0, Math.floor(now / 12) * 12)
@@ -118,7 +136,21 @@ export function Transport({ page }: { page: Page }) {
           <span role="alert"> · {problem || (loading.kind === 'problem' && loading.why)}</span>
         )}
       </Where>
-      <div style={{ width: 200 }}>
+      <Button
+        look={loop ? 'plain' : 'quiet'}
+        onPress={() => again(false)}
+        isDisabled={!can}
+        aria-pressed={loop !== null}
+        tip={
+          loop
+            ? 'Loops the marked rows; press to end it, shift O takes the row at the cursor in'
+            : 'Plays the row at the cursor again and again'
+        }
+        hotkey="O"
+      >
+        <Repeat size={17} /> {loop ? loopName(page, loop) : 'Loop'}
+      </Button>
+      <div style={{ width: 190 }}>
         <Level
           label="Speed"
           name="Speed"
@@ -138,12 +170,32 @@ export function Transport({ page }: { page: Page }) {
         <Panel placement="top">
           <Dialog aria-label="What sounds">
             <Levels />
+            <BandPick />
           </Dialog>
         </Panel>
       </DialogTrigger>
     </Bar>
   )
 }
+
+/** "Loops eight 3" or "Loops 4 rows". */
+function loopName(page: Page, loop: { from: number; to: number }): string {
+  const rows = page.placed.filter((p) => p.start < loop.to && p.end > loop.from)
+  return rows.length === 1 && rows[0] ? `Loops ${phraseName(rows[0])}` : `Loops ${rows.length} rows`
+}
+
+/** Only the low or the high end of the song. */
+function BandPick() {
+  const player = usePlayer()
+  const band = usePlayerState((s) => s.band)
+  return <Pick label="Of the music" value={band} options={BANDS} onChange={(b) => player.setBand(b)} />
+}
+
+const BANDS = [
+  { id: 'all', name: 'all' },
+  { id: 'low', name: 'low end' },
+  { id: 'high', name: 'high end' },
+] as const
 
 /** How loud music, clicks and called counts are. */
 export function Levels({ dark = false }: { dark?: boolean }) {

@@ -9,6 +9,9 @@ interface CursorState {
   tick: Ticks
   layer: Layer
   to: (tick: Ticks, layer?: Layer) => void
+  /** What is played again and again, or null. */
+  loop: { from: Ticks; to: Ticks } | null
+  setLoop: (loop: { from: Ticks; to: Ticks } | null) => void
 }
 
 /** The place on the page that keys and buttons act on; shared by the stations. */
@@ -16,4 +19,6 @@ export const useCursor = create<CursorState>((set) => ({
   tick: 0,
   layer: 'feet',
   to: (tick, layer) => set((s) => ({ tick, layer: layer ?? s.layer })),
+  loop: null,
+  setLoop: (loop) => set({ loop }),
 }))

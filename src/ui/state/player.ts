@@ -3,6 +3,7 @@
 import { createContext, useContext } from 'react'
 import { createStore, useStore } from 'zustand'
 import { Conductor, type Levels, type Performance } from '@/audio/conductor'
+import type { Band } from '@/audio/music'
 import { decodeSong, fetchSong } from '@/audio/song'
 import { drillTimeline } from '@/core/drill'
 import { clampSpeed, type Ratio, type Ticks, tickOfTime } from '@/core/time'
@@ -21,6 +22,8 @@ interface PlayerState {
   playing: boolean
   speed: Ratio
   levels: Levels
+  /** Which part of the song's sound is let through. */
+  band: Band
   problem: string
 }
 
@@ -46,6 +49,7 @@ export class Player {
     playing: false,
     speed: 1,
     levels: LEVELS,
+    band: 'all',
     problem: '',
   }))
   private conductor: Promise<Conductor> | null = null
@@ -88,6 +92,7 @@ export class Player {
     // Opened within the key press or click that asked for sound.
     this.conductor ??= Conductor.open().then(async (c) => {
       await c.setSong(await song)
+      c.setBand(this.state.getState().band)
       this.open = c
       return c
     })
@@ -155,18 +160,36 @@ export class Player {
     return tickOfTime(page.times, timeline.songStart + place.into * timeline.speed)
   }
 
-  /** Plays the song from a position to its end at the transport's speed. */
-  playFrom(page: Page, tick: Ticks, cues: readonly Ticks[]): void {
+  /**
+   * Plays the song from a position to its end at the transport's speed.
+   * @param loop what to play again and again instead; from its beginning, when the position lies outside
+   */
+  playFrom(
+    page: Page,
+    tick: Ticks,
+    cues: readonly Ticks[],
+    loop: { from: Ticks; to: Ticks } | null = null,
+  ): void {
     const last = page.placed.at(-1)
     if (!last || tick >= last.end) return
     const { speed } = this.state.getState()
     this.mute('both')
-    const first = drillTimeline(
-      { times: page.times, placed: page.placed, from: tick, to: last.end, cues },
-      speed,
-      0,
-    )
-    this.perform({ first, next: () => null, into: 0 })
+    const timeline = (from: Ticks, to: Ticks) =>
+      drillTimeline({ times: page.times, placed: page.placed, from, to, cues }, speed, 0)
+    if (!loop) return void this.perform({ first: timeline(tick, last.end), next: () => null, into: 0 })
+    const inside = tick >= loop.from && tick < loop.to
+    const again = timeline(loop.from, loop.to)
+    this.perform({
+      first: inside ? timeline(tick, loop.to) : again,
+      next: () => ({ timeline: again, countIn: false }),
+      into: 0,
+    })
+  }
+
+  /** Lets only a part of the song's sound through, so that the beat is easier to find. */
+  setBand(band: Band): void {
+    this.state.setState({ band })
+    this.open?.setBand(band)
   }
 
   setSpeed(speed: Ratio): void {

@@ -3,14 +3,18 @@
 import { nanoid } from 'nanoid'
 import { useEffect, useState } from 'react'
 import styled from 'styled-components'
+import { drillTimeline } from '@/core/drill'
 import {
+  beginPart,
   beginSection,
   countIn,
   excerptOf,
   moveSection,
   nextLetter,
   type PlacedPhrase,
+  partAt,
   phraseAt,
+  removePart,
   removeSection,
   SECTION_KINDS,
   type SectionKind,
@@ -26,11 +30,9 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { Part, Tools } from '../frame'
-import type { Command, CommandId } from './commands'
+import type { Commands } from './commands'
 import { Do } from './do'
 import { BeatPart, HeardPart } from './heard-part'
-
-type Commands = Record<CommandId, Command>
 
 interface PanelProps {
   page: Page
@@ -75,8 +77,17 @@ export function CountPanel({ page, commands: c, said, showKeys }: PanelProps) {
         <LengthTool placed={here} commands={c} />
       </Part>
       <BeatPart page={page} commands={c} />
-      <SectionPart key={here.section?.id ?? here.phrase.id} placed={here} />
+      <SectionPart key={here.section?.id ?? here.phrase.id} placed={here} commands={c} />
       <ExcerptPart page={page} commands={c} />
+      <PartsPart commands={c} />
+      <Part>
+        <h2>More</h2>
+        <Tools>
+          <Do command={c.words} />
+          <Do command={c.sound} />
+          <Do command={c.files} />
+        </Tools>
+      </Part>
       <NamePart />
       <Tools>
         <Button small look="quiet" onPress={showKeys} hotkey="?">
@@ -142,7 +153,7 @@ function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: C
 
 const KIND_OPTIONS = SECTION_KINDS.map((id) => ({ id, name: id }))
 
-function SectionPart({ placed }: { placed: PlacedPhrase }) {
+function SectionPart({ placed, commands: c }: { placed: PlacedPhrase; commands: Commands }) {
   const edit = useRoutine((s) => s.edit)
   const sections = useRoutine((s) => s.routine.sections)
   const { section, phrase } = placed
@@ -219,6 +230,8 @@ function SectionPart({ placed }: { placed: PlacedPhrase }) {
             >
               phrase ›
             </Button>
+            <Do command={c.sectionEarlier} />
+            <Do command={c.sectionLater} />
           </>
         )}
         {begins && section && section !== sections[0] && (
@@ -236,6 +249,14 @@ function ExcerptPart({ page, commands: c }: { page: Page; commands: Commands }) 
   const routine = useRoutine((s) => s.routine)
   const { start, end } = excerptOf(routine)
   const time = (tick: number) => clockText(timeOfTick(page.times, tick))
+  const called =
+    page.times.length > 1
+      ? drillTimeline(
+          { ...page, from: start, to: end, cues: routine.cues.map((q) => q.at) },
+          1,
+          page.placed[0]?.phrase.feel === 'triplet' ? 3 : 4,
+        ).countIn.map((e) => e.call)
+      : []
   return (
     <Part>
       <h2>The dance</h2>
@@ -244,12 +265,50 @@ function ExcerptPart({ page, commands: c }: { page: Page; commands: Commands }) 
           ? `From ${time(start)} to ${time(end)}: ${spokenPlace(page, start)}.`
           : 'The whole song. Set where the dance begins and ends; it may begin before a 1, on 8 or 8&.'}
       </p>
+      {called.length > 0 && <p data-testid="counted-in">Counted in: {called.join(' ')}</p>}
       <Tools>
         <Do command={c.begin} />
         <Do command={c.end} />
         {routine.excerpt && (
           <Button small look="quiet" onPress={() => edit('the whole song', (r) => ({ ...r, excerpt: null }))}>
             Whole song
+          </Button>
+        )}
+      </Tools>
+    </Part>
+  )
+}
+
+/** The instructor's own parts, beside the song's sections. */
+function PartsPart({ commands: c }: { commands: Commands }) {
+  const edit = useRoutine((s) => s.edit)
+  const parts = useRoutine((s) => s.routine.parts)
+  const tick = useCursor((s) => s.tick)
+  const here = partAt(parts, tick)
+  const [name, setName] = useState(here?.name ?? '')
+  useEffect(() => setName(here?.name ?? ''), [here?.name])
+  const keep = () => {
+    if (here && name.trim() && name.trim() !== here.name)
+      edit('name the part', (r) => beginPart(r, here.at, name.trim(), nanoid))
+    else setName(here?.name ?? '')
+  }
+  return (
+    <Part>
+      <h2>Your parts</h2>
+      {here ? (
+        <Text label="This part" value={name} onChange={setName} onBlur={keep} onEnter={keep} />
+      ) : (
+        <p>Divide the dance as you teach it; the song keeps its sections.</p>
+      )}
+      <Tools>
+        <Do command={c.part} />
+        {here && (
+          <Button
+            small
+            look="quiet"
+            onPress={() => edit(`take “${here.name}” away`, (r) => removePart(r, here.id))}
+          >
+            Take it away
           </Button>
         )}
       </Tools>

@@ -14,10 +14,13 @@ import { Frame, Panel, Sides } from '../frame'
 import { useSheetKeys } from '../sheet-keys'
 import { useCommands } from './commands'
 import { CountPanel } from './count-panel'
+import { Files } from './files'
 import { BeatHandle } from './handle'
 import { KeySheet } from './key-sheet'
+import type { Aside } from './page-commands'
 import { useRowMarks } from './row-marks'
 import { Tapping } from './tapping'
+import { Words } from './words'
 
 /** The Count station: from what was heard to what is right. */
 export function Count({ id }: { id: string }) {
@@ -32,7 +35,8 @@ export function Count({ id }: { id: string }) {
   const [tapping, setTapping] = useState(page.times.length < 2)
   const [showKeys, setShowKeys] = useState(false)
   const [said, setSaid] = useState('')
-  const commands = useCommands(page, () => setTapping(true), setSaid)
+  const [aside, setAside] = useState<Aside | null>(null)
+  const commands = useCommands(page, () => setTapping(true), setSaid, setAside)
   const marks = useRowMarks(page)
   const list = Object.values(commands)
   useSheetKeys(page)
@@ -40,6 +44,7 @@ export function Count({ id }: { id: string }) {
     ...Object.fromEntries(list.flatMap((c) => c.keys.map((key) => [key, c.run] as const))),
     'Shift+?': () => setShowKeys(true),
     '?': () => setShowKeys(true),
+    Escape: () => setAside(null),
   })
   const point = (at: number) => {
     const next = Math.floor(at / TICKS_PER_COUNT) * TICKS_PER_COUNT
@@ -49,6 +54,7 @@ export function Count({ id }: { id: string }) {
         page,
         next,
         routine.cues.map((c) => c.at),
+        useCursor.getState().loop,
       )
   }
   const beats = heard?.hearing.beats ?? []
@@ -83,11 +89,14 @@ export function Count({ id }: { id: string }) {
         <Panel aria-label="Setting the counts right">
           {tapping ? (
             <Tapping page={page} close={() => setTapping(false)} />
+          ) : aside === 'words' ? (
+            <Words page={page} close={() => setAside(null)} />
           ) : (
             <CountPanel page={page} commands={commands} said={said} showKeys={() => setShowKeys(true)} />
           )}
         </Panel>
       </Sides>
+      <Files page={page} isOpen={aside === 'files'} close={() => setAside(null)} />
       <KeySheet commands={list} isOpen={showKeys} onClose={() => setShowKeys(false)} />
     </Frame>
   )

@@ -1,7 +1,7 @@
 'use client'
 
 import { Button } from '../../parts/button'
-import type { Command } from './commands'
+import type { Command } from './command'
 
 /** A command as a button that names its key. */
 export function Do({ command, strong = false }: { command: Command; strong?: boolean }) {

@@ -15,7 +15,7 @@ import { type Page, useSong } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { Part, Tools } from '../frame'
-import type { Command, CommandId } from './commands'
+import type { Commands } from './commands'
 import { Do } from './do'
 
 const Big = styled.div`
@@ -64,7 +64,7 @@ function sureOf(share: number): string {
 }
 
 /** What was heard, how sure, what else it could be, and the repairs of the whole grid. */
-export function HeardPart({ page, commands: c }: { page: Page; commands: Record<CommandId, Command> }) {
+export function HeardPart({ page, commands: c }: { page: Page; commands: Commands }) {
   const { heard, hearAgain, hearingAgain, stopHearing } = useSong()
   const repairs = useRoutine((s) => s.routine.repairs.length)
   const h = heard?.hearing
@@ -113,7 +113,7 @@ export function HeardPart({ page, commands: c }: { page: Page; commands: Record<
 }
 
 /** Repairs of the whole grid, or of it from the cursor on. */
-export function BeatPart({ page, commands: c }: { page: Page; commands: Record<CommandId, Command> }) {
+export function BeatPart({ page, commands: c }: { page: Page; commands: Commands }) {
   const { heard } = useSong()
   const repairs = useRoutine((s) => s.routine.repairs.length)
   return (
@@ -133,6 +133,7 @@ export function BeatPart({ page, commands: c }: { page: Page; commands: Record<C
       {repairs > 0 && (heard?.hearing.beats.length ?? 0) > 1 && (
         <Tools>
           <Do command={c.heard} />
+          <Do command={c.heardHere} />
         </Tools>
       )}
     </Part>

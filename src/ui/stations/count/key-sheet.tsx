@@ -5,7 +5,7 @@ import styled from 'styled-components'
 import { Button } from '../../parts/button'
 import { Card, Veil } from '../../parts/window'
 import { desk, font } from '../../theme/tokens'
-import type { Command } from './commands'
+import type { Command } from './command'
 
 const Top = styled.div`
   display: flex;
@@ -32,6 +32,7 @@ const MOVING: readonly [string, string][] = [
   ['page up, page down', 'four phrases'],
   ['home, end', 'first and last phrase'],
   ['space', 'play from the cursor, stop'],
+  ['O', 'this row again and again; with shift, more rows'],
   ['− =', 'slower, faster'],
   ['ctrl Z', 'undo; with shift, redo'],
 ]

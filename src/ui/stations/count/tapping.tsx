@@ -16,7 +16,7 @@ import { desk } from '../../theme/tokens'
 import { Part, Tools } from '../frame'
 
 /** Keys that tap: what a hand finds, and what pedals and page-turners send. */
-const TAPS = new Set([' ', 'Enter', 'b', 'B', 'PageDown', 'PageUp', 'ArrowRight', 'ArrowLeft'])
+export const TAPS = new Set([' ', 'Enter', 'b', 'B', 'PageDown', 'PageUp', 'ArrowRight', 'ArrowLeft'])
 
 const Pad = styled.button`
   min-height: 96px;

@@ -91,6 +91,7 @@ export function Cue({ id }: { id: string }) {
         page,
         next,
         cues.map((c) => c.at),
+        useCursor.getState().loop,
       )
   }
   return (

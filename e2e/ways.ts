@@ -1,0 +1,37 @@
+import { expect, type Page } from '@playwright/test'
+import { loopTrack } from './sounds'
+
+/** Opens the demo by keyboard alone, as far as a browser allows. */
+export async function openDemo(page: Page) {
+  await page.goto('/')
+  await page.getByRole('link', { name: /Thursday beginners/ }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('cue').first()).toBeVisible()
+}
+
+export async function goTo(page: Page, station: string) {
+  await page
+    .getByRole('navigation', { name: 'Stations' })
+    .getByRole('link', { name: new RegExp(`^${station}`) })
+    .focus()
+  await page.keyboard.press('Enter')
+  await page.waitForURL(`**/${station.toLowerCase()}`)
+}
+
+/** Up to 97 ms, by the letters of a name. */
+const spread = (name: string) => ([...name].reduce((n, c) => (31 * n + c.charCodeAt(0)) % 997, 7) % 97) / 1000
+
+/** A routine of one's own on a fresh song, on the Count station; the name makes the song's bytes its own. */
+export async function ownSong(page: Page, name: string, bpm = 120) {
+  await page.goto('/')
+  const chooser = page.waitForEvent('filechooser')
+  await page.getByRole('button', { name: 'Choose a file' }).focus()
+  await page.keyboard.press('Enter')
+  await (await chooser).setFiles({
+    name: `${name}.wav`,
+    mimeType: 'audio/wav',
+    buffer: loopTrack(bpm, 48, 0.45 + spread(name)),
+  })
+  await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
+  await page.getByTestId('sheet').focus()
+}
