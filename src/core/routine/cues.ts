@@ -1,6 +1,7 @@
 import { TICKS_PER_COUNT, type Ticks } from '../time'
+import type { Cue } from './cue-schema'
 import { totalCounts } from './layout'
-import type { Cue, Routine } from './schema'
+import type { Routine } from './schema'
 
 /** Sets where the excerpt starts or ends; the other end gives way when they would cross. */
 export function setExcerpt(routine: Routine, edge: 'start' | 'end', tick: Ticks): Routine {

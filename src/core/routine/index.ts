@@ -1,5 +1,6 @@
 export * from './bring'
 export * from './choices'
+export * from './cue-schema'
 export * from './cues'
 export * from './grid-edits'
 export * from './layout'

@@ -1,5 +1,6 @@
 import { countLabel, TICKS_PER_COUNT, type Ticks } from '../time'
-import { type Cue, LAYERS, type Phrase, type Routine, type Section } from './schema'
+import { type Cue, LAYERS } from './cue-schema'
+import type { Phrase, Routine, Section } from './schema'
 
 /** A phrase with its place on the count line and what people call it. */
 export interface PlacedPhrase {

@@ -1,14 +1,10 @@
 import * as v from 'valibot'
-
-/** Longest text anybody may type into a name, a move or a call. */
-const TEXT = 200
+import { CueSchema, DismissalSchema, RepeatSchema, TEXT } from './cue-schema'
 
 const id = v.pipe(v.string(), v.minLength(1), v.maxLength(40))
 const text = v.pipe(v.string(), v.maxLength(TEXT))
 const ticks = v.pipe(v.number(), v.integer(), v.minValue(-24 * 64), v.maxValue(24 * 20_000))
 
-export const LAYERS = ['feet', 'arms', 'body', 'head', 'travel', 'whole'] as const
-export const SIDES = ['none', 'left', 'right', 'both'] as const
 export const SECTION_KINDS = [
   'intro',
   'verse',
@@ -21,18 +17,6 @@ export const SECTION_KINDS = [
   'outro',
   'part',
 ] as const
-
-/** One instruction on the count line. Its place is absolute, so renumbering phrases never moves it off its sound. */
-const Cue = v.object({
-  id,
-  at: ticks,
-  length: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(24 * 64)),
-  layer: v.picklist(LAYERS),
-  move: v.pipe(v.string(), v.trim(), v.minLength(1, 'A cue needs a move.'), v.maxLength(TEXT)),
-  side: v.picklist(SIDES),
-  /** The short word the caller says; empty means the move itself. */
-  call: text,
-})
 
 /** A run of counts, numbered from 1; `pickUp` numbers it backwards from 8 (three counts are 6 7 8). */
 const Phrase = v.object({
@@ -121,7 +105,14 @@ export const RoutineSchema = v.pipe(
     marks: v.optional(v.pipe(v.array(Mark), v.maxLength(5000)), []),
     /** Lyric lines written down but not yet tapped in, one a line. */
     lyrics: v.optional(v.pipe(v.string(), v.maxLength(50_000)), ''),
-    cues: v.pipe(v.array(Cue), v.maxLength(20_000)),
+    cues: v.pipe(v.array(CueSchema), v.maxLength(20_000)),
+    repeats: v.optional(v.pipe(v.array(RepeatSchema), v.maxLength(4000)), []),
+    /** Findings let stand. */
+    dismissed: v.optional(v.pipe(v.array(DismissalSchema), v.maxLength(2000)), []),
+    /** Seconds a learner needs between two actions; what is faster is a finding. */
+    leastGap: v.optional(v.pipe(v.number(), v.minValue(0.05), v.maxValue(2)), 0.25),
+    /** What is called: numbers, the moves' words, the lyric, or words where there are some and numbers elsewhere. */
+    called: v.optional(v.picklist(['numbers', 'words', 'lyric', 'mix']), 'numbers'),
   }),
   v.check((r) => new Set(r.phrases.map((p) => p.id)).size === r.phrases.length, 'Two phrases share an id.'),
   v.check((r) => new Set(r.cues.map((c) => c.id)).size === r.cues.length, 'Two cues share an id.'),
@@ -133,14 +124,11 @@ export const RoutineSchema = v.pipe(
 )
 
 export type Routine = v.InferOutput<typeof RoutineSchema>
-export type Cue = v.InferOutput<typeof Cue>
 export type Phrase = v.InferOutput<typeof Phrase>
 export type Section = v.InferOutput<typeof Section>
 export type Mark = v.InferOutput<typeof Mark>
 export type Part = v.InferOutput<typeof Part>
 export type Repair = v.InferOutput<typeof Repair>
-export type Layer = (typeof LAYERS)[number]
-export type Side = (typeof SIDES)[number]
 export type SectionKind = (typeof SECTION_KINDS)[number]
 
 /** A routine with nothing in it yet. */
@@ -159,5 +147,9 @@ export function emptyRoutine(title: string, credit = ''): Routine {
     marks: [],
     lyrics: '',
     cues: [],
+    repeats: [],
+    dismissed: [],
+    leastGap: 0.25,
+    called: 'numbers',
   }
 }

@@ -1,0 +1,117 @@
+import type { Cue, Level } from '../routine'
+import type { Ticks } from '../time'
+import { type Foot, subSteps, turnOf } from './effects'
+import type { MoveBook } from './moves'
+
+/** Where the weight is; unknown until something says. */
+export type Weight = Foot | 'both' | 'unknown'
+
+/** What is known of the dancer between two steps. Facing in eighths clockwise from the front, seen from above. */
+export interface BodyState {
+  weight: Weight
+  facing: number | 'unknown'
+  level: Level | 'unknown'
+}
+
+/** The state from one place on. */
+export interface BodyStep extends BodyState {
+  at: Ticks
+  cue: Cue
+  /** The foot that just moved, and whether it took the weight. */
+  foot: Foot | null
+  taken: boolean
+}
+
+/** Something that cannot be danced as it is written. */
+export interface BodyConflict {
+  kind: 'weight' | 'facing'
+  at: Ticks
+  cue: Cue
+  /** What brought the state about. */
+  before: Cue | null
+  foot: Foot | null
+  computed: number
+}
+
+/** A turn from a facing: a right turn adds. */
+export function turned(facing: number, to: 'left' | 'right', eighths: number): number {
+  return (((facing + (to === 'right' ? eighths : -eighths)) % 8) + 8) % 8
+}
+
+/** Facing the front, weight on both feet or unsaid, upright: how a dance begins where nothing else is said. */
+export const START: BodyState = { weight: 'unknown', facing: 0, level: 'unknown' }
+
+/**
+ * Follows weight, facing and level through cues in order of place. What is unknown stays so until something says;
+ * nothing unknown makes a conflict.
+ */
+export function followBody(
+  cues: readonly Cue[],
+  book: MoveBook,
+  from: BodyState = START,
+): { steps: BodyStep[]; conflicts: BodyConflict[]; end: BodyState } {
+  const steps: BodyStep[] = []
+  const conflicts: BodyConflict[] = []
+  let { weight, facing, level } = from
+  let brought: Cue | null = null
+  // Compound moves reach into the cues after them: all small steps are taken in order of time.
+  const moments = cues.flatMap((cue, order) => {
+    const subs = subSteps(cue, book)
+    const list = subs.length ? subs : [null]
+    return list.map((sub, i) => ({ cue, order, sub, at: cue.at + (sub?.at ?? 0), first: i === 0 }))
+  })
+  moments.sort((a, b) => a.at - b.at || a.order - b.order)
+  for (const { cue, sub, at, first } of moments) {
+    if (first) {
+      const turn = turnOf(cue, book)
+      if (turn === 'unknown') facing = 'unknown'
+      else if (turn && facing !== 'unknown') facing = turned(facing, turn.to, turn.eighths)
+      if (cue.facing !== undefined) {
+        if (facing !== 'unknown' && facing !== cue.facing)
+          conflicts.push({ kind: 'facing', at, cue, before: null, foot: null, computed: facing })
+        facing = cue.facing
+      }
+      level = cue.level ?? level
+    }
+    const foot = sub?.foot ?? null
+    if (sub && (sub.kind === 'weight' || sub.kind === 'free') && foot !== null && weight === foot)
+      conflicts.push({ kind: 'weight', at, cue, before: brought, foot, computed: 0 })
+    if (sub) {
+      const next = weightAfter(weight, sub.kind, foot)
+      if (next !== weight || sub.kind === 'weight') brought = cue
+      weight = next
+    }
+    steps.push({ at, cue, weight, facing, level, foot, taken: sub?.kind === 'weight' || sub?.kind === 'on' })
+  }
+  return { steps, conflicts, end: { weight, facing, level } }
+}
+
+function weightAfter(
+  now: Weight,
+  kind: 'weight' | 'free' | 'on' | 'both' | 'unknown',
+  foot: Foot | null,
+): Weight {
+  if (kind === 'both') return 'both'
+  if (kind === 'on' && foot === null) return now
+  if (kind === 'unknown' || foot === null) return 'unknown'
+  // A foot that is free leaves the weight to the other.
+  if (kind === 'free') return foot === 'left' ? 'right' : 'left'
+  return foot
+}
+
+/** "front", "back left": a facing in words. */
+export function facingName(facing: number): string {
+  return (
+    ['front', 'front right', 'right', 'back right', 'back', 'back left', 'left', 'front left'][facing] ??
+    'front'
+  )
+}
+
+/** What must be done in between so that a stretch can be danced again right after itself; empty where it loops. */
+export function joinNeeds(end: BodyState, begin: { foot: Foot | null; facing: number }): string[] {
+  const needs: string[] = []
+  if (begin.foot && end.weight === begin.foot) needs.push(`change the weight off the ${begin.foot} foot`)
+  if (end.facing !== 'unknown' && end.facing !== begin.facing)
+    needs.push(`turn from ${facingName(end.facing)} to ${facingName(begin.facing)}`)
+  return needs
+}

@@ -1,0 +1,239 @@
+import { describe, expect, it } from 'vitest'
+import type { Cue, Routine } from '../routine'
+import {
+  asDanced,
+  clear,
+  clip,
+  danced,
+  findings,
+  firstSpeed,
+  lineOf,
+  mirrorStretch,
+  moveBook,
+  moveNamed,
+  movesLike,
+  paceOf,
+  parseLine,
+  paste,
+  putLine,
+  replaceWords,
+  STARTING_MOVES,
+  setRepeat,
+  stretchCue,
+  withDetail,
+} from '.'
+import { cuesOf, ids, page, phrase } from './hand.test-tools'
+
+const book = moveBook(STARTING_MOVES)
+const times = (bpm: number, n = 64) => Array.from({ length: n }, (_, i) => (i * 60) / bpm)
+const found = (r: Routine, bpm = 100) => findings({ ...r, excerpt: { start: 0, end: 192 } }, times(bpm), book)
+const EIGHT = '1 step R; 2 touch L; 3 step L; 4 touch R; 5 step R; 6 touch L; 7 step L; 8 touch R'
+const change = (r: Routine, at: number, what: Partial<Cue>): Routine => ({
+  ...r,
+  cues: r.cues.map((c) => (c.at === at ? withDetail(c, what) : c)),
+})
+
+describe('findings', () => {
+  it('are none where all is well', () => {
+    expect(found(page(1, cuesOf(EIGHT)))).toEqual([])
+    expect(found(page(1))).toEqual([])
+  })
+  it('name the foot that carries the weight, both counts, and mend it', () => {
+    const r = page(1, cuesOf('1 step R; 2 step R; 3 step R; 4 hold'))
+    const [first] = found(r)
+    expect(first?.kind).toBe('weight')
+    expect(first?.says).toContain('2 of eight 1')
+    expect(first?.says).toContain('on 1 of eight 1')
+    const mended = first?.mend?.change(r) as Routine
+    expect(found(mended).filter((f) => f.kind === 'weight')).toEqual([])
+  })
+  it('let stand do not come back until their cues change', () => {
+    const r = page(1, cuesOf('1 step R; 2 step R'))
+    const [f] = found(r)
+    const stands = { ...r, dismissed: [{ key: f?.key ?? '', reason: 'on purpose' }] }
+    expect(found(stands).filter((x) => x.kind === 'weight')).toEqual([])
+    expect(found(change(stands, 24, { move: 'walk' })).map((x) => x.kind)).toContain('weight')
+  })
+  it('compare a stated wall with the turns so far', () => {
+    const r = change(page(1, cuesOf('1-2 turn 3/4 right')), 0, { facing: 4 })
+    const [f] = found(r)
+    expect([f?.kind, f?.says]).toEqual(['facing', expect.stringContaining('the turns so far lead to left')])
+    expect(found(f?.mend?.change(r) as Routine).map((x) => x.kind)).not.toContain('facing')
+  })
+  it('ask for what a learner can follow, layer by layer', () => {
+    const r = page(1, cuesOf('1 step R; 1& step L; 2 step R'))
+    expect(found({ ...r, leastGap: 0.3 }, 100).filter((f) => f.kind === 'fast')).toHaveLength(0)
+    expect(found({ ...r, leastGap: 0.31 }, 100).filter((f) => f.kind === 'fast')).toHaveLength(2)
+  })
+  it('see jumps of level, clashes, cautions without a tip, and sides that contradict the words', () => {
+    const level = change(change(page(1, cuesOf('1 kneel; 2 reach up')), 0, { level: 'floor' }), 24, {
+      level: 'high',
+    })
+    expect(found(level).map((f) => f.kind)).toContain('level')
+    expect(found(level, 60).map((f) => f.kind)).not.toContain('level')
+    const clash = page(1, [...cuesOf('1 step R'), ...cuesOf('1 step R', 'feet', ids('twin'))])
+    expect(found(clash).map((f) => f.kind)).toContain('clash')
+    const risky = change(page(1, cuesOf(EIGHT)), 0, { caution: 'knee' })
+    expect(found(risky).map((f) => f.kind)).toEqual(['caution'])
+    expect(found(change(risky, 0, { tip: 'land soft' }))).toEqual([])
+    const side = change(page(1, cuesOf('1 cross over left')), 0, { side: 'right' })
+    const [f] = found(side)
+    expect(f?.kind).toBe('side')
+    const mended = f?.mend?.change(side) as Routine
+    expect(mended.cues[0]?.side).toBe('left')
+    expect(found(page(1, cuesOf('1 pivot ½ left R')))).toEqual([])
+  })
+  it('see long stretches without a cue, inside the dance only', () => {
+    const r = { ...page(4, cuesOf('1 step R')), excerpt: { start: 0, end: 192 * 4 } }
+    const [f] = findings(r, times(100), book)
+    expect([f?.kind, f?.at, f?.says]).toEqual(['empty', 24, expect.stringContaining('31 counts')])
+    expect(findings({ ...r, excerpt: { start: 0, end: 192 } }, times(100), book)).toEqual([])
+  })
+  it('look at every role and option by itself', () => {
+    const r = page(1, cuesOf('1 step R; 2 step L; 2 step R @rows; 3 touch R; 3 touch L @rows #easier'))
+    expect(
+      found(r)
+        .filter((f) => f.kind === 'weight')
+        .map((f) => f.says),
+    ).toEqual([
+      expect.stringContaining('2 of eight 1 (rows)'),
+      expect.stringContaining('3 of eight 1 (rows)'),
+    ])
+  })
+  it('reach through repeats', () => {
+    const r = setRepeat(page(2, cuesOf('1 step R; 2 step L; 3 step R')), {
+      id: 'r',
+      phrase: 'p1',
+      at: 0,
+      length: 192,
+      source: 'p0',
+      from: 0,
+      mirrored: false,
+    })
+    const all = findings({ ...r, excerpt: { start: 0, end: 384 } }, times(100), book)
+    expect(all.filter((f) => f.kind === 'weight').map((f) => f.at)).toEqual([192])
+  })
+})
+
+describe('pace', () => {
+  // Worked by hand: at 130 BPM half a count lasts 0.2308 s.
+  it('is the least gap between actions, at a speed', () => {
+    const cues = cuesOf('3 step R; 3& step L; 4 step R')
+    const at = (speed: number) => paceOf(cues, times(130), { from: 0, to: 192 }, 'feet', speed, book)
+    expect(at(1).leastGap).toBeCloseTo(0.2308, 4)
+    expect(at(0.6).leastGap).toBeCloseTo(0.3846, 4)
+    expect(at(1).actions).toBe(3)
+    expect(at(1).perSecond).toBeCloseTo(3 / (8 * (60 / 130)), 6)
+    expect(firstSpeed(at(1).leastGap ?? 0, 0.4)).toBe(0.55)
+  })
+  it('counts no holds, no open counts, and what happens together once', () => {
+    const cues = [...cuesOf('1 step R; 2 hold; 3 freestyle; 4 step L'), ...cuesOf('1 clap; 4 clap', 'arms')]
+    const sorted = cues.sort((a, b) => a.at - b.at)
+    const all = paceOf(sorted, times(120), { from: 0, to: 192 }, null, 1, book)
+    expect([all.actions, all.leastGap]).toEqual([2, 1.5])
+    expect(paceOf([], times(120), { from: 0, to: 192 }, null, 1, book).leastGap).toBeNull()
+  })
+  it('suggests speeds between 40 and 100 %', () => {
+    expect(firstSpeed(0.1, 0.5)).toBe(0.4)
+    expect(firstSpeed(2, 0.5)).toBe(1)
+  })
+})
+
+describe('roles and options', () => {
+  it('fall back to the base where nothing else is written', () => {
+    const cues = cuesOf('1 step R; 2 jump; 2 step L #easier; 3 clap @rows; 4 hold; 4 turn @rows #harder')
+    const list = (role: string, option: 'base' | 'easier' | 'harder') =>
+      asDanced(cues, role, option).map((c) => c.move)
+    expect(list('', 'base')).toEqual(['step', 'jump', 'hold'])
+    expect(list('', 'easier')).toEqual(['step', 'step', 'hold'])
+    expect(list('rows', 'base')).toEqual(['step', 'jump', 'clap', 'hold'])
+    expect(list('rows', 'harder')).toEqual(['step', 'jump', 'clap', 'turn'])
+    expect(list('soloist', 'base')).toEqual(['step', 'jump', 'hold'])
+  })
+})
+
+describe('edits', () => {
+  const all = { from: 0, to: 192, layers: ['feet' as const] }
+  it('copy what is danced, put it down elsewhere, mirror, clear', () => {
+    const r = page(2, cuesOf('1 step R; 2 touch L'))
+    const put = paste(r, clip(danced(r), all), 192, ids('n'))
+    expect(put.cues.map((c) => [c.at, c.move])).toEqual([
+      [0, 'step'],
+      [24, 'touch'],
+      [192, 'step'],
+      [216, 'touch'],
+    ])
+    expect(put.cues.every((c) => !('link' in c))).toBe(true)
+    expect(paste(put, clip(danced(r), all), 192, ids('m')).cues).toHaveLength(4)
+    expect(mirrorStretch(r, all).cues[0]?.side).toBe('left')
+    expect(clear(r, all).cues).toEqual([])
+    expect(clear(page(1), all).cues).toEqual([])
+  })
+  it('a line replaces one layer of a phrase and keeps what it does not show', () => {
+    const r = change(page(1, [...cuesOf('1 step R; 2 touch L'), ...cuesOf('1 clap', 'arms')]), 24, {
+      tip: 'soft knee',
+    })
+    const p = phrase(r, 0)
+    expect(putLine(r, p, 'feet', lineOf(r, p, 'feet'), ids())).toBe(r)
+    const next = putLine(
+      r,
+      p,
+      'feet',
+      parseLine('2 touch R; 5 walk L @rows', { length: 8, feel: 'straight', first: 1 }),
+      ids('n'),
+    )
+    expect(next.cues.find((c) => c.at === 24 && c.layer === 'feet')).toMatchObject({
+      side: 'right',
+      tip: 'soft knee',
+    })
+    expect(next.cues.filter((c) => c.layer === 'feet').map((c) => [c.at, c.role])).toEqual([
+      [24, undefined],
+      [96, 'rows'],
+    ])
+    expect(next.cues.filter((c) => c.layer === 'arms')).toHaveLength(1)
+    const back = putLine(
+      next,
+      p,
+      'feet',
+      lineOf(next, p, 'feet').map((c) => ({ ...c, role: '' })),
+      ids(),
+    )
+    expect(back.cues.some((c) => 'role' in c)).toBe(false)
+  })
+  it('stretch a cue, and replace words', () => {
+    const r = page(1, cuesOf('1 step R; 2 step back L; 3 touch'))
+    const id = r.cues[0]?.id ?? ''
+    expect(stretchCue(r, id, 24).cues[0]?.length).toBe(48)
+    expect(stretchCue(r, id, -100).cues[0]?.length).toBe(1)
+    expect(replaceWords(r, 'STEP', 'walk', false)).toMatchObject({ changed: 2 })
+    expect(replaceWords(r, 'step', 'walk', true).routine.cues.map((c) => c.move)).toEqual([
+      'walk',
+      'step back',
+      'touch',
+    ])
+    expect(replaceWords(r, 'step', '', true)).toMatchObject({ changed: 0 })
+    expect(replaceWords(r, '(', 'x', false).changed).toBe(0)
+  })
+})
+
+describe('the move list', () => {
+  it('names a move by all its words or the longest beginning', () => {
+    expect(moveNamed('Pivot ½ left', book)?.turn).toEqual({ to: 'left', eighths: 4 })
+    expect(moveNamed('walk back', book)?.name).toBe('walk')
+    expect(moveNamed('pas de bourrée, quick', book)?.step).toBe('pas de bourrée')
+    expect(moveNamed('walking', book)).toBeNull()
+  })
+  it('offers what a person may mean', () => {
+    expect(
+      movesLike('pi', STARTING_MOVES)
+        .map((m) => m.name)
+        .slice(0, 2),
+    ).toEqual(['pivot', 'pirouette'])
+    expect(movesLike('roll', STARTING_MOVES).map((m) => m.name)).toContain('body roll')
+    expect(movesLike(' ', STARTING_MOVES)).toEqual([])
+  })
+  it('has a caution wherever one is commonly given', () => {
+    for (const name of ['jump', 'kick', 'head roll', 'back bend', 'pirouette', 'kneel'])
+      expect(STARTING_MOVES.find((m) => m.name === name)?.caution).toBeTruthy()
+  })
+})

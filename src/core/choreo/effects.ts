@@ -1,0 +1,125 @@
+import type { Cue, StepKind, Turn } from '../routine'
+import type { Ticks } from '../time'
+import { type MoveBook, moveNamed } from './moves'
+
+export type Foot = 'left' | 'right'
+
+/** One thing that happens to the weight, at an offset from the cue's start. */
+export interface SubStep {
+  at: Ticks
+  /** `weight`: the weight goes to the foot; `free`: the foot is free; `on`: stays or lands on the foot; `unknown`. */
+  kind: 'weight' | 'free' | 'on' | 'both' | 'unknown'
+  foot: Foot | null
+}
+
+const other = (foot: Foot | null): Foot | null =>
+  foot === 'left' ? 'right' : foot === 'right' ? 'left' : null
+
+/** What a cue does to the weight: its own word for it, else what the move list says; null where neither says. */
+export function stepOf(cue: Pick<Cue, 'step' | 'move'>, book: MoveBook): StepKind | null {
+  return cue.step ?? moveNamed(cue.move, book)?.step ?? null
+}
+
+/** Layers whose cues move the feet. */
+export const isFooted = (cue: Pick<Cue, 'layer'>): boolean =>
+  cue.layer === 'feet' || cue.layer === 'travel' || cue.layer === 'whole'
+
+/** How many counts a compound move takes when it is written on one place only. */
+const HALF = 12
+
+/**
+ * A cue's effect on the weight, step by step. The cue's side is the foot that leads.
+ * Compound moves are expanded by common practice, no published source: ball-change and chassé in half counts, a
+ * grapevine in whole ones, a pas de bourrée in half counts unless it lasts three.
+ */
+export function subSteps(cue: Cue, book: MoveBook): SubStep[] {
+  if (!isFooted(cue)) return []
+  const step = stepOf(cue, book)
+  const lead: Foot | null = cue.side === 'left' || cue.side === 'right' ? cue.side : null
+  const feet = (kinds: readonly ('lead' | 'other' | 'free')[], gap: Ticks): SubStep[] =>
+    kinds.map((k, i) => ({
+      at: i * gap,
+      kind: k === 'free' ? 'free' : 'weight',
+      foot: k === 'lead' ? lead : other(lead),
+    }))
+  switch (step) {
+    case null:
+      // Travelling or moving as a whole without saying how tells nothing of the feet; nor does an unknown step.
+      return [{ at: 0, kind: 'unknown', foot: null }]
+    case 'hold':
+      return []
+    case 'open':
+      return [{ at: 0, kind: 'unknown', foot: null }]
+    case 'step':
+      return feet(['lead'], 0)
+    case 'touch':
+    case 'tap':
+    case 'kick':
+      return [{ at: 0, kind: 'free', foot: lead }]
+    case 'together':
+      return lead ? feet(['lead'], 0) : [{ at: 0, kind: 'both', foot: null }]
+    case 'jump':
+      return [{ at: 0, kind: 'both', foot: null }]
+    case 'hop':
+      return [{ at: 0, kind: 'on', foot: lead }]
+    case 'pivot':
+    case 'turn':
+      // Where the words do not say which way, the side does, and the foot is not told.
+      return lead && (cue.turn || wayIn(cue.move) || moveNamed(cue.move, book)?.turn)
+        ? [{ at: 0, kind: 'on', foot: lead }]
+        : []
+    case 'ball-change':
+      return feet(['lead', 'other'], Math.min(HALF, Math.max(1, cue.length >> 1)))
+    case 'chassé':
+      return feet(['lead', 'other', 'lead'], HALF)
+    case 'pas de bourrée':
+      return feet(['lead', 'other', 'lead'], cue.length >= 72 ? 24 : HALF)
+    case 'grapevine':
+      return feet(['lead', 'other', 'lead', 'free'], 24)
+    case 'step-touch':
+      return feet(['lead', 'free'], cue.length > 24 ? 24 : HALF)
+  }
+}
+
+const AMOUNTS: readonly [RegExp, number][] = [
+  [/(?:^|\s)(?:7\/8|⅞)(?=\s|$)/, 7],
+  [/(?:^|\s)(?:5\/8|⅝)(?=\s|$)/, 5],
+  [/(?:^|\s)(?:3\/8|⅜)(?=\s|$)/, 3],
+  [/(?:^|\s)(?:1\/8|⅛|an eighth)(?=\s|$)/, 1],
+  [/(?:^|\s)(?:3\/4|¾|three-quarter)(?=\s|$)/, 6],
+  [/(?:^|\s)(?:1\/2|½|half)(?=\s|$)/, 4],
+  [/(?:^|\s)(?:1\/4|¼|quarter)(?=\s|$)/, 2],
+  [/(?:^|\s)full(?=\s|$)/, 8],
+]
+
+/** Which way a text says a turn goes. */
+function wayIn(move: string): Foot | null {
+  const m = /(?<![\p{L}\p{N}])(left|right|Left|Right|LEFT|RIGHT|L|R)(?![\p{L}\p{N}])/u.exec(move)
+  return m ? (m[1]?.toLowerCase().startsWith('l') ? 'left' : 'right') : null
+}
+
+/** What is known of a cue's turn: the turn, `unknown` where it turns but nobody says how far, or null for none. */
+export function turnOf(cue: Cue, book: MoveBook): Turn | 'unknown' | null {
+  if (cue.turn) return cue.turn
+  const named = moveNamed(cue.move, book)
+  if (named?.turn && !cue.step) return named.turn
+  const step = stepOf(cue, book)
+  const text = cue.move.toLowerCase()
+  const turns = step === 'pivot' || step === 'turn' || /\b(turn|spin|pivot)\b/.test(text)
+  if (!turns) return null
+  const eighths = AMOUNTS.find(([word]) => word.test(text))?.[1]
+  const to = wayIn(cue.move) ?? (cue.side === 'left' || cue.side === 'right' ? cue.side : null)
+  // A full turn ends where it began, whichever way it goes.
+  if (eighths === 8 && !to) return { to: 'right', eighths: 8 }
+  return eighths && to ? { to, eighths } : 'unknown'
+}
+
+/** True for what a dancer does, not for waiting or freedom. */
+export function isAction(cue: Cue, book: MoveBook): boolean {
+  if (cue.option === 'hold' || cue.option === 'open') return false
+  const step = cue.step ?? null
+  if (step === 'hold' || step === 'open')
+    return step === 'hold' ? !/^(hold|freeze|pause|wait)\b/i.test(cue.move) : false
+  if (/^(hold|freeze|pause|wait)\b/i.test(cue.move.trim())) return false
+  return moveNamed(cue.move, book)?.step !== 'open'
+}

@@ -1,0 +1,287 @@
+import {
+  type Cue,
+  cueText,
+  excerptOf,
+  labelIn,
+  type PlacedPhrase,
+  phraseAt,
+  phraseName,
+  placePhrases,
+  putCue,
+  type Routine,
+} from '../routine'
+import { TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
+import { type BodyConflict, facingName, followBody } from './body'
+import { isAction, stepOf, subSteps } from './effects'
+import { asDanced, optionsIn, rolesIn } from './filters'
+import { otherSide } from './mirror'
+import type { MoveBook } from './moves'
+import { type DancedCue, danced } from './repeats'
+
+export type FindingKind = 'weight' | 'facing' | 'level' | 'fast' | 'empty' | 'clash' | 'caution' | 'side'
+
+/** Something to look at in a choreography. */
+export interface Finding {
+  /** Stays the same as long as what it is about does: a finding let stand comes back when its cues change. */
+  key: string
+  kind: FindingKind
+  /** Where to go. */
+  at: Ticks
+  layer: Cue['layer']
+  /** What is wrong and on which counts. */
+  says: string
+  why: string
+  /** A change that mends it, where there is one. */
+  mend: { name: string; change: (routine: Routine) => Routine } | null
+}
+
+/** Levels from high to the floor; farther apart than one within this time is a jump. Common practice, no published source. */
+const HEIGHT = { high: 3, middle: 2, low: 1, floor: 0 } as const
+const LEVEL_SECONDS = 0.9
+/** Counts without any cue that look forgotten. */
+const EMPTY_COUNTS = 16
+/** Two starts of one layer nearer than a quarter count clash. */
+const CLASH_TICKS: Ticks = 6
+
+/** Every finding of a routine, in order of place; those let stand are left out. */
+export function findings(routine: Routine, times: Times, book: MoveBook): Finding[] {
+  if (times.length < 2) return []
+  const all = danced(routine)
+  const check = new Checker(routine, times, book, all)
+  const found = new Map<string, Finding>()
+  const roles = ['', ...rolesIn(all)]
+  const options = ['base' as const, ...optionsIn(all).filter((o) => o === 'easier' || o === 'harder')]
+  for (const role of roles)
+    for (const option of options) {
+      const cues = asDanced(all, role, option)
+      for (const f of check.danced(cues, role, option)) if (!found.has(f.key)) found.set(f.key, f)
+    }
+  for (const f of check.written()) if (!found.has(f.key)) found.set(f.key, f)
+  const stand = new Set(routine.dismissed.map((d) => d.key))
+  return [...found.values()].filter((f) => !stand.has(f.key)).sort((a, b) => a.at - b.at)
+}
+
+class Checker {
+  private readonly placed: PlacedPhrase[]
+  constructor(
+    private readonly routine: Routine,
+    private readonly times: Times,
+    private readonly book: MoveBook,
+    private readonly all: readonly DancedCue[],
+  ) {
+    this.placed = placePhrases(routine)
+  }
+
+  /** Findings of one way to dance it. */
+  danced(cues: readonly DancedCue[], role: string, option: string): Finding[] {
+    const who = [role, option === 'base' ? '' : option].filter(Boolean).join(', ')
+    const out: Finding[] = []
+    for (const c of followBody(cues, this.book).conflicts) out.push(this.conflict(c, who))
+    out.push(...this.fast(cues, who), ...this.levels(cues, who), ...this.clashes(cues, who))
+    return out
+  }
+
+  /** Findings of the cues as they are written, and of what is not. */
+  written(): Finding[] {
+    return [...this.cautions(), ...this.sides(), ...this.empty()]
+  }
+
+  private where(tick: Ticks): string {
+    const at = phraseAt(this.placed, tick)
+    return at ? `${labelIn(at, tick)} of ${phraseName(at)}` : ''
+  }
+
+  private conflict(c: BodyConflict, who: string): Finding {
+    const here = this.where(c.at)
+    const forWho = who ? ` (${who})` : ''
+    if (c.kind === 'facing')
+      return {
+        key: keyOf('facing', [c.cue]),
+        kind: 'facing',
+        at: c.cue.at,
+        layer: c.cue.layer,
+        says: `On ${here}${forWho} “${cueText(c.cue)}” is to arrive facing ${facingName(c.cue.facing ?? 0)}, but the turns so far lead to ${facingName(c.computed)}.`,
+        why: 'A dancer who does what is written faces another wall.',
+        mend: this.own(c.cue, `Face ${facingName(c.computed)}`, (cue) => ({ ...cue, facing: c.computed })),
+      }
+    const free = c.foot === 'left' ? 'right' : 'left'
+    const before = c.before
+      ? `, which has carried the weight since “${cueText(c.before)}” on ${this.where(c.before.at)}`
+      : ''
+    const simple = subSteps(c.cue, this.book).length === 1
+    return {
+      key: keyOf('weight', c.before ? [c.before, c.cue] : [c.cue]),
+      kind: 'weight',
+      at: c.cue.at,
+      layer: c.cue.layer,
+      says: `On ${here}${forWho} “${cueText(c.cue)}” needs the ${c.foot} foot${before}.`,
+      why: `Only the ${free} foot is free there.`,
+      mend: simple
+        ? this.own(c.cue, `Use the ${free} foot`, (cue) => ({ ...cue, side: otherSide(cue.side) }))
+        : null,
+    }
+  }
+
+  /** A mend of a cue where it is written; a linked cue is mended where it comes from only by going there. */
+  private own(cue: Cue, name: string, change: (cue: Cue) => Cue): Finding['mend'] {
+    const written = this.routine.cues.find((c) => c.id === cue.id)
+    return written ? { name, change: (r) => putCue(r, change(written)) } : null
+  }
+
+  private fast(cues: readonly DancedCue[], who: string): Finding[] {
+    const out: Finding[] = []
+    const last = new Map<string, DancedCue>()
+    for (const c of cues) {
+      if (!isAction(c, this.book)) continue
+      const before = last.get(c.layer)
+      last.set(c.layer, c)
+      if (!before || before.at === c.at) continue
+      const gap = timeOfTick(this.times, c.at) - timeOfTick(this.times, before.at)
+      if (gap >= this.routine.leastGap - 1e-9) continue
+      out.push({
+        key: `${keyOf('fast', [before, c])}|${this.routine.leastGap}`,
+        kind: 'fast',
+        at: before.at,
+        layer: c.layer,
+        says: `From “${cueText(before)}” to “${cueText(c)}” on ${this.where(c.at)} there are ${gap.toFixed(2)} s at full tempo.`,
+        why: `You asked for at least ${this.routine.leastGap.toFixed(2)} s between two actions of a layer.`,
+        mend: null,
+      })
+    }
+    return out
+  }
+
+  private levels(cues: readonly DancedCue[], who: string): Finding[] {
+    const out: Finding[] = []
+    let before: DancedCue | null = null
+    for (const c of cues) {
+      if (!c.level) continue
+      if (before?.level && Math.abs(HEIGHT[before.level] - HEIGHT[c.level]) > 1) {
+        const gap = timeOfTick(this.times, c.at) - timeOfTick(this.times, before.at)
+        if (gap < LEVEL_SECONDS)
+          out.push({
+            key: keyOf('level', [before, c]),
+            kind: 'level',
+            at: c.at,
+            layer: c.layer,
+            says: `From ${before.level} (“${cueText(before)}”) to ${c.level} (“${cueText(c)}”, ${this.where(c.at)}) in ${gap.toFixed(2)} s.`,
+            why: `A change of level by more than one takes most people ${LEVEL_SECONDS} s.`,
+            mend: null,
+          })
+      }
+      before = c
+    }
+    return out
+  }
+
+  private clashes(cues: readonly DancedCue[], who: string): Finding[] {
+    const out: Finding[] = []
+    const last = new Map<string, DancedCue>()
+    for (const c of cues) {
+      const before = last.get(c.layer)
+      last.set(c.layer, c)
+      if (!before || c.at - before.at >= CLASH_TICKS) continue
+      out.push({
+        key: keyOf('clash', [before, c]),
+        kind: 'clash',
+        at: before.at,
+        layer: c.layer,
+        says: `“${cueText(before)}” and “${cueText(c)}” both stand on ${this.where(before.at)} in ${c.layer}.`,
+        why: 'One layer can do one thing at a time; arms, body and head have layers of their own.',
+        mend: null,
+      })
+    }
+    return out
+  }
+
+  private cautions(): Finding[] {
+    return this.routine.cues.flatMap((c): Finding[] =>
+      c.caution && !c.tip
+        ? [
+            {
+              key: keyOf('caution', [c]),
+              kind: 'caution',
+              at: c.at,
+              layer: c.layer,
+              says: `“${cueText(c)}” on ${this.where(c.at)} is marked ${c.caution}, without a tip.`,
+              why: 'Whoever teaches it should know what to say for safety.',
+              mend: null,
+            },
+          ]
+        : [],
+    )
+  }
+
+  private sides(): Finding[] {
+    return this.routine.cues.flatMap((c): Finding[] => {
+      const step = stepOf(c, this.book)
+      // In a turn the word names the way, the side the foot.
+      if (step === 'pivot' || step === 'turn' || c.turn || (c.side !== 'left' && c.side !== 'right'))
+        return []
+      const words = new Set(
+        [...c.move.matchAll(/(?<![\p{L}\p{N}])(left|right|Left|Right|LEFT|RIGHT|L|R)(?![\p{L}\p{N}])/gu)].map(
+          (m) => (m[1]?.toLowerCase().startsWith('l') ? 'left' : 'right'),
+        ),
+      )
+      const [word] = words
+      if (words.size !== 1 || word === undefined || word === c.side) return []
+      const side = word as 'left' | 'right'
+      return [
+        {
+          key: keyOf('side', [c]),
+          kind: 'side',
+          at: c.at,
+          layer: c.layer,
+          says: `“${c.move}” on ${this.where(c.at)} says ${side}, its side says ${c.side}.`,
+          why: 'Called and drawn, it would be two different things.',
+          mend: this.own(c, `Set the side to ${side}`, (cue) => ({ ...cue, side })),
+        },
+      ]
+    })
+  }
+
+  private empty(): Finding[] {
+    if (!this.all.length) return []
+    const { start, end } = excerptOf(this.routine)
+    const out: Finding[] = []
+    let from = start
+    const report = (to: Ticks) => {
+      const counts = Math.floor((to - from) / TICKS_PER_COUNT)
+      if (counts < EMPTY_COUNTS) return
+      out.push({
+        key: `empty|${from}|${to}`,
+        kind: 'empty',
+        at: from,
+        layer: 'feet',
+        says: `From ${this.where(from)} on nothing is cued for ${counts} counts.`,
+        why: 'A wait or free dancing is better written down, as “hold” or “freestyle”.',
+        mend: null,
+      })
+    }
+    for (const c of this.all) {
+      if (c.at < start || c.at >= end) continue
+      report(c.at)
+      from = Math.max(from, c.at + c.length)
+    }
+    report(end)
+    return out
+  }
+}
+
+/** Places, words and feet of the cues a finding is about. */
+function keyOf(kind: FindingKind, cues: readonly Cue[]): string {
+  const of = (c: Cue) =>
+    [
+      c.at,
+      c.length,
+      c.layer,
+      c.move.slice(0, 60),
+      c.side,
+      c.step ?? '',
+      c.turn ? `${c.turn.to}${c.turn.eighths}` : '',
+      c.facing ?? '',
+      c.level ?? '',
+      c.caution ?? '',
+    ].join(',')
+  return [kind, ...cues.map(of)].join('|').slice(0, 600)
+}

@@ -1,0 +1,167 @@
+import * as v from 'valibot'
+import { CAUTIONS, type Cue, LEVELS, SIDES, STEPS, type StepKind, TEXT, Turn } from '../routine'
+
+const text = v.pipe(v.string(), v.maxLength(TEXT))
+
+/** One entry of the instructor's own move list. */
+export const MoveSchema = v.object({
+  id: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A move needs a name.'), v.maxLength(TEXT)),
+  step: v.nullable(v.picklist(STEPS)),
+  turn: v.nullable(Turn),
+  /** The side it is usually done to. */
+  side: v.picklist(SIDES),
+  level: v.nullable(v.picklist(LEVELS)),
+  /** The short word the caller says; empty means the name. */
+  call: text,
+  /** For whom: first lessons, some practice, much practice. */
+  grade: v.picklist(['first', 'some', 'much']),
+  /** Names of moves to be known before. */
+  needs: v.pipe(v.array(text), v.maxLength(20)),
+  caution: v.nullable(v.picklist(CAUTIONS)),
+  note: v.pipe(v.string(), v.maxLength(1000)),
+  mistakes: v.pipe(v.string(), v.maxLength(1000)),
+})
+
+export const MoveListSchema = v.pipe(
+  v.array(MoveSchema),
+  v.maxLength(2000),
+  v.check((l) => new Set(l.map((m) => m.id)).size === l.length, 'Two moves share an id.'),
+)
+
+export type Move = v.InferOutput<typeof MoveSchema>
+
+type Start = [name: string, step: StepKind | null, more?: Partial<Move>]
+
+const left = (eighths: number) => ({ turn: { to: 'left' as const, eighths } })
+const right = (eighths: number) => ({ turn: { to: 'right' as const, eighths } })
+
+/**
+ * Generic and traditional vocabulary to begin with. Step effects, grades and cautions are common practice, no published
+ * source.
+ */
+const START: readonly Start[] = [
+  ['step', 'step'],
+  ['walk', 'step'],
+  ['cross', 'step'],
+  ['lunge', 'step', { level: 'low', caution: 'knee' }],
+  ['sway', 'step'],
+  ['stomp', 'step'],
+  ['march', 'step'],
+  ['ball', 'step'],
+  ['change', 'step'],
+  ['slide', 'step'],
+  ['run', 'step'],
+  ['touch', 'touch'],
+  ['tap', 'tap'],
+  ['point', 'touch'],
+  ['heel', 'touch'],
+  ['kick', 'kick', { caution: 'kick', grade: 'some' }],
+  ['flick', 'kick'],
+  ['passé', 'kick', { grade: 'some' }],
+  ['rond de jambe', 'kick', { grade: 'some' }],
+  ['together', 'together'],
+  ['close', 'together'],
+  ['plié', 'hold', { level: 'low', caution: 'knee' }],
+  ['relevé', 'hold', { level: 'high' }],
+  ['jump', 'jump', { caution: 'jump' }],
+  ['bounce', 'hold'],
+  ['hop', 'hop', { caution: 'jump' }],
+  ['leap', 'hop', { caution: 'jump', grade: 'much' }],
+  ['step-touch', 'step-touch'],
+  ['grapevine', 'grapevine'],
+  ['ball-change', 'ball-change'],
+  ['chassé', 'chassé'],
+  ['triple step', 'chassé'],
+  ['pas de bourrée', 'pas de bourrée', { grade: 'some' }],
+  ['pivot', 'pivot'],
+  ['pivot ½ left', 'pivot', left(4)],
+  ['pivot ½ right', 'pivot', right(4)],
+  ['turn', 'turn', { caution: 'turn' }],
+  ['full turn left', 'turn', { ...left(8), caution: 'turn' }],
+  ['full turn right', 'turn', { ...right(8), caution: 'turn' }],
+  ['pirouette', 'turn', { caution: 'turn', grade: 'much', needs: ['relevé', 'passé'] }],
+  ['kneel', 'hold', { level: 'floor', caution: 'knee' }],
+  ['roll on the floor', 'open', { level: 'floor', caution: 'floor', grade: 'some' }],
+  ['body roll', null, { caution: 'back', grade: 'some' }],
+  ['chest isolation', null],
+  ['hip isolation', null],
+  ['rib circle', null, { grade: 'some' }],
+  ['head roll', null, { caution: 'neck' }],
+  ['head isolation', null, { caution: 'neck' }],
+  ['back bend', null, { caution: 'back', grade: 'much' }],
+  ['shoulder roll', null],
+  ['clap', null],
+  ['snap', null],
+  ['reach', null],
+  ['swing', null],
+  ['wave', null],
+  ['punch', null],
+  ['circle the arms', null],
+  ['hold', 'hold'],
+  ['freestyle', 'open'],
+]
+
+/** The list a new instructor begins with. */
+export const STARTING_MOVES: readonly Move[] = START.map(([name, step, more]) => ({
+  id: `start-${name.normalize('NFD').replace(/[^a-z0-9½]+/gi, '-')}`,
+  name,
+  step,
+  turn: null,
+  side: 'none',
+  level: null,
+  call: '',
+  grade: 'first',
+  needs: [],
+  caution: null,
+  note: '',
+  mistakes: '',
+  ...more,
+}))
+
+/** A move list made ready for looking names up. */
+export type MoveBook = ReadonlyMap<string, Move>
+
+const plain = (name: string) => name.trim().toLowerCase().replace(/\s+/g, ' ')
+
+/** @param moves later entries of one name win */
+export function moveBook(moves: readonly Move[]): MoveBook {
+  return new Map(moves.map((m) => [plain(m.name), m]))
+}
+
+/**
+ * The entry a cue's words name: the whole text, or the longest name the text begins with ("walk back" is a walk).
+ */
+export function moveNamed(text: string, book: MoveBook): Move | null {
+  let rest = plain(text)
+  while (rest) {
+    const found = book.get(rest)
+    if (found) return found
+    const cut = rest.lastIndexOf(' ')
+    if (cut < 0) return null
+    rest = rest.slice(0, cut).replace(/[\s,;:-]+$/, '')
+  }
+  return null
+}
+
+/** Entries a person may mean while typing: names that begin so first, then names that hold it. */
+export function movesLike(text: string, moves: readonly Move[], most = 8): Move[] {
+  const wanted = plain(text)
+  if (!wanted) return []
+  const rank = (m: Move) => {
+    const name = plain(m.name)
+    if (name.startsWith(wanted)) return 0
+    return name.includes(` ${wanted}`) || name.includes(`-${wanted}`) ? 1 : name.includes(wanted) ? 2 : 3
+  }
+  return moves
+    .map((m) => ({ m, r: rank(m) }))
+    .filter(({ r }) => r < 3)
+    .sort((a, b) => a.r - b.r || a.m.name.length - b.m.name.length || a.m.name.localeCompare(b.m.name))
+    .slice(0, most)
+    .map(({ m }) => m)
+}
+
+/** Cues whose words are exactly a move's name: those a change of the move may go to. */
+export function usesOf(cues: readonly Cue[], name: string): Cue[] {
+  return cues.filter((c) => plain(c.move) === plain(name))
+}

@@ -1,0 +1,99 @@
+import * as v from 'valibot'
+
+/** Longest text anybody may type into a name, a move or a call. */
+export const TEXT = 200
+
+const id = v.pipe(v.string(), v.minLength(1), v.maxLength(40))
+const text = v.pipe(v.string(), v.maxLength(TEXT))
+const place = v.pipe(v.number(), v.integer(), v.minValue(-24 * 64), v.maxValue(24 * 20_000))
+
+export const LAYERS = ['feet', 'arms', 'body', 'head', 'travel', 'whole'] as const
+export const SIDES = ['none', 'left', 'right', 'both'] as const
+/** What a move does to the weight; the compound ones are several steps (core/choreo/effects). */
+export const STEPS = [
+  'step',
+  'touch',
+  'tap',
+  'kick',
+  'together',
+  'jump',
+  'hop',
+  'ball-change',
+  'chassé',
+  'grapevine',
+  'pas de bourrée',
+  'step-touch',
+  'pivot',
+  'turn',
+  'hold',
+  'open',
+] as const
+export const LEVELS = ['high', 'middle', 'low', 'floor'] as const
+export const CAUTIONS = ['knee', 'neck', 'back', 'jump', 'kick', 'turn', 'floor'] as const
+export const OPTIONS = ['base', 'easier', 'harder', 'hold', 'open'] as const
+export const TRIGGERS = ['count', 'lyric', 'sound'] as const
+
+/** A turn on the spot: which way, and how many eighths of a full one. */
+export const Turn = v.object({
+  to: v.picklist(['left', 'right']),
+  eighths: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(32)),
+})
+
+/** What a cue may say beyond its place, layer and move; what is left out is not said. */
+export const cueDetails = {
+  /** What starts it: the count, unless words or a sound do. */
+  trigger: v.optional(v.object({ kind: v.picklist(['lyric', 'sound']), mark: v.nullable(id) })),
+  /** What it does to the weight, where the move's words do not say. */
+  step: v.optional(v.picklist(STEPS)),
+  turn: v.optional(Turn),
+  /** Where the dancer arrives facing, in eighths clockwise from the front. */
+  facing: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(7))),
+  level: v.optional(v.picklist(LEVELS)),
+  quality: v.optional(text),
+  look: v.optional(text),
+  /** Who does it; everybody where nobody is named. */
+  role: v.optional(text),
+  option: v.optional(v.picklist(OPTIONS)),
+  tip: v.optional(text),
+  caution: v.optional(v.picklist(CAUTIONS)),
+}
+
+/** One instruction on the count line. Its place is absolute, so renumbering phrases never moves it off its sound. */
+export const CueSchema = v.object({
+  id,
+  at: place,
+  length: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(24 * 64)),
+  layer: v.picklist(LAYERS),
+  move: v.pipe(v.string(), v.trim(), v.minLength(1, 'A cue needs a move.'), v.maxLength(TEXT)),
+  side: v.picklist(SIDES),
+  /** The short word the caller says; empty means the move itself. */
+  call: text,
+  ...cueDetails,
+})
+
+/**
+ * "As in": a stretch of a phrase is danced as a stretch of another one. Places count from the first tick of their phrase.
+ */
+export const RepeatSchema = v.object({
+  id,
+  phrase: id,
+  at: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(24 * 32)),
+  length: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(24 * 32)),
+  source: id,
+  from: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(24 * 32)),
+  mirrored: v.boolean(),
+})
+
+/** A finding somebody looked at and let stand, with the reason; the key changes when what it is about changes. */
+export const DismissalSchema = v.object({ key: v.pipe(v.string(), v.maxLength(600)), reason: text })
+
+export type Cue = v.InferOutput<typeof CueSchema>
+export type Layer = (typeof LAYERS)[number]
+export type Side = (typeof SIDES)[number]
+export type StepKind = (typeof STEPS)[number]
+export type Turn = v.InferOutput<typeof Turn>
+export type Level = (typeof LEVELS)[number]
+export type Caution = (typeof CAUTIONS)[number]
+export type Option = (typeof OPTIONS)[number]
+export type Repeat = v.InferOutput<typeof RepeatSchema>
+export type Dismissal = v.InferOutput<typeof DismissalSchema>
