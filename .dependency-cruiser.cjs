@@ -20,7 +20,10 @@ module.exports = {
       name: 'core-uses-small-pure-libraries-only',
       severity: 'error',
       from: { path: '^src/core', pathNot: '\\.test\\.ts$' },
-      to: { dependencyTypes: ['npm', 'npm-dev', 'core'], pathNot: 'node_modules/(valibot|fft\\.js|midi-file)/' },
+      to: {
+        dependencyTypes: ['npm', 'npm-dev', 'core'],
+        pathNot: 'node_modules/(valibot|fft\\.js|midi-file)/',
+      },
     },
     room('audio-looks-down', '^src/audio', '^src/(workers|server|ui|app)'),
     room('workers-look-down', '^src/workers', '^src/(audio|server|ui|app)'),

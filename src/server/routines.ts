@@ -86,6 +86,16 @@ export async function addRoutine(songId: string): Promise<string> {
   return row.id
 }
 
+/** A copy of a routine on the same song, with a log of its own. */
+export async function copyRoutine(id: string): Promise<string> {
+  const { routine, song } = await openRoutine(id)
+  const title = `${routine.title.slice(0, 190)} (copy)`
+  const row = newRoutine(await songById(song.id), title)
+  row.document = JSON.stringify({ ...routine, title })
+  await write((tx) => tx.insert(routines).values(row))
+  return row.id
+}
+
 /** Takes a routine and its log away, and the song with its audio when nothing else uses it. */
 export async function removeRoutine(id: string): Promise<void> {
   const orphan = await write(async (tx) => {

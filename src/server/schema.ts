@@ -76,3 +76,12 @@ export const repetitions = sqliteTable(
   },
   (t) => [index('repetitions_routine').on(t.routineId, t.doneAt)],
 )
+
+/** The instructor's own move list: one document, one row. */
+export const moveLists = sqliteTable('move_lists', {
+  id: text('id').primaryKey(),
+  revision: integer('revision').notNull(),
+  /** JSON of a list of moves. */
+  document: text('document').notNull(),
+  updatedAt: at('updated_at'),
+})

@@ -1,10 +1,9 @@
 import { describe, expect, it } from 'vitest'
+import { mirrorCue, mirrorFacing } from '../routine'
 import {
   type BodyState,
   followBody,
   joinNeeds,
-  mirrorCue,
-  mirrorFacing,
   moveBook,
   START,
   STARTING_MOVES,

@@ -2,13 +2,13 @@ import {
   byPlace,
   type Cue,
   type Layer,
+  mirrorCue,
   type NewId,
   type PlacedPhrase,
   type Routine,
   totalCounts,
 } from '../routine'
 import { TICKS_PER_COUNT, type Ticks } from '../time'
-import { mirrorCue } from './mirror'
 import { type DancedCue, written } from './repeats'
 import { type LineCue, lineCue } from './shorthand'
 

@@ -3,6 +3,7 @@ import {
   cueText,
   excerptOf,
   labelIn,
+  otherSide,
   type PlacedPhrase,
   phraseAt,
   phraseName,
@@ -14,7 +15,6 @@ import { TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
 import { type BodyConflict, facingName, followBody } from './body'
 import { isAction, stepOf, subSteps } from './effects'
 import { asDanced, optionsIn, rolesIn } from './filters'
-import { otherSide } from './mirror'
 import type { MoveBook } from './moves'
 import { type DancedCue, danced } from './repeats'
 

@@ -1,9 +1,17 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Cue, Routine } from '../routine'
-import { oneHere, placePhrases, repairedBeats, setPhraseLength, shiftPhrases } from '../routine'
+import {
+  mirrorCue,
+  mirrorText,
+  oneHere,
+  placePhrases,
+  repairedBeats,
+  setPhraseLength,
+  shiftPhrases,
+} from '../routine'
 import { timeOfTick } from '../time'
-import { danced, endRepeat, isOld, mirrorCue, mirrorText, setRepeat, usersOf, wholeRepeat, written } from '.'
+import { danced, endRepeat, isOld, setRepeat, usersOf, wholeRepeat, written } from '.'
 import { cuesOf, ids, page, phrase } from './hand.test-tools'
 
 const said = (r: Routine, i: number) => {

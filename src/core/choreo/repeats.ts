@@ -1,6 +1,7 @@
 import {
   byPlace,
   type Cue,
+  mirrorCue,
   type NewId,
   type PlacedPhrase,
   placePhrases,
@@ -8,7 +9,6 @@ import {
   type Routine,
 } from '../routine'
 import type { Ticks } from '../time'
-import { mirrorCue } from './mirror'
 
 /** A cue as it is danced: its own, or linked from another phrase. */
 export interface DancedCue extends Cue {

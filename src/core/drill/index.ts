@@ -1,2 +1,3 @@
 export * from './marks'
+export * from './spoken'
 export * from './timeline'

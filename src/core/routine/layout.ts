@@ -1,5 +1,6 @@
 import { countLabel, TICKS_PER_COUNT, type Ticks } from '../time'
 import { type Cue, LAYERS } from './cue-schema'
+import { mirrorText } from './mirror'
 import type { Phrase, Routine, Section } from './schema'
 
 /** A phrase with its place on the count line and what people call it. */
@@ -107,6 +108,7 @@ export function callOf(cue: Cue): string {
 
 /** "step R" — a move with its side, as written on the sheet; what both sides do needs no letter. */
 export function cueText(cue: Pick<Cue, 'move' | 'side'>, mirrored = false): string {
-  if (cue.side === 'none' || cue.side === 'both') return cue.move
-  return `${cue.move} ${(cue.side === 'left') === mirrored ? 'R' : 'L'}`
+  const move = mirrored ? mirrorText(cue.move) : cue.move
+  if (cue.side === 'none' || cue.side === 'both') return move
+  return `${move} ${(cue.side === 'left') === mirrored ? 'R' : 'L'}`
 }

@@ -1,6 +1,6 @@
 'use client'
 
-import { Pause, Play, Repeat, Volume2 } from 'lucide-react'
+import { FlipHorizontal2, Pause, Play, Repeat, Volume2 } from 'lucide-react'
 import { useEffect, useRef } from 'react'
 import { Dialog, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
@@ -8,11 +8,12 @@ import { phraseAt, phraseName } from '@/core/routine'
 import { clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
 import { Button } from '../parts/button'
 import { Level, Pick } from '../parts/field'
+import { useStarts } from '../state/choreo'
 import { useCursor } from '../state/cursor'
 import { useKeys } from '../state/keys'
 import type { Page } from '../state/page'
 import { usePlayer, usePlayerState } from '../state/player'
-import { useRoutine } from '../state/routine-store'
+import { useView } from '../state/view'
 import { desk, font } from '../theme/tokens'
 import { useEachFrame } from './playhead'
 import { spokenPlace } from './sheet'
@@ -54,20 +55,15 @@ const percent = (x: number) => `${Math.round(x * 100)} %`
 export function Transport({ page }: { page: Page }) {
   const player = usePlayer()
   const { playing, speed, levels, loading, problem } = usePlayerState((s) => s)
-  const cues = useRoutine((s) => s.routine.cues)
+  const starts = useStarts()
+  const { mirrored, flip } = useView()
   const tick = useCursor((s) => s.tick)
   const { to, loop, setLoop } = useCursor()
   const where = useRef<HTMLElement>(null)
   const clock = useRef<HTMLElement>(null)
   const can = page.times.length > 1 && loading.kind !== 'problem'
 
-  const play = (from: number) =>
-    player.playFrom(
-      page,
-      from,
-      cues.map((c) => c.at),
-      useCursor.getState().loop,
-    )
+  const play = (from: number) => player.playFrom(page, from, starts, useCursor.getState().loop)
   /** The row at the cursor again and again; pressed again, not any more. */
   const again = (reach: boolean) => {
     const row = phraseAt(page.placed, tick)
@@ -101,6 +97,7 @@ export function Transport({ page }: { page: Page }) {
     Equal: () => faster(0.05),
     o: () => again(false),
     'Shift+o': () => again(true),
+    v: flip,
   })
   const tell = (now: number | null) => {
     const at = now === null ? tick : Math.max(0, Math.floor(now / 12) * 12)
@@ -149,6 +146,15 @@ export function Transport({ page }: { page: Page }) {
         hotkey="O"
       >
         <Repeat size={17} /> {loop ? loopName(page, loop) : 'Loop'}
+      </Button>
+      <Button
+        look={mirrored ? 'plain' : 'quiet'}
+        onPress={flip}
+        aria-pressed={mirrored}
+        tip="Shows left and right as in a mirror, everywhere; what is written stays"
+        hotkey="V"
+      >
+        <FlipHorizontal2 size={17} /> {mirrored ? 'Mirrored' : 'True sides'}
       </Button>
       <div style={{ width: 190 }}>
         <Level

@@ -1,4 +1,5 @@
 import * as v from 'valibot'
+import { type Move, MoveListSchema } from '@/core/choreo'
 import { packPeaks } from '@/core/hear'
 import type { Routine } from '@/core/routine'
 import type { Heard } from './hear'
@@ -58,6 +59,21 @@ export async function removeRoutine(id: string): Promise<void> {
 
 export async function addRoutine(songId: string): Promise<string> {
   return (await call(v.object({ id: v.string() }), '/api/routines', json('POST', { songId }))).id
+}
+
+/** A copy of a routine; resolves to its id. */
+export async function copyRoutine(id: string): Promise<string> {
+  return (await call(v.object({ id: v.string() }), '/api/routines', json('POST', { copyOf: id }))).id
+}
+
+export async function fetchMoves(): Promise<{ moves: Move[]; revision: number }> {
+  return call(v.object({ moves: MoveListSchema, revision: v.number() }), '/api/moves')
+}
+
+/** Saves the move list; resolves to the new revision. */
+export async function saveMoves(revision: number, moves: readonly Move[]): Promise<number> {
+  return (await call(v.object({ revision: v.number() }), '/api/moves', json('PUT', { revision, moves })))
+    .revision
 }
 
 /** Base64 of bytes, in pieces small enough for the argument list. */

@@ -12,6 +12,7 @@ import { type Heard, heardOf, hearSong, type StoredHeard } from '../state/hear'
 import { SongProvider } from '../state/page'
 import { Player, PlayerProvider } from '../state/player'
 import { openRoutineStore, RoutineProvider } from '../state/routine-store'
+import { useView } from '../state/view'
 import { Listening, type ListeningState } from './listening'
 
 interface RoomProps {
@@ -104,6 +105,7 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
   useEffect(() => {
     useCursor.getState().to(store.getState().routine.excerpt?.start ?? 0, 'feet')
     player.restore()
+    useView.persist.rehydrate()
     if (!heard) listen()
     else player.audio().catch(() => {})
     return () => {

@@ -25,6 +25,7 @@ import { clockText, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Choice, Pick, Text } from '../../parts/field'
 import { spokenPlace } from '../../sheet/sheet'
+import { dancedOf } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -252,7 +253,7 @@ function ExcerptPart({ page, commands: c }: { page: Page; commands: Commands }) 
   const called =
     page.times.length > 1
       ? drillTimeline(
-          { ...page, from: start, to: end, cues: routine.cues.map((q) => q.at) },
+          { ...page, from: start, to: end, cues: dancedOf(routine).map((q) => q.at) },
           1,
           page.placed[0]?.phrase.feel === 'triplet' ? 3 : 4,
         ).countIn.map((e) => e.call)

@@ -5,6 +5,7 @@ import { useState } from 'react'
 import { canRepair, type Repair, repair } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
 import { Sheet, spokenPlace } from '../../sheet/sheet'
+import { useStarts } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
 import { usePage, useSong } from '../../state/page'
@@ -28,6 +29,7 @@ export function Count({ id }: { id: string }) {
   const { heard } = useSong()
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
+  const starts = useStarts()
   const tick = useCursor((s) => s.tick)
   const to = useCursor((s) => s.to)
   const player = usePlayer()
@@ -49,13 +51,7 @@ export function Count({ id }: { id: string }) {
   const point = (at: number) => {
     const next = Math.floor(at / TICKS_PER_COUNT) * TICKS_PER_COUNT
     to(next)
-    if (playing)
-      player.playFrom(
-        page,
-        next,
-        routine.cues.map((c) => c.at),
-        useCursor.getState().loop,
-      )
+    if (playing) player.playFrom(page, next, starts, useCursor.getState().loop)
   }
   const beats = heard?.hearing.beats ?? []
   const count = Math.floor(tick / TICKS_PER_COUNT)

@@ -6,6 +6,7 @@ import { type Cue, cuesIn, cueText, type PlacedPhrase, phraseAt, type Routine } 
 import { countLabel, TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
 import { useEachFrame } from '../../sheet/playhead'
+import { useShown } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { floor, font } from '../../theme/tokens'
@@ -118,12 +119,13 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again }: Prop
         : next,
     )
   })
+  const all = useShown(routine)
   if (!plan) return null
   const first = page.placed[plan.first]
   const last = page.placed[plan.last]
   if (!first || !last) return null
   const { from, to } = rangeOf(page, routine, plan)
-  const cues = cuesIn(routine.cues, from, to)
+  const cues = cuesIn(all, from, to)
   const at = shown.tick ?? from
   const phrase = phraseAt(page.placed, at)
   const speed = shown.speed || plan.speed
@@ -149,12 +151,7 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again }: Prop
         )}
       </Stage>
       {phrase && (
-        <EightStrip
-          phrase={phrase}
-          cues={routine.cues}
-          tick={ended ? null : shown.tick}
-          mirrored={mirrored}
-        />
+        <EightStrip phrase={phrase} cues={all} tick={ended ? null : shown.tick} mirrored={mirrored} />
       )}
       <TopLine>
         <span data-testid="repetition">

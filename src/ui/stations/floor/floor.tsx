@@ -8,6 +8,7 @@ import { useKeys } from '../../state/keys'
 import { usePage } from '../../state/page'
 import { usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
+import { useView } from '../../state/view'
 import { Dancing } from './dancing'
 import { Setting } from './setting'
 import { type DrillPlan, useDrill } from './use-drill'
@@ -46,7 +47,7 @@ export function Floor({ id }: { id: string }) {
   const loading = usePlayerState((s) => s.loading)
   const problem = usePlayerState((s) => s.problem)
   const [plan, setPlan] = useState<DrillPlan>(() => proposed(page, excerptOf(routine).start, query))
-  const [mirrored, setMirrored] = useState(false)
+  const { mirrored, flip } = useView()
   const drill = useDrill(page, routine, id)
   const { plan: active, ended } = drill.state
 
@@ -78,7 +79,7 @@ export function Floor({ id }: { id: string }) {
     Space: toggle,
     Escape: () => (active ? drill.stop() : router.push(`/r/${id}/cue`)),
     r: () => !active && runIt(),
-    m: () => setMirrored((on) => !on),
+    m: flip,
     PageDown: () => drill.mark('clean'),
     c: () => drill.mark('clean'),
     b: () => drill.mark('shaky'),
@@ -113,7 +114,7 @@ export function Floor({ id }: { id: string }) {
       plan={plan}
       onPlan={setPlan}
       mirrored={mirrored}
-      onMirrored={setMirrored}
+      onMirrored={flip}
       onDrill={drillIt}
       onRun={runIt}
       trouble={trouble}

@@ -10,6 +10,7 @@ import { clampSpeed, clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time
 import { Button } from '../../parts/button'
 import { Level } from '../../parts/field'
 import { Levels } from '../../sheet/transport'
+import { useShown } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { floor, font, tintOf } from '../../theme/tokens'
@@ -217,6 +218,7 @@ function chipName(p: PlacedPhrase, start: number): string {
 
 function PhraseChips({ page, plan, onPlan, mirrored }: Pick<Props, 'page' | 'plan' | 'onPlan' | 'mirrored'>) {
   const routine = useRoutine((s) => s.routine)
+  const all = useShown(routine)
   const { start, end } = excerptOf(routine)
   // The phrase pressed last, which the next press may extend; what is only proposed is no first press.
   const [anchor, setAnchor] = useState<number | null>(null)
@@ -248,7 +250,7 @@ function PhraseChips({ page, plan, onPlan, mirrored }: Pick<Props, 'page' | 'pla
           <Chips>
             {list.map((p) => {
               const chosen = p.index >= plan.first && p.index <= plan.last
-              const words = cuesIn(routine.cues, p.start, p.end)
+              const words = cuesIn(all, p.start, p.end)
                 .map((c) => cueText(c, mirrored))
                 .join(', ')
               return (

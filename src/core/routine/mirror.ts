@@ -1,4 +1,4 @@
-import type { Cue, Side } from '../routine'
+import type { Cue, Side } from './cue-schema'
 
 const OTHER: Record<string, string> = {
   left: 'right',

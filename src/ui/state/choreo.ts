@@ -1,0 +1,34 @@
+'use client'
+
+import { useMemo } from 'react'
+import { asDanced, type DancedCue, danced } from '@/core/choreo'
+import type { Routine } from '@/core/routine'
+import { useRoutine } from './routine-store'
+import { useView } from './view'
+
+const known = new WeakMap<Routine, DancedCue[]>()
+
+/** Every cue of a routine as it is danced, repeats worked out; worked out once for each document. */
+export function dancedOf(routine: Routine): DancedCue[] {
+  const cues = known.get(routine) ?? danced(routine)
+  known.set(routine, cues)
+  return cues
+}
+
+/** The open routine's cues as they are danced. */
+export function useDanced(): DancedCue[] {
+  return useRoutine((s) => dancedOf(s.routine))
+}
+
+/** The cues of a routine for the role and option this device shows. */
+export function useShown(routine: Routine): DancedCue[] {
+  const role = useView((s) => s.role)
+  const option = useView((s) => s.option)
+  return useMemo(() => asDanced(dancedOf(routine), role, option), [routine, role, option])
+}
+
+/** Where the open routine's cues start, for counting in and calling sub-counts. */
+export function useStarts(): number[] {
+  const cues = useDanced()
+  return useMemo(() => cues.map((c) => c.at), [cues])
+}
