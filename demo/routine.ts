@@ -1,115 +1,49 @@
 /* The demo routine: an invented beginners' class on the demo song. */
-import type { Cue, Layer, Routine, SectionKind, Side } from '../src/core/routine'
+import { parseLine } from '../src/core/choreo'
+import type { Cue, Layer, Routine, SectionKind } from '../src/core/routine'
 import { emptyRoutine } from '../src/core/routine'
-import { parseCountLabel, TICKS_PER_COUNT } from '../src/core/time'
+import { TICKS_PER_COUNT, timeOfTick } from '../src/core/time'
 import { demoTruth } from './song'
 
 export const DEMO_FILE = 'Marmalade Weather.wav'
 export const DEMO_TITLE = 'Marmalade Weather, Thursday beginners'
 export const DEMO_CREDIT = 'The Copper Kettles'
 
-/** Count, move, side, and how many counts it lasts (one where left out). */
-type Line = readonly [string, string, ('L' | 'R' | 'LR')?, number?]
+/** One eight of the dance as lines; an eight danced as an earlier one has only what differs. */
+interface Eight {
+  feet: string
+  arms: string
+  /** Number of the eight it is danced as, from 0. */
+  as?: number
+}
 
-const SIDES: Record<string, Side> = { L: 'left', R: 'right', LR: 'both' }
-
-const VINE_RIGHT: Line[] = [
-  ['1', 'step', 'R'],
-  ['2', 'touch', 'L'],
-  ['3', 'step', 'L'],
-  ['4', 'touch', 'R'],
-  ['5', 'step', 'R'],
-  ['6', 'cross behind', 'L'],
-  ['7', 'step', 'R'],
-  ['8', 'touch', 'L'],
-]
-const VINE_LEFT_HALF: Line[] = [
-  ['1', 'step', 'L'],
-  ['2', 'cross behind', 'R'],
-  ['3', 'step', 'L'],
-  ['4', 'touch', 'R'],
-]
-const KICK_BALL_PIVOT: Line[] = [
-  ...VINE_LEFT_HALF,
-  ['5', 'kick', 'R', 0.5],
-  ['5&', 'ball', 'R', 0.5],
-  ['6', 'change', 'L'],
-  ['7', 'step forward', 'R'],
-  ['8', 'pivot ½ left', 'L'],
-]
-const SWEEP: Line[] = [
-  ['1', 'open arms, slow', 'LR', 4],
-  ['5', 'roll the hands', undefined, 3],
-  ['8', 'clap'],
-]
-const PUNCH: Line[] = [
-  ['1', 'swing across', 'L', 2],
-  ['3', 'swing across', 'R', 2],
-  ['5', 'elbows in', 'LR'],
-  ['7', 'punch up', 'R'],
-  ['8', 'hand to hip', 'L'],
-]
-const WALKS: Line[] = [
-  ['1', 'walk', 'R'],
-  ['2', 'walk', 'L'],
-  ['3', 'walk', 'R', 0.5],
-  ['3&', 'ball', 'L', 0.5],
-  ['4', 'step', 'R'],
-  ['5', 'walk back', 'L'],
-  ['6', 'walk back', 'R'],
-  ['7', 'together', 'L'],
-  ['8', 'hold'],
-]
-const SWAY: Line[] = [
-  ['1', 'sway', 'R', 2],
-  ['3', 'sway', 'L', 2],
-  ['5', 'step-touch', 'R', 2],
-  ['7', 'step-touch', 'L', 2],
-]
-const SNAP: Line[] = [
-  ['2', 'snap', 'R'],
-  ['4', 'snap', 'L'],
-  ['5', 'palms down', 'LR', 2],
-  ['8', 'snap', 'LR'],
-]
-
-/** One eight of the dance, by layer; the chorus comes back to its first eight, written out again by hand. */
-const EIGHTS: readonly { feet: Line[]; arms: Line[] }[] = [
-  { feet: VINE_RIGHT, arms: SWEEP },
-  { feet: KICK_BALL_PIVOT, arms: PUNCH },
-  { feet: VINE_RIGHT, arms: SWEEP },
+const EIGHTS: readonly Eight[] = [
   {
-    feet: [
-      ...VINE_LEFT_HALF,
-      ['5', 'step forward', 'R'],
-      ['6', 'pivot ½ left', 'L'],
-      ['7', 'jump apart', 'LR'],
-      ['8', 'hold'],
-    ],
-    arms: [...PUNCH.slice(0, 3), ['7', 'throw up', 'LR', 2]],
+    feet: '1 step R; 2 touch L; 3 step L; 4 touch R; 5 step R; 6 cross behind L [behind]; 7 step R; 8 touch L',
+    arms: '1-4 open arms, slow LR; 5-7 roll the hands; 8 clap',
   },
-  { feet: WALKS, arms: SNAP },
   {
-    feet: SWAY,
-    arms: [
-      ['1', 'arms low, loose', undefined, 4],
-      ['5', 'push away', 'R', 2],
-      ['7', 'push away', 'L', 2],
-    ],
+    feet: '1 step L; 2 cross behind R; 3 step L; 4 touch R; 5*1/2 kick R; 5& ball R; 6 change L; 7 step forward R; 8 pivot ½ left L',
+    arms: '1-2 swing across L; 3-4 swing across R; 5 elbows in LR; 7 punch up R; 8 hand to hip L',
   },
-  { feet: WALKS, arms: SNAP },
+  { as: 0, feet: '', arms: '8 snap LR' },
   {
-    feet: [
-      ...SWAY.slice(0, 2),
-      ['5', 'turn ½ right', 'R', 2],
-      ['7', 'turn ½ right', 'R'],
-      ['8', 'together', 'L'],
-    ],
-    arms: [
-      ['1', 'arms low, loose', undefined, 4],
-      ['5', 'wrap', 'LR', 3],
-      ['8', 'open', 'LR'],
-    ],
+    feet: '1 step L; 2 cross behind R; 3 step L; 4 touch R; 5 step forward R; 6 pivot ½ left L; 7 jump apart LR; 7 step R #easier; 8 hold; 8 together #easier',
+    arms: '1-2 swing across L; 3-4 swing across R; 5 elbows in LR; 7-8 throw up LR',
+  },
+  {
+    feet: '1 walk R; 2 walk L; 3*1/2 walk R; 3& ball L; 4 step R; 5 walk back L; 6 walk back R; 7 together L; 8 hold',
+    arms: '2 snap R; 4 snap L; 5-6 palms down LR; 8 snap LR; 8 clap @"back row"',
+  },
+  {
+    feet: '1-2 sway R; 3-4 sway L; 5-6 step-touch R',
+    arms: '1-4 arms low, loose; 5-6 push away R',
+  },
+  { as: 4, feet: '', arms: '' },
+  {
+    // Written by somebody tired: the left foot carries the weight since 3. The checks find it.
+    feet: '1-2 sway R; 3-4 sway L; 5 step L; 6 turn ½ right; 7 turn ½ right; 8 together L',
+    arms: '1-4 arms low, loose; 5-7 wrap LR; 8 open LR',
   },
 ]
 
@@ -144,15 +78,42 @@ export function demoRoutine(heard: readonly number[]): Routine {
   const left = heard.length - first - truth.beats.length
   if (left > 0) phrases.push({ id: 'demo-tail', length: Math.min(32, left), feel: 'straight', pickUp: false })
   const at = (beat: number) => (beat + first) * TICKS_PER_COUNT
+  const start8 = (i: number) => at(FIRST_BEAT + 8 * i)
+  const id8 = (i: number) => `demo-p${FIRST_BEAT + 8 * i}`
   const cues = EIGHTS.flatMap(({ feet, arms }, i) => [
-    ...cuesOf(feet, 'feet', at(FIRST_BEAT + 8 * i)),
-    ...cuesOf(arms, 'arms', at(FIRST_BEAT + 8 * i)),
+    ...cuesOf(feet, 'feet', start8(i)),
+    ...cuesOf(arms, 'arms', start8(i)),
   ])
   // The dance begins on 8, in the silence before the chorus.
-  cues.push(
-    ...cuesOf([['8', 'step', 'L']], 'feet', at(FIRST_BEAT - 8)),
-    ...cuesOf([['8', 'reach up', 'R']], 'arms', at(FIRST_BEAT - 8)),
+  cues.push(...cuesOf('8 step L', 'feet', start8(-1)), ...cuesOf('8 reach up R', 'arms', start8(-1)))
+  const more = (tick: number, layer: Layer, what: Partial<Cue>) => {
+    const cue = cues.find((c) => c.at === tick && c.layer === layer && !c.option && !c.role)
+    if (cue) Object.assign(cue, what)
+  }
+  const count = (i: number, n: number) => start8(i) + (n - 1) * TICKS_PER_COUNT
+  more(count(1, 8), 'feet', { facing: 4 })
+  more(count(3, 6), 'feet', { facing: 0 })
+  // Nobody has said yet what to tell learners about it. The checks find that too.
+  more(count(3, 7), 'feet', { caution: 'jump' })
+  more(count(4, 7), 'feet', { tip: 'Land it small, the next eight begins at once.' })
+  more(count(0, 1), 'arms', { quality: 'slow, as through water', look: 'over the right hand' })
+  more(count(0, 8), 'arms', { trigger: { kind: 'sound', mark: 'demo-m-clap' } })
+  const time = (tick: number) => Math.round(timeOfTick([...heard], tick) * 1000) / 1000
+  const repeats: Routine['repeats'] = EIGHTS.flatMap(({ as }, i) =>
+    as === undefined
+      ? []
+      : [{ id: `demo-r${i}`, phrase: id8(i), at: 0, length: 192, source: id8(as), from: 0, mirrored: false }],
   )
+  // Counts 7 and 8 of the second verse eight are its counts 5 and 6 to the other side.
+  repeats.push({
+    id: 'demo-r-half',
+    phrase: id8(5),
+    at: 144,
+    length: 48,
+    source: id8(5),
+    from: 96,
+    mirrored: true,
+  })
   return {
     ...emptyRoutine(DEMO_TITLE, DEMO_CREDIT),
     phrases,
@@ -164,21 +125,33 @@ export function demoRoutine(heard: readonly number[]): Routine {
       letter: s.letter,
     })),
     excerpt: { start: at(FIRST_BEAT - 1), end: at(FIRST_BEAT + 8 * EIGHTS.length) },
+    parts: [
+      { id: 'demo-part1', at: at(FIRST_BEAT - 1), name: 'First half' },
+      { id: 'demo-part2', at: start8(4), name: 'Second half' },
+    ],
+    marks: [
+      { id: 'demo-m-stop', at: time(at(FIRST_BEAT - 1)), end: null, kind: 'sound', text: 'everything stops' },
+      { id: 'demo-m-clap', at: time(count(0, 8)), end: null, kind: 'sound', text: 'clap' },
+      {
+        id: 'demo-m-hum',
+        at: time(start8(4)),
+        end: time(start8(5)),
+        kind: 'lyric',
+        text: '(hummed) la, la, la',
+      },
+    ],
     cues,
+    repeats,
   }
 }
 
-function cuesOf(lines: readonly Line[], layer: Layer, start: number): Cue[] {
-  return lines.map(([label, move, side, counts = 1]) => {
-    const at = start + (parseCountLabel(label) ?? 0)
-    return {
-      id: `demo-${layer}-${at}`,
-      at,
-      length: counts * TICKS_PER_COUNT,
-      layer,
-      move,
-      side: side ? (SIDES[side] ?? 'none') : 'none',
-      call: '',
-    }
+function cuesOf(line: string, layer: Layer, start: number): Cue[] {
+  return parseLine(line, { length: 8, feel: 'straight', first: 1 }).map(({ role, option, ...l }) => {
+    const at = start + l.at
+    const who = `${role ? `-${role.replace(/\W/g, '')}` : ''}${option ? `-${option}` : ''}`
+    const cue: Cue = { ...l, id: `demo-${layer}-${at}${who}`, at, layer }
+    if (role) cue.role = role
+    if (option) cue.option = option
+    return cue
   })
 }

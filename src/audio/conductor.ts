@@ -3,7 +3,7 @@ import type { Seconds } from '@/core/time'
 import { type Band, Music } from './music'
 import { scheduleEvents } from './schedule'
 import { SONG_RATE } from './song'
-import { clicks, loadVoice, type Sounds } from './sounds'
+import { clicks, loadVoice, loadWord, type Sounds } from './sounds'
 
 /** How loud each part is, 0..1. */
 export interface Levels {
@@ -80,6 +80,23 @@ export class Conductor {
   /** Lets only a part of the song's sound through. */
   setBand(band: Band): void {
     this.music?.setBand(band)
+  }
+
+  /**
+   * Gets words that are to be called and not spoken yet, one after another; a word that cannot be had stays unspoken.
+   * @param told how many of them are there
+   */
+  async learn(words: readonly string[], told: (ready: number, all: number) => void): Promise<void> {
+    const missing = [...new Set(words)].filter((w) => w && !this.sounds.voice.has(w))
+    for (const [i, word] of missing.entries()) {
+      told(i, missing.length)
+      try {
+        this.sounds.voice.set(word, await loadWord(this.context, word))
+      } catch {
+        // The count is clicked without it.
+      }
+    }
+    told(missing.length, missing.length)
   }
 
   /** Starts a performance; one under way is stopped. Call it from a key press or a click. */

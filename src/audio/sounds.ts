@@ -16,7 +16,7 @@ export interface Sounds {
   click: AudioBuffer
   accent: AudioBuffer
   sub: AudioBuffer
-  voice: ReadonlyMap<string, SpokenCount>
+  voice: Map<string, SpokenCount>
 }
 
 /** A short struck tone whose first sample is its onset. */
@@ -51,4 +51,15 @@ export async function loadVoice(
     return [call, { buffer: await context.decodeAudioData(bytes), stress }] as const
   }
   return new Map(await Promise.all(Object.entries(index).map(load)))
+}
+
+/** A word spoken by the server, with where its stress falls. @throws Error when it cannot be had */
+export async function loadWord(context: BaseAudioContext, word: string): Promise<SpokenCount> {
+  const answer = await fetch(`/api/voice?say=${encodeURIComponent(word.slice(0, 80))}`)
+  if (!answer.ok) throw new Error(`“${word}” cannot be spoken.`)
+  const stress = v.parse(
+    v.pipe(v.number(), v.minValue(0), v.maxValue(2)),
+    Number(answer.headers.get('x-stress-ms')) / 1000,
+  )
+  return { buffer: await context.decodeAudioData(await answer.arrayBuffer()), stress }
 }

@@ -77,7 +77,7 @@ class Checker {
     const who = [role, option === 'base' ? '' : option].filter(Boolean).join(', ')
     const out: Finding[] = []
     for (const c of followBody(cues, this.book).conflicts) out.push(this.conflict(c, who))
-    out.push(...this.fast(cues, who), ...this.levels(cues, who), ...this.clashes(cues, who))
+    out.push(...this.fast(cues), ...this.levels(cues), ...this.clashes(cues))
     return out
   }
 
@@ -128,7 +128,7 @@ class Checker {
     return written ? { name, change: (r) => putCue(r, change(written)) } : null
   }
 
-  private fast(cues: readonly DancedCue[], who: string): Finding[] {
+  private fast(cues: readonly DancedCue[]): Finding[] {
     const out: Finding[] = []
     const last = new Map<string, DancedCue>()
     for (const c of cues) {
@@ -151,7 +151,7 @@ class Checker {
     return out
   }
 
-  private levels(cues: readonly DancedCue[], who: string): Finding[] {
+  private levels(cues: readonly DancedCue[]): Finding[] {
     const out: Finding[] = []
     let before: DancedCue | null = null
     for (const c of cues) {
@@ -174,7 +174,7 @@ class Checker {
     return out
   }
 
-  private clashes(cues: readonly DancedCue[], who: string): Finding[] {
+  private clashes(cues: readonly DancedCue[]): Finding[] {
     const out: Finding[] = []
     const last = new Map<string, DancedCue>()
     for (const c of cues) {

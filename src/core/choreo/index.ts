@@ -1,4 +1,5 @@
 export * from './body'
+export * from './calls'
 export * from './cue-edits'
 export * from './effects'
 export * from './filters'

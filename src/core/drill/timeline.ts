@@ -30,6 +30,10 @@ export interface DrillRange {
   to: Ticks
   /** Starts of the cues inside the range; sub-counts are called where one lies. */
   cues: readonly Ticks[]
+  /** Words called instead of numbers, by place; a place between counts is called too. */
+  words?: ReadonlyMap<Ticks, string>
+  /** Where no word stands, nothing is called, not even the number. */
+  wordsOnly?: boolean
 }
 
 /** A repetition laid out in time: body from 0 to `body`, the count-in before it on negative times. */
@@ -95,23 +99,29 @@ function countInOf(
   })
 }
 
-function countsOf({ placed, from, to, cues }: DrillRange, at: (t: Ticks) => Seconds): DrillEvent[] {
+function countsOf(
+  { placed, from, to, cues, words, wordsOnly }: DrillRange,
+  at: (t: Ticks) => Seconds,
+): DrillEvent[] {
   const out: DrillEvent[] = []
   for (let tick = Math.ceil(from / TICKS_PER_COUNT) * TICKS_PER_COUNT; tick < to; tick += TICKS_PER_COUNT) {
     const phrase = phraseAt(placed, tick)
     if (!phrase) continue
     const within = tick - phrase.start
-    const call = countLabel(within, phrase.phrase.feel, phrase.first)
+    const number = wordsOnly ? '' : countLabel(within, phrase.phrase.feel, phrase.first)
+    const call = words?.get(tick) ?? number
     out.push({ time: at(tick), tick, kind: 'count', call, accent: within === 0 && !phrase.phrase.pickUp })
   }
-  for (const tick of new Set(cues)) {
+  for (const tick of new Set([...cues, ...(words?.keys() ?? [])])) {
     const phrase = phraseAt(placed, tick)
     const offset = ((tick % TICKS_PER_COUNT) + TICKS_PER_COUNT) % TICKS_PER_COUNT
-    const call = phrase && subCountName(offset, phrase.phrase.feel)
-    if (!call || tick < from || tick >= to) continue
+    if (!phrase || offset === 0 || tick < from || tick >= to) continue
+    const call = words?.get(tick) ?? (wordsOnly ? '' : subCountName(offset, phrase.phrase.feel))
+    if (!call && !subCountName(offset, phrase.phrase.feel)) continue
     const count = tick - offset
     const gap = Math.min(at(tick) - at(count), at(count + TICKS_PER_COUNT) - at(tick))
-    if (gap >= LEAST_CALL_GAP) out.push({ time: at(tick), tick, kind: 'sub', call, accent: false })
+    if (gap >= LEAST_CALL_GAP)
+      out.push({ time: at(tick), tick, kind: 'sub', call: call ?? '', accent: false })
   }
   return out.sort((a, b) => a.time - b.time)
 }

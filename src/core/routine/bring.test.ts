@@ -161,10 +161,26 @@ describe('marks', () => {
   it('take their end along, and snap to the nearest named place', () => {
     const r = addMarks(page(), [lyric], ids())
     const id = r.marks[0]?.id ?? ''
-    expect(changeMark(r, id, { at: 4.123 }).marks[0]).toMatchObject({ at: 4.123, end: 5.2 })
+    expect(changeMark(r, id, { at: 4.123 }, heard).marks[0]).toMatchObject({ at: 4.123, end: 5.2 })
     // Counts lie half a second apart, so named places lie 125 ms apart: 3.123 is 2 ms off one.
     expect(snapMarks(r, heard, placePhrases(r), 'lyric').marks[0]?.at).toBe(3.125)
     expect(snapMarks(r, heard, placePhrases(r), 'sound')).toBe(r)
+  })
+  it('take the cues along that start on them', () => {
+    const r = addMarks(page(), [lyric], ids())
+    const id = r.marks[0]?.id ?? ''
+    const cue = {
+      id: 'c',
+      at: 102,
+      length: 24,
+      layer: 'arms',
+      move: 'reach',
+      side: 'none',
+      call: '',
+    } as const
+    const tied = putCue(putCue(r, { ...cue, trigger: { kind: 'lyric', mark: id } }), { ...cue, id: 'free' })
+    const moved = changeMark(tied, id, { at: 3.623 }, heard)
+    expect(moved.cues.map((c) => c.at)).toEqual([126, 102])
   })
   it('without words are not added', () => {
     const r = page()

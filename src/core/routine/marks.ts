@@ -1,4 +1,4 @@
-import { type Feel, type Seconds, snapTick, type Times, tickOfTime, timeOfTick } from '../time'
+import { type Seconds, snapTick, type Times, tickOfTime, timeOfTick } from '../time'
 import { type PlacedPhrase, phraseAt } from './layout'
 import type { NewId } from './phrases'
 import type { Mark, Routine } from './schema'
@@ -23,15 +23,35 @@ export function addMarks(routine: Routine, marks: readonly NewMark[], newId: New
   return added.length ? { ...routine, marks: inOrder([...routine.marks, ...added]) } : routine
 }
 
-/** Changes the words, the time or the kind of a mark. Its end moves along with its beginning. */
-export function changeMark(routine: Routine, id: string, what: Partial<NewMark>): Routine {
+/**
+ * Changes the words, the time or the kind of a mark. Its end moves along with its beginning, and so do the cues that
+ * start on it.
+ */
+export function changeMark(routine: Routine, id: string, what: Partial<NewMark>, times: Times): Routine {
   const old = routine.marks.find((m) => m.id === id)
   if (!old) return routine
   const at = ms(what.at ?? old.at)
   const end = what.end !== undefined ? what.end : old.end === null ? null : ms(old.end + at - old.at)
   const text = what.text?.trim() || old.text
   const next = { ...old, ...what, at, end, text }
-  return { ...routine, marks: inOrder(routine.marks.map((m) => (m === old ? next : m))) }
+  const marks = inOrder(routine.marks.map((m) => (m === old ? next : m)))
+  return withCues({ ...routine, marks }, id, old.at, at, times)
+}
+
+/** Moves the cues that start on a mark as far as the mark was moved. */
+function withCues(routine: Routine, mark: string, from: Seconds, to: Seconds, times: Times): Routine {
+  if (from === to || times.length < 2 || !routine.cues.some((c) => c.trigger?.mark === mark)) return routine
+  const by = Math.round(tickOfTime(times, to) - tickOfTime(times, from))
+  const cues = routine.cues.map((c) => (c.trigger?.mark === mark ? { ...c, at: Math.max(0, c.at + by) } : c))
+  return { ...routine, cues }
+}
+
+/** The named count or sub-count nearest to a time. */
+export function tickNear(times: Times, placed: readonly PlacedPhrase[], t: Seconds): number {
+  const tick = tickOfTime(times, t)
+  const phrase = phraseAt(placed, tick)
+  const from = phrase?.start ?? 0
+  return from + snapTick(tick - from, phrase?.phrase.feel ?? 'straight')
 }
 
 /** Takes marks away. */
@@ -42,11 +62,7 @@ export function removeMarks(routine: Routine, gone: (mark: Mark) => boolean): Ro
 
 /** The time of the named count or sub-count nearest to a time. */
 export function snappedTime(times: Times, placed: readonly PlacedPhrase[], t: Seconds): Seconds {
-  const tick = tickOfTime(times, t)
-  const phrase = phraseAt(placed, tick)
-  const feel: Feel = phrase?.phrase.feel ?? 'straight'
-  const from = phrase?.start ?? 0
-  return ms(timeOfTick(times, from + snapTick(tick - from, feel)))
+  return ms(timeOfTick(times, tickNear(times, placed, t)))
 }
 
 /** Every mark of a kind on the named place nearest to it. */
@@ -56,12 +72,13 @@ export function snapMarks(
   placed: readonly PlacedPhrase[],
   kind: Mark['kind'],
 ): Routine {
-  const marks = routine.marks.map((m) => {
-    if (m.kind !== kind) return m
-    const at = snappedTime(times, placed, m.at)
-    return at === m.at ? m : { ...m, at, end: m.end === null || m.end <= at ? null : m.end }
-  })
-  return marks.some((m, i) => m !== routine.marks[i]) ? { ...routine, marks: inOrder(marks) } : routine
+  return routine.marks
+    .filter((m) => m.kind === kind)
+    .reduce((r, m) => {
+      const at = snappedTime(times, placed, m.at)
+      if (at === m.at) return r
+      return changeMark(r, m.id, { at, end: m.end === null || m.end <= at ? null : m.end }, times)
+    }, routine)
 }
 
 /** Marks that begin in a span of time. */

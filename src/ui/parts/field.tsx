@@ -25,7 +25,7 @@ import { desk } from '../theme/tokens'
 const Row = styled.div`
   display: grid;
   gap: 4px;
-  label, .label { font-size: 13px; color: ${desk.quiet}; font-weight: 500; }
+  label, .label, .react-aria-Label { font-size: 13px; color: ${desk.quiet}; font-weight: 500; }
 `
 
 const box = `
@@ -118,7 +118,7 @@ interface ChoiceProps<T extends string> {
 /** One of several, in a drop-down list. */
 export function Choice<T extends string>({ label, value, options, onChange }: ChoiceProps<T>) {
   return (
-    <Select value={value} onChange={(key) => key !== null && onChange(key as T)}>
+    <Select value={value} placeholder="choose …" onChange={(key) => key !== null && onChange(key as T)}>
       <Row>
         <Label>{label}</Label>
         <Picker>
@@ -210,11 +210,25 @@ interface LevelProps {
   step: number
   onChange: (value: number) => void
   text: (value: number) => string
+  /** Told once, when the hand lets go. */
+  onEnd?: (value: number) => void
   dark?: boolean
 }
 
 /** A slider with its value in words. */
-export function Level({ label, name, value, min, max, step, onChange, text, dark = false }: LevelProps) {
+export function Level({
+  label,
+  name,
+  value,
+  min,
+  max,
+  step,
+  onChange,
+  onEnd,
+  text,
+  dark = false,
+}: LevelProps) {
+  const one = (v: number | number[]) => (Array.isArray(v) ? (v[0] ?? value) : v)
   return (
     <Dial
       aria-label={name}
@@ -222,7 +236,8 @@ export function Level({ label, name, value, min, max, step, onChange, text, dark
       minValue={min}
       maxValue={max}
       step={step}
-      onChange={(v) => onChange(Array.isArray(v) ? (v[0] ?? value) : v)}
+      onChange={(v) => onChange(one(v))}
+      {...(onEnd ? { onChangeEnd: (v: number | number[]) => onEnd(one(v)) } : {})}
       $ink={dark ? '#FCF2F6' : desk.ink}
       $track={dark ? '#6A5875' : '#CFC3CD'}
     >

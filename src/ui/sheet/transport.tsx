@@ -7,12 +7,13 @@ import styled from 'styled-components'
 import { phraseAt, phraseName } from '@/core/routine'
 import { clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
 import { Button } from '../parts/button'
-import { Level, Pick } from '../parts/field'
-import { useStarts } from '../state/choreo'
+import { Choice, Level, Pick } from '../parts/field'
+import { useCalls, useStarts } from '../state/choreo'
 import { useCursor } from '../state/cursor'
 import { useKeys } from '../state/keys'
 import type { Page } from '../state/page'
 import { usePlayer, usePlayerState } from '../state/player'
+import { useRoutine } from '../state/routine-store'
 import { useView } from '../state/view'
 import { desk, font } from '../theme/tokens'
 import { useEachFrame } from './playhead'
@@ -54,8 +55,9 @@ const percent = (x: number) => `${Math.round(x * 100)} %`
 /** Playing, the same on every station at the desk: where we are, how fast, what sounds. */
 export function Transport({ page }: { page: Page }) {
   const player = usePlayer()
-  const { playing, speed, levels, loading, problem } = usePlayerState((s) => s)
+  const { playing, speed, levels, loading, problem, words } = usePlayerState((s) => s)
   const starts = useStarts()
+  const calls = useCalls(page)
   const { mirrored, flip } = useView()
   const tick = useCursor((s) => s.tick)
   const { to, loop, setLoop } = useCursor()
@@ -128,6 +130,12 @@ export function Transport({ page }: { page: Page }) {
         <strong ref={where} data-testid="where" />
         <span ref={clock} />
         {loading.kind === 'fetching' && <span> · loading the sound {percent(loading.share)}</span>}
+        {words && (
+          <span>
+            {' '}
+            · preparing words, {words.ready} of {words.all}
+          </span>
+        )}
         {loading.kind === 'decoding' && <span> · reading the sound</span>}
         {(problem || loading.kind === 'problem') && (
           <span role="alert"> · {problem || (loading.kind === 'problem' && loading.why)}</span>
@@ -177,6 +185,7 @@ export function Transport({ page }: { page: Page }) {
           <Dialog aria-label="What sounds">
             <Levels />
             <BandPick />
+            <CalledPick />
           </Dialog>
         </Panel>
       </DialogTrigger>
@@ -196,6 +205,27 @@ function BandPick() {
   const band = usePlayerState((s) => s.band)
   return <Pick label="Of the music" value={band} options={BANDS} onChange={(b) => player.setBand(b)} />
 }
+
+/** What the caller says on this routine. */
+function CalledPick() {
+  const edit = useRoutine((s) => s.edit)
+  const called = useRoutine((s) => s.routine.called)
+  return (
+    <Choice
+      label="What is called"
+      value={called}
+      options={CALLED}
+      onChange={(c) => edit('change what is called', (r) => ({ ...r, called: c }))}
+    />
+  )
+}
+
+const CALLED = [
+  { id: 'numbers', name: 'numbers' },
+  { id: 'words', name: 'the moves' },
+  { id: 'mix', name: 'your own calls, else numbers' },
+  { id: 'lyric', name: 'the lyric' },
+] as const
 
 const BANDS = [
   { id: 'all', name: 'all' },

@@ -1,8 +1,9 @@
 'use client'
 
 import { useMemo } from 'react'
-import { asDanced, type DancedCue, danced } from '@/core/choreo'
+import { asDanced, type Calls, callsOf, type DancedCue, danced } from '@/core/choreo'
 import type { Routine } from '@/core/routine'
+import type { Page } from './page'
 import { useRoutine } from './routine-store'
 import { useView } from './view'
 
@@ -31,4 +32,16 @@ export function useShown(routine: Routine): DancedCue[] {
 export function useStarts(): number[] {
   const cues = useDanced()
   return useMemo(() => cues.map((c) => c.at), [cues])
+}
+
+/** What the caller of the open routine says. */
+export function useCalls(page: Page): Calls {
+  const routine = useRoutine((s) => s.routine)
+  const cues = useShown(routine)
+  const mirrored = useView((s) => s.mirrored)
+  const { called, marks } = routine
+  return useMemo(
+    () => callsOf({ called }, cues, marks, page.times, page.placed, mirrored),
+    [called, cues, marks, page, mirrored],
+  )
 }

@@ -5,6 +5,7 @@ import { createStore, useStore } from 'zustand'
 import { Conductor, type Levels, type Performance } from '@/audio/conductor'
 import type { Band } from '@/audio/music'
 import { decodeSong, fetchSong } from '@/audio/song'
+import type { Calls } from '@/core/choreo'
 import { drillTimeline } from '@/core/drill'
 import { clampSpeed, type Ratio, type Ticks, tickOfTime } from '@/core/time'
 import type { Page } from './page'
@@ -24,6 +25,8 @@ interface PlayerState {
   levels: Levels
   /** Which part of the song's sound is let through. */
   band: Band
+  /** Words being made ready for the caller; null when none are. */
+  words: { ready: number; all: number } | null
   problem: string
 }
 
@@ -50,6 +53,7 @@ export class Player {
     speed: 1,
     levels: LEVELS,
     band: 'all',
+    words: null,
     problem: '',
   }))
   private conductor: Promise<Conductor> | null = null
@@ -147,6 +151,14 @@ export class Player {
     this.state.setState({ playing: false })
   }
 
+  /** Has words made ready in the background; what is ready is called. */
+  private async learn(words: readonly string[]): Promise<void> {
+    const conductor = await this.ready().catch(() => null)
+    await conductor?.learn(words, (ready, all) =>
+      this.state.setState({ words: ready < all ? { ready, all } : null }),
+    )
+  }
+
   /** What is heard at this moment. */
   now() {
     return this.open?.now() ?? null
@@ -163,19 +175,22 @@ export class Player {
   /**
    * Plays the song from a position to its end at the transport's speed.
    * @param loop what to play again and again instead; from its beginning, when the position lies outside
+   * @param calls words the caller says instead of numbers
    */
   playFrom(
     page: Page,
     tick: Ticks,
     cues: readonly Ticks[],
     loop: { from: Ticks; to: Ticks } | null = null,
+    calls: Calls | null = null,
   ): void {
     const last = page.placed.at(-1)
     if (!last || tick >= last.end) return
     const { speed } = this.state.getState()
     this.mute('both')
     const timeline = (from: Ticks, to: Ticks) =>
-      drillTimeline({ times: page.times, placed: page.placed, from, to, cues }, speed, 0)
+      drillTimeline({ times: page.times, placed: page.placed, from, to, cues, ...calls }, speed, 0)
+    if (calls?.words.size) this.learn([...calls.words.values()])
     if (!loop) return void this.perform({ first: timeline(tick, last.end), next: () => null, into: 0 })
     const inside = tick >= loop.from && tick < loop.to
     const again = timeline(loop.from, loop.to)

@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { canRepair, type Repair, repair } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
 import { Sheet, spokenPlace } from '../../sheet/sheet'
-import { useStarts } from '../../state/choreo'
+import { useCalls, useStarts } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
 import { usePage, useSong } from '../../state/page'
@@ -30,6 +30,7 @@ export function Count({ id }: { id: string }) {
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
   const starts = useStarts()
+  const calls = useCalls(page)
   const tick = useCursor((s) => s.tick)
   const to = useCursor((s) => s.to)
   const player = usePlayer()
@@ -51,7 +52,7 @@ export function Count({ id }: { id: string }) {
   const point = (at: number) => {
     const next = Math.floor(at / TICKS_PER_COUNT) * TICKS_PER_COUNT
     to(next)
-    if (playing) player.playFrom(page, next, starts, useCursor.getState().loop)
+    if (playing) player.playFrom(page, next, starts, useCursor.getState().loop, calls)
   }
   const beats = heard?.hearing.beats ?? []
   const count = Math.floor(tick / TICKS_PER_COUNT)

@@ -30,7 +30,7 @@ export function MarkRow({ mark, page, go }: { mark: Mark; page: Page; go: () => 
   useEffect(() => setText(mark.text), [mark.text])
   const keep = () => {
     if (text.trim() && text.trim() !== mark.text)
-      edit('name a mark', (r) => changeMark(r, mark.id, { text: text.trim() }))
+      edit('name a mark', (r) => changeMark(r, mark.id, { text: text.trim() }, page.times))
     else setText(mark.text)
   }
   const has = page.times.length > 1
@@ -60,7 +60,9 @@ export function MarkRow({ mark, page, go }: { mark: Mark; page: Page; go: () => 
         aria-label={`“${mark.text}” onto ${label}`}
         tip={`Onto ${label}`}
         isDisabled={snapped === mark.at}
-        onPress={() => edit('a mark onto its count', (r) => changeMark(r, mark.id, { at: snapped }))}
+        onPress={() =>
+          edit('a mark onto its count', (r) => changeMark(r, mark.id, { at: snapped }, page.times))
+        }
       >
         <Magnet size={15} />
       </Button>

@@ -1,38 +1,32 @@
 'use client'
 
-import { useEffect, useRef, useState } from 'react'
-import { type Cue, callOf, LAYERS, type Layer, labelIn, phraseAt, SIDES, type Side } from '@/core/routine'
-import { namedOffsets, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import { nanoid } from 'nanoid'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import { type DancedCue, movesLike, withDetail, written } from '@/core/choreo'
+import { type Cue, callOf, cueText, type Layer, labelIn, phraseAt, SIDES, type Side } from '@/core/routine'
+import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { Button } from '../../parts/button'
-import { Choice, Pick, Text } from '../../parts/field'
+import { Pick, Text } from '../../parts/field'
+import { Suggest } from '../../parts/suggest'
 import { useCursor } from '../../state/cursor'
+import { useMoves } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { Part, Tools } from '../frame'
+import { Details } from './details'
+import { WhenPart } from './when-part'
 
 const SIDE_NAMES: Record<Side, string> = { none: '–', left: 'L', right: 'R', both: 'both' }
 const SIDE_OPTIONS = SIDES.map((id) => ({ id, name: SIDE_NAMES[id] }))
-const LAYER_OPTIONS = LAYERS.map((id) => ({ id, name: id }))
-const LENGTHS = [6, 8, 12, 24, 48, 72, 96, 144, 192]
-const LENGTH_NAMES: Record<number, string> = {
-  6: '¼ count',
-  8: '⅓ count',
-  12: '½ count',
-  24: '1 count',
-  48: '2 counts',
-  72: '3 counts',
-  96: '4 counts',
-  144: '6 counts',
-  192: '8 counts',
-}
 
-const placeLabel = (page: Page, tick: Ticks): string => {
+/** What a dancer calls a place of the page. */
+export const placeLabel = (page: Page, tick: Ticks): string => {
   const at = phraseAt(page.placed, tick)
   return at ? labelIn(at, tick) : ''
 }
 
-interface Props {
+export interface CuePanelProps {
   page: Page
-  cue: Cue | null
+  cue: DancedCue | null
   tick: Ticks
   layer: Layer
   /** Rises when the person asks to write: the move field takes the focus. */
@@ -40,15 +34,16 @@ interface Props {
   onPut: (cue: Cue, did: string) => void
   onMove: (by: Ticks) => void
   onDelete: () => void
-  newId: () => string
 }
 
-/** The cue at the cursor, or a new one there. */
-export function CuePanel({ page, cue, tick, layer, writing, onPut, onMove, onDelete, newId }: Props) {
+/** The cue at the cursor, or a new one there. A linked one becomes the phrase's own as soon as it is changed. */
+export function CuePanel(props: CuePanelProps) {
+  const { page, cue, tick, layer, writing, onPut } = props
   const [move, setMove] = useState(cue?.move ?? '')
   const [call, setCall] = useState(cue?.call ?? '')
   const [side, setSide] = useState<Side>('none')
   const field = useRef<HTMLInputElement>(null)
+  const moves = useMoves((s) => s.moves)
   const to = useCursor((s) => s.to)
   const begun = useRef(writing)
   useEffect(() => {
@@ -60,15 +55,21 @@ export function CuePanel({ page, cue, tick, layer, writing, onPut, onMove, onDel
   }, [writing])
   useEffect(() => setMove(cue?.move ?? ''), [cue?.move])
   useEffect(() => setCall(cue?.call ?? ''), [cue?.call])
+  const offers = useMemo(() => movesLike(move, moves, 6).map((m) => m.name), [move, moves])
 
-  const phrase = phraseAt(page.placed, tick)
   const at = cue?.at ?? tick
   const label = placeLabel(page, at)
-  const change = (what: Partial<Cue>, did: string) => cue && onPut({ ...cue, ...what }, did)
+  const change = (what: Partial<Cue>, did: string) => {
+    if (!cue) return
+    const own = cue.link ? { ...written(cue), id: nanoid() } : written(cue)
+    onPut(withDetail(own, what), cue.link ? `${did} here only` : did)
+  }
   const keep = (): boolean => {
     const text = move.trim()
     if (cue) {
-      if (text && text !== cue.move) change({ move: text }, 'rewrite a cue')
+      const named = readSide(text)
+      if (text && text !== cue.move)
+        change({ move: named.move, ...(named.side ? { side: named.side } : {}) }, 'rewrite a cue')
       else setMove(cue.move)
       return true
     }
@@ -76,7 +77,7 @@ export function CuePanel({ page, cue, tick, layer, writing, onPut, onMove, onDel
     const named = readSide(text)
     onPut(
       {
-        id: newId(),
+        id: nanoid(),
         at: tick,
         length: tick % TICKS_PER_COUNT === 0 ? TICKS_PER_COUNT : TICKS_PER_COUNT / 2,
         layer,
@@ -88,17 +89,13 @@ export function CuePanel({ page, cue, tick, layer, writing, onPut, onMove, onDel
     )
     return true
   }
+  const toSheet = () => document.querySelector<HTMLElement>('[data-testid=sheet]')?.focus()
   const enter = () => {
     if (!keep()) return
     field.current?.blur()
-    document.querySelector<HTMLElement>('[data-testid=sheet]')?.focus()
-    if (!cue)
-      to(
-        Math.min(
-          (page.placed.at(-1)?.end ?? 0) - 12,
-          (Math.floor(tick / TICKS_PER_COUNT) + 1) * TICKS_PER_COUNT,
-        ),
-      )
+    toSheet()
+    const last = (page.placed.at(-1)?.end ?? 0) - 12
+    if (!cue) to(Math.min(last, (Math.floor(tick / TICKS_PER_COUNT) + 1) * TICKS_PER_COUNT))
   }
   return (
     <>
@@ -106,15 +103,19 @@ export function CuePanel({ page, cue, tick, layer, writing, onPut, onMove, onDel
         <h2>
           {cue ? `On ${label}` : `New on ${label}`}, {cue?.layer ?? layer}
         </h2>
-        <Text
+        {cue?.link && (
+          <p>Linked: it comes from a phrase this one repeats. A change here makes a difference here.</p>
+        )}
+        <Suggest
           label="Move"
           value={move}
+          offers={offers.filter((o) => o !== move)}
           onChange={setMove}
           onEnter={enter}
           onBlur={() => cue && keep()}
           onEscape={() => {
             setMove(cue?.move ?? '')
-            document.querySelector<HTMLElement>('[data-testid=sheet]')?.focus()
+            toSheet()
           }}
           inputRef={field}
           placeholder="step R, clap, hold …"
@@ -147,88 +148,29 @@ export function CuePanel({ page, cue, tick, layer, writing, onPut, onMove, onDel
           </Tools>
         )}
       </Part>
-      {cue && (
-        <Part>
-          <h3>When</h3>
+      {cue ? (
+        <>
+          <WhenPart {...props} cue={cue} change={change} />
+          <Details page={page} cue={cue} change={change} />
           <Tools>
             <Button
               small
-              onPress={() => onMove(-TICKS_PER_COUNT)}
-              tip="One count earlier"
-              aria-label="One count earlier"
+              onPress={props.onDelete}
+              hotkey="delete"
+              tip={cue.link ? 'A hold takes its place here' : 'Takes the cue away; undo brings it back'}
             >
-              ‹ 1
-            </Button>
-            <Button
-              small
-              onPress={() => onMove(-12)}
-              tip="Half a count earlier"
-              hotkey="alt ←"
-              aria-label="Half a count earlier"
-            >
-              ‹ &
-            </Button>
-            <Button
-              small
-              onPress={() => onMove(12)}
-              tip="Half a count later"
-              hotkey="alt →"
-              aria-label="Half a count later"
-            >
-              & ›
-            </Button>
-            <Button
-              small
-              onPress={() => onMove(TICKS_PER_COUNT)}
-              tip="One count later"
-              aria-label="One count later"
-            >
-              1 ›
+              {cue.link ? `Leave “${cueText(cue)}” out here` : 'Delete this cue'}
             </Button>
           </Tools>
-          <Choice
-            label="Exactly on"
-            value={String(((cue.at % TICKS_PER_COUNT) + TICKS_PER_COUNT) % TICKS_PER_COUNT)}
-            options={namedOffsets(phrase?.phrase.feel ?? 'straight').map((o) => ({
-              id: String(o),
-              name: placeLabel(page, Math.floor(cue.at / TICKS_PER_COUNT) * TICKS_PER_COUNT + o),
-            }))}
-            onChange={(o) =>
-              onMove(Math.floor(cue.at / TICKS_PER_COUNT) * TICKS_PER_COUNT + Number(o) - cue.at)
-            }
-          />
-          <Choice
-            label="Lasts"
-            value={String(cue.length)}
-            options={[...new Set([...LENGTHS, cue.length])]
-              .sort((a, b) => a - b)
-              .map((n) => ({ id: String(n), name: LENGTH_NAMES[n] ?? `${n}/24 of a count` }))}
-            onChange={(n) => change({ length: Number(n) }, 'change the length')}
-          />
-          <Choice
-            label="Layer"
-            value={cue.layer}
-            options={LAYER_OPTIONS}
-            onChange={(l) => {
-              change({ layer: l }, 'change the layer')
-              to(cue.at, l)
-            }}
-          />
-          <Tools>
-            <Button small onPress={onDelete} hotkey="delete" tip="Takes the cue away; undo brings it back">
-              Delete this cue
-            </Button>
-          </Tools>
-        </Part>
-      )}
-      {!cue && (
+        </>
+      ) : (
         <Part>
           <h3>By keyboard</h3>
           <p>
-            Arrows move by count and layer, with shift by half counts. 1 to 8 jump to a count. W writes, enter
-            sets and goes on. Alt with arrows moves a cue.
+            L writes this layer of the phrase as one line; W writes one cue. Arrows move by count and layer,
+            with shift by half counts, 1 to 8 jump to a count. S marks a stretch, then ctrl C, X, V, M or
+            delete.
           </p>
-          <Choice label="Layer" value={layer} options={LAYER_OPTIONS} onChange={(l) => to(tick, l)} />
         </Part>
       )}
     </>
@@ -237,7 +179,7 @@ export function CuePanel({ page, cue, tick, layer, writing, onPut, onMove, onDel
 
 /** A side written behind the move, as in "step R". */
 function readSide(text: string): { move: string; side: Side | null } {
-  const found = /^(.*\S)\s+([LR])$/.exec(text)
+  const found = /^(.*\S)\s+(LR|L|R)$/.exec(text)
   if (!found?.[1]) return { move: text, side: null }
-  return { move: found[1], side: found[2] === 'L' ? 'left' : 'right' }
+  return { move: found[1], side: found[2] === 'LR' ? 'both' : found[2] === 'L' ? 'left' : 'right' }
 }

@@ -1,36 +1,44 @@
 'use client'
 
-import { nanoid } from 'nanoid'
 import { useMemo, useState } from 'react'
-import {
-  type Cue as CueOf,
-  cuesIn,
-  cueText,
-  LAYERS,
-  type Layer,
-  moveCue,
-  phraseAt,
-  putCue,
-  removeCue,
-} from '@/core/routine'
+import { type DancedCue, stretchCue } from '@/core/choreo'
+import { cueText, LAYERS, type Layer, moveCue, phraseAt, putCue } from '@/core/routine'
 import { snapTick, TICKS_PER_COUNT, type Ticks } from '@/core/time'
-import { CursorBox, Sheet, spokenPlace } from '../../sheet/sheet'
+import { Pick } from '../../parts/field'
+import { Sheet, spokenPlace } from '../../sheet/sheet'
+import { useCalls, useStarts } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
 import { usePage } from '../../state/page'
 import { usePlayer, usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
+import { useView } from '../../state/view'
 import { Frame, Panel, Sides } from '../frame'
 import { useSheetKeys } from '../sheet-keys'
+import { ChecksPanel } from './checks-panel'
 import { CuePanel } from './cue-panel'
-import { CueChip, LANE, LaneName } from './lane'
+import { LaneCursor, Lanes, MarkedStretch } from './cue-row'
+import { EightPanel } from './eight-panel'
+import { FOOTING, FootingStrip } from './footing'
+import { LANE } from './lane'
+import { LineEditor } from './line-editor'
+import { MARGIN, Margin } from './margin'
+import { MovesPanel } from './moves-panel'
+import { RepeatMark } from './repeat-mark'
+import { ReplaceDialog } from './replace-dialog'
+import { useChoreo } from './use-choreo'
+import { type Anchor, useEdits } from './use-edits'
+import { useLine } from './use-line'
+import { ViewBar } from './view-bar'
 
 const WAVE = 30
 const TOP = WAVE + 8
 const HALF = TICKS_PER_COUNT / 2
 
+type Tab = 'cue' | 'eight' | 'checks' | 'moves'
+
 /** Layers shown: feet and arms always, the others once they hold a cue. */
-function shownLayers(cues: readonly CueOf[], cursor: Layer): Layer[] {
+function shownLayers(cues: readonly DancedCue[], cursor: Layer): Layer[] {
   const used = new Set<Layer>(cues.map((c) => c.layer))
   return LAYERS.filter((l) => l === 'feet' || l === 'arms' || l === cursor || used.has(l))
 }
@@ -39,134 +47,192 @@ function shownLayers(cues: readonly CueOf[], cursor: Layer): Layer[] {
 export function Cue({ id }: { id: string }) {
   const page = usePage()
   const edit = useRoutine((s) => s.edit)
-  const cues = useRoutine((s) => s.routine.cues)
+  const repeats = useRoutine((s) => s.routine.repeats)
   const { tick, layer, to } = useCursor()
+  const { mirrored } = useView()
   const player = usePlayer()
   const playing = usePlayerState((s) => s.playing)
+  const starts = useStarts()
+  const calls = useCalls(page)
   const [writing, setWriting] = useState(0)
-  const layers = useMemo(() => shownLayers(cues, layer), [cues, layer])
-  const here = useMemo(() => cueAt(cues, tick, layer), [cues, tick, layer])
+  const [tab, setTab] = useState<Tab>('cue')
+  const [anchor, setAnchor] = useState<Anchor | null>(null)
+  const [replacing, setReplacing] = useState(false)
+  const line = useLine(
+    page,
+    LAYERS.filter((l) => l === 'feet' || l === 'arms' || l === layer),
+  )
+  const choreo = useChoreo(page, line.preview)
+  const { shown, findings } = choreo
+  const layers = useMemo(() => shownLayers(shown, layer), [shown, layer])
+  const here = useMemo(() => cueAt(shown, tick, layer), [shown, tick, layer])
+  const edits = useEdits(page, choreo, here, anchor)
+  const row = phraseAt(page.placed, tick)
 
   const step = (by: number) => {
-    const next = layers.indexOf(layer) + by
-    const wanted = layers[next]
+    const wanted = layers[layers.indexOf(layer) + by]
     if (wanted) return to(tick, wanted)
-    const phrase = phraseAt(page.placed, tick)
-    const row = phrase && page.placed[phrase.index + by]
-    if (phrase && row)
-      to(Math.min(row.end - HALF, row.start + (tick - phrase.start)), layers[by > 0 ? 0 : layers.length - 1])
+    const next = row && page.placed[row.index + by]
+    if (row && next)
+      to(Math.min(next.end - HALF, next.start + (tick - row.start)), layers[by > 0 ? 0 : layers.length - 1])
   }
-  const shift = (by: Ticks) => {
-    if (!here) return
-    edit('move a cue', (r) => moveCue(r, here.id, by))
-    to(Math.max(0, here.at + by))
+  const write = () => {
+    setTab('cue')
+    setWriting((n) => n + 1)
   }
-  const take = () => {
-    if (here) edit(`delete “${here.move}”`, (r) => removeCue(r, here.id))
-  }
-  const write = () => setWriting((n) => n + 1)
   const jump = (n: number) => {
-    const phrase = phraseAt(page.placed, tick)
-    const at = phrase && phrase.start + (n - phrase.first) * TICKS_PER_COUNT
-    if (phrase && at !== null && at >= phrase.start && at < phrase.end) to(at)
+    const at = row && row.start + (n - row.first) * TICKS_PER_COUNT
+    if (row && at !== null && at >= row.start && at < row.end) to(at)
+  }
+  const nextFinding = () => {
+    const next = findings.find((f) => f.at > tick) ?? findings[0]
+    setTab('checks')
+    if (next) to(next.at, next.layer)
   }
   useSheetKeys(page, step)
   useKeys({
     w: write,
     F2: write,
-    Delete: take,
-    Backspace: take,
-    'Alt+ArrowLeft': () => shift(-HALF),
-    'Alt+ArrowRight': () => shift(HALF),
+    l: () => line.open(tick, layer),
+    g: nextFinding,
+    d: edits.duplicate,
+    m: edits.mirror,
+    s: () => setAnchor(anchor ? null : { tick, layer }),
+    Escape: () => setAnchor(null),
+    Delete: edits.take,
+    Backspace: edits.take,
+    '$mod+c': edits.copy,
+    '$mod+x': edits.cut,
+    '$mod+v': edits.paste,
+    '$mod+f': () => setReplacing(true),
+    'Alt+ArrowLeft': () => edits.shift(-HALF),
+    'Alt+ArrowRight': () => edits.shift(HALF),
+    'Alt+Shift+ArrowLeft': () => edits.lengthen(-HALF),
+    'Alt+Shift+ArrowRight': () => edits.lengthen(HALF),
+    ...Object.fromEntries(TABS.map((t, i) => [`Alt+${i + 1}`, () => setTab(t.id)])),
     ...Object.fromEntries([1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => [String(n), () => jump(n)])),
   })
-
   const point = (at: number, y: number) => {
     const lane = layers[Math.floor((y - TOP) / LANE)]
     const phrase = phraseAt(page.placed, at)
-    const next = Math.floor(at / HALF) * HALF
-    to(phrase ? Math.max(phrase.start, next) : next, lane)
-    if (playing && !lane)
-      player.playFrom(
-        page,
-        next,
-        cues.map((c) => c.at),
-        useCursor.getState().loop,
-      )
+    const next = Math.max(phrase?.start ?? 0, Math.floor(at / HALF) * HALF)
+    to(next, lane)
+    if (playing && !lane) player.playFrom(page, next, starts, useCursor.getState().loop, calls)
   }
+  const lanesEnd = TOP + layers.length * LANE
   return (
     <Frame id={id}>
       <Sides>
         <Sheet
           page={page}
-          label="Cues of the routine. Arrow keys move by count and by layer; W writes a cue."
-          rowHeight={TOP + layers.length * LANE + 10}
+          label="Cues of the routine. Arrow keys move by count and by layer; L writes a line, W a cue."
+          rowHeight={lanesEnd + FOOTING + 8}
           waveHeight={WAVE}
+          right={MARGIN + 14}
           onPoint={point}
-          said={`${layer}, ${spokenPlace(page, tick)}: ${here ? cueText(here) : 'empty'}`}
+          said={`${layer}, ${spokenPlace(page, tick)}: ${here ? cueText(here, mirrored) : 'empty'}`}
+          beside={(placed) => <RepeatMark page={page} placed={placed} repeats={repeats} />}
           inside={(placed, columns) => (
             <>
-              {layers.map((l, i) => (
-                <LaneName key={l} style={{ top: TOP + i * LANE }}>
-                  {l}
-                </LaneName>
-              ))}
-              {cuesIn(cues, placed.start, placed.end).map((c) => (
-                <CueChip
-                  key={c.id}
-                  cue={c}
-                  placed={placed}
-                  columns={columns}
-                  top={TOP + layers.indexOf(c.layer) * LANE}
-                  room={roomAfter(cues, c, placed.end)}
-                  chosen={c.id === here?.id}
-                  onChoose={() => to(c.at, c.layer)}
-                  onMove={(by) => {
-                    edit('move a cue', (r) => moveCue(r, c.id, by))
-                    to(c.at + by, c.layer)
-                  }}
-                  onWrite={write}
-                />
-              ))}
-            </>
-          )}
-          cursor={(placed, columns) => {
-            if (here) return null
-            const left = (tick - placed.start) / TICKS_PER_COUNT / columns
-            return (
-              <CursorBox
-                data-testid="cursor"
-                style={{
-                  left: `${left * 100}%`,
-                  width: `${50 / columns}%`,
-                  top: TOP + Math.max(0, layers.indexOf(layer)) * LANE + 1,
-                  height: LANE - 4,
+              <Lanes
+                {...{ placed, columns, layers, mirrored }}
+                cues={choreo.rows[placed.index] ?? []}
+                top={TOP}
+                chosen={here?.id ?? null}
+                onChoose={(c) => to(c.at, c.layer)}
+                onMove={(c, by) => {
+                  edit('move a cue', (r) => moveCue(r, c.id, by))
+                  to(c.at + by, c.layer)
+                }}
+                onStretch={(c, by) => edit('stretch a cue', (r) => stretchCue(r, c.id, by))}
+                onWrite={write}
+              />
+              <FootingStrip
+                steps={choreo.stepRows[placed.index] ?? []}
+                {...{ placed, columns, mirrored }}
+                top={lanesEnd + 2}
+              />
+              {anchor && <MarkedStretch {...{ anchor, tick, layer, placed, columns, layers }} top={TOP} />}
+              <Margin
+                pace={choreo.pace[placed.index]}
+                findings={findings.filter((f) => f.at >= placed.start && f.at < placed.end)}
+                onFindings={(f) => {
+                  setTab('checks')
+                  to(f.at, f.layer)
                 }}
               />
+              {line.line?.phrase === placed.phrase.id && (
+                <LineEditor
+                  line={line.line}
+                  placed={placed}
+                  below={lanesEnd + 2}
+                  onText={line.type}
+                  onKeep={line.keep}
+                  onLeave={line.leave}
+                  onPaste={line.pasteLines}
+                />
+              )}
+            </>
+          )}
+          cursor={(placed, columns) =>
+            here ? null : (
+              <LaneCursor
+                {...{ tick, placed, columns }}
+                top={TOP + Math.max(0, layers.indexOf(layer)) * LANE}
+              />
             )
-          }}
+          }
         />
-        <Panel aria-label="The cue at the cursor">
-          <CuePanel
-            key={here?.id ?? `${tick} ${layer}`}
-            page={page}
-            cue={here}
-            tick={tick}
-            layer={layer}
-            writing={writing}
-            onPut={(cue, did) => edit(did, (r) => putCue(r, cue))}
-            onMove={shift}
-            onDelete={take}
-            newId={nanoid}
+        <Panel aria-label="Cues, phrases, checks and moves">
+          <Pick
+            label="What is beside the sheet"
+            hideLabel
+            value={tab}
+            options={TABS.map((t) =>
+              t.id === 'checks' && findings.length ? { ...t, name: `Checks ${findings.length}` } : t,
+            )}
+            onChange={setTab}
           />
+          {line.problem && <p role="alert">{line.problem}</p>}
+          <ViewBar all={choreo.all} />
+          {tab === 'cue' && (
+            <CuePanel
+              key={here?.id ?? `${tick} ${layer}`}
+              {...{ page, tick, layer, writing }}
+              cue={here}
+              onPut={(cue, did) => edit(did, (r) => putCue(r, cue))}
+              onMove={edits.shift}
+              onDelete={edits.take}
+            />
+          )}
+          {tab === 'eight' && row && (
+            <EightPanel
+              key={row.phrase.id}
+              {...{ page, choreo, mirrored }}
+              placed={row}
+              lines={() => line.open(tick, layer)}
+              mirrorRow={edits.mirrorRow}
+              duplicate={edits.duplicate}
+            />
+          )}
+          {tab === 'checks' && <ChecksPanel page={page} choreo={choreo} />}
+          {tab === 'moves' && <MovesPanel />}
         </Panel>
       </Sides>
+      <ReplaceDialog isOpen={replacing} close={() => setReplacing(false)} />
     </Frame>
   )
 }
 
+const TABS: { id: Tab; name: string }[] = [
+  { id: 'cue', name: 'Cue' },
+  { id: 'eight', name: 'Phrase' },
+  { id: 'checks', name: 'Checks' },
+  { id: 'moves', name: 'Moves' },
+]
+
 /** The cue that starts here in this layer, or the one that lasts over this place. */
-function cueAt(cues: readonly CueOf[], tick: Ticks, layer: Layer): CueOf | null {
+function cueAt(cues: readonly DancedCue[], tick: Ticks, layer: Layer): DancedCue | null {
   const lane = cues.filter((c) => c.layer === layer)
   return (
     lane.find((c) => snapTick(c.at) === tick || c.at === tick) ??
@@ -174,12 +240,4 @@ function cueAt(cues: readonly CueOf[], tick: Ticks, layer: Layer): CueOf | null 
     lane.find((c) => c.at < tick && c.at + c.length > tick) ??
     null
   )
-}
-
-/** How far a cue may be drawn before the next one of its layer begins. */
-function roomAfter(cues: readonly CueOf[], cue: CueOf, end: Ticks): Ticks {
-  const next = cues
-    .filter((c) => c.layer === cue.layer && c.at > cue.at)
-    .reduce((n, c) => Math.min(n, c.at), end)
-  return Math.min(cue.length, next - cue.at)
 }

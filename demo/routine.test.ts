@@ -1,0 +1,24 @@
+import { describe, expect, it } from 'vitest'
+import * as v from 'valibot'
+import { danced, findings, moveBook, STARTING_MOVES } from '../src/core/choreo'
+import { RoutineSchema } from '../src/core/routine'
+import { demoRoutine } from './routine'
+import { demoTruth } from './song'
+
+describe('the demo routine', () => {
+  const { beats } = demoTruth()
+  const routine = v.parse(RoutineSchema, demoRoutine(beats))
+  it('holds two findings to be found, and no more', () => {
+    const found = findings(routine, beats, moveBook(STARTING_MOVES))
+    expect(found.map((f) => [f.kind, f.mend !== null])).toEqual([
+      ['caution', false],
+      ['weight', true],
+    ])
+  })
+  it('repeats whole eights, with a difference, and half of one to the other side', () => {
+    const all = danced(routine)
+    expect(all.filter((c) => c.link).length).toBeGreaterThan(20)
+    expect(all.filter((c) => c.differs).map((c) => c.move)).toEqual(['snap'])
+    expect(all.filter((c) => c.link && c.move === 'step-touch').map((c) => c.side)).toEqual(['left'])
+  })
+})

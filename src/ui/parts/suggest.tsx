@@ -1,0 +1,85 @@
+'use client'
+
+import type { Ref } from 'react'
+import { ComboBox, Input, Label, ListBox, ListBoxItem, Popover } from 'react-aria-components'
+import styled from 'styled-components'
+import { desk } from '../theme/tokens'
+
+const Field = styled(ComboBox)`
+  display: grid;
+  gap: 4px;
+  label { font-size: 13px; color: ${desk.quiet}; font-weight: 500; }
+  input { min-height: 36px; border: 1.5px solid #9B8C9D; border-radius: 9px; background: #fff; padding: 0 10px; width: 100%; }
+`
+
+const Menu = styled(Popover)`
+  background: #fff;
+  border: 1.5px solid ${desk.ink};
+  border-radius: 10px;
+  padding: 5px;
+  width: var(--trigger-width);
+  overflow: auto;
+  box-shadow: 0 8px 28px #2a1f2d33;
+`
+
+const Item = styled(ListBoxItem)`
+  padding: 5px 10px;
+  border-radius: 7px;
+  cursor: pointer;
+  font-size: 14px;
+  &[data-focused] { background: ${desk.azaleaSoft}; }
+`
+
+interface Props {
+  label: string
+  value: string
+  offers: readonly string[]
+  placeholder?: string
+  inputRef?: Ref<HTMLInputElement>
+  onChange: (text: string) => void
+  onEnter: () => void
+  onBlur?: () => void
+  onEscape?: () => void
+}
+
+/** One line of text with offers below it; anything may be written. */
+export function Suggest({
+  label,
+  value,
+  offers,
+  placeholder = '',
+  inputRef,
+  onChange,
+  onEnter,
+  onBlur,
+  onEscape,
+}: Props) {
+  return (
+    <Field
+      inputValue={value}
+      onInputChange={onChange}
+      items={offers.map((name) => ({ id: name }))}
+      allowsCustomValue
+      allowsEmptyCollection={false}
+      menuTrigger="input"
+      {...(onBlur ? { onBlur } : {})}
+      onChange={(key) => key !== null && onChange(String(key))}
+    >
+      <Label>{label}</Label>
+      <Input
+        ref={inputRef ?? null}
+        placeholder={placeholder}
+        maxLength={200}
+        onKeyDown={(e) => {
+          // An offer that is walked to is taken by Enter first; then Enter means what is written.
+          const walking = e.currentTarget.getAttribute('aria-activedescendant')
+          if (e.key === 'Enter' && !walking) onEnter()
+          if (e.key === 'Escape') onEscape?.()
+        }}
+      />
+      <Menu>
+        <ListBox>{(o: { id: string }) => <Item textValue={o.id}>{o.id}</Item>}</ListBox>
+      </Menu>
+    </Field>
+  )
+}

@@ -1,0 +1,154 @@
+'use client'
+
+import { useEffect, useMemo, useRef } from 'react'
+import styled from 'styled-components'
+import { type LineCue, type LinePhrase, LineProblem, movesLike, parseLine } from '@/core/choreo'
+import type { Layer, PlacedPhrase } from '@/core/routine'
+import { useMoves } from '../../state/moves-store'
+import { desk, font } from '../../theme/tokens'
+
+const Box = styled.div`
+  position: absolute;
+  left: -4px;
+  right: 0;
+  top: -2px;
+  z-index: 6;
+  label { position: absolute; left: -62px; top: 9px; width: 54px; text-align: right; font-size: 11.5px; font-weight: 700; color: ${desk.azalea}; }
+  input {
+    width: 100%;
+    height: 34px;
+    border: 2px solid ${desk.azalea};
+    border-radius: 9px;
+    background: #fff;
+    padding: 0 10px;
+    font: 550 15px/1 ${font.text};
+    outline: none;
+    box-shadow: 0 4px 16px #2a1f2d2b;
+  }
+`
+
+const Below = styled.div<{ $bad: boolean }>`
+  position: absolute;
+  left: 0;
+  max-width: 100%;
+  padding: 4px 10px;
+  border-radius: 8px;
+  background: ${(p) => (p.$bad ? desk.amberSoft : '#fff')};
+  border: 1.5px solid ${(p) => (p.$bad ? desk.amber : desk.line)};
+  font-size: 13px;
+  box-shadow: 0 4px 16px #2a1f2d2b;
+  white-space: nowrap;
+  overflow: hidden;
+  text-overflow: ellipsis;
+  mark { background: ${desk.amber}; color: #fff; border-radius: 3px; padding: 0 2px; }
+  kbd { font: 600 11.5px/1 ${font.text}; border: 1px solid #9B8C9D; border-radius: 5px; padding: 1px 5px; margin-left: 6px; }
+`
+
+/** A line being typed: which layer of which phrase. */
+export interface OpenLine {
+  phrase: string
+  layer: Layer
+  text: string
+}
+
+/** What a text says, or why it says nothing. */
+export function readLine(text: string, phrase: LinePhrase): { cues: LineCue[] } | { problem: LineProblem } {
+  try {
+    return { cues: parseLine(text, phrase) }
+  } catch (e) {
+    if (e instanceof LineProblem) return { problem: e }
+    throw e
+  }
+}
+
+/** A phrase as lines know it. */
+export const linePhrase = (p: PlacedPhrase): LinePhrase => ({
+  length: p.phrase.length,
+  feel: p.phrase.feel,
+  first: p.first,
+})
+
+interface Props {
+  line: OpenLine
+  placed: PlacedPhrase
+  /** Where its help stands, below the lanes. */
+  below: number
+  onText: (text: string) => void
+  /** Keeps the line and goes on: nowhere, to another layer, or to another phrase. */
+  onKeep: (go: 'stay' | 'layer+' | 'layer-' | 'phrase+' | 'phrase-') => void
+  onLeave: () => void
+  onPaste: (text: string) => boolean
+}
+
+/** One layer of a phrase as a line to type; the cues appear in the lanes below while typing. */
+export function LineEditor({ line, placed, below, onText, onKeep, onLeave, onPaste }: Props) {
+  const ref = useRef<HTMLInputElement>(null)
+  const moves = useMoves((s) => s.moves)
+  const read = useMemo(() => readLine(line.text, linePhrase(placed)), [line.text, placed])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each line that is opened begins at its end
+  useEffect(() => {
+    ref.current?.focus()
+    ref.current?.setSelectionRange(line.text.length, line.text.length)
+  }, [line.phrase, line.layer])
+  const word = /(?:^|;)\s*(?:[\d&ea+*/-]+\s+)+([^;"[\]@#]{2,})$/.exec(line.text)?.[1]?.trim() ?? ''
+  const offered = useMemo(() => {
+    const list = movesLike(word, moves, 1)
+    const name = list[0]?.name
+    return name && name.toLowerCase() !== word.toLowerCase() ? name : null
+  }, [word, moves])
+  const problem = 'problem' in read && line.text.trim() ? read.problem : null
+  const keys: Record<string, () => void> = {
+    Enter: () => onKeep('stay'),
+    ArrowDown: () => onKeep('phrase+'),
+    ArrowUp: () => onKeep('phrase-'),
+    Escape: onLeave,
+  }
+  return (
+    <Box onPointerDown={(e) => e.stopPropagation()}>
+      <label htmlFor="line">{line.layer}</label>
+      <input
+        id="line"
+        ref={ref}
+        value={line.text}
+        maxLength={2000}
+        spellCheck={false}
+        autoComplete="off"
+        aria-label={`${line.layer} of this phrase as a line`}
+        aria-invalid={problem !== null}
+        aria-describedby="line-help"
+        onChange={(e) => onText(e.target.value)}
+        onPaste={(e) => {
+          if (onPaste(e.clipboardData.getData('text/plain'))) e.preventDefault()
+        }}
+        onKeyDown={(e) => {
+          const atEnd = e.currentTarget.selectionStart === line.text.length
+          if (e.key === 'Tab') {
+            e.preventDefault()
+            onKeep(e.shiftKey ? 'layer-' : 'layer+')
+          } else if (e.key === 'ArrowRight' && offered && atEnd) {
+            e.preventDefault()
+            onText(line.text.slice(0, line.text.length - word.length) + offered)
+          } else if (keys[e.key]) {
+            e.preventDefault()
+            keys[e.key]?.()
+          }
+        }}
+      />
+      <Below id="line-help" role="status" $bad={problem !== null} style={{ top: below }}>
+        {problem ? (
+          <>
+            {line.text.slice(Math.max(0, problem.at - 14), problem.at)}
+            <mark>{line.text.slice(problem.at, problem.at + 6) || ' end '}</mark> {problem.why}
+          </>
+        ) : offered ? (
+          <>
+            {offered}
+            <kbd>→</kbd>
+          </>
+        ) : (
+          'Counts, then the move: 1 step R; 3& ball-change L; 5-6 slow roll'
+        )}
+      </Below>
+    </Box>
+  )
+}

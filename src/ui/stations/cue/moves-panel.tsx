@@ -1,0 +1,270 @@
+'use client'
+
+import { nanoid } from 'nanoid'
+import { useState } from 'react'
+import styled from 'styled-components'
+import { type Move, movesLike, usesOf, withDetail } from '@/core/choreo'
+import { CAUTIONS, LEVELS, SIDES, STEPS } from '@/core/routine'
+import { Area } from '../../parts/area'
+import { Button } from '../../parts/button'
+import { Choice, Text } from '../../parts/field'
+import { useMoves } from '../../state/moves-store'
+import { useRoutine } from '../../state/routine-store'
+import { desk } from '../../theme/tokens'
+import { Part, Tools } from '../frame'
+
+const List = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  max-height: 240px;
+  overflow: auto;
+  border: 1.5px solid ${desk.line};
+  border-radius: 10px;
+  button { width: 100%; justify-content: space-between; border-radius: 0; }
+  small { color: ${desk.quiet}; font-weight: 500; }
+`
+
+const GRADES: Record<Move['grade'], string> = {
+  first: 'first lessons',
+  some: 'some practice',
+  much: 'much practice',
+}
+const none = { id: '', name: '–' }
+const named = (list: readonly string[]) => [none, ...list.map((id) => ({ id, name: id }))]
+const TURNS = [
+  none,
+  ...['left', 'right'].flatMap((to) =>
+    [2, 4, 6, 8].map((n) => ({ id: `${to} ${n}`, name: `${n / 8} ${to}` })),
+  ),
+]
+
+const blank = (name: string): Move => ({
+  id: nanoid(),
+  name,
+  step: null,
+  turn: null,
+  side: 'none',
+  level: null,
+  call: '',
+  grade: 'first',
+  needs: [],
+  caution: null,
+  note: '',
+  mistakes: '',
+})
+
+/** The instructor's own move list: found, changed, added; a change can go to where the move is used. */
+export function MovesPanel() {
+  const { moves, edit, undo, past, problem } = useMoves()
+  const [wanted, setWanted] = useState('')
+  const [open, setOpen] = useState<string | null>(null)
+  const list = wanted.trim()
+    ? movesLike(wanted, moves, 40)
+    : [...moves].sort((a, b) => a.name.localeCompare(b.name))
+  const move = moves.find((m) => m.id === open)
+  const exact = moves.some((m) => m.name.toLowerCase() === wanted.trim().toLowerCase())
+  const add = () => {
+    const next = blank(wanted.trim())
+    edit((all) => [...all, next])
+    setOpen(next.id)
+    setWanted('')
+  }
+  return (
+    <>
+      <Part>
+        <h2>Your moves</h2>
+        <p>{moves.length} moves, the same for all routines. They are offered while you write.</p>
+        {problem && <p role="alert">{problem}</p>}
+        <Text
+          label="Find or add"
+          value={wanted}
+          onChange={setWanted}
+          onEnter={() => wanted.trim() && !exact && add()}
+          placeholder="grapevine"
+        />
+        <List aria-label="Moves">
+          {list.map((m) => (
+            <li key={m.id}>
+              <Button
+                small
+                look="quiet"
+                onPress={() => setOpen(m.id)}
+                aria-current={m.id === open || undefined}
+              >
+                {m.name}{' '}
+                <small>
+                  {[m.step !== m.name ? m.step : '', m.caution ? `care: ${m.caution}` : '']
+                    .filter(Boolean)
+                    .join(' · ')}
+                </small>
+              </Button>
+            </li>
+          ))}
+        </List>
+        <Tools>
+          {wanted.trim() && !exact && (
+            <Button small look="strong" onPress={add}>
+              Add “{wanted.trim()}”
+            </Button>
+          )}
+          <Button
+            small
+            isDisabled={!past.length}
+            onPress={undo}
+            tip="Takes the last change of the move list back"
+          >
+            Undo in the list
+          </Button>
+        </Tools>
+      </Part>
+      {move && <MoveForm key={move.id} move={move} close={() => setOpen(null)} />}
+    </>
+  )
+}
+
+function MoveForm({ move, close }: { move: Move; close: () => void }) {
+  const editMoves = useMoves((s) => s.edit)
+  const edit = useRoutine((s) => s.edit)
+  const cues = useRoutine((s) => s.routine.cues)
+  const [name, setName] = useState(move.name)
+  const [words, setWords] = useState({
+    call: move.call,
+    needs: move.needs.join(', '),
+    note: move.note,
+    mistakes: move.mistakes,
+  })
+  const [before, setBefore] = useState(move.name)
+  const change = (what: Partial<Move>) =>
+    editMoves((all) => all.map((m) => (m.id === move.id ? { ...m, ...what } : m)))
+  const keep = () => {
+    const needs = words.needs
+      .split(',')
+      .map((n) => n.trim())
+      .filter(Boolean)
+    const next = {
+      name: name.trim() || move.name,
+      call: words.call.trim(),
+      needs,
+      note: words.note,
+      mistakes: words.mistakes,
+    }
+    if (JSON.stringify({ ...move, ...next }) !== JSON.stringify(move)) change(next)
+  }
+  const used = usesOf(cues, before)
+  const update = () => {
+    const ids = new Set(used.map((c) => c.id))
+    edit(`bring “${move.name}” up to date`, (r) => ({
+      ...r,
+      cues: r.cues.map((c) => {
+        if (!ids.has(c.id)) return c
+        const off = undefined as never
+        return withDetail(c, {
+          move: move.name,
+          call: move.call,
+          step: move.step ?? off,
+          turn: move.turn ?? off,
+          level: move.level ?? off,
+          ...(move.caution ? { caution: move.caution } : {}),
+          ...(move.caution && move.mistakes && !c.tip ? { tip: move.mistakes.slice(0, 200) } : {}),
+        })
+      }),
+    }))
+    setBefore(move.name)
+  }
+  const field = (key: keyof typeof words, label: string) => (
+    <Text
+      label={label}
+      value={words[key]}
+      onChange={(t) => setWords({ ...words, [key]: t })}
+      onBlur={keep}
+      onEnter={keep}
+    />
+  )
+  return (
+    <Part aria-label={`The move ${move.name}`}>
+      <h3>{move.name}</h3>
+      <Text label="Name" value={name} onChange={setName} onBlur={keep} onEnter={keep} />
+      {field('call', 'Called as')}
+      <Choice
+        label="Step"
+        value={move.step ?? ''}
+        options={named(STEPS)}
+        onChange={(s) => change({ step: (s || null) as Move['step'] })}
+      />
+      <Choice
+        label="Turn"
+        value={move.turn ? `${move.turn.to} ${move.turn.eighths}` : ''}
+        options={TURNS}
+        onChange={(t) => {
+          const [to, n] = t.split(' ')
+          change({ turn: t ? { to: to as 'left', eighths: Number(n) } : null })
+        }}
+      />
+      <Choice
+        label="Usual side"
+        value={move.side}
+        options={SIDES.map((id) => ({ id, name: id }))}
+        onChange={(side) => change({ side })}
+      />
+      <Choice
+        label="Level"
+        value={move.level ?? ''}
+        options={named(LEVELS)}
+        onChange={(l) => change({ level: (l || null) as Move['level'] })}
+      />
+      <Choice
+        label="Caution"
+        value={move.caution ?? ''}
+        options={named(CAUTIONS)}
+        onChange={(c) => change({ caution: (c || null) as Move['caution'] })}
+      />
+      <Choice
+        label="For"
+        value={move.grade}
+        options={(Object.keys(GRADES) as Move['grade'][]).map((id) => ({ id, name: GRADES[id] }))}
+        onChange={(grade) => change({ grade })}
+      />
+      {field('needs', 'To be known before, with commas')}
+      <Area
+        label="Note"
+        value={words.note}
+        rows={2}
+        maxLength={1000}
+        onChange={(note) => setWords({ ...words, note })}
+        onBlur={keep}
+      />
+      <Area
+        label="Usual mistakes"
+        value={words.mistakes}
+        rows={2}
+        maxLength={1000}
+        onChange={(mistakes) => setWords({ ...words, mistakes })}
+        onBlur={keep}
+      />
+      <Tools>
+        {used.length > 0 && (
+          <Button
+            small
+            look="strong"
+            onPress={update}
+            tip="Name, call, step, turn, level and caution go to these cues; one undo step"
+          >
+            Bring {used.length} {used.length === 1 ? 'cue' : 'cues'} up to date
+          </Button>
+        )}
+        <Button
+          small
+          look="quiet"
+          onPress={() => {
+            editMoves((all) => all.filter((m) => m.id !== move.id))
+            close()
+          }}
+          tip="Cues that use it keep their words; undo in the list brings it back"
+        >
+          Take it off the list
+        </Button>
+      </Tools>
+    </Part>
+  )
+}

@@ -1,0 +1,42 @@
+'use client'
+
+import styled from 'styled-components'
+import { type DancedCue, optionsIn, rolesIn } from '@/core/choreo'
+import { Choice } from '../../parts/field'
+import { useView } from '../../state/view'
+import { desk } from '../../theme/tokens'
+import { Part } from '../frame'
+
+const Row = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px;
+  padding-bottom: 12px;
+  border-bottom: 1px solid ${desk.line};
+`
+
+/** Whose cues are shown, and which option; there only when a routine has more than one of either. */
+export function ViewBar({ all }: { all: readonly DancedCue[] }) {
+  const { role, option, show } = useView()
+  const roles = rolesIn(all)
+  const options = optionsIn(all)
+  if (!roles.length && !options.length) return null
+  return (
+    <Part aria-label="What is shown">
+      <Row>
+        <Choice
+          label="Show for"
+          value={roles.includes(role) ? role : ''}
+          options={[{ id: '', name: 'everybody' }, ...roles.map((id) => ({ id, name: id }))]}
+          onChange={(r) => show({ role: r })}
+        />
+        <Choice
+          label="Option"
+          value={options.includes(option) ? option : 'base'}
+          options={[{ id: 'base', name: 'base' }, ...options.map((id) => ({ id, name: id }))]}
+          onChange={(o) => show({ option: o as typeof option })}
+        />
+      </Row>
+    </Part>
+  )
+}
