@@ -42,7 +42,7 @@ const EIGHTS: readonly Eight[] = [
   { as: 4, feet: '', arms: '' },
   {
     // Written by somebody tired: the left foot carries the weight since 3. The checks find it.
-    feet: '1-2 sway R; 3-4 sway L; 5 step L; 6 turn ½ right; 7 turn ½ right; 8 together L',
+    feet: '1-2 sway R; 3-4 sway L; 5 step L; 6 turn ½ right; 7 turn ½ right R; 8 together L',
     arms: '1-4 arms low, loose; 5-7 wrap LR; 8 open LR',
   },
 ]
