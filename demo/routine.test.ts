@@ -1,5 +1,5 @@
-import { describe, expect, it } from 'vitest'
 import * as v from 'valibot'
+import { describe, expect, it } from 'vitest'
 import { danced, findings, moveBook, STARTING_MOVES } from '../src/core/choreo'
 import { RoutineSchema } from '../src/core/routine'
 import { demoRoutine } from './routine'

@@ -18,8 +18,9 @@ export async function goTo(page: Page, station: string) {
   await page.waitForURL(`**/${station.toLowerCase()}`)
 }
 
-/** Up to 97 ms, by the letters of a name. */
-const spread = (name: string) => ([...name].reduce((n, c) => (31 * n + c.charCodeAt(0)) % 997, 7) % 97) / 1000
+/** Up to 100 ms, by the letters of a name. */
+const spread = (name: string) =>
+  ([...name].reduce((n, c) => (31 * n + c.charCodeAt(0)) % 100_003, 7) % 4001) / 40_000
 
 /** A routine of one's own on a fresh song, on the Count station; the name makes the song's bytes its own. */
 export async function ownSong(page: Page, name: string, bpm = 120) {

@@ -42,8 +42,8 @@ describe('findings', () => {
     const r = page(1, cuesOf('1 step R; 2 step R; 3 step R; 4 hold'))
     const [first] = found(r)
     expect(first?.kind).toBe('weight')
-    expect(first?.says).toContain('2 of eight 1')
-    expect(first?.says).toContain('on 1 of eight 1')
+    expect(first?.says).toContain('2 of Eight 1')
+    expect(first?.says).toContain('on 1 of Eight 1')
     const mended = first?.mend?.change(r) as Routine
     expect(found(mended).filter((f) => f.kind === 'weight')).toEqual([])
   })
@@ -96,8 +96,8 @@ describe('findings', () => {
         .filter((f) => f.kind === 'weight')
         .map((f) => f.says),
     ).toEqual([
-      expect.stringContaining('2 of eight 1 (rows)'),
-      expect.stringContaining('3 of eight 1 (rows)'),
+      expect.stringContaining('2 of Eight 1 (rows)'),
+      expect.stringContaining('3 of Eight 1 (rows)'),
     ])
   })
   it('reach through repeats', () => {

@@ -6,7 +6,7 @@ import {
   otherSide,
   type PlacedPhrase,
   phraseAt,
-  phraseName,
+  placeName,
   placePhrases,
   putCue,
   type Routine,
@@ -88,7 +88,7 @@ class Checker {
 
   private where(tick: Ticks): string {
     const at = phraseAt(this.placed, tick)
-    return at ? `${labelIn(at, tick)} of ${phraseName(at)}` : ''
+    return at ? `${labelIn(at, tick)} of ${placeName(at)}` : ''
   }
 
   private conflict(c: BodyConflict, who: string): Finding {

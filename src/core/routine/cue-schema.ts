@@ -31,7 +31,6 @@ export const STEPS = [
 export const LEVELS = ['high', 'middle', 'low', 'floor'] as const
 export const CAUTIONS = ['knee', 'neck', 'back', 'jump', 'kick', 'turn', 'floor'] as const
 export const OPTIONS = ['base', 'easier', 'harder', 'hold', 'open'] as const
-export const TRIGGERS = ['count', 'lyric', 'sound'] as const
 
 /** A turn on the spot: which way, and how many eighths of a full one. */
 export const Turn = v.object({
@@ -93,7 +92,5 @@ export type Side = (typeof SIDES)[number]
 export type StepKind = (typeof STEPS)[number]
 export type Turn = v.InferOutput<typeof Turn>
 export type Level = (typeof LEVELS)[number]
-export type Caution = (typeof CAUTIONS)[number]
 export type Option = (typeof OPTIONS)[number]
 export type Repeat = v.InferOutput<typeof RepeatSchema>
-export type Dismissal = v.InferOutput<typeof DismissalSchema>

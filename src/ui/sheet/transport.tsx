@@ -65,7 +65,7 @@ export function Transport({ page }: { page: Page }) {
   const clock = useRef<HTMLElement>(null)
   const can = page.times.length > 1 && loading.kind !== 'problem'
 
-  const play = (from: number) => player.playFrom(page, from, starts, useCursor.getState().loop)
+  const play = (from: number) => player.playFrom(page, from, starts, useCursor.getState().loop, calls)
   /** The row at the cursor again and again; pressed again, not any more. */
   const again = (reach: boolean) => {
     const row = phraseAt(page.placed, tick)

@@ -46,6 +46,9 @@ export function CuePanel(props: CuePanelProps) {
   const moves = useMoves((s) => s.moves)
   const to = useCursor((s) => s.to)
   const begun = useRef(writing)
+  /** Enter and the blur after it both keep a linked cue's change: it is one cue. */
+  const ownId = useRef(nanoid())
+  const kept = useRef<string | null>(null)
   useEffect(() => {
     if (writing !== begun.current) {
       field.current?.focus()
@@ -53,7 +56,10 @@ export function CuePanel(props: CuePanelProps) {
     }
     begun.current = writing
   }, [writing])
-  useEffect(() => setMove(cue?.move ?? ''), [cue?.move])
+  useEffect(() => {
+    setMove(cue?.move ?? '')
+    kept.current = null
+  }, [cue?.move])
   useEffect(() => setCall(cue?.call ?? ''), [cue?.call])
   const offers = useMemo(() => movesLike(move, moves, 6).map((m) => m.name), [move, moves])
 
@@ -61,16 +67,17 @@ export function CuePanel(props: CuePanelProps) {
   const label = placeLabel(page, at)
   const change = (what: Partial<Cue>, did: string) => {
     if (!cue) return
-    const own = cue.link ? { ...written(cue), id: nanoid() } : written(cue)
+    const own = cue.link ? { ...written(cue), id: ownId.current } : written(cue)
     onPut(withDetail(own, what), cue.link ? `${did} here only` : did)
   }
   const keep = (): boolean => {
     const text = move.trim()
     if (cue) {
       const named = readSide(text)
-      if (text && text !== cue.move)
+      if (text && text !== cue.move && text !== kept.current)
         change({ move: named.move, ...(named.side ? { side: named.side } : {}) }, 'rewrite a cue')
       else setMove(cue.move)
+      kept.current = text
       return true
     }
     if (!text) return false

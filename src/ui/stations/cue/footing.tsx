@@ -134,40 +134,36 @@ const WAYS: readonly [RegExp, number][] = [
 export function StagePlan({ state, travel }: { state: Seen | null; travel: string }) {
   const facing = state && state.facing !== 'unknown' ? state.facing : null
   const way = WAYS.find(([word]) => word.test(travel))?.[1]
-  // Facing the front is towards the audience, down the page; the dancer's right is the viewer's left.
-  const turn = facing === null ? 0 : 180 + facing * 45
+  // The audience is up the page, so that the dancer's right is the page's right.
+  const turn = facing === null ? 0 : facing * 45
   return (
     <Plan>
-      <svg width={132} height={100} viewBox="0 0 132 100" role="img" aria-label="The dancer seen from above">
-        <rect x={1} y={1} width={130} height={84} rx={8} fill="#fff" stroke={desk.line} strokeWidth={1.5} />
-        <line x1={20} x2={112} y1={92} y2={92} stroke={desk.quiet} strokeWidth={2} strokeDasharray="3 4" />
+      <svg width={132} height={104} viewBox="0 0 132 104" role="img" aria-label="The dancer seen from above">
+        <line x1={20} x2={112} y1={6} y2={6} stroke={desk.quiet} strokeWidth={2} strokeDasharray="3 4" />
+        <rect x={1} y={14} width={130} height={89} rx={8} fill="#fff" stroke={desk.line} strokeWidth={1.5} />
         {state && (
-          <g transform={`translate(66 43) rotate(${turn})`}>
-            <ellipse
-              cx={0}
-              cy={0}
-              rx={17}
-              ry={9}
+          <g transform={`translate(66 62) rotate(${turn})`}>
+            <g transform="translate(-13 -20)">
+              <Sole x={0} state={footState(state.weight, 'left')} />
+            </g>
+            <g transform="translate(5 -20)">
+              <Sole x={0} state={footState(state.weight, 'right')} mirror />
+            </g>
+            <rect
+              x={-23}
+              y={-6}
+              width={46}
+              height={13}
+              rx={6.5}
               fill={desk.azaleaSoft}
               stroke={desk.ink}
               strokeWidth={1.5}
             />
-            <circle cx={0} cy={0} r={6} fill={desk.ink} />
-            {facing !== null && <path d="M0 -25 L5 -14 L-5 -14 Z" fill={desk.azalea} />}
-            <g transform="translate(-15 12) scale(0.9)">
-              <Sole x={0} state={footState(state.weight, 'left')} />
-            </g>
-            <g transform="translate(8 12) scale(0.9)">
-              <Sole x={0} state={footState(state.weight, 'right')} mirror />
-            </g>
+            <circle cx={0} cy={0} r={7.5} fill={desk.ink} />
+            {facing !== null && <path d="M0 -38 L5 -27 L-5 -27 Z" fill={desk.azalea} />}
             {way !== undefined && (
-              <g transform={`rotate(${way})`}>
-                <path
-                  d="M-4 -40 L0 -50 L4 -40 M0 -48 L0 -30"
-                  fill="none"
-                  stroke={desk.leaf}
-                  strokeWidth={2.5}
-                />
+              <g transform={`rotate(${way})`} fill="none" stroke={desk.leaf} strokeWidth={2.5}>
+                <path d="M-5 -36 L0 -43 L5 -36 M0 -42 L0 -28" transform="translate(12 0)" />
               </g>
             )}
           </g>

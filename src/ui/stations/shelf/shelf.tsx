@@ -9,7 +9,7 @@ import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Flower } from '../../parts/flower'
 import { Bands, stretches } from '../../sheet/ribbon'
-import { removeRoutine } from '../../state/api'
+import { copyRoutine, removeRoutine } from '../../state/api'
 import { heardOf, type StoredHeard } from '../../state/hear'
 import { desk, font } from '../../theme/tokens'
 import { Begin } from './begin'
@@ -70,6 +70,14 @@ export function Shelf({ items }: { items: ShelfItem[] }) {
   const [asking, setAsking] = useState<ShelfItem | null>(null)
   const [problem, setProblem] = useState('')
   const router = useRouter()
+  const copy = async (id: string) => {
+    try {
+      await copyRoutine(id)
+      router.refresh()
+    } catch (error) {
+      setProblem(error instanceof Error ? error.message : String(error))
+    }
+  }
   // A page shown again from the browser's history may be older than the routines on it.
   useEffect(() => router.refresh(), [router])
   return (
@@ -92,7 +100,7 @@ export function Shelf({ items }: { items: ShelfItem[] }) {
         )}
         <List>
           {items.map((item) => (
-            <Entry key={item.id} item={item} onRemove={() => setAsking(item)} />
+            <Entry key={item.id} item={item} onCopy={() => copy(item.id)} onRemove={() => setAsking(item)} />
           ))}
         </List>
       </section>
@@ -125,7 +133,7 @@ export function Shelf({ items }: { items: ShelfItem[] }) {
   )
 }
 
-function Entry({ item, onRemove }: { item: ShelfItem; onRemove: () => void }) {
+function Entry({ item, onCopy, onRemove }: { item: ShelfItem; onCopy: () => void; onRemove: () => void }) {
   const { routine, heard, last } = item
   const shown = useMemo(() => {
     if (!heard) return null
@@ -146,6 +154,15 @@ function Entry({ item, onRemove }: { item: ShelfItem; onRemove: () => void }) {
         {/* A plain link: the routine is read from the server anew, never from the router's cache. */}
         <a href={`/r/${item.id}/${routine.cues.length ? 'cue' : 'count'}`}>{routine.title}</a>
         <span className="above">
+          <Button
+            look="quiet"
+            small
+            onPress={onCopy}
+            aria-label={`Copy ${routine.title}`}
+            tip="Another routine on the same song, to be changed on its own"
+          >
+            Copy
+          </Button>
           <Button look="quiet" small onPress={onRemove} aria-label={`Remove ${routine.title}`}>
             Remove
           </Button>

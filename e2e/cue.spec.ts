@@ -1,0 +1,307 @@
+/* The Cue station on songs of one's own and on the demo: writing, repeating, checking, mirroring. */
+import { expect, type Page, test } from '@playwright/test'
+import { goTo, openDemo, ownSong } from './ways'
+
+const cues = (page: Page) => page.getByTestId('cue')
+const row = (page: Page, i: number) => page.locator(`[data-row="${i}"]`)
+const tab = (page: Page, name: string | RegExp) =>
+  page.getByRole('radiogroup', { name: 'What is beside the sheet' }).getByRole('radio', { name }).click()
+const choose = async (page: Page, label: string | RegExp, option: string | RegExp) => {
+  await page.getByRole('button', { name: label }).click()
+  await page.getByRole('option', { name: option }).first().click()
+}
+
+/** An own song on the Cue station, at its first whole phrase. @returns the number of that row */
+async function ownSheet(page: Page, name: string): Promise<number> {
+  await ownSong(page, name)
+  await goTo(page, 'Cue')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Home')
+  const pickUp = await page.getByText('pick-up').count()
+  if (pickUp) await page.keyboard.press('PageDown')
+  return pickUp ? 1 : 0
+}
+
+const FEET = '1 step R; 2 touch L; 3 step L; 4 touch R; 5 walk R; 6 walk L; 7& 8 stomp x2'
+const ARMS = '1-4 reach R; 8 clap'
+
+test('an eight of ten cues in two layers takes its shorthand and three keys', async ({ page }) => {
+  const first = await ownSheet(page, 'Ten cues')
+  let pressed = 0
+  const press = async (key: string) => {
+    await page.keyboard.press(key)
+    pressed++
+  }
+  await press('l')
+  for (const c of FEET) await press(c)
+  // The cues appear while the line is typed.
+  await expect(row(page, first).getByTestId('cue')).toHaveCount(8)
+  await press('Tab')
+  for (const c of ARMS) await press(c)
+  await press('Enter')
+  await expect(row(page, first).getByTestId('cue')).toHaveCount(10)
+  expect(pressed).toBeLessThanOrEqual(FEET.length + ARMS.length + 3)
+  await expect(page.getByTestId('saving')).toHaveText('Saved')
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+z')
+  await expect(cues(page)).toHaveCount(0)
+})
+
+test('footing broken on purpose is found and mended; an eight is repeated to the other side; all of it is undone', async ({
+  page,
+}) => {
+  const first = await ownSheet(page, 'Broken footing')
+  await page.keyboard.press('l')
+  await page.keyboard.type('1 step R; 2 step R; 3 step L; 4 touch R; 5-8 hold')
+  await page.keyboard.press('Enter')
+  await tab(page, 'Checks')
+  const finding = page.getByTestId('finding')
+  await expect(finding.first()).toContainText('“step R” needs the right foot')
+  await expect(finding.first()).toContainText('Only the left foot is free there.')
+  await page.getByRole('button', { name: 'Use the left foot' }).click()
+  await expect(page.getByRole('button', { name: 'Use the left foot' })).toHaveCount(0)
+  await page.keyboard.press('Control+z')
+  // Let stand with a reason, it stays away until its cues change.
+  await finding.first().getByRole('button', { name: 'Let it stand …' }).click()
+  await page.getByRole('textbox', { name: 'Why it may stand' }).fill('a hop is meant')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('“step R” needs the right foot')).toHaveCount(0)
+  await expect(page.getByText('One finding was let stand.')).toBeVisible()
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('l')
+  await page.keyboard.press('Home')
+  await page.keyboard.press('Shift+End')
+  await page.keyboard.type('1 step R; 2 walk R; 3 step L; 4 touch R; 5-8 hold')
+  await page.keyboard.press('Enter')
+  await expect(page.getByText('“walk R” needs the right foot')).toBeVisible()
+  await page.keyboard.press('PageDown')
+  await tab(page, 'Phrase')
+  await choose(page, /As in/, new RegExp(`eight ${1}`, 'i'))
+  await page.getByRole('radio', { name: 'other side' }).click()
+  await page.getByRole('button', { name: 'Link it' }).click()
+  const second = row(page, first + 1)
+  await expect(second.getByTestId('cue').first()).toHaveText('step L')
+  await expect(second.getByTestId('repeat')).toContainText('⇄')
+  // Circles are refused with the reason.
+  await page.keyboard.press('PageUp')
+  await choose(page, /As in/, /eight 2/i)
+  await page.getByRole('button', { name: 'Link it' }).click()
+  await expect(page.getByRole('region', { name: 'Repeats' }).getByRole('alert')).toContainText('circle')
+  await expect(page.getByRole('button', { name: /eight 2 ⇄/i })).toBeVisible()
+  await page.getByTestId('sheet').focus()
+  for (let i = 0; i < 5; i++) await page.keyboard.press('Control+z')
+  await expect(cues(page)).toHaveCount(0)
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
+})
+
+test('a changed cue makes a difference in a repeat; written out it is linked no more', async ({ page }) => {
+  await openDemo(page)
+  const sheet = page.getByTestId('sheet')
+  await sheet.focus()
+  for (let i = 0; i < 3; i++) await page.keyboard.press('PageDown')
+  const linked = sheet.locator('[data-linked]')
+  await expect(linked.first()).toBeVisible()
+  const before = await linked.count()
+  await page.keyboard.press('w')
+  await page.getByRole('combobox', { name: 'Move' }).fill('stamp')
+  await page.keyboard.press('Enter')
+  await expect(cues(page).filter({ hasText: 'stamp' })).toHaveCount(1)
+  expect(await linked.count()).toBeLessThan(before)
+  await page.keyboard.press('Control+z')
+  await expect(cues(page).filter({ hasText: 'stamp' })).toHaveCount(0)
+  await tab(page, 'Phrase')
+  await page.getByRole('button', { name: 'Write out' }).click()
+  await expect.poll(() => linked.count()).toBeLessThan(before - 8)
+  await page.keyboard.press('Control+z')
+  await expect(linked).toHaveCount(before)
+})
+
+test('a line that cannot be read says where and why, and changes nothing; several lines are pasted at once', async ({
+  page,
+  context,
+}) => {
+  const first = await ownSheet(page, 'Pasted lines')
+  await context.grantPermissions(['clipboard-read', 'clipboard-write'])
+  await page.keyboard.press('l')
+  await page.keyboard.type('1 step R; 9 clap')
+  await expect(
+    page.getByRole('status').filter({ hasText: 'this phrase has the counts 1 to 8' }),
+  ).toBeVisible()
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('textbox', { name: 'feet of this phrase as a line' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(cues(page)).toHaveCount(0)
+  // What was typed is there again.
+  await page.keyboard.press('l')
+  await expect(page.getByRole('textbox', { name: 'feet of this phrase as a line' })).toHaveValue(
+    '1 step R; 9 clap',
+  )
+  await page.evaluate(() =>
+    navigator.clipboard.writeText('1 step R; 5 step L\narms: 3 clap\n\nfeet: 1 touch R\n'),
+  )
+  await page.keyboard.press('Control+v')
+  await expect(row(page, first).getByTestId('cue')).toHaveCount(3)
+  await expect(row(page, first + 1).getByTestId('cue')).toHaveText(['touch R'])
+  await page.keyboard.press('Control+z')
+  await expect(cues(page)).toHaveCount(0)
+})
+
+test('a stretch is marked, copied, pasted, turned to the other side and deleted by key', async ({ page }) => {
+  const first = await ownSheet(page, 'Marked stretch')
+  await page.keyboard.press('l')
+  await page.keyboard.type('1 step R; 2 touch L; 5 step L')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('1')
+  await page.keyboard.press('s')
+  await page.keyboard.press('ArrowRight')
+  await expect(page.getByTestId('marked')).toBeVisible()
+  await page.keyboard.press('Control+c')
+  await page.keyboard.press('m')
+  await expect(row(page, first).getByTestId('cue')).toHaveText(['step L', 'touch R', 'step L'])
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Delete')
+  await expect(row(page, first).getByTestId('cue')).toHaveText(['step L'])
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Escape')
+  await expect(page.getByTestId('marked')).toHaveCount(0)
+  await page.keyboard.press('7')
+  await page.keyboard.press('Control+v')
+  await expect(row(page, first).getByTestId('cue')).toHaveText([
+    'step R',
+    'touch L',
+    'step L',
+    'step R',
+    'touch L',
+  ])
+  await page.keyboard.press('d')
+  await expect(row(page, first + 1).getByTestId('cue')).toHaveCount(5)
+  // Longer by key, longer by pointer.
+  await page.keyboard.press('1')
+  const chip = row(page, first + 1)
+    .getByTestId('cue')
+    .first()
+  const width = async () => (await chip.boundingBox())?.width ?? 0
+  await page.keyboard.press('5')
+  const fifth = row(page, first + 1)
+    .getByTestId('cue')
+    .nth(2)
+  const narrow = (await fifth.boundingBox())?.width ?? 0
+  await page.keyboard.press('Alt+Shift+ArrowRight')
+  await expect.poll(async () => (await fifth.boundingBox())?.width ?? 0).toBeGreaterThan(narrow * 1.3)
+  const before = await width()
+  const grip = await chip.getByTestId('stretch').boundingBox()
+  if (!grip) throw new Error('no grip')
+  await page.mouse.move(grip.x + 3, grip.y + 8)
+  await page.mouse.down()
+  await page.mouse.move(grip.x - before / 2, grip.y + 8, { steps: 4 })
+  await page.mouse.up()
+  await expect.poll(width).toBeLessThan(before * 0.8)
+})
+
+test('the mirrored view flips what is shown, on every station, and nothing that is stored', async ({
+  page,
+}) => {
+  await openDemo(page)
+  const first = cues(page)
+    .filter({ hasText: /^step L$/ })
+    .first()
+  await expect(first).toBeVisible()
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('v')
+  await expect(page.getByRole('button', { name: 'Mirrored' })).toBeVisible()
+  await expect(cues(page).first()).toHaveText('step R')
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
+  await goTo(page, 'Floor')
+  await expect(page.getByText(/walk L, walk R|step L/).first()).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.waitForURL('**/cue')
+  await page.keyboard.press('v')
+  await expect(cues(page).first()).toHaveText('step L')
+})
+
+test('moves are offered, added and changed; a change goes to where the move is used', async ({ page }) => {
+  const first = await ownSheet(page, 'Own moves')
+  await page.keyboard.press('l')
+  await page.keyboard.type('1 grape')
+  await expect(page.getByRole('status').filter({ hasText: 'grapevine' })).toBeVisible()
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.type(' R; 5 kettle step R')
+  await page.keyboard.press('Enter')
+  await expect(row(page, first).getByTestId('cue')).toHaveText(['grapevine R', 'kettle step R'])
+  await tab(page, 'Moves')
+  await page.getByRole('textbox', { name: 'Find or add' }).fill('kettle step')
+  await page.getByRole('button', { name: 'Add “kettle step”' }).click()
+  const form = page.getByRole('region', { name: 'The move kettle step' })
+  await choose(page, /^Step|choose … Step|– Step/, 'ball-change')
+  await form.getByRole('textbox', { name: 'Called as' }).fill('kettle')
+  await page.keyboard.press('Enter')
+  await form.getByRole('button', { name: 'Bring 1 cue up to date' }).click()
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('5')
+  await tab(page, 'Cue')
+  await expect(page.getByRole('textbox', { name: 'Called as' })).toHaveValue('kettle')
+  // The list is kept for other routines.
+  await page.reload()
+  await tab(page, 'Moves')
+  await page.getByRole('textbox', { name: 'Find or add' }).fill('kettle')
+  await expect(page.getByRole('list', { name: 'Moves' }).getByRole('button')).toHaveText(/kettle step/)
+  await page.getByRole('list', { name: 'Moves' }).getByRole('button').click()
+  await page.getByRole('button', { name: 'Take it off the list' }).click()
+  await expect(page.getByRole('list', { name: 'Moves' }).getByRole('button')).toHaveCount(0)
+  await page.getByRole('button', { name: 'Undo in the list' }).click()
+  await expect(page.getByRole('list', { name: 'Moves' }).getByRole('button')).toHaveCount(1)
+})
+
+test('details, roles and options are set, and shown one at a time', async ({ page }) => {
+  const first = await ownSheet(page, 'Roles and options')
+  await page.keyboard.press('l')
+  await page.keyboard.type('1 jump; 1 step R #easier; 3 clap @rows')
+  await page.keyboard.press('Enter')
+  const list = row(page, first).getByTestId('cue')
+  await expect(list).toHaveText(['jump'])
+  await choose(page, /base Option/, 'easier')
+  await expect(list).toHaveText(['step R easier'])
+  await choose(page, /everybody Show for/, 'rows')
+  await expect(list).toHaveText(['step R easier', 'clap rows'])
+  await page.keyboard.press('1')
+  await page.getByRole('button', { name: 'More about this cue' }).click()
+  await page.getByRole('textbox', { name: 'Tip' }).fill('small and soft')
+  await page.keyboard.press('Enter')
+  await choose(page, /Arrives facing/, 'back')
+  await expect(page.getByTestId('saving')).toHaveText('Saved')
+  await tab(page, 'Checks')
+  await expect(page.getByTestId('finding').filter({ hasText: 'facing back' })).toBeVisible()
+})
+
+test('words are found and replaced in one step; a routine is copied', async ({ page }) => {
+  await ownSheet(page, 'Found words')
+  await page.keyboard.press('l')
+  await page.keyboard.type('1 step R; 3 step back L')
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Control+f')
+  await page.getByRole('textbox', { name: 'Find in moves' }).fill('step')
+  await page.getByRole('textbox', { name: 'Put instead' }).fill('walk')
+  await expect(page.getByRole('dialog').getByRole('status')).toContainText('2 cues would change')
+  await page.keyboard.press('Enter')
+  await expect(cues(page)).toHaveText(['walk R', 'walk back L'])
+  await expect(page.getByTestId('saving')).toHaveText('Saved')
+  await page.goto('/')
+  const entry = page.getByRole('listitem').filter({ hasText: 'Found words' })
+  await entry.getByRole('button', { name: /^Copy/ }).click()
+  await expect(page.getByRole('link', { name: 'Found words (copy)' })).toBeVisible()
+})
+
+test('the moves are called on the beat once their words are ready', async ({ page }) => {
+  await ownSheet(page, 'Called moves')
+  await page.keyboard.press('l')
+  await page.keyboard.type('1 step R; 3 clap')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'What sounds' }).click()
+  await choose(page, /numbers/, 'the moves')
+  const asked = page.waitForResponse((r) => r.url().includes('/api/voice?say=step'))
+  await page.keyboard.press('Escape')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Space')
+  expect((await asked).headers()['x-stress-ms']).toMatch(/^\d+$/)
+  await page.keyboard.press('Space')
+})
