@@ -3,7 +3,7 @@
 import { nanoid } from 'nanoid'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { type DancedCue, movesLike, withDetail, written } from '@/core/choreo'
-import { type Cue, callOf, cueText, type Layer, labelIn, phraseAt, SIDES, type Side } from '@/core/routine'
+import { type Cue, callOf, cueText, type Layer, SIDES, type Side } from '@/core/routine'
 import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Pick, Text } from '../../parts/field'
@@ -13,18 +13,13 @@ import { useMoves } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { Part, Tools } from '../frame'
 import { Details } from './details'
+import { placeLabel } from './place-label'
 import { WhenPart } from './when-part'
 
 const SIDE_NAMES: Record<Side, string> = { none: '–', left: 'L', right: 'R', both: 'both' }
 const SIDE_OPTIONS = SIDES.map((id) => ({ id, name: SIDE_NAMES[id] }))
 
-/** What a dancer calls a place of the page. */
-export const placeLabel = (page: Page, tick: Ticks): string => {
-  const at = phraseAt(page.placed, tick)
-  return at ? labelIn(at, tick) : ''
-}
-
-export interface CuePanelProps {
+interface CuePanelProps {
   page: Page
   cue: DancedCue | null
   tick: Ticks

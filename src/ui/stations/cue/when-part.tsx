@@ -8,7 +8,7 @@ import { Choice } from '../../parts/field'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { Part, Tools } from '../frame'
-import { placeLabel } from './cue-panel'
+import { placeLabel } from './place-label'
 
 const LAYER_OPTIONS = LAYERS.map((id) => ({ id, name: id }))
 const LENGTHS = [6, 8, 12, 24, 48, 72, 96, 144, 192]
