@@ -1,0 +1,5 @@
+export * from './lesson'
+export * from './material'
+export * from './plan'
+export * from './settings'
+export * from './time'

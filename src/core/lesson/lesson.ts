@@ -1,0 +1,114 @@
+import { type DancedCue, danced, findings, type MoveBook } from '../choreo'
+import type { Routine } from '../routine'
+import type { Seconds, Times } from '../time'
+import { type Material, materialOf, strainOf } from './material'
+import { chunksFor, FULL, type Laid, secondsOf, spanOf, stepsFor, type Thinning } from './plan'
+import type { LessonPlan, LessonSettings, LessonStep } from './settings'
+
+/** A lesson laid out for its minutes, with what had to give way. */
+export interface Lesson {
+  steps: LessonStep[]
+  seconds: Seconds
+  /** What was thinned out to fit, in words. */
+  cut: string[]
+  /** Phrases there is no time for, in order; empty where all fit. */
+  left: string[]
+  /** How many phrases of new material fit. */
+  fits: number
+}
+
+/** Ways to thin a plan out, mildest first: repetitions, then rungs; never under two slow and one at tempo. */
+const THINNINGS: readonly [Thinning, string][] = [
+  [FULL, ''],
+  [{ ...FULL, slow: 2 }, 'two slow repetitions instead of three'],
+  [{ ...FULL, slow: 2, fast: 1 }, 'one repetition at tempo instead of two'],
+  [{ ...FULL, slow: 2, fast: 1, rungs: 3 }, 'three rungs instead of four'],
+  [{ ...FULL, slow: 2, fast: 1, rungs: 2 }, 'two rungs, slow and tempo'],
+  [{ slow: 2, fast: 1, rungs: 2, runs: 1 }, 'one full run at the end'],
+]
+
+/**
+ * Lays a lesson out: everything new is shown, broken down, drilled up a ladder and joined; repeats are taught once. It is
+ * thinned out until it fits, and where that is not enough phrases at the end are left for another day, and named.
+ * @param ready speed at which a phrase sat so far, 0 where it was never drilled
+ */
+export function layLesson(
+  routine: Routine,
+  times: Times,
+  book: MoveBook,
+  settings: LessonSettings,
+  ready: (phrase: string) => number,
+): Lesson {
+  const found = findings(routine, times, book).filter((f) => f.kind !== 'empty')
+  const list = materialOf(routine, times, book, settings.gap, ready, found)
+  const budget = settings.minutes * 60
+  const total = (steps: readonly LessonStep[]) =>
+    steps.reduce((n, s) => n + secondsOf(s, { routine, times, settings }), 0)
+  const lay = (chunks: readonly Material[][], thin: Thinning) =>
+    stepsFor({ routine, times, settings, thin }, chunks)
+  const chunks = chunksFor(routine, list, settings)
+  const result = ({ steps, fresh }: Laid, thinned: number, kept: readonly Material[][]): Lesson => {
+    const inside = new Set(kept.flat().map((m) => m.placed.phrase.id))
+    return {
+      steps,
+      seconds: total(steps),
+      cut: THINNINGS.slice(1, thinned + 1).map(([, said]) => said),
+      left: list.map((m) => m.placed.phrase.id).filter((id) => !inside.has(id)),
+      fits: fresh.length,
+    }
+  }
+  for (const [i, [thin]] of THINNINGS.entries()) {
+    const laid = lay(chunks, thin)
+    if (total(laid.steps) <= budget) return result(laid, i, chunks)
+  }
+  const last = THINNINGS.length - 1
+  const thin = (THINNINGS[last] as [Thinning, string])[0]
+  // From the end, or with backward chaining from the beginning: what is learned last is left out first.
+  for (let n = chunks.length - 1; n > 0; n--) {
+    const kept = settings.backward ? chunks.slice(chunks.length - n) : chunks.slice(0, n)
+    const laid = lay(kept, thin)
+    if (total(laid.steps) <= budget) return result(laid, last, kept)
+  }
+  return result(lay([], thin), last, [])
+}
+
+/** A plan made anew that keeps what was done by hand: changed steps as they are, added ones in their place, deleted ones away. */
+export function keepByHand(
+  plan: Pick<LessonPlan, 'steps' | 'gone'>,
+  fresh: readonly LessonStep[],
+): LessonStep[] {
+  const own = new Map(plan.steps.filter((s) => s.own).map((s) => [s.id, s]))
+  const gone = new Set(plan.gone)
+  const out = fresh.filter((s) => !gone.has(s.id)).map((s) => own.get(s.id) ?? s)
+  const there = new Set(out.map((s) => s.id))
+  plan.steps.forEach((s, i) => {
+    if (!s.own || there.has(s.id)) return
+    // After the nearest step before it that is still there.
+    const before = plan.steps.slice(0, i).findLast((b) => there.has(b.id))
+    const at = before ? out.findIndex((b) => b.id === before.id) + 1 : 0
+    out.splice(at, 0, s)
+    there.add(s.id)
+  })
+  return out
+}
+
+/** What all repetitions of a plan together ask of the joints. */
+export function loadOf(
+  steps: readonly LessonStep[],
+  routine: Routine,
+  book: MoveBook,
+): Record<'jumps' | 'kicks' | 'knees', number> {
+  const all: readonly DancedCue[] = danced(routine)
+  const load = { jumps: 0, kicks: 0, knees: 0 }
+  for (const s of steps) {
+    const span = s.first ? spanOf(s, routine) : null
+    if (!span || !s.repetitions) continue
+    const layer = (c: DancedCue) => s.layer === 'all' || (s.layer === 'arms') === (c.layer === 'arms')
+    const strain = strainOf(
+      all.filter((c) => c.at >= span.from && c.at < span.to && layer(c)),
+      book,
+    )
+    for (const key of ['jumps', 'kicks', 'knees'] as const) load[key] += s.repetitions * strain[key]
+  }
+  return load
+}

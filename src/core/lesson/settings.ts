@@ -1,0 +1,102 @@
+import * as v from 'valibot'
+
+export const GRADES = ['children', 'beginners', 'intermediate', 'advanced'] as const
+export const CHUNKS = ['eight', 'two', 'part'] as const
+export const ORDERS = ['feet first', 'arms first', 'whole body'] as const
+export const REVIEWS = ['top', 'join', 'checkpoints'] as const
+export const LADDERS = ['counts', 'music', 'both'] as const
+export const VIEWS = ['mirrored', 'true', 'behind'] as const
+
+/** How somebody teaches: the schools of the trade, the learners, and the minutes there are. */
+export const LessonSettings = v.object({
+  grade: v.picklist(GRADES),
+  /** How much is taught at once. */
+  chunk: v.picklist(CHUNKS),
+  order: v.picklist(ORDERS),
+  /** What is danced again after each chunk. */
+  review: v.picklist(REVIEWS),
+  /** Slow with spoken counts and then music; music slowed; both. */
+  ladder: v.picklist(LADDERS),
+  countIn: v.picklist([2, 4, 8]),
+  view: v.picklist(VIEWS),
+  /** Seconds a learner needs between two actions at first. */
+  gap: v.pipe(v.number(), v.minValue(0.1), v.maxValue(2)),
+  minutes: v.pipe(v.number(), v.integer(), v.minValue(5), v.maxValue(240)),
+  /** Minutes of talk an eight of new material takes; null for what is common for the grade. */
+  talk: v.nullable(v.pipe(v.number(), v.minValue(0), v.maxValue(30))),
+  /** Seconds between two repetitions. */
+  pause: v.pipe(v.number(), v.minValue(0), v.maxValue(60)),
+  /** Chunks are learned from the last to the first. */
+  backward: v.boolean(),
+})
+
+export type LessonSettings = v.InferOutput<typeof LessonSettings>
+export type Grade = (typeof GRADES)[number]
+
+/** Minutes of talk an eight of new material takes. Common practice, wide, no published source. */
+export const TALK: Record<Grade, number> = { children: 4.5, beginners: 3, intermediate: 2, advanced: 1 }
+
+/** What a new plan begins with. */
+export const USUAL: LessonSettings = {
+  grade: 'beginners',
+  chunk: 'eight',
+  order: 'feet first',
+  review: 'checkpoints',
+  ladder: 'both',
+  countIn: 4,
+  view: 'mirrored',
+  gap: 0.6,
+  minutes: 60,
+  talk: null,
+  pause: 4,
+  backward: false,
+}
+
+export const STEP_KINDS = [
+  'warm-up',
+  'show',
+  'break down',
+  'drill',
+  'join',
+  'checkpoint',
+  'run',
+  'rest',
+  'cool-down',
+] as const
+
+/** One step of a lesson. */
+export const LessonStep = v.object({
+  /** The same for the same step of a plan made anew, so that changes by hand stay with it. */
+  id: v.pipe(v.string(), v.minLength(1), v.maxLength(120)),
+  kind: v.picklist(STEP_KINDS),
+  /** First and last phrase; empty for steps without dancing. */
+  first: v.pipe(v.string(), v.maxLength(40)),
+  last: v.pipe(v.string(), v.maxLength(40)),
+  /** Counts danced before the first phrase, as a run-up. */
+  runUp: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(32)),
+  layer: v.picklist(['feet', 'arms', 'all']),
+  speed: v.pipe(v.number(), v.minValue(0.4), v.maxValue(1.1)),
+  sound: v.picklist(['counts', 'music', 'both']),
+  view: v.picklist(VIEWS),
+  repetitions: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(50)),
+  /** Talk or waiting, in seconds, beside what the repetitions take. */
+  talk: v.pipe(v.number(), v.minValue(0), v.maxValue(7200)),
+  why: v.pipe(v.string(), v.maxLength(300)),
+  /** Changed or added by hand: a plan made anew leaves it as it is. */
+  own: v.boolean(),
+})
+
+export type LessonStep = v.InferOutput<typeof LessonStep>
+export type StepKind = (typeof STEP_KINDS)[number]
+
+/** A lesson as it is kept in a routine. */
+export const LessonPlan = v.object({
+  id: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A plan needs a name.'), v.maxLength(200)),
+  settings: LessonSettings,
+  steps: v.pipe(v.array(LessonStep), v.maxLength(2000)),
+  /** Ids of steps taken out by hand: a plan made anew does not bring them back. */
+  gone: v.pipe(v.array(v.pipe(v.string(), v.maxLength(120))), v.maxLength(2000)),
+})
+
+export type LessonPlan = v.InferOutput<typeof LessonPlan>
