@@ -1,6 +1,6 @@
 import type { Cue, Level } from '../routine'
 import type { Ticks } from '../time'
-import { type Foot, subSteps, turnOf } from './effects'
+import { type Foot, factsOf, type SubStep } from './effects'
 import type { MoveBook } from './moves'
 
 /** Where the weight is; unknown until something says. */
@@ -33,6 +33,15 @@ export interface BodyConflict {
   computed: number
 }
 
+interface Moment {
+  cue: Cue
+  order: number
+  sub: SubStep | null
+  at: Ticks
+  /** True for the first moment of its cue, when it turns and changes level. */
+  first: boolean
+}
+
 /** A turn from a facing: a right turn adds. */
 export function turned(facing: number, to: 'left' | 'right', eighths: number): number {
   return (((facing + (to === 'right' ? eighths : -eighths)) % 8) + 8) % 8
@@ -55,15 +64,20 @@ export function followBody(
   let { weight, facing, level } = from
   let brought: Cue | null = null
   // Compound moves reach into the cues after them: all small steps are taken in order of time.
-  const moments = cues.flatMap((cue, order) => {
-    const subs = subSteps(cue, book)
-    const list = subs.length ? subs : [null]
-    return list.map((sub, i) => ({ cue, order, sub, at: cue.at + (sub?.at ?? 0), first: i === 0 }))
+  const moments: Moment[] = []
+  cues.forEach((cue, order) => {
+    const { footed, subs, turn } = factsOf(cue, book)
+    if (!footed && turn === null && cue.facing === undefined && !cue.level) return
+    if (!subs.length) moments.push({ cue, order, sub: null, at: cue.at, first: true })
+    for (let i = 0; i < subs.length; i++) {
+      const sub = subs[i] as SubStep
+      moments.push({ cue, order, sub, at: cue.at + sub.at, first: i === 0 })
+    }
   })
   moments.sort((a, b) => a.at - b.at || a.order - b.order)
   for (const { cue, sub, at, first } of moments) {
     if (first) {
-      const turn = turnOf(cue, book)
+      const { turn } = factsOf(cue, book)
       if (turn === 'unknown') facing = 'unknown'
       else if (turn && facing !== 'unknown') facing = turned(facing, turn.to, turn.eighths)
       if (cue.facing !== undefined) {

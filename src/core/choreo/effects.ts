@@ -93,17 +93,22 @@ const AMOUNTS: readonly [RegExp, number][] = [
 ]
 
 /** Which way a text says a turn goes. */
-function wayIn(move: string): Foot | null {
+const wayIn = remembered((move): Foot | null => {
   const m = /(?<![\p{L}\p{N}])(left|right|Left|Right|LEFT|RIGHT|L|R)(?![\p{L}\p{N}])/u.exec(move)
   return m ? (m[1]?.toLowerCase().startsWith('l') ? 'left' : 'right') : null
-}
+})
+
+/** Layers that can turn the whole dancer. */
+const moves = (cue: Pick<Cue, 'layer'>) => isFooted(cue) || cue.layer === 'body'
 
 /** What is known of a cue's turn: the turn, `unknown` where it turns but nobody says how far, or null for none. */
 export function turnOf(cue: Cue, book: MoveBook): Turn | 'unknown' | null {
   if (cue.turn) return cue.turn
+  if (!moves(cue)) return null
   const named = moveNamed(cue.move, book)
   if (named?.turn && !cue.step) return named.turn
   const step = stepOf(cue, book)
+  if (step !== 'pivot' && step !== 'turn' && !maybeTurns(cue.move)) return null
   const text = cue.move.toLowerCase()
   const turns = step === 'pivot' || step === 'turn' || /\b(turn|spin|pivot)\b/.test(text)
   if (!turns) return null
@@ -114,12 +119,56 @@ export function turnOf(cue: Cue, book: MoveBook): Turn | 'unknown' | null {
   return eighths && to ? { to, eighths } : 'unknown'
 }
 
+/** What was found in a text before: a dance has few different moves and many cues. */
+export function remembered<T>(work: (text: string) => T): (text: string) => T {
+  const known = new Map<string, T>()
+  return (text) => {
+    let found = known.get(text)
+    if (found === undefined) {
+      if (known.size > 5000) known.clear()
+      found = work(text)
+      known.set(text, found)
+    }
+    return found
+  }
+}
+
+const isWait = remembered((move) => /^(hold|freeze|pause|wait)\b/i.test(move.trim()))
+const maybeTurns = remembered((move) => /turn|spin|pivot/i.test(move))
+
 /** True for what a dancer does, not for waiting or freedom. */
 export function isAction(cue: Cue, book: MoveBook): boolean {
   if (cue.option === 'hold' || cue.option === 'open') return false
-  const step = cue.step ?? null
-  if (step === 'hold' || step === 'open')
-    return step === 'hold' ? !/^(hold|freeze|pause|wait)\b/i.test(cue.move) : false
-  if (/^(hold|freeze|pause|wait)\b/i.test(cue.move.trim())) return false
+  if (cue.step === 'open' || isWait(cue.move)) return false
   return moveNamed(cue.move, book)?.step !== 'open'
+}
+
+/** What is known of a cue by itself; worked out once, since a cue never changes but is replaced. */
+export interface CueFacts {
+  footed: boolean
+  subs: readonly SubStep[]
+  turn: Turn | 'unknown' | null
+  action: boolean
+}
+
+const facts = new WeakMap<MoveBook, WeakMap<Cue, CueFacts>>()
+
+/** @returns what a cue does to weight and facing, and whether it is an action */
+export function factsOf(cue: Cue, book: MoveBook): CueFacts {
+  let known = facts.get(book)
+  if (!known) {
+    known = new WeakMap()
+    facts.set(book, known)
+  }
+  let found = known.get(cue)
+  if (!found) {
+    found = {
+      footed: isFooted(cue),
+      subs: subSteps(cue, book),
+      turn: turnOf(cue, book),
+      action: isAction(cue, book),
+    }
+    known.set(cue, found)
+  }
+  return found
 }

@@ -13,7 +13,7 @@ import {
 } from '../routine'
 import { TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
 import { type BodyConflict, facingName, followBody } from './body'
-import { isAction, stepOf, subSteps } from './effects'
+import { factsOf, remembered, stepOf } from './effects'
 import { asDanced, optionsIn, rolesIn } from './filters'
 import type { MoveBook } from './moves'
 import { type DancedCue, danced } from './repeats'
@@ -61,8 +61,18 @@ export function findings(routine: Routine, times: Times, book: MoveBook): Findin
   return [...found.values()].filter((f) => !stand.has(f.key)).sort((a, b) => a.at - b.at)
 }
 
+/** The sides a text names. */
+const sidesIn = remembered((move): ('left' | 'right')[] => [
+  ...new Set(
+    [...move.matchAll(/(?<![\p{L}\p{N}])(left|right|Left|Right|LEFT|RIGHT|L|R)(?![\p{L}\p{N}])/gu)].map(
+      (m) => (m[1]?.toLowerCase().startsWith('l') ? ('left' as const) : ('right' as const)),
+    ),
+  ),
+])
+
 class Checker {
   private readonly placed: PlacedPhrase[]
+  private readonly byId: ReadonlyMap<string, Cue>
   constructor(
     private readonly routine: Routine,
     private readonly times: Times,
@@ -70,6 +80,7 @@ class Checker {
     private readonly all: readonly DancedCue[],
   ) {
     this.placed = placePhrases(routine)
+    this.byId = new Map(routine.cues.map((c) => [c.id, c]))
   }
 
   /** Findings of one way to dance it. */
@@ -108,7 +119,7 @@ class Checker {
     const before = c.before
       ? `, which has carried the weight since “${cueText(c.before)}” on ${this.where(c.before.at)}`
       : ''
-    const simple = subSteps(c.cue, this.book).length === 1
+    const simple = factsOf(c.cue, this.book).subs.length === 1
     return {
       key: keyOf('weight', c.before ? [c.before, c.cue] : [c.cue]),
       kind: 'weight',
@@ -124,7 +135,7 @@ class Checker {
 
   /** A mend of a cue where it is written; a linked cue is mended where it comes from only by going there. */
   private own(cue: Cue, name: string, change: (cue: Cue) => Cue): Finding['mend'] {
-    const written = this.routine.cues.find((c) => c.id === cue.id)
+    const written = this.byId.get(cue.id)
     return written ? { name, change: (r) => putCue(r, change(written)) } : null
   }
 
@@ -132,7 +143,7 @@ class Checker {
     const out: Finding[] = []
     const last = new Map<string, DancedCue>()
     for (const c of cues) {
-      if (!isAction(c, this.book)) continue
+      if (!factsOf(c, this.book).action) continue
       const before = last.get(c.layer)
       last.set(c.layer, c)
       if (!before || before.at === c.at) continue
@@ -214,18 +225,14 @@ class Checker {
 
   private sides(): Finding[] {
     return this.routine.cues.flatMap((c): Finding[] => {
+      if (c.side !== 'left' && c.side !== 'right') return []
+      const words = sidesIn(c.move)
+      const [word] = words
+      if (words.length !== 1 || word === undefined || word === c.side) return []
       const step = stepOf(c, this.book)
       // In a turn the word names the way, the side the foot.
-      if (step === 'pivot' || step === 'turn' || c.turn || (c.side !== 'left' && c.side !== 'right'))
-        return []
-      const words = new Set(
-        [...c.move.matchAll(/(?<![\p{L}\p{N}])(left|right|Left|Right|LEFT|RIGHT|L|R)(?![\p{L}\p{N}])/gu)].map(
-          (m) => (m[1]?.toLowerCase().startsWith('l') ? 'left' : 'right'),
-        ),
-      )
-      const [word] = words
-      if (words.size !== 1 || word === undefined || word === c.side) return []
-      const side = word as 'left' | 'right'
+      if (step === 'pivot' || step === 'turn' || c.turn) return []
+      const side = word
       return [
         {
           key: keyOf('side', [c]),

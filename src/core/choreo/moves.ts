@@ -133,6 +133,23 @@ export function moveBook(moves: readonly Move[]): MoveBook {
  * The entry a cue's words name: the whole text, or the longest name the text begins with ("walk back" is a walk).
  */
 export function moveNamed(text: string, book: MoveBook): Move | null {
+  let known = looked.get(book)
+  if (!known) {
+    known = new Map()
+    looked.set(book, known)
+  }
+  let found = known.get(text)
+  if (found === undefined) {
+    found = lookUp(text, book)
+    known.set(text, found)
+  }
+  return found
+}
+
+/** Names looked up so far: a dance has few different moves and many cues. */
+const looked = new WeakMap<MoveBook, Map<string, Move | null>>()
+
+function lookUp(text: string, book: MoveBook): Move | null {
   let rest = plain(text)
   while (rest) {
     const found = book.get(rest)

@@ -1,6 +1,6 @@
 import type { Cue, Layer } from '../routine'
 import { type Ratio, type Seconds, type Ticks, type Times, timeOfTick } from '../time'
-import { isAction } from './effects'
+import { factsOf } from './effects'
 import type { MoveBook } from './moves'
 
 /** How fast some cues follow one another, at a speed. */
@@ -30,7 +30,8 @@ export function paceOf(
   let tightest: readonly [Cue, Cue] | null = null
   let actions = 0
   for (const c of cues) {
-    if (c.at < span.from || c.at >= span.to || (layer && c.layer !== layer) || !isAction(c, book)) continue
+    if (c.at < span.from || c.at >= span.to || (layer && c.layer !== layer) || !factsOf(c, book).action)
+      continue
     if (before && c.at === before.at) continue
     actions++
     if (before) {

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { carriedOn, fitTaps, followSound, offsets, shiftToSound, steadied } from '.'
+import { carriedOn, fitTaps, followSound, offsets, shiftToSound, steadied, strokeOffsets } from '.'
 
 /** An onset curve with strokes at given times. */
 const curve = (seconds: number, strokes: readonly number[]) => {
@@ -95,10 +95,12 @@ describe('a grid and the sound', () => {
   })
   it('shows per phrase how far the strokes lie from the counts', () => {
     const strokes = [...every(0.5, 1, 8), ...every(0.5, 5.03, 8)]
-    const [a, b] = offsets(curve(12, strokes), every(0.5, 1, 16), [1, 5])
+    const [a, b] = offsets(strokeOffsets(curve(12, strokes), every(0.5, 1, 16)), every(0.5, 1, 16), [1, 5])
     expect(a?.ms).toBeCloseTo(0, 0)
     expect(Math.abs((b?.ms ?? 0) - 30)).toBeLessThan(3)
-    expect(offsets(curve(12, []), every(0.5, 1, 16), [1, 5])[0]?.ms).toBeNull()
+    expect(
+      offsets(strokeOffsets(curve(12, []), every(0.5, 1, 16)), every(0.5, 1, 16), [1, 5])[0]?.ms,
+    ).toBeNull()
   })
 })
 

@@ -98,13 +98,9 @@ export interface Offset {
 /** A stroke further than this from a count does not speak about it. */
 const NEAR: Seconds = 0.07
 
-/**
- * For each phrase, how far strokes lie from its counts, so that a drift is seen before it is heard.
- * @param starts times at which the phrases begin, ascending
- */
-export function offsets(curve: OnsetCurve, beats: readonly Seconds[], starts: readonly Seconds[]): Offset[] {
-  const list = starts.map((): number[] => [])
-  for (const t of beats) {
+/** How far the stroke near each beat lies from it, in milliseconds; NaN where none is near. */
+export function strokeOffsets(curve: OnsetCurve, beats: readonly Seconds[]): Float32Array {
+  return Float32Array.from(beats, (t) => {
     let best = 0
     let at = 0
     for (let by = -NEAR; by <= NEAR + 1e-9; by += 0.0025) {
@@ -114,9 +110,25 @@ export function offsets(curve: OnsetCurve, beats: readonly Seconds[], starts: re
         at = by
       }
     }
-    if (best > 0.5 && Math.abs(at) < NEAR - 0.003)
-      list[Math.max(0, lastAtOrBefore(starts, t + 0.02))]?.push(1000 * at)
-  }
+    return best > 0.5 && Math.abs(at) < NEAR - 0.003 ? 1000 * at : Number.NaN
+  })
+}
+
+/**
+ * For each phrase, how far strokes lie from its counts, so that a drift is seen before it is heard.
+ * @param strokes of `strokeOffsets`, one a beat
+ * @param starts times at which the phrases begin, ascending
+ */
+export function offsets(
+  strokes: Float32Array,
+  beats: readonly Seconds[],
+  starts: readonly Seconds[],
+): Offset[] {
+  const list = starts.map((): number[] => [])
+  beats.forEach((t, i) => {
+    const ms = strokes[i] as number
+    if (!Number.isNaN(ms)) list[Math.max(0, lastAtOrBefore(starts, t + 0.02))]?.push(ms)
+  })
   return list.map((ms) => {
     if (ms.length < 3) return { ms: null, spread: 0 }
     const mid = median(ms)

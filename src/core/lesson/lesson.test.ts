@@ -206,16 +206,12 @@ describe('always', () => {
         const shown = new Set<string>()
         const tempo = new Set<string>()
         const joined = new Set<string>()
-        const known = (id: string, set: Set<string>): boolean => {
-          if (set.has(id)) return true
-          // A repeat is known where what it repeats is, and the other way round.
-          return r.repeats.some(
-            (x) =>
-              (x.phrase === id && set.has(x.source)) ||
-              (x.source === id && set.has(x.phrase)) ||
-              (x.phrase === id && r.repeats.some((y) => y.source === x.source && set.has(y.phrase))),
-          )
+        // A phrase that repeats another one is known where that one is.
+        const root = (id: string): string => {
+          const x = r.repeats.find((y) => y.phrase === id)
+          return x ? root(x.source) : id
         }
+        const known = (id: string, set: Set<string>) => [...set].some((y) => root(y) === root(id))
         for (const step of lay(r, s).steps) {
           if (!step.first) continue
           const ids = order.slice(at(step.first), at(step.last) + 1)

@@ -7,8 +7,8 @@ export interface Material {
   placed: PlacedPhrase
   /** Nothing is cued in it. */
   empty: boolean
-  /** All of it repeats other phrases, without differences, and these are they. */
-  repeats: string[]
+  /** What it is made of: itself, or the phrases that it repeats through and through, back to where they are written. */
+  roots: string[]
   /** It repeats one to the other side. */
   mirrored: boolean
   hasFeet: boolean
@@ -33,9 +33,27 @@ export function materialOf(
 ): Material[] {
   const { start, end } = excerptOf(routine)
   const cues = danced(routine)
-  return placePhrases(routine)
+  const all = placePhrases(routine)
+  const places = new Map(all.map((p) => [p.phrase.id, p]))
+  return all
     .filter((p) => p.end > start && p.start < end)
-    .map((placed) => seenBy(placed, routine, cues, times, book, gap, ready, found))
+    .map((p) => ({
+      ...seenBy(p, routine, cues, times, book, gap, ready, found),
+      roots: rootsOf(p.phrase.id, routine, places),
+    }))
+}
+
+/** The phrases another one is made of, followed through repeats of repeats. */
+function rootsOf(
+  id: string,
+  routine: Routine,
+  places: ReadonlyMap<string, PlacedPhrase>,
+  depth = 0,
+): string[] {
+  const placed = places.get(id)
+  if (!placed || depth > 50 || !isOld(routine, placed)) return [id]
+  const sources = routine.repeats.filter((r) => r.phrase === id).map((r) => r.source)
+  return [...new Set(sources.flatMap((s) => rootsOf(s, routine, places, depth + 1)))]
 }
 
 function seenBy(
@@ -47,7 +65,7 @@ function seenBy(
   gap: number,
   ready: (phrase: string) => number,
   found: readonly { at: number }[],
-): Material {
+): Omit<Material, 'roots'> {
   const span = { from: placed.start, to: placed.end }
   const cues = all.filter((c) => c.at >= span.from && c.at < span.to)
   const layers = [...new Set(cues.map((c) => c.layer))]
@@ -64,9 +82,6 @@ function seenBy(
   return {
     placed,
     empty: cues.length === 0,
-    repeats: isOld(routine, placed)
-      ? routine.repeats.filter((r) => r.phrase === placed.phrase.id).map((r) => r.source)
-      : [],
     mirrored: routine.repeats.some((r) => r.phrase === placed.phrase.id && r.mirrored && r.length >= 96),
     hasFeet: cues.some((c) => c.layer === 'feet' || c.layer === 'travel' || c.layer === 'whole'),
     hasArms: cues.some((c) => c.layer === 'arms'),

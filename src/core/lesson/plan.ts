@@ -35,11 +35,8 @@ interface Context {
 
 type Draft = Partial<LessonStep> & Pick<LessonStep, 'id' | 'kind'>
 
-/** True for material nobody has learned yet: not itself, and not all of what it repeats. */
-const isFresh = (m: Material, known: ReadonlySet<string>) =>
-  !m.empty &&
-  !known.has(m.placed.phrase.id) &&
-  !(m.repeats.length > 0 && m.repeats.every((id) => known.has(id)))
+/** True for material nobody has learned yet: some of what it is made of is new. */
+const isFresh = (m: Material, known: ReadonlySet<string>) => !m.empty && m.roots.some((id) => !known.has(id))
 
 /** Steps of a lesson, and the phrases of new material in it. */
 export interface Laid {
@@ -77,7 +74,7 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
     const from = out.length
     const fresh = chunk.filter((m) => isFresh(m, known))
     teach(context, chunk, fresh, add)
-    for (const m of chunk) for (const id of [m.placed.phrase.id, ...m.repeats]) known.add(id)
+    for (const m of chunk) for (const id of m.roots) known.add(id)
     all.push(...fresh.map((m) => m.placed.phrase.id))
     const before = learned.at(-1)
     if (before) join(context, settings.backward ? [chunk, before] : [before, chunk], add)

@@ -87,7 +87,11 @@ export function cuesIn(cues: readonly Cue[], from: Ticks, to: Ticks): Cue[] {
 
 /** Order of cues on the page: by position, then feet first. */
 export function byPlace(a: Cue, b: Cue): number {
-  return a.at - b.at || LAYERS.indexOf(a.layer) - LAYERS.indexOf(b.layer) || a.id.localeCompare(b.id)
+  return (
+    a.at - b.at ||
+    LAYERS.indexOf(a.layer) - LAYERS.indexOf(b.layer) ||
+    (a.id < b.id ? -1 : a.id > b.id ? 1 : 0)
+  )
 }
 
 /** How many counts some phrases have together. */

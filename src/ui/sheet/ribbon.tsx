@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useMemo, useRef } from 'react'
+import { memo, useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
 import type { Peaks } from '@/core/hear'
 import { excerptOf, type PlacedPhrase, type Routine, sectionTitle } from '@/core/routine'
@@ -48,15 +48,13 @@ const Bracket = styled.div`
   pointer-events: none;
 `
 
-const Mark = styled.i`
+/** As wide as the ribbon and moved by its own width, so that moving it lays nothing out anew. */
+const Mark = styled.div`
   position: absolute;
-  top: -3px;
-  bottom: -3px;
-  width: 2.5px;
-  margin-left: -1px;
-  background: ${desk.azalea};
-  border-radius: 2px;
+  inset: -3px 0;
   pointer-events: none;
+  will-change: transform;
+  &::before { content: ''; position: absolute; inset: 0 auto 0 -1px; width: 2.5px; background: ${desk.azalea}; border-radius: 2px; }
 `
 
 const Doubt = styled.i`
@@ -159,10 +157,10 @@ export function Bands({
 }
 
 /** The whole song at once: sections, loudness, the excerpt, where it plays; a press goes there. */
-export function Ribbon({ page }: { page: Page }) {
+export const Ribbon = memo(function Ribbon({ page }: { page: Page }) {
   const { heard } = useSong()
   const routine: Routine = useRoutine((s) => s.routine)
-  const mark = useRef<HTMLElement>(null)
+  const mark = useRef<HTMLDivElement>(null)
   const tick = useCursor((s) => s.tick)
   const to = useCursor((s) => s.to)
   const list = useMemo(() => stretches(page.placed, page.times, page.duration), [page])
@@ -170,8 +168,18 @@ export function Ribbon({ page }: { page: Page }) {
   const place = (t: number) =>
     `${(Math.max(0, Math.min(page.duration, timeOfTick(page.times, t))) / Math.max(1, page.duration)) * 100}%`
   useEachFrame(page, (now) => {
-    if (mark.current && has) mark.current.style.left = place(now ?? tick)
+    if (mark.current && has) mark.current.style.transform = `translateX(${place(now ?? tick)})`
   })
+  const doubts = useMemo(
+    () =>
+      heard && !page.renumbered
+        ? page.placed.flatMap((p) => {
+            const why = doubtOf(heard.hearing, p)
+            return why ? [{ id: p.phrase.id, start: p.start, why }] : []
+          })
+        : [],
+    [heard, page],
+  )
   if (!heard || !has) return <Strip />
   const excerpt = excerptOf(routine)
   const from = timeOfTick(page.times, excerpt.start)
@@ -188,17 +196,15 @@ export function Ribbon({ page }: { page: Page }) {
       }}
     >
       <Bands list={list} duration={page.duration} peaks={heard.peaks} />
-      {!page.renumbered &&
-        page.placed.map((p) => {
-          const why = doubtOf(heard.hearing, p)
-          return why && <Doubt key={p.phrase.id} title={why} style={{ left: place(p.start) }} />
-        })}
+      {doubts.map((d) => (
+        <Doubt key={d.id} title={d.why} style={{ left: place(d.start) }} />
+      ))}
       {routine.excerpt && (
         <Bracket
           style={{ left: place(excerpt.start), width: `${((until - from) / page.duration) * 100}%` }}
         />
       )}
-      <Mark ref={mark} style={{ left: place(tick) }} />
+      <Mark ref={mark} style={{ transform: `translateX(${place(tick)})` }} />
     </Strip>
   )
-}
+})

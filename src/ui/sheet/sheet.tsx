@@ -53,7 +53,8 @@ const Playhead = styled.div<{ $right: number }>`
   pointer-events: none;
   display: none;
   z-index: 3;
-  i { position: absolute; top: 2px; width: 2.5px; margin-left: -1px; background: ${desk.azalea}; border-radius: 2px; }
+  will-change: transform;
+  i { position: absolute; left: 0; top: 2px; width: 2.5px; margin-left: -1px; background: ${desk.azalea}; border-radius: 2px; }
 `
 
 const Said = styled.div`
@@ -108,12 +109,14 @@ export function Sheet({
     count: placed.length,
     getScrollElement: () => frame.current,
     estimateSize: (i) => heightOf(placed[i]),
-    overscan: 4,
+    overscan: 2,
     scrollMargin: 30,
     scrollPaddingStart: 36,
   })
-  // biome-ignore lint/correctness/useExhaustiveDependencies: row heights follow the page, which the virtualizer cannot see
-  useEffect(() => rows.measure(), [placed, rowHeight, marked])
+  // Where sections begin; heights follow it, which the virtualizer cannot see.
+  const heights = useMemo(() => placed.map((p) => (begins(p) ? '|' : '.')).join(''), [placed])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: measured again only when heights change
+  useEffect(() => rows.measure(), [heights, rowHeight, marked])
   const tick = useCursor((s) => s.tick)
   const atCursor = phraseAt(placed, tick)
   const cursorRow = atCursor?.index ?? 0
@@ -132,15 +135,15 @@ export function Sheet({
     const line = head.current
     if (!line) return
     const place = now === null ? null : placeOnSheet(page, now, columns)
-    line.style.display = place ? 'block' : 'none'
+    const shown = place ? 'block' : 'none'
+    if (line.style.display !== shown) line.style.display = shown
     if (!place) return
     const p = placed[place.row]
-    const offset = rows.getOffsetForIndex(place.row, 'start')?.[0] ?? 0
-    const start = rows.measurementsCache[place.row]?.start ?? offset
+    const start = rows.measurementsCache[place.row]?.start ?? 0
     const bar = line.firstElementChild as HTMLElement
-    line.style.transform = `translateY(${start + above(p)}px)`
-    bar.style.height = `${rowHeight - 8}px`
-    bar.style.left = `${place.share * 100}%`
+    line.style.transform = `translate(${place.share * 100}%, ${start + above(p)}px)`
+    const tall = `${rowHeight - 8}px`
+    if (bar.style.height !== tall) bar.style.height = tall
     if (place.row !== lastRow.current) {
       lastRow.current = place.row
       rows.scrollToIndex(Math.min(place.row + 1, placed.length - 1), { align: 'auto' })

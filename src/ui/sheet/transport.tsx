@@ -1,7 +1,7 @@
 'use client'
 
 import { FlipHorizontal2, Pause, Play, Repeat, Volume2 } from 'lucide-react'
-import { useEffect, useRef } from 'react'
+import { memo, useEffect, useRef } from 'react'
 import { Dialog, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
 import { phraseAt, phraseName } from '@/core/routine'
@@ -52,8 +52,13 @@ const Panel = styled(Popover)`
 
 const percent = (x: number) => `${Math.round(x * 100)} %`
 
+/** Writes a text only where it is another one: a text that is written is laid out. */
+function write(element: HTMLElement | null, text: string) {
+  if (element && element.textContent !== text) element.textContent = text
+}
+
 /** Playing, the same on every station at the desk: where we are, how fast, what sounds. */
-export function Transport({ page }: { page: Page }) {
+export const Transport = memo(function Transport({ page }: { page: Page }) {
   const player = usePlayer()
   const { playing, speed, levels, loading, problem, words } = usePlayerState((s) => s)
   const starts = useStarts()
@@ -103,9 +108,12 @@ export function Transport({ page }: { page: Page }) {
   })
   const tell = (now: number | null) => {
     const at = now === null ? tick : Math.max(0, Math.floor(now / 12) * 12)
-    if (where.current) where.current.textContent = spokenPlace(page, at) || 'No counts yet'
-    if (clock.current && page.times.length > 1)
-      clock.current.textContent = `${clockText(timeOfTick(page.times, now ?? tick), true)} of ${clockText(page.duration)}`
+    write(where.current, spokenPlace(page, at) || 'No counts yet')
+    if (page.times.length > 1)
+      write(
+        clock.current,
+        `${clockText(timeOfTick(page.times, now ?? tick), true)} of ${clockText(page.duration)}`,
+      )
   }
   useEachFrame(page, tell)
   useEffect(() => {
@@ -191,7 +199,7 @@ export function Transport({ page }: { page: Page }) {
       </DialogTrigger>
     </Bar>
   )
-}
+})
 
 /** "Loops eight 3" or "Loops 4 rows". */
 function loopName(page: Page, loop: { from: number; to: number }): string {

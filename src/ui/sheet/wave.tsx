@@ -34,10 +34,13 @@ export function Wave({ peaks, times, from, counts, columns, height, colour }: Pr
       pen.fillStyle = colour
       const frames = peaks.peak.length
       const bars = Math.floor((width * counts) / columns / BAR)
+      const frame = (x: number) =>
+        Math.floor(timeOfTick(times, from + (x / bars) * counts * TICKS_PER_COUNT) * 100)
+      let next = frame(0)
       for (let i = 0; i < bars; i++) {
-        const tick = (x: number) => from + (x / bars) * counts * TICKS_PER_COUNT
-        const a = Math.floor(timeOfTick(times, tick(i)) * 100)
-        const b = Math.max(a + 1, Math.floor(timeOfTick(times, tick(i + 1)) * 100))
+        const a = next
+        next = frame(i + 1)
+        const b = Math.max(a + 1, next)
         let loud = 0
         for (let f = Math.max(0, a); f < b && f < frames; f++)
           loud = Math.max(loud, ((peaks.peak[f] ?? 0) + (peaks.loudness[f] ?? 0)) / 2)

@@ -7,25 +7,16 @@ import type { Page } from './page'
 import { useRoutine } from './routine-store'
 import { useView } from './view'
 
-const known = new WeakMap<Routine, DancedCue[]>()
-
-/** Every cue of a routine as it is danced, repeats worked out; worked out once for each document. */
-export function dancedOf(routine: Routine): DancedCue[] {
-  const cues = known.get(routine) ?? danced(routine)
-  known.set(routine, cues)
-  return cues
-}
-
 /** The open routine's cues as they are danced. */
-export function useDanced(): DancedCue[] {
-  return useRoutine((s) => dancedOf(s.routine))
+export function useDanced(): readonly DancedCue[] {
+  return useRoutine((s) => danced(s.routine))
 }
 
 /** The cues of a routine for the role and option this device shows. */
 export function useShown(routine: Routine): DancedCue[] {
   const role = useView((s) => s.role)
   const option = useView((s) => s.option)
-  return useMemo(() => asDanced(dancedOf(routine), role, option), [routine, role, option])
+  return useMemo(() => asDanced(danced(routine), role, option), [routine, role, option])
 }
 
 /** Where the open routine's cues start, for counting in and calling sub-counts. */

@@ -60,6 +60,10 @@ export class Player {
   private open: Conductor | null = null
   private song: Promise<AudioBuffer> | null = null
   private asked = 0
+  private told: { frame: CSSNumberish | null; place: ReturnType<Conductor['now']> } = {
+    frame: null,
+    place: null,
+  }
   private sound: 'counts' | 'music' | 'both' = 'both'
 
   constructor(private readonly url: string) {}
@@ -147,6 +151,7 @@ export class Player {
 
   stop(): void {
     this.asked++
+    this.told = { frame: null, place: null }
     this.open?.stop()
     this.state.setState({ playing: false })
   }
@@ -159,9 +164,12 @@ export class Player {
     )
   }
 
-  /** What is heard at this moment. */
+  /** What is heard at this moment; asked several times within one frame, the device is asked once. */
   now() {
-    return this.open?.now() ?? null
+    const frame = document.timeline.currentTime
+    if (frame === null || frame !== this.told.frame || !this.told.place)
+      this.told = { frame, place: this.open?.now() ?? null }
+    return this.told.place
   }
 
   /** The position heard at this moment, as a real-valued tick. */

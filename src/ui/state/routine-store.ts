@@ -105,8 +105,23 @@ function autosave(store: StoreApi<RoutineState>, id: string) {
     if (again) setTimeout(save, again)
     else if (store.getState().routine !== saved && store.getState().saving.kind === 'saved') save()
   }
+  let due = false
+  /** What was done is painted first; writing a large document down takes a moment. */
+  const soon = () => {
+    if (due) return
+    due = true
+    const go = () => {
+      due = false
+      save()
+    }
+    if (typeof requestAnimationFrame === 'function' && !document.hidden)
+      requestAnimationFrame(() => setTimeout(go))
+    else go()
+  }
   store.subscribe((now, before) => {
-    if (now.routine !== before.routine) save()
+    if (now.routine === before.routine) return
+    if (now.saving.kind === 'saved') say({ kind: 'saving' })
+    soon()
   })
 }
 

@@ -3,7 +3,7 @@
 import { Redo2, Undo2 } from 'lucide-react'
 import Link from 'next/link'
 import { usePathname } from 'next/navigation'
-import type { ReactNode } from 'react'
+import { memo, type ReactNode } from 'react'
 import styled from 'styled-components'
 import { excerptOf } from '@/core/routine'
 import { Button } from '../parts/button'
@@ -135,9 +135,8 @@ function useStationStates(page: Page) {
   } satisfies Record<string, StationState>
 }
 
-/** The desk around a station: name, stations, ribbon, and the transport below. */
-export function Frame({ id, children, bare = false }: { id: string; children: ReactNode; bare?: boolean }) {
-  const page = usePage()
+/** Name, saving, undo and the stations: drawn again only when one of them changes. */
+const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
   const routine = useRoutine((s) => s.routine)
   const saving = useRoutine((s) => s.saving)
   const { undo, redo, undoName, redoName } = useUndo()
@@ -149,65 +148,75 @@ export function Frame({ id, children, bare = false }: { id: string; children: Re
   const size = counts
     ? `${Math.floor(counts / 8)} eights${counts % 8 ? ` + ${counts % 8}` : ''}`
     : 'not counted yet'
-  const stations = [
-    ['count', 'Count'],
-    ['cue', 'Cue'],
-    ['floor', 'Floor'],
-    ['log', 'Log'],
-  ] as const
+  return (
+    <Top>
+      <Home href="/" aria-label="Azalea, to the shelf">
+        <Flower /> Azalea
+      </Home>
+      <Title>
+        <strong title={routine.title}>{routine.title}</strong>
+        <span>
+          {[routine.credit, page.tempo ? `${Math.round(page.tempo)} BPM` : '', size]
+            .filter(Boolean)
+            .join(' · ')}
+        </span>
+      </Title>
+      <SaveState saving={saving} />
+      <div>
+        <Button
+          look="quiet"
+          small
+          onPress={() => undo?.()}
+          isDisabled={!undo}
+          tip={`Undo${undoName && `: ${undoName}`}`}
+          hotkey="ctrl Z"
+          aria-label="Undo"
+        >
+          <Undo2 size={17} />
+        </Button>
+        <Button
+          look="quiet"
+          small
+          onPress={() => redo?.()}
+          isDisabled={!redo}
+          tip={`Redo${redoName && `: ${redoName}`}`}
+          hotkey="ctrl shift Z"
+          aria-label="Redo"
+        >
+          <Redo2 size={17} />
+        </Button>
+      </div>
+      <Stations aria-label="Stations">
+        {STATIONS.map(([key, name]) => (
+          <Link
+            key={key}
+            href={`/r/${id}/${key}`}
+            aria-label={key === 'log' ? name : `${name}, ${STATE_NAMES[states[key]]}`}
+            aria-current={path.endsWith(key) ? 'page' : undefined}
+          >
+            {key !== 'log' && <Seed $state={states[key]} title={STATE_NAMES[states[key]]} aria-hidden />}
+            {name}
+          </Link>
+        ))}
+      </Stations>
+    </Top>
+  )
+})
+
+const STATIONS = [
+  ['count', 'Count'],
+  ['cue', 'Cue'],
+  ['floor', 'Floor'],
+  ['log', 'Log'],
+] as const
+
+/** The desk around a station: name, stations, ribbon, and the transport below. */
+export function Frame({ id, children, bare = false }: { id: string; children: ReactNode; bare?: boolean }) {
+  const page = usePage()
+  const saving = useRoutine((s) => s.saving)
   return (
     <Desk>
-      <Top>
-        <Home href="/" aria-label="Azalea, to the shelf">
-          <Flower /> Azalea
-        </Home>
-        <Title>
-          <strong title={routine.title}>{routine.title}</strong>
-          <span>
-            {[routine.credit, page.tempo ? `${Math.round(page.tempo)} BPM` : '', size]
-              .filter(Boolean)
-              .join(' · ')}
-          </span>
-        </Title>
-        <SaveState saving={saving} />
-        <div>
-          <Button
-            look="quiet"
-            small
-            onPress={() => undo?.()}
-            isDisabled={!undo}
-            tip={`Undo${undoName && `: ${undoName}`}`}
-            hotkey="ctrl Z"
-            aria-label="Undo"
-          >
-            <Undo2 size={17} />
-          </Button>
-          <Button
-            look="quiet"
-            small
-            onPress={() => redo?.()}
-            isDisabled={!redo}
-            tip={`Redo${redoName && `: ${redoName}`}`}
-            hotkey="ctrl shift Z"
-            aria-label="Redo"
-          >
-            <Redo2 size={17} />
-          </Button>
-        </div>
-        <Stations aria-label="Stations">
-          {stations.map(([key, name]) => (
-            <Link
-              key={key}
-              href={`/r/${id}/${key}`}
-              aria-label={key === 'log' ? name : `${name}, ${STATE_NAMES[states[key]]}`}
-              aria-current={path.endsWith(key) ? 'page' : undefined}
-            >
-              {key !== 'log' && <Seed $state={states[key]} title={STATE_NAMES[states[key]]} aria-hidden />}
-              {name}
-            </Link>
-          ))}
-        </Stations>
-      </Top>
+      <TopBar id={id} page={page} />
       <div>
         <SaveTrouble saving={saving} />
         {!bare && <Ribbon page={page} />}

@@ -3,6 +3,7 @@
 import { nanoid } from 'nanoid'
 import { useEffect, useState } from 'react'
 import styled from 'styled-components'
+import { danced } from '@/core/choreo'
 import { drillTimeline } from '@/core/drill'
 import {
   beginPart,
@@ -25,7 +26,6 @@ import { clockText, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Choice, Pick, Text } from '../../parts/field'
 import { spokenPlace } from '../../sheet/sheet'
-import { dancedOf } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -253,7 +253,7 @@ function ExcerptPart({ page, commands: c }: { page: Page; commands: Commands }) 
   const called =
     page.times.length > 1
       ? drillTimeline(
-          { ...page, from: start, to: end, cues: dancedOf(routine).map((q) => q.at) },
+          { ...page, from: start, to: end, cues: danced(routine).map((q) => q.at) },
           1,
           page.placed[0]?.phrase.feel === 'triplet' ? 3 : 4,
         ).countIn.map((e) => e.call)

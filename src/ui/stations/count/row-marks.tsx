@@ -2,7 +2,7 @@
 
 import { useMemo } from 'react'
 import styled from 'styled-components'
-import { type Offset, offsets } from '@/core/grid'
+import { type Offset, offsets, strokeOffsets } from '@/core/grid'
 import type { PlacedPhrase } from '@/core/routine'
 import { timeOfTick } from '@/core/time'
 import { doubtOf, repeats } from '../../sheet/doubt'
@@ -75,11 +75,16 @@ function OffsetMark({ offset }: { offset: Offset | undefined }) {
 /** What the Count station shows beside a row's name: doubt, repetition, and how far the sound lies from the counts. */
 export function useRowMarks(page: Page) {
   const { heard } = useSong()
+  // Strokes stay where they are while phrases change.
+  const strokes = useMemo(
+    () => (heard && page.times.length > 1 ? strokeOffsets(heard.peaks, page.times) : null),
+    [heard, page.times],
+  )
   const list = useMemo(() => {
-    if (!heard || page.times.length < 2) return []
+    if (!strokes) return []
     const starts = page.placed.map((p) => timeOfTick(page.times, p.start))
-    return offsets(heard.peaks, page.times, starts)
-  }, [heard, page])
+    return offsets(strokes, page.times, starts)
+  }, [strokes, page])
   return (placed: PlacedPhrase) => {
     const doubt = page.renumbered ? null : doubtOf(heard?.hearing ?? null, placed)
     const same = doubt ? null : repeats(page, heard?.hearing ?? null, placed)

@@ -1,6 +1,6 @@
 'use client'
 
-import { useMemo, useState } from 'react'
+import { useMemo, useRef, useState } from 'react'
 import { type DancedCue, stretchCue } from '@/core/choreo'
 import { cueText, LAYERS, type Layer, moveCue, phraseAt, putCue } from '@/core/routine'
 import { snapTick, TICKS_PER_COUNT, type Ticks } from '@/core/time'
@@ -17,12 +17,13 @@ import { Frame, Panel, Sides } from '../frame'
 import { useSheetKeys } from '../sheet-keys'
 import { ChecksPanel } from './checks-panel'
 import { CuePanel } from './cue-panel'
-import { LaneCursor, Lanes, MarkedStretch } from './cue-row'
+import { CueRow, LaneCursor, MarkedStretch, type RowActs } from './cue-row'
 import { EightPanel } from './eight-panel'
-import { FOOTING, FootingStrip } from './footing'
+import { FOOTING } from './footing'
 import { LANE } from './lane'
 import { LineEditor } from './line-editor'
-import { MARGIN, Margin } from './margin'
+import { LineHelp } from './line-help'
+import { MARGIN } from './margin'
 import { MovesPanel } from './moves-panel'
 import { RepeatMark } from './repeat-mark'
 import { ReplaceDialog } from './replace-dialog'
@@ -34,6 +35,7 @@ import { ViewBar } from './view-bar'
 const WAVE = 30
 const TOP = WAVE + 8
 const HALF = TICKS_PER_COUNT / 2
+const NONE: readonly never[] = []
 
 type Tab = 'cue' | 'eight' | 'checks' | 'moves'
 
@@ -64,7 +66,8 @@ export function Cue({ id }: { id: string }) {
   )
   const choreo = useChoreo(page, line.preview)
   const { shown, findings } = choreo
-  const layers = useMemo(() => shownLayers(shown, layer), [shown, layer])
+  const wanted = useMemo(() => shownLayers(shown, layer).join(), [shown, layer])
+  const layers = useMemo(() => wanted.split(',') as Layer[], [wanted])
   const here = useMemo(() => cueAt(shown, tick, layer), [shown, tick, layer])
   const edits = useEdits(page, choreo, here, anchor)
   const row = phraseAt(page.placed, tick)
@@ -120,6 +123,24 @@ export function Cue({ id }: { id: string }) {
     if (playing && !lane) player.playFrom(page, next, starts, useCursor.getState().loop, calls)
   }
   const lanesEnd = TOP + layers.length * LANE
+  const now = useRef({ edit, to, write })
+  now.current = { edit, to, write }
+  const acts = useMemo(
+    (): RowActs => ({
+      choose: (c) => now.current.to(c.at, c.layer),
+      write: () => now.current.write(),
+      move: (c, by) => {
+        now.current.edit('move a cue', (r) => moveCue(r, c.id, by))
+        now.current.to(c.at + by, c.layer)
+      },
+      stretch: (c, by) => now.current.edit('stretch a cue', (r) => stretchCue(r, c.id, by)),
+      findings: (f) => {
+        setTab('checks')
+        now.current.to(f.at, f.layer)
+      },
+    }),
+    [],
+  )
   return (
     <Frame id={id}>
       <Sides>
@@ -134,33 +155,16 @@ export function Cue({ id }: { id: string }) {
           beside={(placed) => <RepeatMark page={page} placed={placed} repeats={repeats} />}
           inside={(placed, columns) => (
             <>
-              <Lanes
-                {...{ placed, columns, layers, mirrored }}
-                cues={choreo.rows[placed.index] ?? []}
+              <CueRow
+                {...{ placed, columns, layers, mirrored, acts }}
+                cues={choreo.rows[placed.index] ?? NONE}
+                steps={choreo.stepRows[placed.index] ?? NONE}
+                pace={choreo.pace[placed.index]}
+                findings={choreo.findingRows[placed.index] ?? NONE}
                 top={TOP}
-                chosen={here?.id ?? null}
-                onChoose={(c) => to(c.at, c.layer)}
-                onMove={(c, by) => {
-                  edit('move a cue', (r) => moveCue(r, c.id, by))
-                  to(c.at + by, c.layer)
-                }}
-                onStretch={(c, by) => edit('stretch a cue', (r) => stretchCue(r, c.id, by))}
-                onWrite={write}
-              />
-              <FootingStrip
-                steps={choreo.stepRows[placed.index] ?? []}
-                {...{ placed, columns, mirrored }}
-                top={lanesEnd + 2}
+                chosen={here && here.at >= placed.start && here.at < placed.end ? here.id : null}
               />
               {anchor && <MarkedStretch {...{ anchor, tick, layer, placed, columns, layers }} top={TOP} />}
-              <Margin
-                pace={choreo.pace[placed.index]}
-                findings={findings.filter((f) => f.at >= placed.start && f.at < placed.end)}
-                onFindings={(f) => {
-                  setTab('checks')
-                  to(f.at, f.layer)
-                }}
-              />
               {line.line?.phrase === placed.phrase.id && (
                 <LineEditor
                   line={line.line}
@@ -184,39 +188,45 @@ export function Cue({ id }: { id: string }) {
           }
         />
         <Panel aria-label="Cues, phrases, checks and moves">
-          <Pick
-            label="What is beside the sheet"
-            hideLabel
-            value={tab}
-            options={TABS.map((t) =>
-              t.id === 'checks' && findings.length ? { ...t, name: `Checks ${findings.length}` } : t,
-            )}
-            onChange={setTab}
-          />
-          {line.problem && <p role="alert">{line.problem}</p>}
-          <ViewBar all={choreo.all} />
-          {tab === 'cue' && (
-            <CuePanel
-              key={here?.id ?? `${tick} ${layer}`}
-              {...{ page, tick, layer, writing }}
-              cue={here}
-              onPut={(cue, did) => edit(did, (r) => putCue(r, cue))}
-              onMove={edits.shift}
-              onDelete={edits.take}
-            />
+          {line.line ? (
+            <LineHelp />
+          ) : (
+            <>
+              <Pick
+                label="What is beside the sheet"
+                hideLabel
+                value={tab}
+                options={TABS.map((t) =>
+                  t.id === 'checks' && findings.length ? { ...t, name: `Checks ${findings.length}` } : t,
+                )}
+                onChange={setTab}
+              />
+              {line.problem && <p role="alert">{line.problem}</p>}
+              <ViewBar all={choreo.all} />
+              {tab === 'cue' && (
+                <CuePanel
+                  key={here?.id ?? `${tick} ${layer}`}
+                  {...{ page, tick, layer, writing }}
+                  cue={here}
+                  onPut={(cue, did) => edit(did, (r) => putCue(r, cue))}
+                  onMove={edits.shift}
+                  onDelete={edits.take}
+                />
+              )}
+              {tab === 'eight' && row && (
+                <EightPanel
+                  key={row.phrase.id}
+                  {...{ page, choreo, mirrored }}
+                  placed={row}
+                  lines={() => line.open(tick, layer)}
+                  mirrorRow={edits.mirrorRow}
+                  duplicate={edits.duplicate}
+                />
+              )}
+              {tab === 'checks' && <ChecksPanel page={page} choreo={choreo} />}
+              {tab === 'moves' && <MovesPanel />}
+            </>
           )}
-          {tab === 'eight' && row && (
-            <EightPanel
-              key={row.phrase.id}
-              {...{ page, choreo, mirrored }}
-              placed={row}
-              lines={() => line.open(tick, layer)}
-              mirrorRow={edits.mirrorRow}
-              duplicate={edits.duplicate}
-            />
-          )}
-          {tab === 'checks' && <ChecksPanel page={page} choreo={choreo} />}
-          {tab === 'moves' && <MovesPanel />}
         </Panel>
       </Sides>
       <ReplaceDialog isOpen={replacing} close={() => setReplacing(false)} />

@@ -1,7 +1,6 @@
 'use client'
 
-import { useRef, useState } from 'react'
-import { useMove } from 'react-aria'
+import { memo } from 'react'
 import styled from 'styled-components'
 import type { DancedCue } from '@/core/choreo'
 import { cueText, type PlacedPhrase } from '@/core/routine'
@@ -55,6 +54,12 @@ const Stretch = styled.i`
   touch-action: none;
 `
 
+/** What a row's chips can ask for; the same object as long as the row is shown. */
+export interface ChipActs {
+  choose: (cue: DancedCue) => void
+  write: () => void
+}
+
 interface ChipProps {
   cue: DancedCue
   placed: PlacedPhrase
@@ -64,46 +69,18 @@ interface ChipProps {
   room: Ticks
   chosen: boolean
   mirrored: boolean
-  onChoose: () => void
-  onMove: (by: Ticks) => void
-  onStretch: (by: Ticks) => void
-  onWrite: () => void
+  /** Ticks it is being dragged by, and by which it is being stretched. */
+  moved: Ticks
+  stretched: Ticks
+  acts: ChipActs
 }
 
 const HALF = TICKS_PER_COUNT / 2
 
-/** Pulling with the pointer along the counts, in half counts. */
-function usePull(columns: number, width: () => number, done: (by: Ticks) => void) {
-  const pulled = useRef(0)
-  const [offset, setOffset] = useState(0)
-  const ticksOf = (pixels: number) =>
-    Math.round(((pixels / width()) * columns * TICKS_PER_COUNT) / HALF) * HALF
-  const { moveProps } = useMove({
-    onMoveStart: () => {
-      pulled.current = 0
-    },
-    onMove: (e) => {
-      if (e.pointerType === 'keyboard') return
-      pulled.current += e.deltaX
-      setOffset(ticksOf(pulled.current))
-    },
-    onMoveEnd: (e) => {
-      const by = ticksOf(pulled.current)
-      setOffset(0)
-      if (e.pointerType !== 'keyboard' && by !== 0) done(by)
-    },
-  })
-  return { moveProps, offset }
-}
-
-/** One cue in its lane: dragged along the counts, pulled longer at its end; one that is linked stays where it is. */
-export function CueChip(p: ChipProps) {
+/** One cue in its lane. Its row moves it along the counts, or pulls it longer at its end; one that is linked stays. */
+export const CueChip = memo(function CueChip(p: ChipProps) {
   const { cue, placed, columns, room, chosen, mirrored } = p
-  const ref = useRef<HTMLDivElement>(null)
-  const width = () => ref.current?.parentElement?.parentElement?.clientWidth ?? 1
   const linked = cue.link !== null
-  const move = usePull(columns, width, p.onMove)
-  const stretch = usePull(columns, width, p.onStretch)
   const share = (ticks: Ticks) => `${(ticks / TICKS_PER_COUNT / columns) * 100}%`
   const within = cue.at - placed.start
   const text = cueText(cue, mirrored)
@@ -111,36 +88,28 @@ export function CueChip(p: ChipProps) {
   const on = cue.trigger ? `, on the ${cue.trigger.kind === 'lyric' ? 'words' : 'sound'}` : ''
   const said = linked ? ', linked' : cue.differs ? ', differs from what it repeats' : ''
   return (
-    // biome-ignore lint/a11y/noStaticElementInteractions: the sheet's own cursor and keys do the same
-    <div
-      onPointerDown={(e) => {
-        e.stopPropagation()
-        p.onChoose()
+    <Chip
+      $arms={cue.layer !== 'feet'}
+      $chosen={chosen}
+      $linked={linked}
+      $differs={cue.differs}
+      title={`${countLabel(within, placed.phrase.feel, placed.first)} ${text}${more ? ` (${more})` : ''}${on}${said}${cue.tip ? `. ${cue.tip}` : ''}`}
+      data-testid="cue"
+      data-cue={cue.id}
+      data-linked={linked || undefined}
+      onDoubleClick={p.acts.write}
+      onPointerDown={() => p.acts.choose(cue)}
+      style={{
+        top: p.top,
+        left: share(within + p.moved),
+        width: `calc(${share(Math.max(HALF / 2, room + p.stretched))} - 3px)`,
+        ...(room < HALF ? { padding: '0 3px' } : {}),
       }}
-      onDoubleClick={p.onWrite}
     >
-      <Chip
-        ref={ref}
-        {...(linked ? {} : move.moveProps)}
-        $arms={cue.layer !== 'feet'}
-        $chosen={chosen}
-        $linked={linked}
-        $differs={cue.differs}
-        title={`${countLabel(within, placed.phrase.feel, placed.first)} ${text}${more ? ` (${more})` : ''}${on}${said}${cue.tip ? `. ${cue.tip}` : ''}`}
-        data-testid="cue"
-        data-linked={linked || undefined}
-        style={{
-          top: p.top,
-          left: share(within + move.offset),
-          width: `calc(${share(Math.max(HALF / 2, room + stretch.offset))} - 3px)`,
-          ...(room < HALF ? { padding: '0 3px' } : {}),
-        }}
-      >
-        {cue.trigger && '♪ '}
-        {text}
-        {more && <small> {more}</small>}
-        {!linked && <Stretch {...stretch.moveProps} data-testid="stretch" />}
-      </Chip>
-    </div>
+      {cue.trigger && '♪ '}
+      {text}
+      {more && <small> {more}</small>}
+      {!linked && <Stretch data-stretch="true" data-testid="stretch" />}
+    </Chip>
   )
-}
+})

@@ -1,10 +1,10 @@
 'use client'
 
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { danced } from '@/core/choreo'
 import { drillTimeline, type Leg, type Mark, markedRepetition } from '@/core/drill'
 import { cuesIn, type PlacedPhrase, phraseName, placeName, type Routine, sectionTitle } from '@/core/routine'
 import { clampSpeed, type Ratio, type Ticks } from '@/core/time'
-import { dancedOf } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { LogQueue } from './log-queue'
@@ -117,7 +117,7 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
       queue.begin()
       planned.current = plan
       const { from, to } = rangeOf(page, routine, plan)
-      const cues = cuesIn(dancedOf(routine), from, to).map((c) => c.at)
+      const cues = cuesIn(danced(routine), from, to).map((c) => c.at)
       const lay = (speed: Ratio) =>
         drillTimeline({ times: page.times, placed: page.placed, from, to, cues }, speed, plan.countIn)
       const note = (k: number, speed: Ratio, seconds: number) =>

@@ -1,0 +1,54 @@
+'use client'
+
+import { memo } from 'react'
+import styled from 'styled-components'
+import { desk, font } from '../../theme/tokens'
+import { Part } from '../frame'
+
+const Table = styled.dl`
+  margin: 0;
+  display: grid;
+  gap: 3px;
+  font-size: 13.5px;
+  dt { font: 600 14px/1.3 ${font.text}; }
+  dd { margin: 0 0 7px; color: ${desk.quiet}; }
+`
+
+const FORMS = [
+  ['1 step R', 'a count, the move, its side: L, R or LR'],
+  ['3& ball-change L', 'on the &; e and a are quarters'],
+  ['5-6 slow roll', 'from 5 to the end of 6'],
+  ['7& 8 clap x2', 'the same on both'],
+  ['1*1/2 tap R', 'half a count long'],
+  ['2 cross behind L [back]', 'the word to call'],
+  ['8 clap @rows #easier', 'a role, an option'],
+] as const
+
+const KEYS = [
+  ['enter', 'keeps the line'],
+  ['tab', 'keeps it, then the next layer'],
+  ['↑ ↓', 'keeps it, then another phrase'],
+  ['→', 'takes the move that is offered'],
+  ['esc', 'leaves it; what was typed is there again next time'],
+] as const
+
+/** How a line is written; beside the sheet while one is open. */
+export const LineHelp = memo(function LineHelp() {
+  const list = (rows: readonly (readonly [string, string])[]) => (
+    <Table>{rows.map(([what, means]) => [<dt key={what}>{what}</dt>, <dd key={means}>{means}</dd>])}</Table>
+  )
+  return (
+    <>
+      <Part>
+        <h2>Writing a line</h2>
+        <p>Cues stand between semicolons. They appear in the lanes while you type.</p>
+        {list(FORMS)}
+      </Part>
+      <Part>
+        <h3>Keys</h3>
+        {list(KEYS)}
+        <p>Several lines can be pasted at once: one a phrase, or “arms: …” for a layer.</p>
+      </Part>
+    </>
+  )
+})
