@@ -2,13 +2,15 @@
 import { mkdir, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { eq } from 'drizzle-orm'
+import { nanoid } from 'nanoid'
 import { toMono, writeWav } from '../src/core/formats/wav'
 import { listen, packPeaks } from '../src/core/hear'
-import { database } from '../src/server/database'
+import { database, write } from '../src/server/database'
 import { saveRoutine } from '../src/server/routines'
-import { songs } from '../src/server/schema'
+import { repetitions, songs } from '../src/server/schema'
 import { dataDirectory } from '../src/server/settings'
 import { keepHearing, takeIn } from '../src/server/songs'
+import { demoLog, demoPlan } from './lesson'
 import { DEMO_FILE, demoRoutine } from './routine'
 import { demoTruth, renderDemoSong } from './song'
 
@@ -28,7 +30,11 @@ async function seed(): Promise<void> {
   // Heard like any other song.
   const { hearing, peaks } = listen(toMono({ sampleRate, channels: [left, right] }), sampleRate)
   await keepHearing(song.id, hearing.version, JSON.stringify(hearing), Buffer.from(packPeaks(peaks)))
-  await saveRoutine(routines[0]?.id ?? '', 0, demoRoutine(hearing.beats))
+  const routine = demoRoutine(hearing.beats)
+  const id = routines[0]?.id ?? ''
+  await saveRoutine(id, 0, { ...routine, plans: [demoPlan(routine, hearing.beats)] })
+  const rows = demoLog(routine, Date.now()).map((r) => ({ ...r, id: nanoid(), routineId: id }))
+  await write((tx) => tx.insert(repetitions).values(rows))
   console.log('The demo song and its routine are ready.')
 }
 

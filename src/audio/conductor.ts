@@ -99,6 +99,19 @@ export class Conductor {
     told(missing.length, missing.length)
   }
 
+  /** Says something at once, beside whatever plays. @returns when it is said */
+  async say(words: string): Promise<void> {
+    await this.context.resume()
+    const { buffer } = await loadWord(this.context, words)
+    const source = this.context.createBufferSource()
+    source.buffer = buffer
+    source.connect(this.gains.voice)
+    source.start()
+    await new Promise<void>((done) => {
+      source.onended = () => done()
+    })
+  }
+
   /** Starts a performance; one under way is stopped. Call it from a key press or a click. */
   async play(performance: Performance): Promise<void> {
     this.stop()

@@ -1,5 +1,4 @@
 export * from './lesson'
 export * from './material'
 export * from './plan'
-export * from './settings'
 export * from './time'

@@ -2,23 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { danced, moveBook, STARTING_MOVES, setRepeat } from '../choreo'
 import { cuesOf, page } from '../choreo/hand.test-tools'
-import type { Routine } from '../routine'
-import {
-  CHUNKS,
-  drillSeconds,
-  keepByHand,
-  LADDERS,
-  type LessonSettings,
-  ladder,
-  layLesson,
-  loadOf,
-  ORDERS,
-  REVIEWS,
-  secondsOf,
-  spanOf,
-  staircase,
-  USUAL,
-} from '.'
+import { CHUNKS, LADDERS, type LessonSettings, ORDERS, REVIEWS, type Routine, USUAL } from '../routine'
+import { drillSeconds, keepByHand, ladder, layLesson, loadOf, secondsOf, spanOf, staircase } from '.'
 
 const book = moveBook(STARTING_MOVES)
 const times = (bpm: number, counts: number) => Array.from({ length: counts }, (_, i) => (i * 60) / bpm)

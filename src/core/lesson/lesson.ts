@@ -1,9 +1,8 @@
 import { type DancedCue, danced, findings, type MoveBook } from '../choreo'
-import type { Routine } from '../routine'
+import type { LessonPlan, LessonSettings, LessonStep, Routine } from '../routine'
 import type { Seconds, Times } from '../time'
 import { type Material, materialOf, strainOf } from './material'
 import { chunksFor, FULL, type Laid, secondsOf, spanOf, stepsFor, type Thinning } from './plan'
-import type { LessonPlan, LessonSettings, LessonStep } from './settings'
 
 /** A lesson laid out for its minutes, with what had to give way. */
 export interface Lesson {
@@ -72,22 +71,22 @@ export function layLesson(
   return result(lay([], thin), last, [])
 }
 
-/** A plan made anew that keeps what was done by hand: changed steps as they are, added ones in their place, deleted ones away. */
+/**
+ * A plan made anew that keeps what was done by hand: steps changed, moved or added stay as they are, after the step they
+ * stood after; steps taken out stay out.
+ */
 export function keepByHand(
   plan: Pick<LessonPlan, 'steps' | 'gone'>,
   fresh: readonly LessonStep[],
 ): LessonStep[] {
-  const own = new Map(plan.steps.filter((s) => s.own).map((s) => [s.id, s]))
+  const own = new Set(plan.steps.filter((s) => s.own).map((s) => s.id))
   const gone = new Set(plan.gone)
-  const out = fresh.filter((s) => !gone.has(s.id)).map((s) => own.get(s.id) ?? s)
-  const there = new Set(out.map((s) => s.id))
+  const out = fresh.filter((s) => !gone.has(s.id) && !own.has(s.id))
   plan.steps.forEach((s, i) => {
-    if (!s.own || there.has(s.id)) return
-    // After the nearest step before it that is still there.
-    const before = plan.steps.slice(0, i).findLast((b) => there.has(b.id))
-    const at = before ? out.findIndex((b) => b.id === before.id) + 1 : 0
+    if (!s.own) return
+    const before = plan.steps.slice(0, i).findLast((b) => out.some((o) => o.id === b.id))
+    const at = before ? out.findIndex((o) => o.id === before.id) + 1 : 0
     out.splice(at, 0, s)
-    there.add(s.id)
   })
   return out
 }

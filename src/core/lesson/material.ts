@@ -5,6 +5,8 @@ import { type Ratio, TICKS_PER_COUNT, type Times } from '../time'
 /** A phrase as a teacher sees it. */
 export interface Material {
   placed: PlacedPhrase
+  /** Counts of it that belong to the dance. */
+  counts: number
   /** Nothing is cued in it. */
   empty: boolean
   /** What it is made of: itself, or the phrases that it repeats through and through, back to where they are written. */
@@ -19,6 +21,8 @@ export interface Material {
   hard: string[]
 }
 
+/** Fewer counts than this at the beginning of the dance are a lead-in. */
+const LEAD = 4
 /** Share of actions on sub-counts from which a phrase counts as dense. */
 const DENSE = 0.3
 
@@ -66,6 +70,7 @@ function seenBy(
   ready: (phrase: string) => number,
   found: readonly { at: number }[],
 ): Omit<Material, 'roots'> {
+  const { start, end } = excerptOf(routine)
   const span = { from: placed.start, to: placed.end }
   const cues = all.filter((c) => c.at >= span.from && c.at < span.to)
   const layers = [...new Set(cues.map((c) => c.layer))]
@@ -81,6 +86,7 @@ function seenBy(
   if (sat > 0 && sat < 0.9) hard.push(`it sat at ${Math.round(sat * 100)} % so far`)
   return {
     placed,
+    counts: (Math.min(placed.end, end) - Math.max(placed.start, start)) / TICKS_PER_COUNT,
     empty: cues.length === 0,
     mirrored: routine.repeats.some((r) => r.phrase === placed.phrase.id && r.mirrored && r.length >= 96),
     hasFeet: cues.some((c) => c.layer === 'feet' || c.layer === 'travel' || c.layer === 'whole'),
@@ -105,8 +111,10 @@ export function chunksOf(
       (chunk === 'part' && routine.parts.length
         ? partAt(routine.parts, before.placed.start)?.id === partAt(routine.parts, m.placed.start)?.id
         : before.placed.section?.id === m.placed.section?.id)
-    const room = chunk === 'part' ? Number.POSITIVE_INFINITY : chunk === 'two' ? 2 : 1
-    if (open && same && open.length < room) open.push(m)
+    // A few counts before the first phrase are no chunk: they lead into it.
+    const leads = before !== undefined && open?.length === 1 && before.counts < LEAD
+    const room = leads ? 2 : chunk === 'part' ? Number.POSITIVE_INFINITY : chunk === 'two' ? 2 : 1
+    if (open && (same || leads) && open.length < room) open.push(m)
     else out.push([m])
   }
   return out

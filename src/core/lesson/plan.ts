@@ -1,7 +1,6 @@
-import { placeName, type Routine } from '../routine'
+import { type LessonSettings, type LessonStep, placeName, type Routine, TALK } from '../routine'
 import { type Ratio, type Seconds, TICKS_PER_COUNT, type Times, timeOfTick } from '../time'
 import { chunksOf, type Material } from './material'
-import { type LessonSettings, type LessonStep, TALK } from './settings'
 import { drillSeconds, ladder } from './time'
 
 /** Common practice, no published source: a run-up before a join, a rest after so much drilling, ends of a lesson. */
@@ -151,7 +150,8 @@ function teach(
   const start = Math.max(0.4, Math.min(0.75, ...fresh.map((m) => m.first)))
   const rungs = ladder(start, 1, Math.max(2, thin.rungs + (hard.length ? 1 : 0) - (start >= 0.75 ? 1 : 0)))
   const span = ends(chunk)
-  const talk = (settings.talk ?? TALK[settings.grade]) * 60 * fresh.length
+  const talk =
+    (settings.talk ?? TALK[settings.grade]) * 60 * fresh.reduce((n, m) => n + Math.min(8, m.counts) / 8, 0)
   add({ id: `show ${id}`, kind: 'show', ...span, sound: 'music', repetitions: 1, talk: WORD })
   add({
     id: `break ${id}`,

@@ -1,5 +1,6 @@
 import * as v from 'valibot'
 import { CueSchema, DismissalSchema, RepeatSchema, TEXT } from './cue-schema'
+import { LessonPlan } from './lesson-schema'
 
 const id = v.pipe(v.string(), v.minLength(1), v.maxLength(40))
 const text = v.pipe(v.string(), v.maxLength(TEXT))
@@ -111,6 +112,7 @@ export const RoutineSchema = v.pipe(
     dismissed: v.optional(v.pipe(v.array(DismissalSchema), v.maxLength(2000)), []),
     /** Seconds a learner needs between two actions; what is faster is a finding. */
     leastGap: v.optional(v.pipe(v.number(), v.minValue(0.05), v.maxValue(2)), 0.25),
+    plans: v.optional(v.pipe(v.array(LessonPlan), v.maxLength(50)), []),
     /** What is called: numbers, the moves' words, the lyric, or words where there are some and numbers elsewhere. */
     called: v.optional(v.picklist(['numbers', 'words', 'lyric', 'mix']), 'numbers'),
   }),
@@ -150,6 +152,7 @@ export function emptyRoutine(title: string, credit = ''): Routine {
     repeats: [],
     dismissed: [],
     leastGap: 0.25,
+    plans: [],
     called: 'numbers',
   }
 }

@@ -209,6 +209,13 @@ export class Player {
     })
   }
 
+  /** Says something beside whatever plays; silence where it cannot be said. */
+  async say(words: string): Promise<void> {
+    const conductor = await this.ready().catch(() => null)
+    conductor?.setLevels({ ...this.heard(), voice: this.state.getState().levels.voice })
+    await conductor?.say(words).catch(() => {})
+  }
+
   /** Lets only a part of the song's sound through, so that the beat is easier to find. */
   setBand(band: Band): void {
     this.state.setState({ band })

@@ -131,6 +131,7 @@ function useStationStates(page: Page) {
   return {
     count: counted ? (touched ? 'ready' : 'work') : 'untouched',
     cue: cued ? 'work' : 'untouched',
+    teach: routine.plans.length > 0 ? 'work' : 'untouched',
     floor: counted ? 'ready' : 'untouched',
   } satisfies Record<string, StationState>
 }
@@ -206,6 +207,7 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
 const STATIONS = [
   ['count', 'Count'],
   ['cue', 'Cue'],
+  ['teach', 'Teach'],
   ['floor', 'Floor'],
   ['log', 'Log'],
 ] as const

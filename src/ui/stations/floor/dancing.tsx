@@ -2,6 +2,7 @@
 
 import { useState } from 'react'
 import styled from 'styled-components'
+import type { Mark } from '@/core/drill'
 import { type Cue, cuesIn, cueText, type PlacedPhrase, phraseAt, type Routine } from '@/core/routine'
 import { countLabel, TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
@@ -11,7 +12,7 @@ import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { floor, font } from '../../theme/tokens'
 import { Alarm, Dark, TopLine } from './dark'
-import { rangeName, rangeOf, type useDrill } from './use-drill'
+import { ofLayer, rangeName, rangeOf, type useDrill } from './use-drill'
 
 const Stage = styled.div`
   flex: 1;
@@ -87,12 +88,15 @@ interface Props {
   mirrored: boolean
   trouble: string
   again: () => void
+  mark: (m: Mark) => void
+  /** Which step of a lesson this is; empty outside one. */
+  lesson: string
 }
 
 const QUARTER = TICKS_PER_COUNT / 4
 
 /** While it plays: the count, what is now and what is next, and the marks. */
-export function Dancing({ page, routine, drill, mirrored, trouble, again }: Props) {
+export function Dancing({ page, routine, drill, mirrored, trouble, again, mark, lesson }: Props) {
   const player = usePlayer()
   const [shown, setShown] = useState<Shown>({ tick: null, repetition: 0, countIn: '', speed: 0 })
   const { plan, ended, marks, said } = drill.state
@@ -119,8 +123,9 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again }: Prop
         : next,
     )
   })
-  const all = useShown(routine)
+  const shownCues = useShown(routine)
   if (!plan) return null
+  const all = ofLayer(shownCues, plan.layer)
   const first = page.placed[plan.first]
   const last = page.placed[plan.last]
   if (!first || !last) return null
@@ -133,7 +138,7 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again }: Prop
     <Dark>
       <TopLine>
         <span>
-          {plan.kind === 'run' ? 'Full run · ' : ''}
+          {lesson ? `${lesson} · ` : plan.kind === 'run' ? 'Full run · ' : ''}
           {rangeName(first, last)}
         </span>
         <span>
@@ -155,20 +160,22 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again }: Prop
       )}
       <TopLine>
         <span data-testid="repetition">
-          {plan.kind === 'run' ? 'the whole dance, once' : `repetition ${shown.repetition + 1}`} ·{' '}
-          {plan.sound === 'both' ? 'counts and music' : plan.sound}
+          {plan.kind === 'run' && !plan.repetitions
+            ? 'the whole dance, once'
+            : `repetition ${shown.repetition + 1}${plan.repetitions ? ` of ${plan.repetitions}` : ''}`}{' '}
+          · {plan.sound === 'both' ? 'counts and music' : plan.sound}
           {mirrored && ' · mirrored'}
         </span>
         <span role="status">{said || (marks.size === 0 ? 'Mark each repetition as it ends' : '')}</span>
       </TopLine>
       <Marks>
-        <Button onPress={() => drill.mark('clean')} style={{ background: floor.clean }}>
+        <Button onPress={() => mark('clean')} style={{ background: floor.clean }}>
           Clean <small>page down · C</small>
         </Button>
-        <Button onPress={() => drill.mark('shaky')} style={{ background: floor.shaky }}>
+        <Button onPress={() => mark('shaky')} style={{ background: floor.shaky }}>
           Shaky <small>B</small>
         </Button>
-        <Button onPress={() => drill.mark('missed')} style={{ background: floor.missed }}>
+        <Button onPress={() => mark('missed')} style={{ background: floor.missed }}>
           Missed <small>page up · X</small>
         </Button>
         {ended ? (

@@ -9,9 +9,11 @@ import { usePage } from '../../state/page'
 import { usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
+import { Announce } from './announce'
 import { Dancing } from './dancing'
 import { Setting } from './setting'
 import { type DrillPlan, useDrill } from './use-drill'
+import { useLesson } from './use-lesson'
 
 /** Where a plan of the address points, or a first proposal: the first phrase of the dance at 75 %. */
 function proposed(page: ReturnType<typeof usePage>, start: number, query: URLSearchParams): DrillPlan {
@@ -50,6 +52,10 @@ export function Floor({ id }: { id: string }) {
   const { mirrored, flip } = useView()
   const drill = useDrill(page, routine, id)
   const { plan: active, ended } = drill.state
+  const [left, setLeft] = useState(false)
+  const [handsFree, setHandsFree] = useState(false)
+  const planned = left ? undefined : routine.plans.find((p) => p.id === query.get('plan'))
+  const lesson = useLesson(planned, page, routine, drill)
 
   const drillIt = () => drill.start({ ...plan, kind: 'drill' })
   const runIt = () => {
@@ -70,21 +76,34 @@ export function Floor({ id }: { id: string }) {
     setPlan((p) => ({ ...p, speed: clampSpeed(p.speed + by) }))
     drill.faster(by)
   }
+  const mark = planned ? lesson.mark : drill.mark
+  /** In a lesson, before a step: the same key that marks clean begins it. */
+  const announced = planned !== undefined && !active
+  const leave = () => {
+    drill.stop()
+    setLeft(true)
+    router.push(`/r/${id}/teach`)
+  }
   const toggle = () => {
+    if (announced) return lesson.run?.over ? leave() : lesson.begin()
     if (!active) drillIt()
+    else if (ended && planned) lesson.skip()
     else if (ended) drill.start(active)
     else drill.stop()
   }
   useKeys({
     Space: toggle,
-    Escape: () => (active ? drill.stop() : router.push(`/r/${id}/cue`)),
-    r: () => !active && runIt(),
+    Escape: () => (active ? drill.stop() : planned ? leave() : router.push(`/r/${id}/cue`)),
+    r: () => !active && !planned && runIt(),
     m: flip,
-    PageDown: () => drill.mark('clean'),
-    c: () => drill.mark('clean'),
-    b: () => drill.mark('shaky'),
-    PageUp: () => drill.mark('missed'),
-    x: () => drill.mark('missed'),
+    PageDown: () => (announced ? toggle() : mark('clean')),
+    c: () => mark('clean'),
+    b: () => mark('shaky'),
+    PageUp: () => (announced ? lesson.back() : mark('missed')),
+    x: () => mark('missed'),
+    ArrowRight: () => planned && lesson.skip(),
+    ArrowLeft: () => planned && lesson.back(),
+    h: () => setHandsFree((on) => !on),
     Minus: () => speed(-0.05),
     Equal: () => speed(0.05),
   })
@@ -96,6 +115,18 @@ export function Floor({ id }: { id: string }) {
     }
   }, [])
   const trouble = drill.unsaved || problem || (loading.kind === 'problem' ? loading.why : '')
+  if (announced && lesson.run)
+    return (
+      <Announce
+        run={lesson.run}
+        {...{ page, trouble, handsFree, leave }}
+        onHandsFree={() => setHandsFree((on) => !on)}
+        begin={lesson.begin}
+        skip={lesson.skip}
+        back={lesson.back}
+        say={lesson.say}
+      />
+    )
   if (active)
     return (
       <Dancing
@@ -105,6 +136,12 @@ export function Floor({ id }: { id: string }) {
         mirrored={mirrored}
         trouble={trouble}
         again={() => drill.start(active)}
+        mark={mark}
+        lesson={
+          planned && lesson.run
+            ? `Step ${lesson.run.index + 1} of ${lesson.run.of} · ${lesson.run.step.kind}`
+            : ''
+        }
       />
     )
   return (

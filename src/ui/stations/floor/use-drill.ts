@@ -3,8 +3,16 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { danced } from '@/core/choreo'
 import { drillTimeline, type Leg, type Mark, markedRepetition } from '@/core/drill'
-import { cuesIn, type PlacedPhrase, phraseName, placeName, type Routine, sectionTitle } from '@/core/routine'
-import { clampSpeed, type Ratio, type Ticks } from '@/core/time'
+import {
+  type Cue,
+  cuesIn,
+  type PlacedPhrase,
+  phraseName,
+  placeName,
+  type Routine,
+  sectionTitle,
+} from '@/core/routine'
+import { clampSpeed, type Ratio, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { LogQueue } from './log-queue'
@@ -24,6 +32,12 @@ export interface DrillPlan {
   countIn: number
   /** Count in again before each repetition; without it the loop has no gap. */
   countInEach: boolean
+  /** How often, then it ends; without end where nothing is said. */
+  repetitions?: number
+  /** Counts danced before the first phrase. */
+  runUp?: number
+  /** Only this layer is shown and counted in for. */
+  layer?: 'feet' | 'arms' | 'all'
 }
 
 /** How the drill stands. */
@@ -50,16 +64,21 @@ export function rangeName(first: PlacedPhrase, last: PlacedPhrase): string {
 export function rangeOf(
   page: Page,
   routine: Routine,
-  plan: Pick<DrillPlan, 'first' | 'last'>,
+  plan: Pick<DrillPlan, 'first' | 'last' | 'runUp'>,
 ): { from: Ticks; to: Ticks } {
   const first = page.placed[plan.first]
   const last = page.placed[plan.last]
   if (!first || !last) return { from: 0, to: 0 }
   const { excerpt } = routine
-  const from =
-    excerpt && excerpt.start > first.start && excerpt.start < last.end ? excerpt.start : first.start
+  const begin = Math.max(0, first.start - (plan.runUp ?? 0) * TICKS_PER_COUNT)
+  const from = excerpt && excerpt.start > begin && excerpt.start < last.end ? excerpt.start : begin
   const to = excerpt && excerpt.end < last.end && excerpt.end > from ? excerpt.end : last.end
   return { from, to }
+}
+
+/** Cues of the layer that is drilled: feet are all that is not arms. */
+export function ofLayer<T extends Cue>(cues: readonly T[], layer: DrillPlan['layer']): T[] {
+  return cues.filter((c) => !layer || layer === 'all' || (layer === 'arms') === (c.layer === 'arms'))
 }
 
 /** Plays drills and runs, and keeps their log. */
@@ -117,7 +136,7 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
       queue.begin()
       planned.current = plan
       const { from, to } = rangeOf(page, routine, plan)
-      const cues = cuesIn(danced(routine), from, to).map((c) => c.at)
+      const cues = ofLayer(cuesIn(danced(routine), from, to), plan.layer).map((c) => c.at)
       const lay = (speed: Ratio) =>
         drillTimeline({ times: page.times, placed: page.placed, from, to, cues }, speed, plan.countIn)
       const note = (k: number, speed: Ratio, seconds: number) =>
@@ -130,7 +149,8 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
         first,
         next: (k) => {
           const now = planned.current
-          if (!now || now.kind === 'run') return null
+          if (!now || (now.kind === 'run' && !now.repetitions)) return null
+          if (now.repetitions !== undefined && k + 1 >= now.repetitions) return null
           const timeline = lay(now.speed)
           note(k + 1, now.speed, timeline.body)
           return { timeline, countIn: now.countInEach }
@@ -181,6 +201,14 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
     setState((s) => ({ ...s, plan: next }))
   }, [])
 
+  /** One repetition more, or a speed of its own, from the next repetition on. */
+  const change = useCallback((what: Partial<Pick<DrillPlan, 'speed' | 'repetitions'>>) => {
+    if (!planned.current) return
+    planned.current = { ...planned.current, ...what }
+    const next = planned.current
+    setState((s) => ({ ...s, plan: next }))
+  }, [])
+
   // Leaving the floor ends the drill; what was danced is logged.
   useEffect(
     () => () => {
@@ -190,5 +218,5 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
     [settle],
   )
 
-  return { state, start, stop, mark, faster, unsaved }
+  return { state, start, stop, mark, faster, change, unsaved }
 }

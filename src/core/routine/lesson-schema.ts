@@ -52,7 +52,7 @@ export const USUAL: LessonSettings = {
   backward: false,
 }
 
-export const STEP_KINDS = [
+const STEP_KINDS = [
   'warm-up',
   'show',
   'break down',
@@ -87,7 +87,6 @@ export const LessonStep = v.object({
 })
 
 export type LessonStep = v.InferOutput<typeof LessonStep>
-export type StepKind = (typeof STEP_KINDS)[number]
 
 /** A lesson as it is kept in a routine. */
 export const LessonPlan = v.object({

@@ -1,0 +1,116 @@
+/* From the dance to a lesson, and the lesson on the floor with a pedal. */
+import AxeBuilder from '@axe-core/playwright'
+import { expect, type Page, test } from '@playwright/test'
+import { goTo, openDemo, ownSong } from './ways'
+
+const steps = (page: Page) => page.getByTestId('step')
+const minutesOf = async (page: Page) => {
+  const [, m, s] = /(\d+):(\d\d)/.exec((await page.getByTestId('total').textContent()) ?? '') ?? []
+  return Number(m) + Number(s) / 60
+}
+
+test('the demo has a lesson that fits its hour; less time leaves phrases out and says which; changes by hand stay', async ({
+  page,
+}) => {
+  await openDemo(page)
+  await goTo(page, 'Teach')
+  await expect(page.getByRole('img', { name: /Staircase of the lesson/ })).toBeVisible()
+  expect(await minutesOf(page)).toBeLessThanOrEqual(60)
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']).analyze()
+  expect(violations.map((v) => `${v.id} ${v.nodes[0]?.html}`)).toEqual([])
+  // A step is made longer by hand.
+  const run = steps(page).filter({ hasText: /^.*Run: / })
+  await run.getByRole('button', { name: /^Once more/ }).click()
+  await expect(run).toContainText('Changed by hand')
+  const before = await run.textContent()
+  // Twenty minutes: by keyboard on the slider.
+  const minutes = page.getByRole('slider', { name: 'Minutes' })
+  await minutes.focus()
+  for (let i = 0; i < 8; i++) await page.keyboard.press('ArrowLeft')
+  await expect(page.getByTestId('total')).toContainText('of 20 min')
+  await expect(page.getByTestId('left')).toContainText(/No time for \d phrases: .*Verse, eight 4/)
+  expect((await run.textContent())?.replace(/^\D*[\d:]+/, '')).toContain('Changed by hand')
+  // Everything is undone, step by step.
+  for (let i = 0; i < 9; i++) await page.keyboard.press('Control+z')
+  await expect(page.getByTestId('total')).toContainText('of 60 min')
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
+  expect(before).toContain('Run')
+})
+
+test('steps are moved by keyboard, taken out, added; several plans; all undone', async ({ page }) => {
+  await openDemo(page)
+  await goTo(page, 'Teach')
+  const first = await steps(page).nth(1).textContent()
+  await steps(page)
+    .nth(1)
+    .getByRole('button', { name: /^Take out/ })
+    .click()
+  await expect(steps(page).nth(1)).not.toHaveText(first ?? '')
+  const count = await steps(page).count()
+  await steps(page).nth(2).click()
+  await page.getByRole('button', { name: 'Add a step' }).click()
+  await expect(steps(page)).toHaveCount(count + 1)
+  await steps(page).nth(0).click()
+  await page.keyboard.press('Alt+ArrowDown')
+  await expect(steps(page).nth(0)).not.toContainText('Warm-up')
+  await page.getByRole('button', { name: 'Another plan' }).click()
+  await expect(page.getByRole('textbox', { name: 'Name' })).toHaveValue('Thursday, one hour (another)')
+  await page.getByRole('button', { name: 'Take it away' }).click()
+  await expect(page.getByRole('textbox', { name: 'Name' })).toHaveValue('Thursday, one hour')
+  for (let i = 0; i < 5; i++) await page.keyboard.press('Control+z')
+  await expect(steps(page).nth(1)).toHaveText(first ?? '')
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
+})
+
+test('a lesson runs by pedal alone: a miss goes a rung down, two clean go up, and the log has it', async ({
+  page,
+}) => {
+  await ownSong(page, 'By pedal', 160)
+  await page.keyboard.press('Home')
+  if (await page.getByText('pick-up').count()) await page.keyboard.press('PageDown')
+  // The dance is one eight.
+  await page.keyboard.press('b')
+  for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('e')
+  await goTo(page, 'Cue')
+  await page.getByTestId('sheet').focus()
+  for (let i = 0; i < 7; i++) await page.keyboard.press('ArrowLeft')
+  await page.keyboard.press('l')
+  await page.keyboard.type('1 step R; 2 touch L; 3 step L; 4 touch R')
+  await page.keyboard.press('Enter')
+  await goTo(page, 'Teach')
+  await page.getByRole('button', { name: 'Plan a lesson' }).click()
+  await expect(steps(page).first()).toContainText('Warm-up')
+  await page.getByRole('button', { name: 'To the floor' }).click()
+  const at = page.getByTestId('lesson-step')
+  await expect(at).toContainText('Step 1 of')
+  await expect(page.getByRole('heading', { name: 'Warm-up' })).toBeVisible()
+  // The pedal's two keys: go on, and back.
+  await page.keyboard.press('PageDown')
+  await expect(page.getByRole('heading', { name: 'Show' })).toBeVisible()
+  await page.keyboard.press('PageUp')
+  await expect(at).toContainText('Step 1 of')
+  const how = page.getByTestId('lesson-how')
+  const isTempo = async () =>
+    (await page.getByRole('heading', { name: 'Drill' }).count()) > 0 &&
+    /100 %/.test((await how.textContent()) ?? '')
+  for (let i = 0; i < 20 && !(await isTempo()); i++) {
+    const step = await at.textContent()
+    await page.keyboard.press('ArrowRight')
+    await expect(at).not.toHaveText(step ?? '')
+  }
+  await page.keyboard.press('PageDown')
+  const speed = page.getByTestId('speed')
+  await expect(speed).toHaveText('100 %')
+  await expect(page.getByTestId('repetition')).toContainText('repetition 2', { timeout: 20_000 })
+  await page.keyboard.press('PageUp')
+  await expect(speed).not.toHaveText('100 %', { timeout: 20_000 })
+  const slow = await speed.textContent()
+  expect(slow).not.toBe('100 %')
+  // The repetitions it asks for are danced, and it goes on by itself.
+  await expect(at).toBeVisible({ timeout: 60_000 })
+  await page.keyboard.press('Escape')
+  await page.waitForURL('**/teach')
+  await goTo(page, 'Log')
+  await expect(page.getByText(/missed/i).first()).toBeVisible()
+})

@@ -1,0 +1,164 @@
+'use client'
+
+import { useEffect, useRef, useState } from 'react'
+import styled from 'styled-components'
+import { Button } from '../../parts/button'
+import type { Page } from '../../state/page'
+import { floor, font } from '../../theme/tokens'
+import { minutesText, rangeOfStep, stepWords } from '../teach/step-words'
+import { Alarm, Dark, TopLine } from './dark'
+import type { LessonRun } from './use-lesson'
+
+const Words = styled.div`
+  flex: 1;
+  display: grid;
+  align-content: center;
+  gap: 14px;
+  min-width: 0;
+  h1 { font: 750 clamp(40px, 7vw, 92px)/1.05 ${font.display}; margin: 0; overflow-wrap: anywhere; }
+  .what { font: 650 clamp(26px, 3.6vw, 48px)/1.15 ${font.display}; }
+  .how { font-size: clamp(20px, 2.4vw, 30px); color: #DCCBE3; }
+  .why { font-size: clamp(17px, 1.8vw, 22px); color: ${floor.quiet}; }
+  .time { font: 700 clamp(40px, 6vw, 76px)/1 ${font.display}; color: ${floor.azalea}; font-variant-numeric: tabular-nums; }
+`
+
+const Bar = styled.div`
+  display: grid;
+  grid-template-columns: 2fr 1fr 1fr 1fr;
+  gap: 12px;
+  button { min-height: 58px; font: 700 20px/1 ${font.display}; }
+  small { font: 500 13.5px/1 ${font.text}; opacity: 0.85; }
+  @media (max-width: 700px) { grid-template-columns: 1fr 1fr; }
+`
+
+interface Props {
+  run: LessonRun
+  page: Page
+  trouble: string
+  /** Goes on by itself after a few seconds. */
+  handsFree: boolean
+  onHandsFree: () => void
+  begin: () => void
+  skip: () => void
+  back: () => void
+  leave: () => void
+  say: (words: string) => Promise<void>
+}
+
+/** Seconds an announcement stands before it goes on by itself. */
+const GET_READY = 8
+
+/** What comes next, in words and voice, before it begins; talk and rest are timed here. */
+export function Announce({
+  run,
+  page,
+  trouble,
+  handsFree,
+  onHandsFree,
+  begin,
+  skip,
+  back,
+  leave,
+  say,
+}: Props) {
+  const { step, index, of, over, next } = run
+  const [since, setSince] = useState(0)
+  const begun = useRef(0)
+  const acts = useRef({ begin, say })
+  acts.current = { begin, say }
+  const danced = step.repetitions > 0 && step.first !== ''
+  const wait = danced ? GET_READY : run.seconds
+  // biome-ignore lint/correctness/useExhaustiveDependencies: told once for each step
+  useEffect(() => {
+    begun.current = performance.now()
+    setSince(0)
+    if (!over) acts.current.say(spokenStep(run, page))
+  }, [step.id, over])
+  useEffect(() => {
+    if (over) return
+    const timer = setInterval(() => {
+      const passed = (performance.now() - begun.current) / 1000
+      setSince(passed)
+      if (handsFree && passed > wait) {
+        clearInterval(timer)
+        acts.current.begin()
+      }
+    }, 250)
+    return () => clearInterval(timer)
+  }, [handsFree, wait, over])
+  if (over)
+    return (
+      <Dark>
+        <Words>
+          <h1>The lesson is over</h1>
+          <div className="how">What was danced is in the log. Cool down, drink, and well done.</div>
+        </Words>
+        <Bar>
+          <Button look="strong" onPress={leave}>
+            Done <small>escape</small>
+          </Button>
+        </Bar>
+      </Dark>
+    )
+  const kind = `${step.kind[0]?.toUpperCase()}${step.kind.slice(1)}`
+  const how = danced
+    ? stepWords(step, page.placed).split(', ').slice(1).join(', ').replace(rangeOfStep(step, page.placed), '')
+    : ''
+  return (
+    <Dark>
+      <TopLine>
+        <span data-testid="lesson-step">
+          Step {index + 1} of {of}
+        </span>
+        <span>
+          planned {minutesText(run.before)} to {minutesText(run.before + run.seconds)}
+        </span>
+      </TopLine>
+      {trouble && <Alarm role="alert">{trouble}</Alarm>}
+      <Words role="status">
+        <h1>{kind}</h1>
+        {step.first && <div className="what">{rangeOfStep(step, page.placed)}</div>}
+        {how && (
+          <div className="how" data-testid="lesson-how">
+            {how}
+          </div>
+        )}
+        {step.why && <div className="why">{step.why}</div>}
+        {!danced && (
+          <div className="time" aria-live="off">
+            {minutesText(since)} <small style={{ fontSize: '0.4em' }}>of {minutesText(run.seconds)}</small>
+          </div>
+        )}
+        {danced && (
+          <div className="why">
+            {handsFree ? `Get ready: it begins in ${Math.max(0, Math.ceil(wait - since))} s.` : 'Get ready.'}
+          </div>
+        )}
+        {next && <div className="why">Then: {stepWords(next, page.placed)}</div>}
+      </Words>
+      <Bar>
+        <Button look="strong" onPress={begin}>
+          {danced ? 'Begin' : 'Go on'} <small>space · page down</small>
+        </Button>
+        <Button look="dark" onPress={back} isDisabled={index === 0}>
+          Back <small>←</small>
+        </Button>
+        <Button look="dark" onPress={skip}>
+          Skip <small>→</small>
+        </Button>
+        <Button look="dark" onPress={onHandsFree} aria-pressed={handsFree}>
+          {handsFree ? 'By itself' : 'By key'} <small>H</small>
+        </Button>
+      </Bar>
+    </Dark>
+  )
+}
+
+/** A step as it is said: short, for a voice. */
+function spokenStep({ step }: LessonRun, page: Page): string {
+  const parts: string[] = [step.kind]
+  if (step.first) parts.push(rangeOfStep(step, page.placed))
+  if (step.layer !== 'all') parts.push(`${step.layer} alone`)
+  if (step.repetitions) parts.push(`${Math.round(step.speed * 100)} percent`)
+  return parts.join(', ').slice(0, 80)
+}

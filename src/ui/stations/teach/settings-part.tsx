@@ -1,0 +1,141 @@
+'use client'
+
+import { useEffect, useState } from 'react'
+import { CHUNKS, GRADES, LADDERS, type LessonSettings, ORDERS, REVIEWS, TALK, VIEWS } from '@/core/routine'
+import { Choice, Level, Pick, Text } from '../../parts/field'
+import { Part } from '../frame'
+
+const same = <T extends string>(list: readonly T[]) => list.map((id) => ({ id, name: id as string }))
+const WORDS = {
+  chunk: { eight: 'one phrase', two: 'two phrases', part: 'a whole part' },
+  review: {
+    top: 'from the top after each',
+    join: 'only the join',
+    checkpoints: 'from the top at checkpoints',
+  },
+  ladder: {
+    counts: 'spoken counts, then the song',
+    music: 'the song, slowed',
+    both: 'counts first, then both',
+  },
+  view: { mirrored: 'mirrored', true: 'true sides', behind: 'from behind' },
+} as const
+
+const named = <T extends string>(list: readonly T[], names: Record<T, string>) =>
+  list.map((id) => ({ id, name: names[id] }))
+
+interface Props {
+  settings: LessonSettings
+  onChange: (what: Partial<LessonSettings>) => void
+}
+
+/** How the lesson is taught, for whom, and in how many minutes. */
+export function SettingsPart({ settings: s, onChange }: Props) {
+  const [minutes, setMinutes] = useState<number | null>(null)
+  const [gap, setGap] = useState<number | null>(null)
+  const [talk, setTalk] = useState(s.talk === null ? '' : String(s.talk))
+  useEffect(() => setTalk(s.talk === null ? '' : String(s.talk)), [s.talk])
+  const keepTalk = () => {
+    const n = Number(talk.replace(',', '.'))
+    const next = talk.trim() === '' || !Number.isFinite(n) || n < 0 || n > 30 ? null : n
+    if (next !== s.talk) onChange({ talk: next })
+    else setTalk(next === null ? '' : String(next))
+  }
+  return (
+    <>
+      <Part>
+        <h2>Time and learners</h2>
+        <Level
+          label="Minutes there are"
+          name="Minutes"
+          value={minutes ?? s.minutes}
+          min={5}
+          max={180}
+          step={5}
+          onChange={setMinutes}
+          onEnd={(n) => {
+            setMinutes(null)
+            onChange({ minutes: n })
+          }}
+          text={(n) => `${n} min`}
+        />
+        <Choice
+          label="Learners"
+          value={s.grade}
+          options={same(GRADES)}
+          onChange={(grade) => onChange({ grade })}
+        />
+        <Level
+          label="They need between two actions at first"
+          name="Gap at first"
+          value={gap ?? s.gap}
+          min={0.2}
+          max={1.2}
+          step={0.1}
+          onChange={setGap}
+          onEnd={(g) => {
+            setGap(null)
+            onChange({ gap: g })
+          }}
+          text={(g) => `${g.toFixed(1)} s`}
+        />
+        <Text
+          label={`Minutes of talk a new eight (usual: ${TALK[s.grade]})`}
+          value={talk}
+          onChange={setTalk}
+          onBlur={keepTalk}
+          onEnter={keepTalk}
+          placeholder={String(TALK[s.grade])}
+        />
+      </Part>
+      <Part>
+        <h2>How you teach</h2>
+        <Choice
+          label="At once"
+          value={s.chunk}
+          options={named(CHUNKS, WORDS.chunk)}
+          onChange={(chunk) => onChange({ chunk })}
+        />
+        <Choice
+          label="Order"
+          value={s.order}
+          options={same(ORDERS)}
+          onChange={(order) => onChange({ order })}
+        />
+        <Choice
+          label="Danced again"
+          value={s.review}
+          options={named(REVIEWS, WORDS.review)}
+          onChange={(review) => onChange({ review })}
+        />
+        <Choice
+          label="Speeding up"
+          value={s.ladder}
+          options={named(LADDERS, WORDS.ladder)}
+          onChange={(ladder) => onChange({ ladder })}
+        />
+        <Pick
+          label="Counted in with"
+          value={String(s.countIn)}
+          options={['2', '4', '8'].map((id) => ({ id, name: id }))}
+          onChange={(n) => onChange({ countIn: Number(n) as 2 | 4 | 8 })}
+        />
+        <Choice
+          label="Seen"
+          value={s.view}
+          options={named(VIEWS, WORDS.view)}
+          onChange={(view) => onChange({ view })}
+        />
+        <Choice
+          label="Learned"
+          value={s.backward ? 'back' : 'on'}
+          options={[
+            { id: 'on', name: 'from the beginning' },
+            { id: 'back', name: 'from the end, towards it' },
+          ]}
+          onChange={(o) => onChange({ backward: o === 'back' })}
+        />
+      </Part>
+    </>
+  )
+}

@@ -1,0 +1,133 @@
+'use client'
+
+import { Chart, type ChartData, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js'
+import { useMemo } from 'react'
+import { Line } from 'react-chartjs-2'
+import styled from 'styled-components'
+import type { LessonStep, PlacedPhrase } from '@/core/routine'
+import { desk } from '../../theme/tokens'
+import { KIND_LOOKS, minutesText, stepWords } from './step-words'
+
+Chart.defaults.font.family = "'Figtree Variable', system-ui, sans-serif"
+Chart.register(LinearScale, PointElement, LineElement, Tooltip)
+
+const Box = styled.figure`
+  margin: 0;
+  height: 200px;
+  position: relative;
+`
+
+const Legend = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  font-size: 12.5px;
+  color: ${desk.quiet};
+  b { display: inline-block; min-width: 13px; text-align: center; }
+`
+
+/** Talk and rest lie on the ground. */
+const heightOf = (step: LessonStep) => (step.repetitions ? Math.round(step.speed * 100) : 30)
+
+interface Props {
+  steps: readonly LessonStep[]
+  seconds: readonly number[]
+  placed: readonly PlacedPhrase[]
+  /** Minutes there are. */
+  budget: number
+  chosen: string | null
+}
+
+/** The lesson as a staircase: speed against minutes, a tread for each step. The list beside it says the same in words. */
+export function Staircase({ steps, seconds, placed, budget, chosen }: Props) {
+  const treads = useMemo(() => {
+    let at = 0
+    return steps.map((step, i) => {
+      const from = at / 60
+      at += seconds[i] ?? 0
+      return { step, from, to: at / 60 }
+    })
+  }, [steps, seconds])
+  const end = treads.at(-1)?.to ?? 0
+  const data: ChartData<'line', { x: number; y: number }[]> = {
+    datasets: [
+      {
+        label: '',
+        data: treads.flatMap(({ step, from, to }) => [from, to].map((x) => ({ x, y: heightOf(step) }))),
+        borderColor: '#A392A688',
+        borderWidth: 1,
+        pointRadius: 0,
+        pointHitRadius: 0,
+        order: 1,
+      },
+      ...treads.map(({ step, from, to }) => {
+        const y = heightOf(step)
+        const { colour } = KIND_LOOKS[step.kind]
+        return {
+          label: stepWords(step, placed),
+          data: [
+            { x: from, y },
+            { x: to, y },
+          ],
+          borderColor: colour,
+          borderWidth: step.id === chosen ? 11 : 6,
+          borderCapStyle: 'butt' as const,
+          borderDash: step.kind === 'join' ? [4, 2] : [],
+          pointRadius: 0,
+          pointHitRadius: 8,
+        }
+      }),
+    ],
+  }
+  const drills = steps.filter((s) => s.kind === 'drill').length
+  return (
+    <>
+      <Box>
+        <Line
+          data={data}
+          role="img"
+          aria-label={`Staircase of the lesson: ${steps.length} steps, ${drills} drills, ${minutesText(end * 60)} minutes of ${budget}. The list below says each step in words.`}
+          options={{
+            animation: false,
+            maintainAspectRatio: false,
+            responsive: true,
+            scales: {
+              x: {
+                type: 'linear',
+                min: 0,
+                max: Math.max(budget, Math.ceil(end)),
+                title: { display: true, text: 'minutes' },
+                grid: { color: desk.line },
+              },
+              y: {
+                type: 'linear',
+                min: 20,
+                max: 110,
+                ticks: { stepSize: 20, callback: (v) => (Number(v) < 40 ? 'talk' : `${v} %`) },
+                grid: { color: desk.line },
+              },
+            },
+            plugins: {
+              tooltip: {
+                callbacks: {
+                  title: () => '',
+                  label: (item) => String(item.dataset.label),
+                },
+              },
+            },
+          }}
+        />
+      </Box>
+      <Legend aria-hidden>
+        {(Object.keys(KIND_LOOKS) as LessonStep['kind'][]).map((kind) => (
+          <li key={kind}>
+            <b style={{ color: KIND_LOOKS[kind].colour }}>{KIND_LOOKS[kind].sign}</b> {kind}
+          </li>
+        ))}
+      </Legend>
+    </>
+  )
+}

@@ -1,0 +1,156 @@
+'use client'
+
+import { GripVertical, Minus, Plus, Trash2 } from 'lucide-react'
+import { Button as AriaButton, GridList, GridListItem, useDragAndDrop } from 'react-aria-components'
+import styled from 'styled-components'
+import type { LessonStep, PlacedPhrase } from '@/core/routine'
+import { Button } from '../../parts/button'
+import { desk } from '../../theme/tokens'
+import { KIND_LOOKS, minutesText, stepWords } from './step-words'
+
+const List = styled(GridList)`
+  display: grid;
+  gap: 3px;
+  outline-offset: 3px;
+`
+
+const Item = styled(GridListItem)`
+  display: grid;
+  grid-template-columns: 18px 46px 18px minmax(0, 1fr) auto;
+  align-items: center;
+  gap: 8px;
+  padding: 4px 6px;
+  border: 1.5px solid transparent;
+  border-radius: 9px;
+  background: #fff;
+  font-size: 14px;
+  cursor: default;
+  &[data-selected] { border-color: ${desk.azalea}; background: ${desk.azaleaSoft}; }
+  &[data-dragging] { opacity: 0.5; }
+  time { font-size: 12.5px; color: ${desk.quiet}; text-align: right; }
+  b { text-align: center; }
+  p { margin: 0; overflow-wrap: anywhere; }
+  small { display: block; color: ${desk.quiet}; font-size: 12.5px; }
+  .tools { display: flex; gap: 2px; align-items: center; }
+  .tools button { padding: 0 5px; min-height: 28px; }
+  .tools span { font-size: 12.5px; min-width: 34px; text-align: center; font-variant-numeric: tabular-nums; }
+`
+
+const Grip = styled(AriaButton)`
+  border: 0;
+  background: none;
+  padding: 0;
+  cursor: grab;
+  color: ${desk.quiet};
+`
+
+interface Props {
+  steps: readonly LessonStep[]
+  seconds: readonly number[]
+  placed: readonly PlacedPhrase[]
+  chosen: string | null
+  onChoose: (id: string | null) => void
+  onMove: (ids: readonly string[], target: string, after: boolean) => void
+  onChange: (step: LessonStep, what: Partial<LessonStep>) => void
+  onDelete: (step: LessonStep) => void
+}
+
+/** The lesson step by step: moved by drag (also by keyboard), made longer, slower, or taken out. */
+export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onChange, onDelete }: Props) {
+  const { dragAndDropHooks } = useDragAndDrop({
+    getItems: (keys) => [...keys].map((k) => ({ 'text/plain': String(k) })),
+    onReorder: (e) =>
+      onMove([...e.keys].map(String), String(e.target.key), e.target.dropPosition === 'after'),
+  })
+  let at = 0
+  return (
+    <List
+      aria-label="Steps of the lesson"
+      selectionMode="single"
+      selectedKeys={chosen ? [chosen] : []}
+      onSelectionChange={(keys) => onChoose(keys === 'all' ? null : ([...keys][0]?.toString() ?? null))}
+      dragAndDropHooks={dragAndDropHooks}
+      items={steps.map((step, i) => {
+        const from = at
+        at += seconds[i] ?? 0
+        return { id: step.id, step, from, long: seconds[i] ?? 0 }
+      })}
+      dependencies={[placed]}
+    >
+      {(row) => {
+        const { step, from, long } = row as { step: LessonStep; from: number; long: number }
+        const words = stepWords(step, placed)
+        const { sign, colour } = KIND_LOOKS[step.kind]
+        return (
+          <Item textValue={words} data-testid="step" data-kind={step.kind}>
+            <Grip slot="drag" aria-label={`Move ${words}`}>
+              <GripVertical size={15} />
+            </Grip>
+            <time>{minutesText(from)}</time>
+            <b style={{ color: colour }} aria-hidden>
+              {sign}
+            </b>
+            <p>
+              {words}
+              {(step.why || step.own) && (
+                <small>
+                  {step.own && 'Changed by hand. '}
+                  {step.why}
+                </small>
+              )}
+            </p>
+            <div className="tools">
+              {step.repetitions > 0 && (
+                <>
+                  <Button
+                    small
+                    look="quiet"
+                    aria-label={`Once fewer: ${words}`}
+                    isDisabled={step.repetitions <= 1}
+                    onPress={() => onChange(step, { repetitions: step.repetitions - 1 })}
+                  >
+                    <Minus size={14} />
+                  </Button>
+                  <span>× {step.repetitions}</span>
+                  <Button
+                    small
+                    look="quiet"
+                    aria-label={`Once more: ${words}`}
+                    onPress={() => onChange(step, { repetitions: step.repetitions + 1 })}
+                  >
+                    <Plus size={14} />
+                  </Button>
+                </>
+              )}
+              {!step.first && (
+                <>
+                  <Button
+                    small
+                    look="quiet"
+                    aria-label={`A minute less: ${words}`}
+                    isDisabled={step.talk <= 60}
+                    onPress={() => onChange(step, { talk: step.talk - 60 })}
+                  >
+                    <Minus size={14} />
+                  </Button>
+                  <Button
+                    small
+                    look="quiet"
+                    aria-label={`A minute more: ${words}`}
+                    onPress={() => onChange(step, { talk: step.talk + 60 })}
+                  >
+                    <Plus size={14} />
+                  </Button>
+                </>
+              )}
+              <span>{minutesText(long)}</span>
+              <Button small look="quiet" aria-label={`Take out: ${words}`} onPress={() => onDelete(step)}>
+                <Trash2 size={14} />
+              </Button>
+            </div>
+          </Item>
+        )
+      }}
+    </List>
+  )
+}

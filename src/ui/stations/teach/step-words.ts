@@ -1,0 +1,44 @@
+import { type LessonStep, type PlacedPhrase, placeName } from '@/core/routine'
+
+/** Kinds of steps in the order of the legend, each with a colour and a sign, so that colour is never alone. */
+export const KIND_LOOKS: Record<LessonStep['kind'], { colour: string; sign: string }> = {
+  'warm-up': { colour: '#8296AE', sign: '~' },
+  show: { colour: '#5B4592', sign: '◎' },
+  'break down': { colour: '#B9974D', sign: '…' },
+  drill: { colour: '#B81F63', sign: '●' },
+  join: { colour: '#2A6570', sign: '+' },
+  checkpoint: { colour: '#2C6A4B', sign: '✓' },
+  run: { colour: '#2A1F2D', sign: '▶' },
+  rest: { colour: '#A392A6', sign: '–' },
+  'cool-down': { colour: '#8296AE', sign: '~' },
+}
+
+/** "Chorus, eight 1" or "Chorus, eight 1 to Verse, eight 2". */
+export function rangeOfStep(step: LessonStep, placed: readonly PlacedPhrase[]): string {
+  const [first, last] = [step.first, step.last].map((id) => placed.find((p) => p.phrase.id === id))
+  if (!first || !last) return ''
+  return first === last ? placeName(first) : `${placeName(first)} to ${placeName(last)}`
+}
+
+/** What a step is, in one line: "Drill: Chorus, eight 1, feet alone, 60 %, with counts, 3 times". */
+export function stepWords(step: LessonStep, placed: readonly PlacedPhrase[]): string {
+  const kind = step.kind[0]?.toUpperCase() + step.kind.slice(1)
+  if (!step.first) return kind
+  const parts = [rangeOfStep(step, placed)]
+  if (step.runUp) parts.push(`from ${step.runUp} counts before`)
+  if (step.layer !== 'all') parts.push(`${step.layer} alone`)
+  if (step.repetitions) {
+    parts.push(`${Math.round(step.speed * 100)} %`)
+    parts.push(
+      { counts: 'with counts', music: 'with the song', both: 'with counts and the song' }[step.sound],
+      step.repetitions === 1 ? 'once' : `${step.repetitions} times`,
+    )
+  }
+  return `${kind}: ${parts.join(', ')}`
+}
+
+/** Minutes and seconds for people: "1:30". */
+export function minutesText(seconds: number): string {
+  const whole = Math.round(seconds)
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`
+}

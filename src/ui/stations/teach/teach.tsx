@@ -1,0 +1,307 @@
+'use client'
+
+import { nanoid } from 'nanoid'
+import { useRouter } from 'next/navigation'
+import { useMemo, useState } from 'react'
+import styled from 'styled-components'
+import { keepByHand, layLesson, loadOf, secondsOf } from '@/core/lesson'
+import { type LessonPlan, type LessonSettings, type LessonStep, placeName, USUAL } from '@/core/routine'
+import { Button } from '../../parts/button'
+import { Choice, Text } from '../../parts/field'
+import { useKeys } from '../../state/keys'
+import { useBook } from '../../state/moves-store'
+import { usePage } from '../../state/page'
+import { useRoutine } from '../../state/routine-store'
+import { desk } from '../../theme/tokens'
+import { Frame, Part, Tools } from '../frame'
+import { SettingsPart } from './settings-part'
+import { Staircase } from './staircase'
+import { StepList } from './step-list'
+import { minutesText } from './step-words'
+import { useReady } from './use-ready'
+
+const Three = styled.main`
+  display: grid;
+  grid-template-columns: 250px minmax(0, 1fr) 230px;
+  min-height: 0;
+  border-top: 1px solid ${desk.line};
+  > * { overflow-y: auto; padding: 16px 18px 24px; display: grid; gap: 18px; align-content: start; }
+  > aside { background: #fff; }
+  > aside:first-child { border-right: 1px solid ${desk.line}; }
+  > aside:last-child { border-left: 1px solid ${desk.line}; }
+`
+
+const Big = styled.p`
+  font-size: 14px;
+  strong { font-size: 26px; line-height: 1.1; color: ${desk.ink}; }
+`
+
+const Over = styled.p`
+  padding: 8px 11px;
+  border: 1.5px solid ${desk.amber};
+  border-radius: 10px;
+  background: ${desk.amberSoft};
+  color: ${desk.ink} !important;
+`
+
+/** The Teach station: from the dance and the minutes there are to a lesson, step by step. */
+export function Teach({ id }: { id: string }) {
+  const page = usePage()
+  const book = useBook()
+  const ready = useReady(id)
+  const edit = useRoutine((s) => s.edit)
+  const routine = useRoutine((s) => s.routine)
+  const [planId, setPlanId] = useState<string | null>(null)
+  const plan = routine.plans.find((p) => p.id === planId) ?? routine.plans[0]
+  const can = page.times.length > 1 && (routine.cues.length > 0 || routine.repeats.length > 0)
+
+  const lay = (settings: LessonSettings, old: Pick<LessonPlan, 'steps' | 'gone'>) =>
+    keepByHand(old, layLesson(routine, page.times, book, settings, ready).steps)
+  const make = (settings: LessonSettings, name: string) => {
+    const next: LessonPlan = {
+      id: nanoid(),
+      name,
+      settings,
+      steps: lay(settings, { steps: [], gone: [] }),
+      gone: [],
+    }
+    edit('a new lesson plan', (r) => ({ ...r, plans: [...r.plans, next] }))
+    setPlanId(next.id)
+  }
+  if (!plan)
+    return (
+      <Frame id={id}>
+        <Three style={{ gridTemplateColumns: '1fr' }}>
+          <Part style={{ maxWidth: 560, justifySelf: 'center', alignContent: 'center' }}>
+            <h2>No lesson yet</h2>
+            <p>
+              {can
+                ? 'From the cues of this dance and the minutes you have, Azalea lays out a whole lesson: warm-up, show, break down, drills, joins, runs, rest. You change what you like.'
+                : 'A lesson is planned from cues. Write some on the Cue station first.'}
+            </p>
+            <Tools>
+              <Button look="strong" isDisabled={!can} onPress={() => make(USUAL, 'First lesson')}>
+                Plan a lesson
+              </Button>
+            </Tools>
+          </Part>
+        </Three>
+      </Frame>
+    )
+  return <PlanView key={plan.id} {...{ id, plan, lay, make }} choose={setPlanId} />
+}
+
+interface ViewProps {
+  id: string
+  plan: LessonPlan
+  lay: (settings: LessonSettings, old: Pick<LessonPlan, 'steps' | 'gone'>) => LessonStep[]
+  make: (settings: LessonSettings, name: string) => void
+  choose: (id: string | null) => void
+}
+
+function PlanView({ id, plan, lay, make, choose }: ViewProps) {
+  const page = usePage()
+  const book = useBook()
+  const router = useRouter()
+  const ready = useReady(id)
+  const edit = useRoutine((s) => s.edit)
+  const routine = useRoutine((s) => s.routine)
+  const [chosen, setChosen] = useState<string | null>(null)
+  const [name, setName] = useState(plan.name)
+  const { settings, steps } = plan
+  const seconds = useMemo(
+    () => steps.map((s) => secondsOf(s, { routine, times: page.times, settings })),
+    [steps, routine, page.times, settings],
+  )
+  const fresh = useMemo(
+    () => layLesson(routine, page.times, book, settings, ready),
+    [routine, page.times, book, settings, ready],
+  )
+  const total = seconds.reduce((a, b) => a + b, 0)
+  const load = useMemo(() => loadOf(steps, routine, book), [steps, routine, book])
+  const over = total - settings.minutes * 60
+  const change = (did: string, what: (p: LessonPlan) => LessonPlan) =>
+    edit(did, (r) => ({ ...r, plans: r.plans.map((p) => (p.id === plan.id ? what(p) : p)) }))
+  const set = (what: Partial<LessonSettings>) =>
+    change('change how the lesson is taught', (p) => {
+      const next = { ...p.settings, ...what }
+      return { ...p, settings: next, steps: lay(next, p) }
+    })
+  const keepName = () => {
+    if (name.trim() && name.trim() !== plan.name)
+      change('name the plan', (p) => ({ ...p, name: name.trim() }))
+    else setName(plan.name)
+  }
+  const move = (ids: readonly string[], target: string, after: boolean) =>
+    change('move a step', (p) => {
+      const moved = p.steps.filter((s) => ids.includes(s.id)).map((s) => ({ ...s, own: true }))
+      const rest = p.steps.filter((s) => !ids.includes(s.id))
+      const at = rest.findIndex((s) => s.id === target) + (after ? 1 : 0)
+      return { ...p, steps: [...rest.slice(0, at), ...moved, ...rest.slice(at)] }
+    })
+  const nudge = (by: 1 | -1) => {
+    const i = steps.findIndex((s) => s.id === chosen)
+    const target = steps[i + by]
+    if (i >= 0 && target) move([steps[i]?.id ?? ''], target.id, by > 0)
+  }
+  useKeys({ 'Alt+ArrowUp': () => nudge(-1), 'Alt+ArrowDown': () => nudge(1) })
+  const add = () =>
+    change('add a step', (p) => {
+      const i = p.steps.findIndex((s) => s.id === chosen)
+      const model = p.steps[i] ?? p.steps.find((s) => s.kind === 'drill') ?? p.steps[0]
+      if (!model) return p
+      const next = { ...model, id: `own ${nanoid(10)}`, own: true, why: '' }
+      return { ...p, steps: p.steps.toSpliced(i < 0 ? p.steps.length : i + 1, 0, next) }
+    })
+  const outdated = fresh.steps.some((s) => !steps.some((x) => x.id === s.id) && !plan.gone.includes(s.id))
+  const left = fresh.left
+    .map((x) => page.placed.find((p) => p.phrase.id === x))
+    .filter((p) => p !== undefined)
+  return (
+    <Frame id={id}>
+      <Three>
+        <aside aria-label="How the lesson is taught">
+          <SettingsPart settings={settings} onChange={set} />
+        </aside>
+        <section aria-label="The lesson">
+          <Staircase
+            steps={steps}
+            seconds={seconds}
+            placed={page.placed}
+            budget={settings.minutes}
+            chosen={chosen}
+          />
+          {outdated && (
+            <Over role="status">
+              The dance has changed since this plan was laid out.{' '}
+              <Button
+                small
+                onPress={() =>
+                  change('lay the lesson out anew', (p) => ({ ...p, steps: lay(p.settings, p) }))
+                }
+              >
+                Lay it out anew
+              </Button>
+            </Over>
+          )}
+          <StepList
+            {...{ steps, seconds, chosen }}
+            placed={page.placed}
+            onChoose={setChosen}
+            onMove={move}
+            onChange={(step, what) =>
+              change('change a step', (p) => ({
+                ...p,
+                steps: p.steps.map((s) => (s.id === step.id ? { ...s, ...what, own: true } : s)),
+              }))
+            }
+            onDelete={(step) =>
+              change('take a step out', (p) => ({
+                ...p,
+                steps: p.steps.filter((s) => s.id !== step.id),
+                gone: step.id.startsWith('own ') ? p.gone : [...p.gone, step.id],
+              }))
+            }
+          />
+          <Tools>
+            <Button
+              small
+              onPress={() => nudge(-1)}
+              isDisabled={!chosen || steps[0]?.id === chosen}
+              tip="The chosen step comes earlier"
+              hotkey="alt ↑"
+            >
+              Earlier
+            </Button>
+            <Button
+              small
+              onPress={() => nudge(1)}
+              isDisabled={!chosen || steps.at(-1)?.id === chosen}
+              tip="The chosen step comes later"
+              hotkey="alt ↓"
+            >
+              Later
+            </Button>
+            <Button small onPress={add} tip="A copy of the chosen step after it, to be changed">
+              Add a step
+            </Button>
+            {(plan.gone.length > 0 || steps.some((s) => s.own)) && (
+              <Button
+                small
+                look="quiet"
+                onPress={() =>
+                  change('forget changes by hand', (p) => ({ ...p, gone: [], steps: fresh.steps }))
+                }
+                tip="The lesson as it is laid out from the settings; undo brings your changes back"
+              >
+                Forget changes by hand
+              </Button>
+            )}
+          </Tools>
+        </section>
+        <aside aria-label="The whole lesson">
+          <Part>
+            <Big data-testid="total">
+              <strong>{minutesText(total)}</strong> of {settings.minutes} min
+            </Big>
+            {over > 0 && <Over role="status">It is {minutesText(over)} too long, by your changes.</Over>}
+            <Tools>
+              <Button look="strong" onPress={() => router.push(`/r/${id}/floor?plan=${plan.id}`)}>
+                To the floor
+              </Button>
+            </Tools>
+            {fresh.cut.length > 0 && <p>To fit: {fresh.cut.join('; ')}.</p>}
+            {left.length > 0 && (
+              <Over data-testid="left">
+                No time for {left.length} {left.length === 1 ? 'phrase' : 'phrases'}:{' '}
+                {left.map((p) => placeName(p)).join('; ')}. {fresh.fits} new ones fit.
+              </Over>
+            )}
+          </Part>
+          <Part>
+            <h3>What it asks of the body</h3>
+            <p data-testid="load">
+              {load.jumps} landings, {load.kicks} kicks, {load.knees} times on the knees or the floor, over
+              all repetitions.
+            </p>
+            <p>
+              Warm up before, cool down after, water within reach, clear and dry floor. Jumps land on soft
+              knees; kicks only as high as is easy today. Stop on pain.
+            </p>
+          </Part>
+          <Part>
+            <h3>Plans</h3>
+            {routine.plans.length > 1 && (
+              <Choice
+                label="This plan"
+                value={plan.id}
+                options={routine.plans.map((p) => ({ id: p.id, name: p.name }))}
+                onChange={(x) => choose(x)}
+              />
+            )}
+            <Text label="Name" value={name} onChange={setName} onBlur={keepName} onEnter={keepName} />
+            <Tools>
+              <Button
+                small
+                onPress={() => make(settings, `${plan.name.slice(0, 180)} (another)`)}
+                tip="Another plan that begins with these settings"
+              >
+                Another plan
+              </Button>
+              <Button
+                small
+                look="quiet"
+                onPress={() => {
+                  edit('take a plan away', (r) => ({ ...r, plans: r.plans.filter((p) => p.id !== plan.id) }))
+                  choose(null)
+                }}
+              >
+                Take it away
+              </Button>
+            </Tools>
+          </Part>
+        </aside>
+      </Three>
+    </Frame>
+  )
+}
