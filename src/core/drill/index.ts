@@ -1,3 +1,4 @@
 export * from './marks'
+export * from './overview'
 export * from './spoken'
 export * from './timeline'

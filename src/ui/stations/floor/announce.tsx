@@ -5,7 +5,7 @@ import styled from 'styled-components'
 import { Button } from '../../parts/button'
 import type { Page } from '../../state/page'
 import { floor, font } from '../../theme/tokens'
-import { minutesText, rangeOfStep, stepWords } from '../teach/step-words'
+import { howOfStep, minutesText, rangeOfStep, stepWords } from '../teach/step-words'
 import { Alarm, Dark, TopLine } from './dark'
 import type { LessonRun } from './use-lesson'
 
@@ -101,9 +101,7 @@ export function Announce({
       </Dark>
     )
   const kind = `${step.kind[0]?.toUpperCase()}${step.kind.slice(1)}`
-  const how = danced
-    ? stepWords(step, page.placed).split(', ').slice(1).join(', ').replace(rangeOfStep(step, page.placed), '')
-    : ''
+  const how = howOfStep(step)
   return (
     <Dark>
       <TopLine>

@@ -3,13 +3,15 @@
 import Link from 'next/link'
 import { useEffect, useState } from 'react'
 import styled from 'styled-components'
-import { type PracticeLine, practice, standing } from '@/core/drill'
+import { nextUp, type PracticeLine, practice, standing } from '@/core/drill'
 import { clockText } from '@/core/time'
 import { Button } from '../../parts/button'
 import { fetchLog, type LogRow } from '../../state/api'
 import { usePage } from '../../state/page'
+import { useRoutine } from '../../state/routine-store'
 import { desk, floor } from '../../theme/tokens'
 import { Frame } from '../frame'
+import { Days, SaveLog, SpeedSheet } from './overview'
 
 const Page = styled.main`
   overflow-y: auto;
@@ -121,14 +123,26 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
   const here = (line: PracticeLine) =>
     [line.firstPhrase, line.lastPhrase].every((p) => page.placed.some((x) => x.phrase.id === p))
   const total = list.reduce((s, r) => s + r.seconds, 0)
+  const title = useRoutine((s) => s.routine.title)
+  const proposed = nextUp(lines.filter(here), Date.now()).slice(0, 3)
   return (
     <>
       <section style={{ display: 'grid', gap: 10 }}>
-        <h1>What sits, and what does not</h1>
+        <div style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 16 }}>
+          <h1>What sits, and what does not</h1>
+          <SaveLog rows={rows} name={title} />
+        </div>
         <p style={{ color: desk.quiet }}>
           {list.length} {list.length === 1 ? 'repetition' : 'repetitions'}, {clockText(total)} of dancing. A
           stretch sits at the highest speed that was clean twice in a row.
         </p>
+        {proposed.length > 0 && (
+          <p data-testid="next-up">
+            <strong>Next time:</strong>{' '}
+            {proposed.map((l) => `${l.label} at ${percent(nextSpeed(l))}`).join('; ')}. What sits least comes
+            first, and what was left alone.
+          </p>
+        )}
         <Table>
           <thead>
             <tr>
@@ -172,6 +186,8 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
           </tbody>
         </Table>
       </section>
+      <SpeedSheet rows={rows} />
+      <Days rows={rows} />
       <section style={{ display: 'grid', gap: 10 }}>
         <h2>Every repetition</h2>
         <Table>

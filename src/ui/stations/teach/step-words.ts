@@ -20,21 +20,27 @@ export function rangeOfStep(step: LessonStep, placed: readonly PlacedPhrase[]): 
   return first === last ? placeName(first) : `${placeName(first)} to ${placeName(last)}`
 }
 
-/** What a step is, in one line: "Drill: Chorus, eight 1, feet alone, 60 %, with counts, 3 times". */
-export function stepWords(step: LessonStep, placed: readonly PlacedPhrase[]): string {
-  const kind = step.kind[0]?.toUpperCase() + step.kind.slice(1)
-  if (!step.first) return kind
-  const parts = [rangeOfStep(step, placed)]
+const SOUNDS = { counts: 'with counts', music: 'with the song', both: 'with counts and the song' } as const
+
+/** How a step is danced: "feet alone, 60 %, with counts, 3 times". */
+export function howOfStep(step: LessonStep): string {
+  const parts: string[] = []
   if (step.runUp) parts.push(`from ${step.runUp} counts before`)
   if (step.layer !== 'all') parts.push(`${step.layer} alone`)
-  if (step.repetitions) {
-    parts.push(`${Math.round(step.speed * 100)} %`)
+  if (step.repetitions)
     parts.push(
-      { counts: 'with counts', music: 'with the song', both: 'with counts and the song' }[step.sound],
+      `${Math.round(step.speed * 100)} %`,
+      SOUNDS[step.sound],
       step.repetitions === 1 ? 'once' : `${step.repetitions} times`,
     )
-  }
-  return `${kind}: ${parts.join(', ')}`
+  return parts.join(', ')
+}
+
+/** What a step is, in one line: "Drill: Chorus, eight 1, feet alone, 60 %, with counts, 3 times". */
+export function stepWords(step: LessonStep, placed: readonly PlacedPhrase[]): string {
+  const kind = `${step.kind[0]?.toUpperCase()}${step.kind.slice(1)}`
+  if (!step.first) return kind
+  return `${kind}: ${[rangeOfStep(step, placed), howOfStep(step)].filter(Boolean).join(', ')}`
 }
 
 /** Minutes and seconds for people: "1:30". */

@@ -1,0 +1,147 @@
+'use client'
+
+import { BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js'
+import Papa from 'papaparse'
+import { Bar } from 'react-chartjs-2'
+import styled from 'styled-components'
+import { type Mark, practiceDays, type SpeedCell, speedSheet, standing } from '@/core/drill'
+import { Button } from '../../parts/button'
+import type { LogRow } from '../../state/api'
+import { desk } from '../../theme/tokens'
+
+Chart.defaults.font.family = "'Figtree Variable', system-ui, sans-serif"
+Chart.register(CategoryScale, LinearScale, BarElement, Tooltip)
+
+const Sheet = styled.table`
+  border-collapse: separate;
+  border-spacing: 3px;
+  font-size: 13.5px;
+  th { font-weight: 550; color: ${desk.quiet}; padding: 2px 8px; }
+  th[scope='row'] { text-align: left; color: ${desk.ink}; font-weight: 600; overflow-wrap: anywhere; }
+  td { min-width: 58px; height: 30px; text-align: center; border-radius: 7px; border: 1.5px solid ${desk.line}; }
+  td[data-state='sits'] { background: ${desk.leaf}; border-color: ${desk.leaf}; color: #fff; }
+  td[data-state='near'] { background: ${desk.amberSoft}; border-color: ${desk.amber}; }
+  td[data-state='not'] { border-color: #9B8C9D; }
+`
+
+const SIGNS: Record<Mark, string> = { clean: '●', shaky: '◐', missed: '○' }
+
+/** What the last two marks at a speed come to. */
+function stateOf(cell: SpeedCell): { state: string; says: string } {
+  const [a, b] = cell.last
+  if (a === 'clean' && b === 'clean') return { state: 'sits', says: 'sits' }
+  if (cell.last.at(-1) === 'clean' || cell.last.at(-1) === 'shaky') return { state: 'near', says: 'nearly' }
+  return { state: 'not', says: cell.last.length ? 'not yet' : 'not marked' }
+}
+
+/** Stretches down, speeds across. */
+export function SpeedSheet({ rows }: { rows: readonly LogRow[] }) {
+  const { speeds, rows: list } = speedSheet(rows)
+  return (
+    <section style={{ display: 'grid', gap: 10, overflowX: 'auto' }}>
+      <h2>By speed</h2>
+      <Sheet>
+        <thead>
+          <tr>
+            <td style={{ border: 0 }} />
+            {speeds.map((s) => (
+              <th key={s} scope="col">
+                {Math.round(s * 100)} %
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {list.map((r) => (
+            <tr key={`${r.firstPhrase} ${r.lastPhrase}`}>
+              <th scope="row">{r.label}</th>
+              {speeds.map((s) => {
+                const cell = r.cells.find((c) => c.speed === s)
+                if (!cell) return <td key={s} aria-label="not danced" />
+                const { state, says } = stateOf(cell)
+                return (
+                  <td key={s} data-state={state} title={`${cell.repetitions} times, ${says}`}>
+                    {cell.last.map((m) => SIGNS[m]).join(' ') || '·'}
+                  </td>
+                )
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </Sheet>
+      <p style={{ color: desk.quiet, fontSize: 13.5 }}>
+        The last two times at each speed: ● clean, ◐ shaky, ○ missed. Two clean in a row sit.
+      </p>
+    </section>
+  )
+}
+
+const dayOf = (time: number) => {
+  const d = new Date(time)
+  return `${d.getFullYear()}-${String(d.getMonth() + 1).padStart(2, '0')}-${String(d.getDate()).padStart(2, '0')}`
+}
+const dayName = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })
+
+/** Minutes danced by day, as a chart and in words. */
+export function Days({ rows }: { rows: readonly LogRow[] }) {
+  const days = practiceDays(rows, dayOf).slice(-21)
+  const names = days.map((d) => dayName.format(new Date(`${d.day}T12:00:00`)))
+  const words = days.map(
+    (d, i) => `${names[i]}: ${(d.seconds / 60).toFixed(1)} minutes, ${d.repetitions} repetitions`,
+  )
+  return (
+    <section style={{ display: 'grid', gap: 10 }}>
+      <h2>Dancing by day</h2>
+      <div style={{ height: 150, maxWidth: 620 }}>
+        <Bar
+          role="img"
+          aria-label={`Minutes danced by day. ${words.join('; ')}.`}
+          data={{
+            labels: names,
+            datasets: [
+              { data: days.map((d) => d.seconds / 60), backgroundColor: desk.azalea, maxBarThickness: 44 },
+            ],
+          }}
+          options={{
+            animation: false,
+            maintainAspectRatio: false,
+            scales: {
+              y: { beginAtZero: true, title: { display: true, text: 'minutes' } },
+              x: { grid: { display: false } },
+            },
+            plugins: { tooltip: { callbacks: { label: (item) => words[item.dataIndex] ?? '' } } },
+          }}
+        />
+      </div>
+      <p style={{ color: desk.quiet, fontSize: 13.5 }}>{words.slice(-7).join(' · ')}</p>
+    </section>
+  )
+}
+
+/** The log as a table for other programs. */
+export function SaveLog({ rows, name }: { rows: readonly LogRow[]; name: string }) {
+  const save = () => {
+    const text = Papa.unparse(
+      standing(rows).map((r) => ({
+        when: new Date(r.doneAt).toISOString(),
+        what: r.label,
+        kind: r.kind,
+        speed: r.speed,
+        with: r.sound,
+        seconds: r.seconds,
+        mark: r.mark,
+      })),
+    )
+    const url = URL.createObjectURL(new Blob([`\uFEFF${text}\r\n`], { type: 'text/csv' }))
+    const link = document.createElement('a')
+    link.href = url
+    link.download = `${name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'routine'} log.csv`
+    link.click()
+    URL.revokeObjectURL(url)
+  }
+  return (
+    <Button small onPress={save}>
+      Save as CSV
+    </Button>
+  )
+}
