@@ -114,3 +114,41 @@ test('a lesson runs by pedal alone: a miss goes a rung down, two clean go up, an
   await goTo(page, 'Log')
   await expect(page.getByText(/missed/i).first()).toBeVisible()
 })
+
+test('a suspended device and a hidden page pause the drill; it goes on from the phrase, and the log has no false repetition', async ({
+  page,
+}) => {
+  await page.addInitScript(() => {
+    const w = window as unknown as { contexts: AudioContext[] }
+    w.contexts = []
+    const Real = window.AudioContext
+    window.AudioContext = class extends Real {
+      constructor(options?: AudioContextOptions) {
+        super(options)
+        w.contexts.push(this)
+      }
+    }
+  })
+  await ownSong(page, 'Interrupted', 140)
+  await goTo(page, 'Floor')
+  await page.keyboard.press('Space')
+  await expect(page.getByTestId('repetition')).toContainText('repetition 1')
+  await expect(page.getByText('get ready')).toBeHidden({ timeout: 20_000 })
+  await page.evaluate(() => (window as unknown as { contexts: AudioContext[] }).contexts.at(-1)?.suspend())
+  await expect(page.getByText('Paused')).toBeVisible()
+  await expect(page.getByText('The sound stopped')).toBeVisible()
+  await page.keyboard.press('Space')
+  await expect(page.getByText('Paused')).toBeHidden()
+  await expect(page.getByTestId('repetition')).toContainText('repetition 2', { timeout: 30_000 })
+  await page.evaluate(() => {
+    Object.defineProperty(document, 'hidden', { value: true, configurable: true })
+    document.dispatchEvent(new Event('visibilitychange'))
+  })
+  await expect(page.getByText('This page was out of sight.')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Escape')
+  await page.waitForURL('**/cue')
+  await goTo(page, 'Log')
+  // One repetition was danced to its end; the two that broke off are not there.
+  await expect(page.getByText('1 repetition,')).toBeVisible()
+})

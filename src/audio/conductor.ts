@@ -57,7 +57,15 @@ export class Conductor {
       return g
     }
     this.gains = { music: gain(), clicks: gain(), voice: gain() }
+    // Sleep, a device that is gone, a browser that wants its sound back: whatever played has stopped being heard.
+    context.addEventListener('statechange', () => {
+      if (context.state !== 'running' && this.performance && this.begun) this.onInterrupted?.()
+    })
   }
+
+  /** Called when the device stops while something plays. */
+  onInterrupted: (() => void) | null = null
+  private begun = false
 
   /** Opens the audio device and loads the counting voice. */
   static async open(): Promise<Conductor> {
@@ -118,6 +126,7 @@ export class Conductor {
     this.performance = performance
     await this.context.resume()
     if (this.performance !== performance) return
+    this.begun = true
     const begin = this.context.currentTime + SETTLE
     const { first, into } = performance
     const leg: Leg =
@@ -136,6 +145,7 @@ export class Conductor {
     this.pending = []
     this.legs = []
     this.ended = false
+    this.begun = false
     this.performance = null
     this.music?.stop()
   }

@@ -60,6 +60,8 @@ export class Player {
   private open: Conductor | null = null
   private song: Promise<AudioBuffer> | null = null
   private asked = 0
+  /** What to do when the sound stops by itself: sleep, a device that is gone. */
+  interrupted: (() => void) | null = null
   private told: { frame: CSSNumberish | null; place: ReturnType<Conductor['now']> } = {
     frame: null,
     place: null,
@@ -102,6 +104,7 @@ export class Player {
       await c.setSong(await song)
       c.setBand(this.state.getState().band)
       this.open = c
+      c.onInterrupted = () => this.interrupted?.()
       return c
     })
     this.conductor.catch(() => {
@@ -157,7 +160,7 @@ export class Player {
   }
 
   /** Has words made ready in the background; what is ready is called. */
-  private async learn(words: readonly string[]): Promise<void> {
+  async learn(words: readonly string[]): Promise<void> {
     const conductor = await this.ready().catch(() => null)
     await conductor?.learn(words, (ready, all) =>
       this.state.setState({ words: ready < all ? { ready, all } : null }),

@@ -99,7 +99,7 @@ const QUARTER = TICKS_PER_COUNT / 4
 export function Dancing({ page, routine, drill, mirrored, trouble, again, mark, lesson }: Props) {
   const player = usePlayer()
   const [shown, setShown] = useState<Shown>({ tick: null, repetition: 0, countIn: '', speed: 0 })
-  const { plan, ended, marks, said } = drill.state
+  const { plan, ended, marks, said, broken } = drill.state
   useEachFrame(page, () => {
     const place = player.now()
     const at = player.tickNow(page)
@@ -149,7 +149,9 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again, mark, 
       </TopLine>
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
       <Stage>
-        {ended ? (
+        {broken ? (
+          <Broken why={broken.why} />
+        ) : ended ? (
           <Ended />
         ) : (
           <Now shown={shown} phrase={phrase} cues={cues} tick={shown.tick} mirrored={mirrored} />
@@ -178,7 +180,11 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again, mark, 
         <Button onPress={() => mark('missed')} style={{ background: floor.missed }}>
           Missed <small>page up · X</small>
         </Button>
-        {ended ? (
+        {broken ? (
+          <Button look="dark" onPress={drill.goOn}>
+            Go on <small>space</small>
+          </Button>
+        ) : ended ? (
           <Button look="dark" onPress={again}>
             Again <small>space</small>
           </Button>
@@ -194,6 +200,17 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again, mark, 
         )}
       </Marks>
     </Dark>
+  )
+}
+
+function Broken({ why }: { why: string }) {
+  return (
+    <Words style={{ gridColumn: '1 / -1' }} role="alert">
+      <div className="now">Paused</div>
+      <div className="beside">
+        {why} Go on from the start of this phrase, counted in; nothing was logged for it.
+      </div>
+    </Words>
   )
 }
 

@@ -86,6 +86,7 @@ export function Floor({ id }: { id: string }) {
   }
   const toggle = () => {
     if (announced) return lesson.run?.over ? leave() : lesson.begin()
+    if (drill.state.broken) return drill.goOn()
     if (!active) drillIt()
     else if (ended && planned) lesson.skip()
     else if (ended) drill.start(active)
@@ -96,7 +97,7 @@ export function Floor({ id }: { id: string }) {
     Escape: () => (active ? drill.stop() : planned ? leave() : router.push(`/r/${id}/cue`)),
     r: () => !active && !planned && runIt(),
     m: flip,
-    PageDown: () => (announced ? toggle() : mark('clean')),
+    PageDown: () => (announced || drill.state.broken ? toggle() : mark('clean')),
     c: () => mark('clean'),
     b: () => mark('shaky'),
     PageUp: () => (announced ? lesson.back() : mark('missed')),

@@ -7,12 +7,14 @@ import {
   type Cue,
   cuesIn,
   type PlacedPhrase,
+  phraseAt,
   phraseName,
   placeName,
   type Routine,
   sectionTitle,
 } from '@/core/routine'
 import { clampSpeed, type Ratio, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import { useCalls } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { LogQueue } from './log-queue'
@@ -48,9 +50,11 @@ export interface DrillState {
   marks: ReadonlyMap<number, Mark>
   /** What was marked last, for the eye. */
   said: string
+  /** Why it stands still, and where it goes on; null while it does not. */
+  broken: { why: string; from: Ticks } | null
 }
 
-const IDLE: DrillState = { plan: null, ended: false, marks: new Map(), said: '' }
+const IDLE: DrillState = { plan: null, ended: false, marks: new Map(), said: '', broken: null }
 
 /** "Chorus, eights 1 to 2" for a run of phrases. */
 export function rangeName(first: PlacedPhrase, last: PlacedPhrase): string {
@@ -84,6 +88,7 @@ export function ofLayer<T extends Cue>(cues: readonly T[], layer: DrillPlan['lay
 /** Plays drills and runs, and keeps their log. */
 export function useDrill(page: Page, routine: Routine, routineId: string) {
   const player = usePlayer()
+  const calls = useCalls(page)
   const [state, setState] = useState<DrillState>(IDLE)
   const [unsaved, setUnsaved] = useState('')
   const queue = useMemo(() => new LogQueue(routineId, setUnsaved), [routineId])
@@ -128,7 +133,7 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
   }, [player, settle])
 
   const start = useCallback(
-    (plan: DrillPlan) => {
+    (plan: DrillPlan, again: Ticks | null = null) => {
       if (planned.current) settle(Number.POSITIVE_INFINITY)
       const mine: typeof legs.current = new Map()
       legs.current = mine
@@ -137,13 +142,20 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
       planned.current = plan
       const { from, to } = rangeOf(page, routine, plan)
       const cues = ofLayer(cuesIn(danced(routine), from, to), plan.layer).map((c) => c.at)
-      const lay = (speed: Ratio) =>
-        drillTimeline({ times: page.times, placed: page.placed, from, to, cues }, speed, plan.countIn)
+      const lay = (speed: Ratio, begin = from) =>
+        drillTimeline(
+          { times: page.times, placed: page.placed, from: begin, to, cues, ...calls },
+          speed,
+          plan.countIn,
+        )
+      if (calls.words.size)
+        player.learn([...calls.words].filter(([t]) => t >= from && t < to).map(([, w]) => w))
       const note = (k: number, speed: Ratio, seconds: number) =>
         legs.current.set(k, { speed, seconds, done: false })
-      const first = lay(plan.speed)
+      // After an interruption it goes on from a phrase's start, counted in.
+      const first = lay(plan.speed, again ?? from)
       note(0, plan.speed, first.body)
-      setState({ plan, ended: false, marks: new Map(), said: '' })
+      setState({ plan, ended: false, marks: new Map(), said: '', broken: null })
       player.mute(plan.sound)
       const performance = player.perform({
         first,
@@ -169,8 +181,40 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
         setState(IDLE)
       })
     },
-    [page, routine, player, queue, settle],
+    [page, routine, player, queue, settle, calls],
   )
+
+  /** The sound stopped, or the page was hidden: it waits, and goes on from the start of the phrase that was danced. */
+  const interrupt = useCallback(
+    (why: string) => {
+      const plan = planned.current
+      if (!plan) return
+      const now = player.tickNow(page)
+      settle(Number.POSITIVE_INFINITY)
+      player.stop()
+      const { from } = rangeOf(page, routine, plan)
+      const here = now === null ? from : Math.max(from, phraseAt(page.placed, now)?.start ?? from)
+      setState((s) => ({ ...s, broken: { why, from: here } }))
+    },
+    [page, routine, player, settle],
+  )
+  useEffect(() => {
+    player.interrupted = () => interrupt('The sound stopped: the device changed, or this computer slept.')
+    const hidden = () => {
+      if (document.hidden) interrupt('This page was out of sight.')
+    }
+    document.addEventListener('visibilitychange', hidden)
+    return () => {
+      player.interrupted = null
+      document.removeEventListener('visibilitychange', hidden)
+    }
+  }, [player, interrupt])
+
+  const goOn = useCallback(() => {
+    const plan = planned.current
+    const { broken } = state
+    if (plan && broken) start(plan, broken.from)
+  }, [state, start])
 
   const mark = useCallback(
     (m: Mark) => {
@@ -218,5 +262,5 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
     [settle],
   )
 
-  return { state, start, stop, mark, faster, change, unsaved }
+  return { state, start, stop, mark, faster, change, goOn, unsaved }
 }
