@@ -120,14 +120,15 @@ export function Sheet({
   const tick = useCursor((s) => s.tick)
   const atCursor = phraseAt(placed, tick)
   const cursorRow = atCursor?.index ?? 0
-  const opened = useRef(false)
+  const before = useRef(-1)
   // biome-ignore lint/correctness/useExhaustiveDependencies: rows that grow push the cursor's row away
   useEffect(() => {
-    const seen = opened.current ? rows.range : null
-    opened.current = true
-    const far = !seen || cursorRow < seen.startIndex - 1 || cursorRow > seen.endIndex + 1
+    const seen = before.current < 0 ? null : rows.range
+    const leap = Math.abs(cursorRow - before.current) > 1
+    before.current = cursorRow
+    const inView = seen && cursorRow > seen.startIndex && cursorRow < seen.endIndex
     // After a leap near the top, so that what follows is in view; else only as far as needed.
-    if (far) rows.scrollToIndex(Math.max(0, cursorRow - 1), { align: 'start' })
+    if (leap && !inView) rows.scrollToIndex(Math.max(0, cursorRow - 1), { align: 'start' })
     else rows.scrollToIndex(cursorRow, { align: 'auto' })
   }, [cursorRow, rows, marked])
   const lastRow = useRef(-1)
