@@ -1,4 +1,5 @@
 export * from './marks'
 export * from './overview'
 export * from './spoken'
+export * from './tapping'
 export * from './timeline'

@@ -19,7 +19,7 @@ export function useEachFrame(page: Page, tell: (tick: number | null) => void): v
     }
     let frame = 0
     const step = () => {
-      latest.current(player.tickNow(page))
+      latest.current(player.tickInFrame(page))
       frame = requestAnimationFrame(step)
     }
     frame = requestAnimationFrame(step)

@@ -62,9 +62,10 @@ export class Player {
   private asked = 0
   /** What to do when the sound stops by itself: sleep, a device that is gone. */
   interrupted: (() => void) | null = null
-  private told: { frame: CSSNumberish | null; place: ReturnType<Conductor['now']> } = {
+  private told: { frame: CSSNumberish | null; page: Page | null; tick: number | null } = {
     frame: null,
-    place: null,
+    page: null,
+    tick: null,
   }
   private sound: 'counts' | 'music' | 'both' = 'both'
 
@@ -154,7 +155,7 @@ export class Player {
 
   stop(): void {
     this.asked++
-    this.told = { frame: null, place: null }
+    this.told = { frame: null, page: null, tick: null }
     this.open?.stop()
     this.state.setState({ playing: false })
   }
@@ -167,12 +168,9 @@ export class Player {
     )
   }
 
-  /** What is heard at this moment; asked several times within one frame, the device is asked once. */
+  /** What is heard at this moment. */
   now() {
-    const frame = document.timeline.currentTime
-    if (frame === null || frame !== this.told.frame || !this.told.place)
-      this.told = { frame, place: this.open?.now() ?? null }
-    return this.told.place
+    return this.open?.now() ?? null
   }
 
   /** The position heard at this moment, as a real-valued tick. */
@@ -181,6 +179,14 @@ export class Player {
     if (!place) return null
     const { timeline } = place.leg
     return tickOfTime(page.times, timeline.songStart + place.into * timeline.speed)
+  }
+
+  /** The same for pictures: asked several times within one frame, the device is asked once. */
+  tickInFrame(page: Page): number | null {
+    const frame = document.timeline.currentTime
+    if (frame === null || frame !== this.told.frame || page !== this.told.page)
+      this.told = { frame, page, tick: this.tickNow(page) }
+    return this.told.tick
   }
 
   /**

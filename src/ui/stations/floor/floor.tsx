@@ -12,6 +12,7 @@ import { useView } from '../../state/view'
 import { Announce } from './announce'
 import { Dancing } from './dancing'
 import { Setting } from './setting'
+import { TimingTrainer } from './timing'
 import { type DrillPlan, useDrill } from './use-drill'
 import { useLesson } from './use-lesson'
 
@@ -54,6 +55,7 @@ export function Floor({ id }: { id: string }) {
   const { plan: active, ended } = drill.state
   const [left, setLeft] = useState(false)
   const [handsFree, setHandsFree] = useState(false)
+  const [timing, setTiming] = useState(false)
   const planned = left ? undefined : routine.plans.find((p) => p.id === query.get('plan'))
   const lesson = useLesson(planned, page, routine, drill)
 
@@ -92,7 +94,7 @@ export function Floor({ id }: { id: string }) {
     else if (ended) drill.start(active)
     else drill.stop()
   }
-  useKeys({
+  const keys = {
     Space: toggle,
     Escape: () => (active ? drill.stop() : planned ? leave() : router.push(`/r/${id}/cue`)),
     r: () => !active && !planned && runIt(),
@@ -105,9 +107,12 @@ export function Floor({ id }: { id: string }) {
     ArrowRight: () => planned && lesson.skip(),
     ArrowLeft: () => planned && lesson.back(),
     h: () => setHandsFree((on) => !on),
+    t: () => !active && !planned && setTiming(true),
     Minus: () => speed(-0.05),
     Equal: () => speed(0.05),
-  })
+  }
+  // The timing trainer has keys of its own.
+  useKeys(timing ? {} : keys)
   // The body behind the floor is dark too, also where the page is pulled beyond its end.
   useEffect(() => {
     document.body.style.background = '#1A1220'
@@ -116,6 +121,8 @@ export function Floor({ id }: { id: string }) {
     }
   }, [])
   const trouble = drill.unsaved || problem || (loading.kind === 'problem' ? loading.why : '')
+  if (timing)
+    return <TimingTrainer page={page} routine={routine} plan={plan} leave={() => setTiming(false)} />
   if (announced && lesson.run)
     return (
       <Announce
@@ -155,6 +162,7 @@ export function Floor({ id }: { id: string }) {
       onMirrored={flip}
       onDrill={drillIt}
       onRun={runIt}
+      onTiming={() => setTiming(true)}
       trouble={trouble}
     />
   )

@@ -1,6 +1,6 @@
 'use client'
 
-import { Play, Repeat } from 'lucide-react'
+import { Play, Repeat, Target } from 'lucide-react'
 import Link from 'next/link'
 import { useState } from 'react'
 import { Switch, ToggleButton, ToggleButtonGroup } from 'react-aria-components'
@@ -110,11 +110,23 @@ interface Props {
   onMirrored: (on: boolean) => void
   onDrill: () => void
   onRun: () => void
+  onTiming: () => void
   trouble: string
 }
 
 /** Before the drill: which phrases, how fast, what sounds. */
-export function Setting({ id, page, plan, onPlan, mirrored, onMirrored, onDrill, onRun, trouble }: Props) {
+export function Setting({
+  id,
+  page,
+  plan,
+  onPlan,
+  mirrored,
+  onMirrored,
+  onDrill,
+  onRun,
+  onTiming,
+  trouble,
+}: Props) {
   const routine = useRoutine((s) => s.routine)
   const first = page.placed[plan.first]
   const last = page.placed[plan.last]
@@ -203,6 +215,9 @@ export function Setting({ id, page, plan, onPlan, mirrored, onMirrored, onDrill,
         </Button>
         <Button look="dark" onPress={onRun} isDisabled={!first}>
           <Play size={22} /> Run it, full tempo <small>R</small>
+        </Button>
+        <Button look="dark" onPress={onTiming} isDisabled={!first}>
+          <Target size={22} /> Timing <small>T</small>
         </Button>
       </Big>
     </Dark>
