@@ -14,15 +14,36 @@ test('nothing on the screens fails the accessibility rules', async ({ page }) =>
   await check('shelf')
   await openDemo(page)
   await check('cue')
+  await page.getByTestId('sheet').focus()
+  for (const [key, tab] of [
+    ['Alt+2', 'Phrase'],
+    ['Alt+3', 'Checks 2'],
+    ['Alt+4', 'Moves'],
+  ] as const) {
+    await page.keyboard.press(key)
+    await expect(page.getByRole('radio', { name: tab })).toBeChecked()
+    await check(`cue, ${tab}`)
+  }
+  await page.keyboard.press('l')
+  await expect(page.getByRole('heading', { name: 'Writing a line' })).toBeVisible()
+  await check('cue, a line')
+  await page.keyboard.press('Escape')
   await goTo(page, 'Count')
   await expect(page.getByText('What was heard')).toBeVisible()
   await check('count')
+  await page.keyboard.press('y')
+  await expect(page.getByRole('heading', { name: 'Words and sounds' })).toBeVisible()
+  await check('count, words')
+  await page.keyboard.press('Escape')
   await goTo(page, 'Log')
   await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
   await check('log')
   await goTo(page, 'Floor')
   await expect(page.getByText('What do we drill?')).toBeVisible()
   await check('floor')
+  await page.keyboard.press('t')
+  await expect(page.getByRole('heading', { name: 'A simulated dancer' })).toBeVisible()
+  await check('timing')
 })
 
 test('the demo is laid out as it was made: 108 BPM, its sections, the pick-up on 8', async ({ page }) => {

@@ -106,18 +106,22 @@ function autosave(store: StoreApi<RoutineState>, id: string) {
     else if (store.getState().routine !== saved && store.getState().saving.kind === 'saved') save()
   }
   let due = false
+  const go = () => {
+    if (!due) return
+    due = false
+    save()
+  }
   /** What was done is painted first; writing a large document down takes a moment. */
   const soon = () => {
     if (due) return
     due = true
-    const go = () => {
-      due = false
-      save()
-    }
     if (typeof requestAnimationFrame === 'function' && !document.hidden)
       requestAnimationFrame(() => setTimeout(go))
     else go()
   }
+  // A page out of sight is not painted any more.
+  if (typeof document !== 'undefined')
+    document.addEventListener('visibilitychange', () => document.hidden && go())
   store.subscribe((now, before) => {
     if (now.routine === before.routine) return
     if (now.saving.kind === 'saved') say({ kind: 'saving' })

@@ -6,11 +6,13 @@ import { excerptOf } from '@/core/routine'
 import { clampSpeed, TICKS_PER_COUNT } from '@/core/time'
 import { useKeys } from '../../state/keys'
 import { usePage } from '../../state/page'
+import { usePedalKeys } from '../../state/pedal'
 import { usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
 import { Announce } from './announce'
 import { Dancing } from './dancing'
+import { SimulatedPedal } from './pedal'
 import { Setting } from './setting'
 import { TimingTrainer } from './timing'
 import { type DrillPlan, useDrill } from './use-drill'
@@ -111,6 +113,11 @@ export function Floor({ id }: { id: string }) {
     Minus: () => speed(-0.05),
     Equal: () => speed(0.05),
   }
+  usePedalKeys((act) => {
+    if (timing || (!active && !announced)) return
+    if (announced || drill.state.broken) return act === 'missed' ? lesson.back() : toggle()
+    mark(act)
+  })
   // The timing trainer has keys of its own.
   useKeys(timing ? {} : keys)
   // The body behind the floor is dark too, also where the page is pulled beyond its end.
@@ -125,32 +132,38 @@ export function Floor({ id }: { id: string }) {
     return <TimingTrainer page={page} routine={routine} plan={plan} leave={() => setTiming(false)} />
   if (announced && lesson.run)
     return (
-      <Announce
-        run={lesson.run}
-        {...{ page, trouble, handsFree, leave }}
-        onHandsFree={() => setHandsFree((on) => !on)}
-        begin={lesson.begin}
-        skip={lesson.skip}
-        back={lesson.back}
-        say={lesson.say}
-      />
+      <>
+        <SimulatedPedal />
+        <Announce
+          run={lesson.run}
+          {...{ page, trouble, handsFree, leave }}
+          onHandsFree={() => setHandsFree((on) => !on)}
+          begin={lesson.begin}
+          skip={lesson.skip}
+          back={lesson.back}
+          say={lesson.say}
+        />
+      </>
     )
   if (active)
     return (
-      <Dancing
-        page={page}
-        routine={routine}
-        drill={drill}
-        mirrored={mirrored}
-        trouble={trouble}
-        again={() => drill.start(active)}
-        mark={mark}
-        lesson={
-          planned && lesson.run
-            ? `Step ${lesson.run.index + 1} of ${lesson.run.of} · ${lesson.run.step.kind}`
-            : ''
-        }
-      />
+      <>
+        <SimulatedPedal />
+        <Dancing
+          page={page}
+          routine={routine}
+          drill={drill}
+          mirrored={mirrored}
+          trouble={trouble}
+          again={() => drill.start(active)}
+          mark={mark}
+          lesson={
+            planned && lesson.run
+              ? `Step ${lesson.run.index + 1} of ${lesson.run.of} · ${lesson.run.step.kind}`
+              : ''
+          }
+        />
+      </>
     )
   return (
     <Setting

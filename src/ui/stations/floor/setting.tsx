@@ -15,6 +15,7 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { floor, font, tintOf } from '../../theme/tokens'
 import { Alarm, Dark, TopLine } from './dark'
+import { PedalKeys } from './pedal'
 import { type DrillPlan, rangeName, rangeOf, type Sound } from './use-drill'
 
 const Halves = styled.div`
@@ -202,6 +203,7 @@ export function Setting({
             Mirrored view: left and right swapped <i aria-hidden />
           </Flip>
           <Levels dark />
+          <PedalKeys />
         </How>
       </Halves>
       <p style={{ color: floor.quiet, fontSize: 14 }}>

@@ -1,0 +1,83 @@
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import os from 'node:os'
+import path from 'node:path'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { STARTING_MOVES } from '@/core/choreo'
+import { readWav } from '@/core/formats/wav'
+import { loopTrack } from '../../e2e/sounds'
+import { openMoves, saveMoves } from './moves'
+import { copyRoutine, logOf, logRepetition, openRoutine, saveRoutine } from './routines'
+import { takeIn } from './songs'
+import { spoken } from './speech'
+
+const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-moves-'))
+const before = { ...process.env }
+beforeAll(() => {
+  process.env.AZALEA_DATA = dir
+  delete process.env.AZALEA_DATABASE_URL
+})
+afterAll(() => {
+  process.env = before
+  rmSync(dir, { recursive: true, force: true })
+})
+
+describe('the move list', () => {
+  it('begins with the starting moves, and is saved on its revision', async () => {
+    expect(await openMoves()).toEqual({ revision: 0, moves: [...STARTING_MOVES] })
+    const own = STARTING_MOVES.map((m) => (m.name === 'step' ? { ...m, call: 'walk it' } : m))
+    expect(await saveMoves(0, own)).toBe(1)
+    expect((await openMoves()).moves.find((m) => m.name === 'step')?.call).toBe('walk it')
+    expect(await saveMoves(1, own.slice(1))).toBe(2)
+  })
+  it('is not overwritten from an old revision', async () => {
+    await expect(saveMoves(0, [])).rejects.toMatchObject({ status: 409 })
+    expect((await openMoves()).moves).toHaveLength(STARTING_MOVES.length - 1)
+  })
+})
+
+describe('a copy of a routine', () => {
+  it('has the same dance, a name of its own, and an empty log', async () => {
+    async function* bytes() {
+      yield loopTrack(103, 6)
+    }
+    const { routines } = await takeIn(bytes(), 'Copied.wav')
+    const id = routines[0]?.id as string
+    const open = await openRoutine(id)
+    const cue = { id: 'c', at: 0, length: 24, layer: 'feet', move: 'step', side: 'left', call: '' } as const
+    await saveRoutine(id, open.revision, { ...open.routine, cues: [cue] })
+    await logRepetition(id, {
+      kind: 'drill',
+      firstPhrase: 'p',
+      lastPhrase: 'p',
+      label: 'x',
+      speed: 1,
+      sound: 'both',
+      seconds: 4,
+      mark: 'clean',
+      corrects: null,
+    })
+    const copy = await openRoutine(await copyRoutine(id))
+    expect(copy.routine.title).toBe('Copied (copy)')
+    expect(copy.routine.cues).toEqual([cue])
+    expect(copy.song.id).toBe(open.song.id)
+    expect(await logOf([copy.id])).toEqual([])
+    await expect(copyRoutine('there-is-none')).rejects.toMatchObject({ status: 404 })
+  })
+})
+
+describe('spoken words', () => {
+  it('are made once, are sound, and name where their stress falls', async () => {
+    const first = await spoken('step R')
+    const { sampleRate, channels } = readWav(first.wav)
+    const loudest = Math.max(...(channels[0] as Float32Array).map(Math.abs))
+    expect(loudest).toBeGreaterThan(0.5)
+    expect(first.stress).toBeGreaterThanOrEqual(0)
+    expect(first.stress).toBeLessThan(first.wav.length / 2 / sampleRate)
+    const made = readdirSync(path.join(dir, 'voice'))
+    expect(await spoken('STEP  r'.replace('r', 'R'))).toEqual(first)
+    expect(readdirSync(path.join(dir, 'voice'))).toEqual(made)
+  })
+  it('of nothing that can be said are refused', async () => {
+    await expect(spoken('???')).rejects.toMatchObject({ status: 422 })
+  })
+})
