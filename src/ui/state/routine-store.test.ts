@@ -54,6 +54,31 @@ describe('the open routine', () => {
     expect(s.saved).toEqual(['kept'])
     expect(store.getState().saving.kind).toBe('saved')
   })
+  it('in a window saves after the paint; what was undone before is not written, a hidden page waits for nothing', async () => {
+    const s = server()
+    const page = { hidden: false, addEventListener: (_: string, go: () => void) => heard.push(go) }
+    const heard: (() => void)[] = []
+    const frames: (() => void)[] = []
+    vi.stubGlobal('document', page)
+    vi.stubGlobal('requestAnimationFrame', (frame: () => void) => frames.push(frame))
+    const store = fresh()
+    const painted = () => {
+      for (const frame of frames.splice(0)) frame()
+      return vi.runAllTimersAsync()
+    }
+    store.getState().edit('rename', titled('one'))
+    expect(store.getState().saving.kind).toBe('saving')
+    store.temporal.getState().undo()
+    await painted()
+    expect([s.saved, store.getState().saving.kind]).toEqual([[], 'saved'])
+    store.getState().edit('rename', titled('two'))
+    page.hidden = true
+    for (const go of heard) go()
+    await vi.runAllTimersAsync()
+    expect([s.saved, store.getState().saving.kind]).toEqual([['two'], 'saved'])
+    await painted()
+    expect(s.saved).toEqual(['two'])
+  })
   it('never writes over somebody else', async () => {
     const s = server()
     s.revision = 5

@@ -86,7 +86,12 @@ function autosave(store: StoreApi<RoutineState>, id: string) {
 
   async function save() {
     const { routine, saving, revision } = store.getState()
-    if (busy || saving.kind === 'conflict' || routine === saved) return
+    if (busy || saving.kind === 'conflict') return
+    // Done and undone before it was written down: there is nothing to save.
+    if (routine === saved) {
+      if (saving.kind === 'saving') say({ kind: 'saved' })
+      return
+    }
     busy = true
     say({ kind: 'saving' })
     let again = 0
