@@ -1,7 +1,7 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import { useEffect, useState } from 'react'
+import { memo, useEffect, useState } from 'react'
 import styled from 'styled-components'
 import { danced } from '@/core/choreo'
 import { drillTimeline } from '@/core/drill'
@@ -152,9 +152,27 @@ function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: C
   )
 }
 
+/** A phrase of the same section, and as much its beginning: the part beside it says the same. */
+function sameSection(
+  a: { placed: PlacedPhrase; commands: Commands },
+  b: { placed: PlacedPhrase; commands: Commands },
+): boolean {
+  return (
+    a.commands === b.commands &&
+    a.placed.section === b.placed.section &&
+    a.placed.phrase.id === b.placed.phrase.id
+  )
+}
+
 const KIND_OPTIONS = SECTION_KINDS.map((id) => ({ id, name: id }))
 
-function SectionPart({ placed, commands: c }: { placed: PlacedPhrase; commands: Commands }) {
+const SectionPart = memo(function SectionPart({
+  placed,
+  commands: c,
+}: {
+  placed: PlacedPhrase
+  commands: Commands
+}) {
   const edit = useRoutine((s) => s.edit)
   const sections = useRoutine((s) => s.routine.sections)
   const { section, phrase } = placed
@@ -243,7 +261,7 @@ function SectionPart({ placed, commands: c }: { placed: PlacedPhrase; commands: 
       </Tools>
     </Part>
   )
-}
+}, sameSection)
 
 function ExcerptPart({ page, commands: c }: { page: Page; commands: Commands }) {
   const edit = useRoutine((s) => s.edit)
@@ -281,7 +299,7 @@ function ExcerptPart({ page, commands: c }: { page: Page; commands: Commands }) 
 }
 
 /** The instructor's own parts, beside the song's sections. */
-function PartsPart({ commands: c }: { commands: Commands }) {
+const PartsPart = memo(function PartsPart({ commands: c }: { commands: Commands }) {
   const edit = useRoutine((s) => s.edit)
   const parts = useRoutine((s) => s.routine.parts)
   const tick = useCursor((s) => s.tick)
@@ -315,9 +333,9 @@ function PartsPart({ commands: c }: { commands: Commands }) {
       </Tools>
     </Part>
   )
-}
+})
 
-function NamePart() {
+const NamePart = memo(function NamePart() {
   const edit = useRoutine((s) => s.edit)
   const { title, credit } = useRoutine((s) => s.routine)
   const [name, setName] = useState(title)
@@ -336,4 +354,4 @@ function NamePart() {
       <Text label="Song by" value={by} onChange={setBy} onBlur={keep} onEnter={keep} />
     </Part>
   )
-}
+})

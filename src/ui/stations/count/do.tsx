@@ -1,10 +1,11 @@
 'use client'
 
+import { memo } from 'react'
 import { Button } from '../../parts/button'
 import type { Command } from './command'
 
 /** A command as a button that names its key. */
-export function Do({ command, strong = false }: { command: Command; strong?: boolean }) {
+export const Do = memo(function Do({ command, strong = false }: { command: Command; strong?: boolean }) {
   return (
     <Button
       small={!strong}
@@ -16,4 +17,4 @@ export function Do({ command, strong = false }: { command: Command; strong?: boo
       {command.name}
     </Button>
   )
-}
+})
