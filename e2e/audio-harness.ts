@@ -61,8 +61,6 @@ async function renderCounts(speed: number, countInEach: boolean, loops: number) 
   return { planned, heard: onsets(rendered.getChannelData(0), 0.05), spoken }
 }
 
-const wait = (ms: number) => new Promise((done) => setTimeout(done, ms))
-
 /** Renders the music of a drill from a song of clicks on its counts; returns the clicks as planned and as heard. */
 async function renderMusic(speed: number, loops: number) {
   const { times, timeline, legs, seconds } = plan(speed, false, loops)
@@ -78,17 +76,16 @@ async function renderMusic(speed: number, loops: number) {
   const music = await Music.load(context, song, context.destination)
   const play = (leg: Leg, joined: boolean) =>
     music.play(leg.start, timeline.songStart, speed, timeline.body, joined)
-  play(legs[0] as Leg, false)
+  await play(legs[0] as Leg, false)
   for (const [i, leg] of legs.entries()) {
     if (i === 0) continue
     // The worklet takes its message while rendering stands still.
     context.suspend(leg.start - 0.4).then(async () => {
-      play(leg, speed !== 1)
-      await wait(60)
+      // The worklet answers when it has taken the change in, so that it is there before rendering goes on.
+      await play(leg, speed !== 1)
       context.resume()
     })
   }
-  await wait(100)
   const rendered = await context.startRendering()
   const planned = legs.flatMap((leg) => timeline.counts.map((e) => leg.start + e.time))
   const samples = rendered.getChannelData(0)
@@ -132,8 +129,7 @@ async function renderTone(speed: number) {
     for (let i = 0; i < 60; i++)
       data[Math.round(t * RATE) + i] = Math.cos((2 * Math.PI * 5000 * i) / RATE) * Math.exp(-i / 20) * 3
   const music = await Music.load(context, song, context.destination)
-  music.play(0.5, 1 - 0.5 * speed, speed, 21.4, false)
-  await wait(100)
+  await music.play(0.5, 1 - 0.5 * speed, speed, 21.4, false)
   const out = (await context.startRendering()).getChannelData(0)
   return {
     pitch: pitchOf(out.subarray(5 * RATE, 15 * RATE)),

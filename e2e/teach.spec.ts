@@ -191,7 +191,7 @@ test('a pedal is learned by pressing it, and the pedal on the screen sends its k
   await page.keyboard.press('F9')
   await expect(page.getByRole('button', { name: 'clean: f9' })).toBeVisible()
   await page.getByRole('button', { name: 'A pedal to try' }).click()
-  await page.keyboard.press('Space')
+  await page.getByRole('button', { name: /^Drill/ }).click()
   await expect(page.getByTestId('repetition')).toContainText('repetition 2', { timeout: 30_000 })
   await page.keyboard.press('F9')
   await expect(page.getByText(/Repetition \d: clean/)).toBeVisible()

@@ -61,20 +61,22 @@ export class Music {
    * Plays the song from `songTime` at context time `when` for `length` seconds of context time.
    * What lies before the song or after it is silence.
    * @param joined true when a piece played before ends exactly at `when`
+   * @returns when the worklet has taken it in
    */
-  play(when: Seconds, songTime: Seconds, rate: Ratio, length: Seconds, joined: boolean): void {
+  play(when: Seconds, songTime: Seconds, rate: Ratio, length: Seconds, joined: boolean): Promise<unknown> {
     if (rate === 1) {
-      this.stretch.schedule({ output: when, active: false })
+      const told = this.stretch.schedule({ output: when, active: false })
       this.playBuffer(when, songTime, length)
-      return
+      return told
     }
-    this.stretch.schedule({ output: when, input: songTime, rate, active: true })
+    const told = this.stretch.schedule({ output: when, input: songTime, rate, active: true })
     const { gain } = this.gate
     if (joined) gain.cancelScheduledValues(when - 2 * JOIN)
     else gain.setValueAtTime(0, Math.max(0, when - JOIN))
     gain.linearRampToValueAtTime(1, when)
     gain.setValueAtTime(1, when + length - JOIN)
     gain.linearRampToValueAtTime(0, when + length)
+    return told
   }
 
   private playBuffer(when: Seconds, songTime: Seconds, length: Seconds) {

@@ -187,7 +187,8 @@ export function Cue({ id }: { id: string }) {
             )
           }
         />
-        <Panel aria-label="Cues, phrases, checks and moves">
+        {/* While a line is open nothing in the panel takes the focus, and it may be longer than the window. */}
+        <Panel aria-label="Cues, phrases, checks and moves" tabIndex={line.line ? 0 : undefined}>
           {line.line ? (
             <LineHelp />
           ) : (
