@@ -19,7 +19,7 @@ for (let n = 1; n <= 32; n++)
 mkdirSync('public/voice', { recursive: true })
 const index: Record<string, { file: string; stress: number }> = {}
 for (const [call, text] of words) {
-  const { wav, stress } = wordFile(text)
+  const { wav, stress } = await wordFile(text)
   const file = `${call === '&' ? 'and' : call}.wav`
   writeFileSync(path.join('public/voice', file), wav)
   index[call] = { file, stress: Math.round(stress * 1000) / 1000 }

