@@ -153,6 +153,42 @@ test('a suspended device and a hidden page pause the drill; it goes on from the 
   await expect(page.getByText('1 repetition,')).toBeVisible()
 })
 
+test('what goes on in the middle of several phrases after an interruption is no repetition', async ({
+  page,
+}) => {
+  await ownSong(page, 'Interrupted midway', 160)
+  await goTo(page, 'Floor')
+  await page.getByRole('button', { name: /^Eight 1/ }).click()
+  await page.getByRole('button', { name: /^Eight 2/ }).click()
+  await page.getByRole('button', { name: /^Drill/ }).click()
+  // Into the second phrase: its strip has begun anew.
+  await expect(page.getByText('get ready')).toBeHidden({ timeout: 20_000 })
+  await page.waitForFunction(() => {
+    const w = window as unknown as { last?: number; wrapped?: boolean }
+    const now = Number(
+      /^\d+/.exec(document.querySelector('[data-testid=count]')?.textContent ?? '')?.[0] ?? 0,
+    )
+    if ((w.last ?? 0) >= 7 && now > 0 && now <= 3) w.wrapped = true
+    w.last = now
+    return w.wrapped
+  })
+  const hide = (hidden: boolean) =>
+    page.evaluate((value) => {
+      Object.defineProperty(document, 'hidden', { value, configurable: true })
+      document.dispatchEvent(new Event('visibilitychange'))
+    }, hidden)
+  await hide(true)
+  await expect(page.getByText('Paused')).toBeVisible()
+  await hide(false)
+  await page.keyboard.press('Space')
+  await expect(page.getByTestId('repetition')).toContainText('repetition 2', { timeout: 30_000 })
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Escape')
+  await page.waitForURL('**/cue')
+  await goTo(page, 'Log')
+  await expect(page.getByText('Nothing drilled yet')).toBeVisible()
+})
+
 test('timing: a simulated dancer is heard as late as it was set', async ({ page }) => {
   await ownSong(page, 'Timing', 150)
   await goTo(page, 'Cue')

@@ -80,6 +80,26 @@ describe('a grid brought along', () => {
     const next = bringGrid(page(), heard, { beats: heard, numbers, sections: [] }, true, ids())
     expect(lengths(next)).toEqual([3, 8, 8, 8, 8, 8, 8, 8, 5])
   })
+  it('keeps sections beside where they began, when its phrases begin elsewhere', () => {
+    const r = page()
+    const verse = {
+      id: 's',
+      phrase: r.phrases[2]?.id ?? '',
+      name: 'Mine',
+      kind: 'verse' as const,
+      letter: 'A',
+    }
+    const numbers = heard.map((_, i) => ((i + 6) % 8) + 1)
+    const next = bringGrid(
+      { ...r, sections: [verse] },
+      heard,
+      { beats: heard, numbers, sections: [] },
+      false,
+      ids(),
+    )
+    const at = placePhrases(next).find((p) => p.section?.name === 'Mine')
+    expect(at?.start).toBe(18 * 24)
+  })
   it('is refused where beats lie too near or do not follow one another', () => {
     const bring = (beats: number[]) => () =>
       bringGrid(page(), heard, { beats, numbers: null, sections: [] }, false, ids())

@@ -1,7 +1,7 @@
 import { isGrid, type Seconds, TICKS_PER_COUNT, tickOfTime } from '../time'
 import { repair } from './grid-edits'
 import { placePhrases, totalCounts } from './layout'
-import { everyEight, type NewId, splitPhrase } from './phrases'
+import { everyEight, type NewId, reseat, splitPhrase } from './phrases'
 import { repairedBeats } from './repairs'
 import { type Phrase, type Routine, SECTION_KINDS, type Section, type SectionKind } from './schema'
 
@@ -78,8 +78,7 @@ function numbered(routine: Routine, numbers: readonly number[], pair: boolean, n
   const first = list[0] ?? 0
   if (first > 0) put(0, first, true)
   for (const [i, start] of list.entries()) put(start, (list[i + 1] ?? counts) - start, false)
-  const kept = new Set(phrases.map((p) => p.id))
-  return { ...routine, phrases, sections: routine.sections.filter((s) => kept.has(s.phrase)) }
+  return reseat(routine, phrases)
 }
 
 /** Sections by their times, each from the count nearest; a phrase that one begins inside is cut there. */

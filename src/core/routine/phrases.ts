@@ -62,7 +62,7 @@ export function everyEight(one: number, counts: number, usual = 8): number[] {
 }
 
 /** Keeps the sections of a routine beside the boundaries nearest to where they began. */
-function reseat(before: Routine, phrases: Phrase[]): Routine {
+export function reseat(before: Routine, phrases: Phrase[]): Routine {
   const kept = new Set(phrases.map((p) => p.id))
   const old = new Map(placePhrases(before).map((p) => [p.phrase.id, p.start]))
   const now = placePhrases({ phrases, sections: [] })

@@ -3,7 +3,9 @@
 import { useEffect, useMemo } from 'react'
 import { create } from 'zustand'
 import { type Move, type MoveBook, moveBook, STARTING_MOVES } from '@/core/choreo'
-import { fetchMoves, saveMoves } from './api'
+import { ApiError, fetchMoves, saveMoves } from './api'
+
+const RETRY_MS = 2000
 
 interface MovesState {
   moves: readonly Move[]
@@ -30,6 +32,10 @@ export const useMoves = create<MovesState>()((set, get) => {
       set({ revision: next, problem: '' })
     } catch (error) {
       set({ problem: error instanceof Error ? error.message : String(error) })
+      busy = false
+      // A server that is away may come back; what was changed elsewhere will not pass by trying again.
+      if (error instanceof ApiError && error.code === 'offline') setTimeout(save, RETRY_MS)
+      return
     }
     busy = false
     if (get().moves !== moves) await save()
@@ -50,7 +56,9 @@ export const useMoves = create<MovesState>()((set, get) => {
       }
     },
     edit: (change) => {
-      const { moves, past } = get()
+      const { moves, past, loaded } = get()
+      // Before the list is here, an edit would be lost when it comes.
+      if (!loaded) return
       const next = change(moves)
       if (next === moves) return
       set({ moves: next, past: [...past.slice(-99), moves] })

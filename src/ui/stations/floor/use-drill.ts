@@ -85,6 +85,14 @@ export function ofLayer<T extends Cue>(cues: readonly T[], layer: DrillPlan['lay
   return cues.filter((c) => !layer || layer === 'all' || (layer === 'arms') === (c.layer === 'arms'))
 }
 
+interface DancedLeg {
+  speed: Ratio
+  seconds: number
+  done: boolean
+  /** False for what goes on in the middle after an interruption: it is no repetition, and is not logged. */
+  whole: boolean
+}
+
 /** Plays drills and runs, and keeps their log. */
 export function useDrill(page: Page, routine: Routine, routineId: string) {
   const player = usePlayer()
@@ -92,7 +100,7 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
   const [state, setState] = useState<DrillState>(IDLE)
   const [unsaved, setUnsaved] = useState('')
   const queue = useMemo(() => new LogQueue(routineId, setUnsaved), [routineId])
-  const legs = useRef(new Map<number, { speed: Ratio; seconds: number; done: boolean }>())
+  const legs = useRef(new Map<number, DancedLeg>())
   const planned = useRef<DrillPlan | null>(null)
   const marks = useRef(new Map<number, Mark>())
 
@@ -102,7 +110,7 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
       const leg = legs.current.get(k)
       const first = plan && page.placed[plan.first]
       const last = plan && page.placed[plan.last]
-      if (!plan || !leg || !first || !last) return
+      if (!plan || !leg?.whole || !first || !last) return
       queue.put(k, {
         kind: plan.kind,
         firstPhrase: first.phrase.id,
@@ -151,7 +159,7 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
       if (calls.words.size)
         player.learn([...calls.words].filter(([t]) => t >= from && t < to).map(([, w]) => w))
       const note = (k: number, speed: Ratio, seconds: number) =>
-        legs.current.set(k, { speed, seconds, done: false })
+        legs.current.set(k, { speed, seconds, done: false, whole: k > 0 || again === null || again === from })
       // After an interruption it goes on from a phrase's start, counted in.
       const first = lay(plan.speed, again ?? from)
       note(0, plan.speed, first.body)
@@ -188,7 +196,8 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
   const interrupt = useCallback(
     (why: string) => {
       const plan = planned.current
-      if (!plan) return
+      // What has ended, or stands still already, cannot be interrupted.
+      if (!plan || !player.now()) return
       const now = player.tickNow(page)
       settle(Number.POSITIVE_INFINITY)
       player.stop()
@@ -213,8 +222,14 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
   const goOn = useCallback(() => {
     const plan = planned.current
     const { broken } = state
-    if (plan && broken) start(plan, broken.from)
-  }, [state, start])
+    if (!plan || !broken) return
+    const { repetitions } = plan
+    const danced = [...legs.current.values()].filter((leg) => leg.done && leg.whole).length
+    // Those danced whole are behind; a part to go on with is one more, since it does not count.
+    const part = broken.from === rangeOf(page, routine, plan).from ? 0 : 1
+    const left = repetitions === undefined ? {} : { repetitions: Math.max(1, repetitions - danced) + part }
+    start({ ...plan, ...left }, broken.from)
+  }, [state, start, page, routine])
 
   const mark = useCallback(
     (m: Mark) => {
@@ -225,6 +240,8 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
       if (!planned.current) return
       if (k === null || !legs.current.has(k))
         return setState((s) => ({ ...s, said: 'Nothing danced yet to mark' }))
+      if (!legs.current.get(k)?.whole)
+        return setState((s) => ({ ...s, said: 'That was a part only; mark the next whole one' }))
       marks.current.set(k, m)
       entry(k, m)
       setState((s) => ({

@@ -6,6 +6,7 @@ import { secondsOf, staircase } from '@/core/lesson'
 import type { LessonPlan, LessonStep, Routine } from '@/core/routine'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
+import { useView } from '../../state/view'
 import type { DrillPlan, useDrill } from './use-drill'
 
 /** Where a lesson stands on the floor. */
@@ -68,9 +69,12 @@ export function useLesson(
   const go = useCallback(
     (to: number) => {
       stop()
+      const [from, next] = [steps[index], steps[to]]
+      // What sat on one ladder says nothing of the next.
+      if (!from || !next || !sameLadder(from, next)) reached.current = 0
       setIndex(Math.max(0, Math.min(steps.length, to)))
     },
-    [stop, steps.length],
+    [stop, steps, index],
   )
   const rungs = useMemo(
     () =>
@@ -87,6 +91,8 @@ export function useLesson(
     // A phrase that is gone cannot be danced; the lesson goes on.
     if (first < 0 || last < 0) return go(index + 1)
     marks.current = []
+    // The plan says how it is seen; from behind, left is left.
+    useView.setState({ mirrored: step.view === 'mirrored' })
     const how: DrillPlan = {
       kind: step.kind === 'run' || step.kind === 'checkpoint' ? 'run' : 'drill',
       first,
@@ -125,9 +131,7 @@ export function useLesson(
   const waits = step?.kind === 'run' || step?.kind === 'checkpoint'
   useEffect(() => {
     if (!ended || !step || waits) return
-    const next = stepAfter(steps, index, reached.current)
-    if (!steps[next] || !sameLadder(step, steps[next] as LessonStep)) reached.current = 0
-    go(next)
+    go(stepAfter(steps, index, reached.current))
   }, [ended, waits, step, steps, index, go])
 
   const say = useCallback((words: string) => player.say(words), [player])
