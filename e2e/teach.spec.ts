@@ -158,8 +158,14 @@ test('what goes on in the middle of several phrases after an interruption is no 
 }) => {
   await ownSong(page, 'Interrupted midway', 160)
   await goTo(page, 'Floor')
-  await page.getByRole('button', { name: /^Eight 1/ }).click()
-  await page.getByRole('button', { name: /^Eight 2/ }).click()
+  await page
+    .getByRole('button', { name: /^Eight 1/ })
+    .first()
+    .click()
+  await page
+    .getByRole('button', { name: /^Eight 2/ })
+    .first()
+    .click()
   await page.getByRole('button', { name: /^Drill/ }).click()
   // Into the second phrase: its strip has begun anew.
   await expect(page.getByText('get ready')).toBeHidden({ timeout: 20_000 })
@@ -200,7 +206,10 @@ test('timing: a simulated dancer is heard as late as it was set', async ({ page 
   await page.keyboard.press('Enter')
   await goTo(page, 'Floor')
   if (await page.getByText('pick-up', { exact: false }).count())
-    await page.getByRole('button', { name: /^Eight 1/ }).click()
+    await page
+      .getByRole('button', { name: /^Eight 1/ })
+      .first()
+      .click()
   await page.keyboard.press('t')
   await page.getByRole('slider', { name: 'Spread' }).focus()
   await page.keyboard.press('Home')
