@@ -1,7 +1,8 @@
 /* A lesson plan for the demo routine, and two evenings on which it was drilled. */
 import { moveBook, STARTING_MOVES } from '../src/core/choreo'
-import { layLesson } from '../src/core/lesson'
+import { layLesson, secondsOf, spanOf } from '../src/core/lesson'
 import { type LessonPlan, placeName, placePhrases, type Routine, USUAL } from '../src/core/routine'
+import type { NewLessonStep } from '../src/server/lessons'
 import type { NewRepetition } from '../src/server/routines'
 
 /** An hour and a half for beginners, both parts. */
@@ -13,8 +14,8 @@ export function demoPlan(routine: Routine, beats: readonly number[]): LessonPlan
 
 const DAY = 24 * 3600 * 1000
 
-/** Phrase of the dance (0 is the first whole one), speed, and how each repetition went. */
-type Drilled = readonly [number, number, string]
+/** Phrase of the dance (0 is the first whole one), speed, how each repetition went, and what was danced. */
+type Drilled = readonly [number, number, string, ('feet' | 'arms')?]
 
 const EVENINGS: readonly { daysAgo: number; drilled: readonly Drilled[] }[] = [
   {
@@ -33,6 +34,7 @@ const EVENINGS: readonly { daysAgo: number; drilled: readonly Drilled[] }[] = [
       [0, 1, 'cc'],
       [1, 0.75, 'scc'],
       [1, 0.85, 'cc'],
+      [3, 0.6, 'scc', 'feet'],
       [3, 0.6, 'ssc'],
       [3, 0.7, 'scc'],
       [4, 0.6, 'scc'],
@@ -49,7 +51,7 @@ export function demoLog(routine: Routine, now: number): (NewRepetition & { doneA
   const placed = placePhrases(routine).filter((p) => p.start >= start)
   return EVENINGS.flatMap(({ daysAgo, drilled }) => {
     let at = now - daysAgo * DAY
-    return drilled.flatMap(([i, speed, marks]) => {
+    return drilled.flatMap(([i, speed, marks, layer]) => {
       const p = placed[i]
       if (!p) return []
       return [...marks].map((m) => {
@@ -60,6 +62,7 @@ export function demoLog(routine: Routine, now: number): (NewRepetition & { doneA
           firstPhrase: p.phrase.id,
           lastPhrase: p.phrase.id,
           label: placeName(p),
+          layer: layer ?? ('all' as const),
           speed,
           sound: 'both' as const,
           seconds,
@@ -69,5 +72,55 @@ export function demoLog(routine: Routine, now: number): (NewRepetition & { doneA
         }
       })
     })
+  })
+}
+
+/** How much longer than planned the steps of each kind took, and which steps of the plan were held. */
+const HELD = [
+  {
+    daysAgo: 7,
+    from: 0,
+    to: 14,
+    talk: 1.35,
+    rest: 1.1,
+    note: 'Floor slippery at the back: rosin next time.',
+  },
+  { daysAgo: 2, from: 0, to: 22, talk: 1.15, rest: 1, note: 'Arms before feet worked better in the chorus.' },
+] as const
+
+/** The same two evenings as lessons: step by step, what was planned and what it took. */
+export function demoLessons(
+  plan: LessonPlan,
+  routine: Routine,
+  beats: readonly number[],
+  now: number,
+): (NewLessonStep & { doneAt: Date })[] {
+  const placed = placePhrases(routine)
+  const round = (x: number) => Math.round(x * 10) / 10
+  return HELD.flatMap(({ daysAgo, from, to, talk, rest, note }, evening) => {
+    let at = now - daysAgo * DAY
+    const shared = { lesson: `demo-${evening}`, plan: plan.name }
+    const steps = plan.steps.slice(from, to).map((step) => {
+      const planned = secondsOf(step, { routine, times: beats, settings: plan.settings })
+      const seconds = round(planned * (step.kind === 'break down' ? talk : rest))
+      const span = step.first ? spanOf(step, routine) : null
+      const place = placed.find((p) => p.phrase.id === step.first)
+      const kind = `${step.kind[0]?.toUpperCase()}${step.kind.slice(1)}`
+      at += seconds * 1000
+      return {
+        ...shared,
+        kind: step.kind,
+        label: place ? `${kind}: ${placeName(place)}` : kind,
+        eights: span ? (span.to - span.from) / 192 : 0,
+        repetitions: step.repetitions,
+        planned: round(planned),
+        seconds,
+        danced: step.repetitions ? round(Math.max(0, planned - step.talk - 3 * step.repetitions)) : 0,
+        note: '',
+        doneAt: new Date(at),
+      }
+    })
+    const nothing = { label: '', eights: 0, repetitions: 0, planned: 0, seconds: 0, danced: 0 }
+    return [...steps, { ...shared, kind: 'note', ...nothing, note, doneAt: new Date(at + 60_000) }]
   })
 }

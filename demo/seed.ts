@@ -1,22 +1,30 @@
 /* Puts the demo song and its routine into the data directory; does nothing when they are there. */
 import { mkdir, writeFile } from 'node:fs/promises'
 import path from 'node:path'
-import { eq } from 'drizzle-orm'
+import { and, eq, gt } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
 import { toMono, writeWav } from '../src/core/formats/wav'
 import { listen, packPeaks } from '../src/core/hear'
 import { database, write } from '../src/server/database'
 import { saveRoutine } from '../src/server/routines'
-import { repetitions, songs } from '../src/server/schema'
+import { lessonSteps, repetitions, routines as routineRows, songs } from '../src/server/schema'
 import { dataDirectory } from '../src/server/settings'
 import { keepHearing, takeIn } from '../src/server/songs'
-import { demoLog, demoPlan } from './lesson'
+import { demoLessons, demoLog, demoPlan } from './lesson'
 import { DEMO_FILE, demoRoutine } from './routine'
 import { demoTruth, renderDemoSong } from './song'
 
 async function seed(): Promise<void> {
-  const known = await (await database()).query.songs.findFirst({ where: eq(songs.fileName, DEMO_FILE) })
-  if (known) return
+  const db = await database()
+  const known = await db.query.songs.findFirst({ where: eq(songs.fileName, DEMO_FILE) })
+  // Saved last: a seeding that was broken off is done again.
+  if (
+    known &&
+    (await db.query.routines.findFirst({
+      where: and(eq(routineRows.songId, known.id), gt(routineRows.revision, 0)),
+    }))
+  )
+    return
   const { left, right, sampleRate } = renderDemoSong()
   const wav = writeWav({ sampleRate, channels: [left, right] })
   const dir = path.join(dataDirectory(), 'demo')
@@ -32,9 +40,14 @@ async function seed(): Promise<void> {
   await keepHearing(song.id, hearing.version, JSON.stringify(hearing), Buffer.from(packPeaks(peaks)))
   const routine = demoRoutine(hearing.beats)
   const id = routines[0]?.id ?? ''
-  await saveRoutine(id, 0, { ...routine, plans: [demoPlan(routine, hearing.beats)] })
+  const plan = demoPlan(routine, hearing.beats)
+  await db.delete(repetitions).where(eq(repetitions.routineId, id))
+  await db.delete(lessonSteps).where(eq(lessonSteps.routineId, id))
   const rows = demoLog(routine, Date.now()).map((r) => ({ ...r, id: nanoid(), routineId: id }))
   await write((tx) => tx.insert(repetitions).values(rows))
+  const held = demoLessons(plan, routine, hearing.beats, Date.now())
+  await write((tx) => tx.insert(lessonSteps).values(held.map((r) => ({ ...r, id: nanoid(), routineId: id }))))
+  await saveRoutine(id, 0, { ...routine, plans: [plan] })
   console.log('The demo song and its routine are ready.')
 }
 

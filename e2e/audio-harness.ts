@@ -21,28 +21,33 @@ function onsets(samples: Float32Array, threshold: number): number[] {
   return out
 }
 
-function plan(speed: number, countInEach: boolean, loops: number) {
-  const times = Array.from({ length: 40 }, (_, i) => 0.37 + i * 0.5)
+/** `plain`: 40 even counts in eights. `uneven`: a tempo that drifts by 3 %, phrases of 8, 6, 8, 4, 8 and 6. */
+type Kind = 'plain' | 'uneven'
+
+function plan(speed: number, countInEach: boolean, loops: number, kind: Kind = 'plain') {
+  const times = [0.37]
+  while (times.length < 40) {
+    const t = times.at(-1) as number
+    times.push(t + 0.5 / (kind === 'plain' ? 1 : 1 + 0.03 * Math.sin(t / 3)))
+  }
   let n = 0
-  const page = layOut(
-    emptyRoutine('Test'),
-    { counts: 40, starts: everyEight(0, 40), sections: [] },
-    () => `id${n++}`,
-  )
-  const timeline = drillTimeline(
-    { times, placed: placePhrases(page), from: 192, to: 384, cues: [192] },
-    speed,
-    4,
-  )
+  const starts = kind === 'plain' ? everyEight(0, 40) : [0, 8, 14, 22, 26, 34]
+  const page = layOut(emptyRoutine('Test'), { counts: 40, starts, sections: [] }, () => `id${n++}`)
+  const placed = placePhrases(page)
+  const range = kind === 'plain' ? { from: 192, to: 384 } : { from: 192, to: 26 * 24 }
+  const timeline = drillTimeline({ times, placed, ...range, cues: [192] }, speed, 4)
   const legs: Leg[] = [firstLeg(timeline, 0.2)]
   while (legs.length < loops) legs.push(legAfter(legs.at(-1) as Leg, timeline, countInEach))
   const last = legs.at(-1) as Leg
   return { times, timeline, legs, seconds: last.start + timeline.body + 0.5 }
 }
 
-/** Every click of a drill as planned and as rendered, in seconds; the voice is rendered too, on a channel of its own. */
-async function renderCounts(speed: number, countInEach: boolean, loops: number) {
-  const { legs, seconds } = plan(speed, countInEach, loops)
+/**
+ * Every click of a drill as planned and as rendered, in seconds; and for every called count how far its stress lies
+ * from the count: the recording is looked for in what was rendered, by their difference.
+ */
+async function renderCounts(speed: number, countInEach: boolean, loops: number, kind: Kind = 'plain') {
+  const { legs, seconds } = plan(speed, countInEach, loops, kind)
   const context = new OfflineAudioContext(2, Math.ceil(seconds * RATE), RATE)
   const merge = context.createChannelMerger(2)
   merge.connect(context.destination)
@@ -50,20 +55,62 @@ async function renderCounts(speed: number, countInEach: boolean, loops: number) 
   click.connect(merge, 0, 0)
   voice.connect(merge, 0, 1)
   const sounds = { ...clicks(context), voice: await loadVoice(context) }
-  const planned: number[] = []
-  for (const leg of legs) {
+  const planned: { t: number; call: string }[] = []
+  for (const [i, leg] of legs.entries()) {
     const events = eventsOf(leg.timeline, leg.countedIn)
-    planned.push(...events.map((e) => leg.start + e.time))
-    scheduleEvents(context, { click, voice }, sounds, events, leg.start)
+    planned.push(...events.map((e) => ({ t: leg.start + e.time, call: e.call })))
+    const schedule = () => scheduleEvents(context, { click, voice }, sounds, events, leg.start)
+    // As on the floor, each repetition is put on the clock shortly before it begins.
+    if (i === 0) schedule()
+    else
+      context.suspend(leg.start - (leg.countedIn ? leg.timeline.lead : 0) - 0.5).then(() => {
+        schedule()
+        context.resume()
+      })
   }
   const rendered = await context.startRendering()
-  const spoken = rendered.getChannelData(1).some((s) => Math.abs(s) > 0.1)
-  return { planned, heard: onsets(rendered.getChannelData(0), 0.05), spoken }
+  const said = rendered.getChannelData(1)
+  const stress = planned.flatMap(({ t, call }, i) => {
+    const word = sounds.voice.get(call)
+    // The whole of fifty loops says the same again: every seventh call is looked at.
+    return word && i % 7 === 0
+      ? [placeOf(said, word.buffer.getChannelData(0), t - word.stress) + word.stress - t]
+      : []
+  })
+  return { planned: planned.map((e) => e.t), heard: onsets(rendered.getChannelData(0), 0.05), stress }
+}
+
+/** Where within 20 ms of a time a recording lies in a sound: where its loudest 0.1 s differs least from it. */
+function placeOf(sound: Float32Array, recording: Float32Array, t: number): number {
+  const n = Math.min(recording.length, Math.round(0.1 * RATE))
+  let loudest = 0
+  let most = -1
+  for (let i = 0; i + n <= recording.length; i += 441) {
+    let sum = 0
+    for (let k = i; k < i + n; k += 5) sum += (recording[k] as number) ** 2
+    if (sum > most) {
+      most = sum
+      loudest = i
+    }
+  }
+  let least = Number.POSITIVE_INFINITY
+  let at = t
+  for (let d = -882; d <= 882; d += 4) {
+    const from = Math.round(t * RATE) + d
+    let sum = 0
+    for (let i = loudest; i < loudest + n; i += 3)
+      sum += ((sound[from + i] ?? 0) - (recording[i] as number)) ** 2
+    if (sum < least) {
+      least = sum
+      at = from / RATE
+    }
+  }
+  return at
 }
 
 /** Renders the music of a drill from a song of clicks on its counts; returns the clicks as planned and as heard. */
-async function renderMusic(speed: number, loops: number) {
-  const { times, timeline, legs, seconds } = plan(speed, false, loops)
+async function renderMusic(speed: number, loops: number, kind: Kind = 'plain') {
+  const { times, timeline, legs, seconds } = plan(speed, false, loops, kind)
   const context = new OfflineAudioContext(2, Math.ceil(seconds * RATE), RATE)
   const song = context.createBuffer(2, 21 * RATE, RATE)
   for (const t of times) {

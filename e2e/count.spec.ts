@@ -5,6 +5,7 @@ import { toMono, writeWav } from '../src/core/formats/wav'
 import { type Hearing, listen, packPeaks } from '../src/core/hear'
 import { placePhrases, type Routine, repairedBeats } from '../src/core/routine'
 import { drumLoop, drumsAt, silence } from './sounds'
+import { ownSong } from './ways'
 
 const RATE = 44_100
 
@@ -289,3 +290,16 @@ for (const [i, bpm, cycle] of [
     })
     expect(by.moves()).toBeLessThanOrEqual(4)
   })
+
+test('a song whose first beat comes after 40 seconds begins there, and can be played from there', async ({
+  page,
+}) => {
+  await ownSong(page, 'Late beginning', 120, 40)
+  const rows = page.locator('[data-row]')
+  await expect(rows.first()).toContainText('0:40')
+  await page.keyboard.press('Home')
+  await page.keyboard.press('Space')
+  await expect(page.getByTestId('where')).toContainText('count 3', { timeout: 15_000 })
+  await page.keyboard.press('Space')
+  await expect(page.getByRole('contentinfo').getByText(/^0:4\d\.\d of 1:28$/)).toBeVisible()
+})

@@ -13,8 +13,8 @@ export function drumLoop(bpm: number, seconds: number, start = 0.5, rate = RATE)
   return drumsAt(beats, seconds, rate)
 }
 
-/** The same drums and bass on any beats. */
-export function drumsAt(beats: readonly number[], seconds: number, rate = RATE): Float32Array {
+/** The same drums and bass on any beats. @param half where the hats lie between two beats: two thirds is swing */
+export function drumsAt(beats: readonly number[], seconds: number, rate = RATE, half = 0.5): Float32Array {
   const out = new Float32Array(Math.round(seconds * rate))
   let noise = 1
   const hiss = () => {
@@ -35,7 +35,7 @@ export function drumsAt(beats: readonly number[], seconds: number, rate = RATE):
         (s) => 0.5 * Math.sin(2 * Math.PI * (50 * s + 2.5 * (1 - Math.exp(-40 * s)))) * Math.exp(-s * 22),
       )
     else add(t, 0.12, (s) => 0.3 * hiss() * Math.exp(-s * 30))
-    add(t + beat / 2, 0.04, (s) => 0.08 * hiss() * Math.exp(-s * 90))
+    add(t + beat * half, 0.04, (s) => 0.08 * hiss() * Math.exp(-s * 90))
     const note = [110, 87.3, 130.8, 98][Math.floor(k / 4) % 4] as number
     const chord = (length: number, gain: number, factor: number) =>
       add(

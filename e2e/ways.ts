@@ -22,8 +22,8 @@ export async function goTo(page: Page, station: string) {
 const spread = (name: string) =>
   ([...name].reduce((n, c) => (31 * n + c.charCodeAt(0)) % 100_003, 7) % 4001) / 40_000
 
-/** A routine of one's own on a fresh song, on the Count station; the name makes the song's bytes its own. */
-export async function ownSong(page: Page, name: string, bpm = 120) {
+/** A routine of one's own on a fresh song, on the Count station; the name makes the song's bytes its own, and it may begin with seconds of silence. */
+export async function ownSong(page: Page, name: string, bpm = 120, silent = 0) {
   await page.goto('/')
   const chooser = page.waitForEvent('filechooser')
   await page.getByRole('button', { name: 'Choose a file' }).focus()
@@ -31,7 +31,7 @@ export async function ownSong(page: Page, name: string, bpm = 120) {
   await (await chooser).setFiles({
     name: `${name}.wav`,
     mimeType: 'audio/wav',
-    buffer: loopTrack(bpm, 48, 0.45 + spread(name)),
+    buffer: loopTrack(bpm, silent + 48, silent + 0.45 + spread(name)),
   })
   await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
   await page.getByTestId('sheet').focus()

@@ -51,6 +51,19 @@ test('lyric lines are brought from a file, put on counts, renamed, and taken awa
   await expect(list).toHaveCount(0)
 })
 
+test('a label file brings words and sounds, and they go out as one', async ({ page }) => {
+  await ownSong(page, 'Labelled words')
+  await page.keyboard.press('y')
+  const labels = '2.5\t4.25\tlow lamp\n6\t6\tclap\n'
+  await choose(page, 'Bring from a file', text('w.lab', labels))
+  await expect(words(page).getByRole('listitem')).toHaveCount(2)
+  await expect(page.getByTestId('sheet').locator('[data-kind=sound]')).toHaveText('clap')
+  await expect(page.getByTestId('sheet').locator('[data-kind=lyric]')).toHaveText('low lamp')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('i')
+  expect((await saved(page, 'Words and sounds as labels')).toString()).toBe(labels)
+})
+
 test('typed lines are tapped in while the song plays; what is left untapped is kept', async ({ page }) => {
   await ownSong(page, 'Tapped words')
   await page.keyboard.press('y')

@@ -13,6 +13,7 @@ export const SPOILS = [
   'swing',
   'half',
   'break',
+  'jump',
 ] as const
 export type Spoil = (typeof SPOILS)[number]
 
@@ -58,6 +59,13 @@ function drift(song: Song, id: string): Song {
     const i = Math.min(map.length - 2, Math.floor(x))
     return (map[i] as number) + (x - i) * ((map[i + 1] as number) - (map[i] as number))
   })
+}
+
+/** From a bar in the middle on, 15 % faster or slower. */
+function jump(song: Song, id: string): Song {
+  const at = song.downbeats[song.downbeats.length >> 1] ?? 0
+  const rate = chance(`${id} jump`) < 0.5 ? 1.15 : 1 / 1.15
+  return moved(song, (t) => (t < at ? t : at + (t - at) / rate))
 }
 
 /** Straight second halves of beats come late, at two thirds. */
@@ -209,5 +217,7 @@ export function prepared(song: Song, id: string, spoil: Spoil | null): Prepared 
       return { ...plain, song: halfTime(song) }
     case 'break':
       return { ...plain, song: pause(song) }
+    case 'jump':
+      return { ...plain, song: jump(song, id) }
   }
 }

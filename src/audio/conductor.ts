@@ -1,5 +1,6 @@
 import { type DrillTimeline, eventsOf, firstLeg, type Leg, legAfter } from '@/core/drill'
 import type { Seconds } from '@/core/time'
+import { evenClock } from './clock'
 import { type Band, Music } from './music'
 import { scheduleEvents } from './schedule'
 import { SONG_RATE } from './song'
@@ -46,6 +47,10 @@ export class Conductor {
   private performance: Performance | null = null
   private timer: ReturnType<typeof setInterval> | null = null
   private ended = false
+  private readonly clock = evenClock(
+    () => this.context.currentTime,
+    () => performance.now() / 1000,
+  )
 
   private constructor(
     readonly context: AudioContext,
@@ -158,7 +163,7 @@ export class Conductor {
   now(): Place | null {
     const first = this.legs[0]
     if (!first) return null
-    const t = this.context.currentTime - (this.context.outputLatency || this.context.baseLatency || 0)
+    const t = this.clock() - (this.context.outputLatency || this.context.baseLatency || 0)
     let leg = first
     // A repetition begins with its count-in.
     for (const l of this.legs) if (t >= l.start - (l.countedIn ? l.timeline.lead : 0)) leg = l

@@ -120,6 +120,7 @@ export const RepetitionSchema = v.object({
   firstPhrase: v.pipe(v.string(), v.maxLength(40)),
   lastPhrase: v.pipe(v.string(), v.maxLength(40)),
   label: v.pipe(v.string(), v.maxLength(300)),
+  layer: v.optional(v.picklist(['feet', 'arms', 'all']), 'all'),
   speed: v.pipe(v.number(), v.minValue(0.4), v.maxValue(1.1)),
   sound: v.picklist(['counts', 'music', 'both']),
   seconds: v.pipe(v.number(), v.minValue(0), v.maxValue(7200)),
@@ -127,7 +128,7 @@ export const RepetitionSchema = v.object({
   corrects: v.nullable(v.pipe(v.string(), v.maxLength(40))),
 })
 
-export type NewRepetition = v.InferOutput<typeof RepetitionSchema>
+export type NewRepetition = v.InferInput<typeof RepetitionSchema>
 export type Repetition = Omit<typeof repetitions.$inferSelect, 'doneAt'> & { doneAt: number }
 
 /** Adds one row to the log. */

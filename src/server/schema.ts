@@ -29,7 +29,7 @@ export const hearings = sqliteTable(
     version: integer('version').notNull(),
     /** JSON of a Hearing. */
     data: text('data').notNull(),
-    /** Bytes of the pictures: peaks, loudness, onsets, one byte per 10 ms each. */
+    /** Bytes of the pictures, packed by the version of hearing beside them. */
     peaks: blob('peaks', { mode: 'buffer' }).notNull(),
     createdAt: at('created_at'),
   },
@@ -68,6 +68,10 @@ export const repetitions = sqliteTable(
     firstPhrase: text('first_phrase').notNull(),
     lastPhrase: text('last_phrase').notNull(),
     label: text('label').notNull(),
+    /** What of the body it was danced with. */
+    layer: text('layer', { enum: ['feet', 'arms', 'all'] })
+      .notNull()
+      .default('all'),
     speed: real('speed').notNull(),
     sound: text('sound', { enum: ['counts', 'music', 'both'] }).notNull(),
     seconds: real('seconds').notNull(),
@@ -75,6 +79,43 @@ export const repetitions = sqliteTable(
     corrects: text('corrects'),
   },
   (t) => [index('repetitions_routine').on(t.routineId, t.doneAt)],
+)
+
+/** One step of a lesson as it was on the floor, or a note on the lesson; rows are only ever added. */
+export const lessonSteps = sqliteTable(
+  'lesson_steps',
+  {
+    id: text('id').primaryKey(),
+    routineId: text('routine_id')
+      .notNull()
+      .references(() => routines.id, { onDelete: 'cascade' }),
+    doneAt: at('done_at'),
+    /** One evening, and the name of the plan that was run. */
+    lesson: text('lesson').notNull(),
+    plan: text('plan').notNull(),
+    kind: text('kind').notNull(),
+    label: text('label').notNull(),
+    eights: real('eights').notNull(),
+    repetitions: integer('repetitions').notNull(),
+    planned: real('planned').notNull(),
+    seconds: real('seconds').notNull(),
+    danced: real('danced').notNull(),
+    note: text('note').notNull(),
+  },
+  (t) => [index('lesson_steps_routine').on(t.routineId, t.doneAt)],
+)
+
+/** How somebody likes to teach, by name, for any routine. */
+export const presets = sqliteTable(
+  'presets',
+  {
+    id: text('id').primaryKey(),
+    name: text('name').notNull(),
+    /** JSON of lesson settings. */
+    settings: text('settings').notNull(),
+    createdAt: at('created_at'),
+  },
+  (t) => [uniqueIndex('presets_name').on(t.name)],
 )
 
 /** The instructor's own move list: one document, one row. */

@@ -2,8 +2,9 @@ import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { emptyRoutine, type Routine } from '@/core/routine'
+import { emptyRoutine, type Routine, USUAL } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
+import { allPresets, keepPreset, lessonLog, logLessonStep, removePreset } from './lessons'
 import { addRoutine, logOf, logRepetition, openRoutine, removeRoutine, saveRoutine } from './routines'
 import { keepHearing, takeIn } from './songs'
 
@@ -118,12 +119,48 @@ describe('routines', () => {
     const id = await begun(112)
     const first = await logRepetition(id, repetition)
     await logRepetition(id, { ...repetition, mark: 'missed', corrects: first })
-    expect((await logOf([id])).map((r) => [r.mark, r.corrects])).toEqual([
-      ['clean', null],
-      ['missed', first],
+    await logRepetition(id, { ...repetition, layer: 'feet' })
+    expect((await logOf([id])).map((r) => [r.mark, r.corrects, r.layer])).toEqual([
+      ['clean', null, 'all'],
+      ['missed', first, 'all'],
+      ['clean', null, 'feet'],
     ])
     await removeRoutine(id)
     expect(await logOf([id])).toEqual([])
     await expect(logRepetition(id, repetition)).rejects.toMatchObject({ status: 404 })
+  })
+})
+
+describe('lessons', () => {
+  const step = {
+    lesson: 'evening',
+    plan: 'Monday',
+    kind: 'drill',
+    label: 'Drill: Verse, eight 1',
+    eights: 1,
+    repetitions: 3,
+    planned: 40,
+    seconds: 52.5,
+    danced: 30,
+    note: '',
+  }
+  it('are logged step by step, and go with their routine', async () => {
+    const id = (await takeIn(pieces(song(113)), 'Lesson.wav')).routines[0]?.id ?? ''
+    await logLessonStep(id, step)
+    await logLessonStep(id, { ...step, kind: 'note', note: 'Wet floor.' })
+    expect((await lessonLog(id)).map((r) => [r.kind, r.seconds, r.note])).toEqual([
+      ['drill', 52.5, ''],
+      ['note', 52.5, 'Wet floor.'],
+    ])
+    await removeRoutine(id)
+    expect(await lessonLog(id)).toEqual([])
+    await expect(logLessonStep(id, step)).rejects.toMatchObject({ status: 404 })
+  })
+  it('have ways to teach kept by name, each name once', async () => {
+    const id = await keepPreset({ name: 'Children', settings: { ...USUAL, grade: 'children' } })
+    await expect(keepPreset({ name: 'Children', settings: USUAL })).rejects.toMatchObject({ status: 409 })
+    expect((await allPresets()).map((p) => [p.name, p.settings.grade])).toEqual([['Children', 'children']])
+    await removePreset(id)
+    expect(await allPresets()).toEqual([])
   })
 })

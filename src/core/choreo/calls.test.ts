@@ -11,8 +11,8 @@ const r = addMarks(
   ids('m'),
 )
 const placed = placePhrases(r)
-const calls = (called: typeof r.called, mirrored = false) =>
-  callsOf({ called }, r.cues, r.marks, times, placed, mirrored)
+const calls = (called: typeof r.called, mirrored = false, calledAhead = false) =>
+  callsOf({ called, calledAhead }, r.cues, r.marks, times, placed, mirrored)
 
 describe('what is called', () => {
   it('is numbers, the moves, your own calls among numbers, or the lyric', () => {
@@ -30,12 +30,21 @@ describe('what is called', () => {
   it('is mirrored with the view', () => {
     expect(calls('words', true).words.get(0)).toBe('step L')
   })
+  it('is told a count ahead where that is wanted', () => {
+    // Of step R on the 1 nothing can be told inside the phrase; of 3& on the 2, of 5 on the 4.
+    expect([...calls('words', false, true).words]).toEqual([
+      [-24, 'step R'],
+      [24, 'behind'],
+      [72, 'clap'],
+    ])
+  })
   it('stands in the timeline on its place, sub-counts too; counts without a word are silent or numbered', () => {
     const range = { times, placed, from: 0, to: 192, cues: r.cues.map((c) => c.at) }
     const said = (called: typeof r.called) =>
       drillTimeline({ ...range, ...calls(called) }, 1, 4).counts.map((e) => e.call)
     expect(said('numbers')).toEqual(['1', '2', '3', '&', '4', '5', '6', '7', '8'])
     expect(said('words')).toEqual(['step R', '', '', 'behind', '', 'clap', '', '', ''])
-    expect(said('mix')).toEqual(['1', '2', '3', 'behind', '4', '5', '6', '7', '8'])
+    // "behind" is spoken over the 4, which is only clicked.
+    expect(said('mix')).toEqual(['1', '2', '3', 'behind', '', '5', '6', '7', '8'])
   })
 })

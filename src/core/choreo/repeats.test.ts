@@ -1,14 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Cue, Routine } from '../routine'
+import type { Cue, LessonStep, Routine } from '../routine'
 import {
   mirrorCue,
   mirrorText,
   oneHere,
   placePhrases,
+  repair,
   repairedBeats,
   setPhraseLength,
   shiftPhrases,
+  USUAL,
 } from '../routine'
 import { timeOfTick } from '../time'
 import { danced, endRepeat, isOld, setRepeat, usersOf, wholeRepeat, written } from '.'
@@ -34,6 +36,21 @@ const asIn = (r: Routine, to: number, from: number, mirrored = false): Routine =
 /** Everything danced, without ids. */
 const bare = (r: Routine) => danced(r).map((c) => ({ ...written(c), id: '' }))
 
+const lesson: LessonStep = {
+  id: 'x',
+  kind: 'drill',
+  first: '',
+  last: '',
+  runUp: 0,
+  layer: 'all',
+  speed: 1,
+  sound: 'both',
+  view: 'true',
+  repetitions: 1,
+  talk: 0,
+  why: '',
+  own: false,
+}
 const FIRST = ['1 step R; 2 touch L; 3 step L; 4 touch R; 5-8 grapevine R']
 
 describe('a repeat', () => {
@@ -173,5 +190,43 @@ describe('always', () => {
         },
       ),
     )
+  })
+})
+
+describe('twice and half as many counts', () => {
+  const heard = Array.from({ length: 32 }, (_, i) => 1 + i * 0.5)
+  const inSeconds = (r: Routine) =>
+    danced(r).map((c) => [timeOfTick(repairedBeats(heard, r.repairs), c.at), c.layer, c.move, c.side])
+  const r = asIn(page(4, cuesOf(FIRST)), 2, 0, true)
+  const step = { first: phrase(r, 2).phrase.id, last: phrase(r, 3).phrase.id }
+  const settings = { ...USUAL }
+  const planned: Routine = {
+    ...r,
+    plans: [
+      {
+        id: 'plan',
+        name: 'Plan',
+        settings,
+        gone: [],
+        steps: [{ ...lesson, ...step }],
+      },
+    ],
+  }
+  const twice = repair(planned, heard, { kind: 'double' }, ids('d'))
+
+  it('dance repeats on the same sound, in as many pieces as there are phrases now', () => {
+    expect(twice.phrases).toHaveLength(8)
+    expect(inSeconds(twice)).toEqual(inSeconds(planned))
+    expect(twice.repeats.map((x) => x.length)).toEqual([192, 192])
+  })
+  it('keep phrases that begin where one began, and what lessons say of them', () => {
+    expect(twice.phrases.filter((_, i) => i % 2 === 0).map((p) => p.id)).toEqual(r.phrases.map((p) => p.id))
+    expect(twice.plans[0]?.steps[0]).toMatchObject({ first: step.first, last: phrase(twice, 7).phrase.id })
+  })
+  it('give the dance back when they follow each other', () => {
+    const back = repair(twice, heard, { kind: 'halve', keep: 0 }, ids('h'))
+    expect(inSeconds(back)).toEqual(inSeconds(planned))
+    expect(back.phrases).toEqual(planned.phrases)
+    expect(back.plans).toEqual(planned.plans)
   })
 })

@@ -11,7 +11,9 @@ import {
   markedRepetition,
   practice,
   readySpeed,
+  sayingTime,
   standing,
+  thinned,
 } from '.'
 
 const beats = (bpm: number, n = 64, start = 10) => Array.from({ length: n }, (_, i) => start + (i * 60) / bpm)
@@ -130,6 +132,7 @@ const row = (
   firstPhrase: 'a',
   lastPhrase: 'b',
   label: 'Chorus, eights 1 to 2',
+  layer: 'all',
   speed,
   seconds: 10,
   mark,
@@ -178,6 +181,7 @@ describe('marks and the log', () => {
         firstPhrase: 'a',
         lastPhrase: 'b',
         label: 'Chorus, eights 1 to 2',
+        layer: 'all',
         repetitions: 3,
         seconds: 30,
         lastAt: 3,
@@ -186,5 +190,61 @@ describe('marks and the log', () => {
         ready: 0.75,
       },
     ])
+  })
+})
+
+describe('calls at fast tempi', () => {
+  const event = (time: number, call: string, kind: 'count' | 'sub' = 'count', accent = false) => ({
+    time,
+    tick: Math.round(time * 48),
+    kind,
+    call,
+    accent,
+  })
+  const said = (list: ReturnType<typeof event>[]) =>
+    thinned(list, 4, (e) => String(e.tick)).map((e) => e.call)
+
+  it('a word silences the numbers it is spoken over, but not the 1', () => {
+    // "cross behind" takes three syllables, 0.48 s.
+    expect(said([event(0, 'cross behind'), event(0.5, '2'), event(1, '3')])).toEqual([
+      'cross behind',
+      '',
+      '3',
+    ])
+    expect(said([event(0, 'cross behind'), event(0.4, '1', 'count', true), event(1, '2')])).toEqual([
+      'cross',
+      '1',
+      '2',
+    ])
+  })
+  it('a word gives way to its first word, then to its number, on a sub-count to silence', () => {
+    const next = (t: number) => event(t, 'clap')
+    expect(said([event(0, 'cross behind'), next(0.3)])).toEqual(['cross', 'clap'])
+    expect(said([event(0, 'cross behind'), next(0.15)])).toEqual(['0', 'clap'])
+    expect(said([event(0.25, 'behind', 'sub'), next(0.4)])).toEqual(['', 'clap'])
+  })
+  it('no two words are ever spoken over each other, and no click is lost', () => {
+    const words = ['step', 'cross behind', 'grapevine right', 'turn', '3', '&', '']
+    fc.assert(
+      fc.property(
+        fc.array(fc.record({ gap: fc.double({ min: 0.05, max: 0.8, noNaN: true }), w: fc.nat(6) }), {
+          minLength: 1,
+          maxLength: 20,
+        }),
+        (list) => {
+          let t = 0
+          const events = list.map(({ gap, w }) => {
+            t += gap
+            return event(t, words[w] as string)
+          })
+          const out = thinned(events, t + 2, () => '')
+          expect(out.map((e) => e.time)).toEqual(events.map((e) => e.time))
+          const spoken = out.filter((e) => e.call)
+          for (const [i, e] of spoken.entries())
+            if (/[a-z]{2}/.test(e.call) && spoken[i + 1])
+              expect(e.time + sayingTime(e.call)).toBeLessThanOrEqual((spoken[i + 1] as typeof e).time)
+        },
+      ),
+    )
   })
 })

@@ -1,3 +1,5 @@
+export * from './glide'
+export * from './lessons'
 export * from './marks'
 export * from './overview'
 export * from './spoken'

@@ -15,6 +15,9 @@ export function markedRepetition(k: number, into: Seconds, body: Seconds): numbe
   return k > 0 ? k - 1 : null
 }
 
+/** What of the body a repetition was danced with. */
+export type DrilledLayer = 'feet' | 'arms' | 'all'
+
 /** One row of the log, as far as adding up needs it. */
 export interface LoggedRepetition {
   id: string
@@ -23,6 +26,7 @@ export interface LoggedRepetition {
   firstPhrase: string
   lastPhrase: string
   label: string
+  layer: DrilledLayer
   speed: number
   seconds: Seconds
   mark: Mark | 'unmarked'
@@ -42,11 +46,12 @@ export function standing<R extends LoggedRepetition>(log: readonly R[]): R[] {
   return out
 }
 
-/** What was practised of one stretch of phrases. */
+/** What was practised of one stretch of phrases with one layer: feet that sit alone do not make the whole sit. */
 export interface PracticeLine {
   firstPhrase: string
   lastPhrase: string
   label: string
+  layer: DrilledLayer
   repetitions: number
   seconds: Seconds
   lastAt: number
@@ -69,11 +74,19 @@ export function readySpeed(rows: readonly LoggedRepetition[]): number {
   return best
 }
 
-/** Adds the log up per stretch, the last practised first. */
+/** Rows of one stretch and one layer belong together. */
+export const stretchKey = (r: Pick<LoggedRepetition, 'firstPhrase' | 'lastPhrase' | 'layer'>) =>
+  `${r.firstPhrase} ${r.lastPhrase} ${r.layer}`
+
+/** "Chorus, eight 1" or "Chorus, eight 1, feet alone". */
+export const stretchName = (r: Pick<LoggedRepetition, 'label' | 'layer'>) =>
+  r.layer === 'all' ? r.label : `${r.label}, ${r.layer} alone`
+
+/** Adds the log up per stretch and layer, the last practised first. */
 export function practice(log: readonly LoggedRepetition[]): PracticeLine[] {
   const groups = new Map<string, LoggedRepetition[]>()
   for (const r of standing(log)) {
-    const key = `${r.firstPhrase} ${r.lastPhrase}`
+    const key = stretchKey(r)
     groups.set(key, [...(groups.get(key) ?? []), r])
   }
   const lines = [...groups.values()].map((rows): PracticeLine => {
@@ -82,6 +95,7 @@ export function practice(log: readonly LoggedRepetition[]): PracticeLine[] {
       firstPhrase: last.firstPhrase,
       lastPhrase: last.lastPhrase,
       label: last.label,
+      layer: last.layer,
       repetitions: rows.length,
       seconds: rows.reduce((s, r) => s + r.seconds, 0),
       lastAt: last.doneAt,

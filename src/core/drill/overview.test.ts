@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { type LoggedRepetition, nextUp, practice, practiceDays, speedSheet } from '.'
+import { type LoggedRepetition, nextUp, practice, practiceDays, speedSheet, stretchName } from '.'
 
 const DAY = 24 * 3600 * 1000
 let n = 0
@@ -10,6 +10,7 @@ const row = (what: Partial<LoggedRepetition>): LoggedRepetition => ({
   firstPhrase: 'a',
   lastPhrase: 'a',
   label: 'A',
+  layer: 'all',
   speed: 0.6,
   seconds: 10,
   mark: 'clean',
@@ -18,6 +19,22 @@ const row = (what: Partial<LoggedRepetition>): LoggedRepetition => ({
 })
 
 describe('the log at a glance', () => {
+  it('keeps layers apart: feet that sit alone do not make the whole sit', () => {
+    const log = [
+      row({ layer: 'feet' }),
+      row({ layer: 'feet' }),
+      row({ layer: 'all', mark: 'missed' }),
+      row({ layer: 'all' }),
+    ]
+    expect(practice(log).map((l) => [stretchName(l), l.ready, l.repetitions])).toEqual([
+      ['A, feet alone', 0.6, 2],
+      ['A', 0, 2],
+    ])
+    expect(speedSheet(log).rows.map((r) => [r.layer, r.cells[0]?.last])).toEqual([
+      ['feet', ['clean', 'clean']],
+      ['all', ['missed', 'clean']],
+    ])
+  })
   it('shows each stretch by speed, the most recent marks counting', () => {
     const log = [
       row({ mark: 'missed' }),

@@ -1,5 +1,12 @@
 import type { Seconds } from '../time'
-import { type LoggedRepetition, type Mark, type PracticeLine, standing } from './marks'
+import {
+  type DrilledLayer,
+  type LoggedRepetition,
+  type Mark,
+  type PracticeLine,
+  standing,
+  stretchKey,
+} from './marks'
 
 /** How often the last marks at one speed were what. */
 export interface SpeedCell {
@@ -9,11 +16,12 @@ export interface SpeedCell {
   last: Mark[]
 }
 
-/** One stretch by the speeds it was danced at, slowest first. */
+/** One stretch with one layer by the speeds it was danced at, slowest first. */
 export interface SpeedRow {
   firstPhrase: string
   lastPhrase: string
   label: string
+  layer: DrilledLayer
   cells: SpeedCell[]
 }
 
@@ -22,11 +30,12 @@ export function speedSheet(log: readonly LoggedRepetition[]): { speeds: number[]
   const rows = new Map<string, SpeedRow>()
   const speeds = new Set<number>()
   for (const r of standing(log)) {
-    const key = `${r.firstPhrase} ${r.lastPhrase}`
+    const key = stretchKey(r)
     const row = rows.get(key) ?? {
       firstPhrase: r.firstPhrase,
       lastPhrase: r.lastPhrase,
       label: r.label,
+      layer: r.layer,
       cells: [],
     }
     rows.set(key, row)

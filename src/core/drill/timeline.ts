@@ -55,6 +55,48 @@ export interface DrillTimeline {
 /** Sub-counts closer than this to a count are not called: speech would run together. Common practice, no published source. */
 const LEAST_CALL_GAP: Seconds = 0.17
 
+/** A syllable spoken without haste. Common practice, no published source. */
+const SYLLABLE: Seconds = 0.16
+/** Silence between two calls, so that each is understood. */
+const BREATH: Seconds = 0.04
+
+/** About how long a call takes to say: vowels stand for syllables, a number or sign for one. */
+export function sayingTime(call: string): Seconds {
+  const spoken = call.toLowerCase().match(/[aeiouy]+|\d+|&/g)?.length ?? 0
+  return call ? Math.max(1, spoken) * SYLLABLE : 0
+}
+
+/** Numbers and "&" are shorter to say than they look, and everybody knows them; "seven" alone has two syllables. */
+const isNumber = (call: string) => /^(\d+|&|e|a|and)$/.test(call)
+
+/**
+ * Thins calls out where they would run into each other. A word silences the numbers it is spoken over, but never the 1
+ * of a phrase; a word that would run into the next word gives way to its first word, then to the number of its count,
+ * on a sub-count to silence. The click stays on every count.
+ * @param events by time
+ * @param end where the repetition ends
+ * @param numberAt what an event is called as a number; '' where numbers are not called
+ */
+export function thinned(
+  events: readonly DrillEvent[],
+  end: Seconds,
+  numberAt: (e: DrillEvent) => string,
+): DrillEvent[] {
+  const out = events.map((e) => ({ ...e }))
+  out.forEach((e, i) => {
+    if (!e.call || isNumber(e.call)) return
+    const later = out.slice(i + 1)
+    const next = later.find((x) => x.call && (!isNumber(x.call) || x.accent))
+    const room = (next?.time ?? end) - e.time - BREATH
+    const first = e.call.split(/\s+/)[0] ?? ''
+    e.call = [e.call, first].find((c) => sayingTime(c) <= room) ?? (e.kind === 'count' ? numberAt(e) : '')
+    if (!e.call || isNumber(e.call)) return
+    const until = e.time + sayingTime(e.call) + BREATH
+    for (const x of later) if (isNumber(x.call) && !x.accent && x.time < until) x.call = ''
+  })
+  return out
+}
+
 /**
  * Lays one repetition out in time.
  * @param speed ratio of full tempo, above 0
@@ -104,11 +146,15 @@ function countsOf(
   at: (t: Ticks) => Seconds,
 ): DrillEvent[] {
   const out: DrillEvent[] = []
+  const numberOf = (tick: Ticks) => {
+    const phrase = phraseAt(placed, tick)
+    return phrase ? countLabel(tick - phrase.start, phrase.phrase.feel, phrase.first) : ''
+  }
   for (let tick = Math.ceil(from / TICKS_PER_COUNT) * TICKS_PER_COUNT; tick < to; tick += TICKS_PER_COUNT) {
     const phrase = phraseAt(placed, tick)
     if (!phrase) continue
     const within = tick - phrase.start
-    const number = wordsOnly ? '' : countLabel(within, phrase.phrase.feel, phrase.first)
+    const number = wordsOnly ? '' : numberOf(tick)
     const call = words?.get(tick) ?? number
     out.push({ time: at(tick), tick, kind: 'count', call, accent: within === 0 && !phrase.phrase.pickUp })
   }
@@ -123,7 +169,10 @@ function countsOf(
     if (gap >= LEAST_CALL_GAP)
       out.push({ time: at(tick), tick, kind: 'sub', call: call ?? '', accent: false })
   }
-  return out.sort((a, b) => a.time - b.time)
+  const sorted = out.sort((a, b) => a.time - b.time)
+  return words?.size
+    ? thinned(sorted, at(to), (e) => (e.kind === 'count' && !wordsOnly ? numberOf(e.tick) : ''))
+    : sorted
 }
 
 /** What sounds in one repetition, by time from its body's start; a count that is counted in is called only once. */

@@ -1,4 +1,6 @@
 import { median, type Seconds } from '../time'
+import { strokes } from './extent'
+import { pieces } from './jumps'
 import type { Onsets } from './onsets'
 import { FRAME_RATE } from './spectrum'
 import { machineTime } from './steady'
@@ -85,7 +87,7 @@ export interface Pulses {
 }
 
 /**
- * Makes tracked pulses even: exactly steady where one tempo fits the whole song, else smoothed so that they follow the
+ * Makes tracked pulses even: exactly steady where one tempo fits the whole song, or one after another, else smoothed so that they follow the
  * tempo but not each stroke's unevenness.
  * @param periods period in frames along the song, as `tempoPath` gives it
  */
@@ -96,7 +98,10 @@ export function evened(
   duration: Seconds,
 ): Pulses {
   const strength = tracked.map((t) => strongest(o.all, t))
-  const line = tracked.length > 16 ? machineTime(o, median(periods) / FRAME_RATE) : null
+  const list = strokes(o)
+  const jumped = pieces(list, periods, duration)
+  if (jumped) return { times: jumped, steady: false }
+  const line = tracked.length > 16 ? machineTime(list, median(periods) / FRAME_RATE) : null
   if (line) {
     const times: Seconds[] = []
     for (let k = Math.ceil(-line.start / line.period); line.start + k * line.period < duration; k++)

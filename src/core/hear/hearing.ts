@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 
 /** Raised with every change of method, so that an old hearing is known as such. */
-export const HEARING_VERSION = 3
+export const HEARING_VERSION = 4
 
 const seconds = v.pipe(v.number(), v.finite(), v.minValue(-10), v.maxValue(36_000))
 const share = v.pipe(v.number(), v.minValue(0), v.maxValue(1))
@@ -85,11 +85,12 @@ export const HearingSchema = v.object({
 
 export type Hearing = v.InferOutput<typeof HearingSchema>
 
-/** Pictures of a song: one byte per 10 ms frame, 255 being the most. */
+/** Pictures of a song, in bytes, 255 being the most. */
 export interface Peaks {
+  /** What is drawn of the sound, between its peak and its loudness, the finest level first; frames a second. */
+  levels: { rate: number; shape: Uint8Array }[]
+  /** Frames a second of the onsets. */
   frameRate: number
-  peak: Uint8Array
-  loudness: Uint8Array
   /** How much new sound begins, as the square root of onset strength; see `onsetOf`. */
   onset: Uint8Array
 }

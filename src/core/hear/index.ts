@@ -1,3 +1,3 @@
 export { HEARING_VERSION, type Hearing, HearingSchema, onsetOf, type Peaks } from './hearing'
 export { downbeats, eights, listen } from './listen'
-export { packPeaks, unpackPeaks } from './pictures'
+export { barsOf, overviewOf, packPeaks, unpackPeaks } from './pictures'

@@ -3,33 +3,35 @@ import { describe, expect, it } from 'vitest'
 import { drumLoop, drumsAt } from '../../../e2e/sounds'
 import { keeping, localTrust } from './certainty'
 import { clues } from './clues'
+import { strokes } from './extent'
 import { type BeatFeatures, beatFeatures } from './features'
 import { guessKinds } from './kinds'
 import { listen } from './listen'
 import { metre } from './metre'
 import { findEights } from './ones'
 import { onsets } from './onsets'
-import { packPeaks, unpackPeaks } from './pictures'
+import { barsOf, packPeaks, peaksFrom, shapeOf, unpackPeaks } from './pictures'
 import { lagPicture } from './pulse'
 import { spectrum } from './spectrum'
 import { machineTime } from './steady'
 
 const RATE = 44_100
 const onsetsOf = (mono: Float32Array) => onsets(spectrum(mono, RATE, () => {}))
+const strokesOf = (mono: Float32Array) => strokes(onsetsOf(mono))
 
 describe('exact time', () => {
   it('is found within 0.02 per cent, and not where the tempo drifts by 3 %', () => {
-    const line = machineTime(onsetsOf(drumLoop(117.3, 60)), 30 / 117)
+    const line = machineTime(strokesOf(drumLoop(117.3, 60)), 30 / 117)
     expect(30 / (line?.period ?? 1) / 117.3).toBeCloseTo(1, 3)
     const beats = [0.5]
     while ((beats.at(-1) as number) < 58) {
       const t = beats.at(-1) as number
       beats.push(t + 0.5 / (1 + 0.03 * Math.sin(t / 6)))
     }
-    expect(machineTime(onsetsOf(drumsAt(beats, 60)), 0.25)).toBeNull()
+    expect(machineTime(strokesOf(drumsAt(beats, 60)), 0.25)).toBeNull()
   })
   it('is found from a neighbouring family too', () => {
-    const line = machineTime(onsetsOf(drumLoop(120, 60)), (4 / 3) * 0.25)
+    const line = machineTime(strokesOf(drumLoop(120, 60)), (4 / 3) * 0.25)
     expect(line?.period).toBeCloseTo(0.25, 4)
   })
 })
@@ -182,9 +184,31 @@ describe('certainty of a phrase', () => {
 describe('stored pictures', () => {
   it('come back as they were kept; older hearings have no onsets', () => {
     const curve = (n: number) => Uint8Array.from({ length: 50 }, (_, i) => (i * n) % 256)
-    const peaks = { frameRate: 100, peak: curve(3), loudness: curve(5), onset: curve(7) }
-    expect(unpackPeaks(packPeaks(peaks), 3)).toEqual(peaks)
-    const old = unpackPeaks(packPeaks(peaks).subarray(0, 100), 2)
-    expect([old.peak, old.loudness, old.onset.length]).toEqual([peaks.peak, peaks.loudness, 0])
+    const peaks = peaksFrom(curve(3), curve(7))
+    expect(unpackPeaks(packPeaks(peaks), 4)).toEqual(peaks)
+    const old = unpackPeaks(Uint8Array.from([...curve(3), ...curve(5), ...curve(7)]), 3)
+    expect(old).toEqual(peaksFrom(shapeOf(curve(3), curve(5)), curve(7)))
+    expect(unpackPeaks(Uint8Array.from([...curve(3), ...curve(5)]), 2).onset).toHaveLength(0)
+  })
+
+  it('have levels that hold the largest of what they stand for, the last for what is left', () => {
+    const { levels } = peaksFrom(
+      Uint8Array.from({ length: 50 }, (_, i) => i),
+      new Uint8Array(50),
+    )
+    expect(levels.map((l) => l.rate)).toEqual([100, 25, 5])
+    expect([...(levels[1]?.shape ?? [])]).toEqual([3, 7, 11, 15, 19, 23, 27, 31, 35, 39, 43, 47, 49])
+    expect([...(levels[2]?.shape ?? [])]).toEqual([19, 39, 49])
+  })
+
+  it('are drawn the same from a coarse level as from the finest, within a frame of the coarse one', () => {
+    const shape = Uint8Array.from({ length: 6000 }, (_, i) => (i % 1000 === 500 ? 200 : 20))
+    const peaks = peaksFrom(shape, shape)
+    const bars = barsOf(peaks, 60, (i) => i)
+    expect([...bars]).toEqual([...barsOf({ levels: peaks.levels.slice(0, 1) }, 60, (i) => i)])
+    expect(bars.filter((b) => b === 200)).toHaveLength(6)
+    // Twelve bars a second: only the finest level tells them apart.
+    const fine = barsOf(peaks, 120, (i) => i / 12)
+    expect([...fine].flatMap((b, i) => (b === 200 ? [i] : []))).toEqual([60])
   })
 })

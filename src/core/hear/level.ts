@@ -197,11 +197,21 @@ const WEIGHTS = [
   0.08, 2.25,
 ]
 
+/** What likeness of the music with itself at a tempo, or octaves of it, is worth: found on the development half. */
+const LIKENESS = 12
+
 /**
  * Every way to count the pulses as beats, the likeliest first.
  * @param pulses about 200 to 400 a minute
+ * @param likeness how much the music is like itself at beats of a tempo, -1..1: it tells 2/3 and 3/2 of a swung beat
+ *   from the beat, but not its octaves
  */
-export function levels(s: Spectrum, o: Onsets, pulses: readonly Seconds[]): Level[] {
+export function levels(
+  s: Spectrum,
+  o: Onsets,
+  pulses: readonly Seconds[],
+  likeness: (bpm: Bpm) => number = () => 0,
+): Level[] {
   const sound: Sound = { onsets: o, chroma: summed(s.chroma, 12, s.frames) }
   const at = positions(pulses, o.frames)
   const rate = (60 * (pulses.length - 1)) / ((pulses.at(-1) as number) - (pulses[0] as number))
@@ -228,6 +238,13 @@ export function levels(s: Spectrum, o: Onsets, pulses: readonly Seconds[]): Leve
       return { stride, phase, bpm, beats, features, score, probability: 0 }
     })
   })
+  const like = out.map((l) => likeness(l.bpm))
+  const octaveApart = (a: Bpm, b: Bpm) => {
+    const octaves = Math.log2(a / b)
+    return Math.abs(octaves - Math.round(octaves)) < 0.05
+  }
+  for (const l of out)
+    l.score += LIKENESS * Math.max(...like.filter((_, i) => octaveApart((out[i] as Level).bpm, l.bpm)))
   out.sort((a, b) => b.score - a.score)
   const top = out[0]?.score ?? 0
   const sum = out.reduce((n, l) => n + Math.exp(l.score - top), 0)

@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, it } from 'vitest'
 import { type DemoTruth, demoTruth, renderDemoSong } from '../../../demo/song'
-import { drumLoop } from '../../../e2e/sounds'
+import { drumLoop, drumsAt } from '../../../e2e/sounds'
 import { toMono } from '../formats/wav'
 import type { Hearing } from './hearing'
 import { downbeats, eights, listen } from './listen'
@@ -43,6 +43,53 @@ describe('the demo song (invented, its grid known exactly)', () => {
             ?.letter,
       )
     expect(letters[0]).toBe(letters[1])
+  })
+})
+
+describe('a tempo that jumps', () => {
+  it.each([
+    [104, 122],
+    [132, 118],
+  ])('from %d to %d BPM keeps every beat on both sides, and the bars', (before, after) => {
+    const beats = [0.5]
+    while ((beats.at(-1) as number) < 78) {
+      // A new tempo from the 1 of the 21st bar on.
+      const bpm = beats.length > 80 ? after : before
+      beats.push((beats.at(-1) as number) + 60 / bpm)
+    }
+    const { hearing } = listen(drumsAt(beats, 79), RATE)
+    const truth = beats.filter((t) => t < 76)
+    expect(found(truth, hearing.beats, 0.02)).toBeGreaterThan(0.985)
+    expect(hearing.beats.length).toBeLessThanOrEqual(beats.length + 1)
+    expect(hearing.steady).toBe(false)
+    const bars = truth.filter((_, k) => k % 4 === 0)
+    expect(found(bars, downbeats(hearing), 0.03)).toBeGreaterThan(0.9)
+  })
+})
+
+describe('swung drums', () => {
+  it.each([96, 120, 140])('at %d BPM are counted on their beats, not at 2/3 or 3/2', (bpm) => {
+    const beats = Array.from({ length: Math.floor((58 * bpm) / 60) }, (_, k) => 0.5 + (k * 60) / bpm)
+    const { hearing } = listen(drumsAt(beats, 60, RATE, 2 / 3), RATE)
+    expect(Math.abs(hearing.tempo / bpm - 1)).toBeLessThan(0.002)
+    expect(found(beats.slice(0, -2), hearing.beats, 0.02)).toBe(1)
+  })
+})
+
+describe('a song whose first beat comes late', () => {
+  it.each([
+    ['silence', () => 0],
+    [
+      'a held chord',
+      (t: number) => 0.08 * (Math.sin(2 * Math.PI * 220 * t) + Math.sin(2 * Math.PI * 277 * t)),
+    ],
+  ])('after 40 s of %s has no beat before it, and every one after it', (_, before) => {
+    const sound = drumLoop(116, 80, 40.2)
+    for (let i = 0; i < 39.9 * RATE; i++) sound[i] = before(i / RATE)
+    const { hearing } = listen(sound, RATE)
+    expect(hearing.beats[0]).toBeGreaterThan(40.1)
+    const truth = Array.from({ length: 70 }, (_, k) => 40.2 + (k * 60) / 116)
+    expect(found(truth, hearing.beats, 0.012)).toBe(1)
   })
 })
 
@@ -112,7 +159,7 @@ describe('what has no beat', () => {
     const { hearing, peaks } = listen(sound, RATE)
     expect(hearing.beats).toEqual([])
     expect(hearing.tempo).toBe(0)
-    expect(peaks.peak).toHaveLength(Math.floor((sound.length / RATE) * 100))
+    expect(peaks.levels[0]?.shape).toHaveLength(Math.floor((sound.length / RATE) * 100))
   })
 })
 

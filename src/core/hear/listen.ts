@@ -1,4 +1,4 @@
-import type { Seconds } from '../time'
+import type { Bpm, Seconds } from '../time'
 import { evened, pulseTrack } from './beats'
 import { keeping, localTrust } from './certainty'
 import { clues } from './clues'
@@ -10,10 +10,11 @@ import { type Level, levels } from './level'
 import { metre } from './metre'
 import { findEights } from './ones'
 import { type Onsets, onsets } from './onsets'
+import { peaksFrom, shapeOf } from './pictures'
 import { lagPicture } from './pulse'
 import { findSections, sameAs } from './sections'
 import { FRAME_RATE, type Spectrum, spectrum } from './spectrum'
-import { pathTempo, tempoPath } from './tempo'
+import { pathTempo, strengthOf, tempoPath } from './tempo'
 
 /** Less likeness than this is no pulse: measured on noise and held chords (under 0.05) and songs (0.2 and more). */
 const LEAST_STRENGTH = 0.11
@@ -59,7 +60,13 @@ export function understand(
   const periods = pulsePeriods(path.periods)
   const pulses = evened(pulseTrack(o, periods), periods, o, duration)
   progress(0.6)
-  const ways = pulses.times.length > 8 ? levels(s, o, pulses.times) : []
+  const usual = pathTempo(periods)
+  const likeness = (bpm: Bpm) =>
+    strengthOf(
+      picture,
+      periods.map((p) => (p * usual) / bpm),
+    )
+  const ways = pulses.times.length > 8 ? levels(s, o, pulses.times, likeness) : []
   const best = ways[0]
   const within = best && extent(o, best.beats)
   if (!best || !within) return nothing(duration)
@@ -212,12 +219,10 @@ function picturesOf(f: BeatFeatures): Hearing['pictures'] {
 
 function peaksOf(s: Spectrum, o: Onsets): Peaks {
   const byte = (x: number) => Math.round(255 * Math.min(1, x))
-  return {
-    frameRate: FRAME_RATE,
-    peak: Uint8Array.from(s.peak, byte),
-    loudness: Uint8Array.from(s.loudness, byte),
-    onset: Uint8Array.from(o.all, onsetByte),
-  }
+  return peaksFrom(
+    shapeOf(Uint8Array.from(s.peak, byte), Uint8Array.from(s.loudness, byte)),
+    Uint8Array.from(o.all, onsetByte),
+  )
 }
 
 /** Times at which the phrases of a hearing begin. */

@@ -1,6 +1,5 @@
 import type { Line, Seconds } from '../time'
-import { type Stroke, strokes } from './extent'
-import type { Onsets } from './onsets'
+import type { Stroke } from './extent'
 
 /** How far from the tracked tempo the exact one is looked for. */
 const REACH = 0.02
@@ -19,8 +18,13 @@ const KEEPS = 0.7
 /** Share of what sounds that must keep the tempo, and lie beside the line. */
 const SHARE = 0.75
 
+/** A line of pulses; where halves of the pulse are clearer than it, it may lie on either half. */
+export interface MachineLine extends Line {
+  halves: boolean
+}
+
 /** Sum of unit arrows of the strokes at a rate a second: long where they keep that time. */
-function arrow(list: readonly Stroke[], rate: number): [number, number] {
+export function arrow(list: readonly Stroke[], rate: number): [number, number] {
   let x = 0
   let y = 0
   for (const { t, strength } of list) {
@@ -37,8 +41,7 @@ function arrow(list: readonly Stroke[], rate: number): [number, number] {
  * with it in phase. It needs no tracked beat to be right.
  * @param period of the pulse as tracked, in seconds
  */
-export function machineTime(o: Onsets, period: Seconds): Line | null {
-  const list = strokes(o)
+export function machineTime(list: readonly Stroke[], period: Seconds): MachineLine | null {
   let best: Agreement | null = null
   for (const factor of FAMILIES) {
     const way = exactly(list, period * factor)
@@ -53,7 +56,7 @@ export function machineTime(o: Onsets, period: Seconds): Line | null {
 }
 
 interface Agreement {
-  line: Line
+  line: MachineLine
   /** Share of what sounds that keeps its tempo, or lies beside it, whichever is less. */
   agreed: number
   /** That, and how much the strokes of the whole song add up at the pulse and at half of it. */
@@ -125,5 +128,9 @@ function agreement(list: readonly Stroke[], rate: number): Agreement | null {
   const agreed = Math.min(inTempo, inPhase) / all
   const strength = list.reduce((n, s) => n + s.strength, 1e-9)
   const worth = agreed + (0.5 * (long(1) + 0.5 * long(2))) / strength
-  return { line: { start: whole / (2 * Math.PI * r), period: 1 / rate }, agreed, worth }
+  return {
+    line: { start: whole / (2 * Math.PI * r), period: 1 / rate, halves: clearest === 2 },
+    agreed,
+    worth,
+  }
 }

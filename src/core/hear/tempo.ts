@@ -34,8 +34,7 @@ export function tempoPath(p: LagPicture): TempoPath {
     const period = periodOf(s)
     const bpm = (60 * FRAME_RATE) / period
     const octaves = Math.log2(bpm / 115)
-    const fit = Math.max(duple(p, w, period), 0.9 * triple(p, w, period))
-    return (p.weight[w] as number) ** 0.5 * (fit - 0.06 * octaves * octaves)
+    return (p.weight[w] as number) ** 0.5 * (explained(p, w, period) - 0.06 * octaves * octaves)
   }
   const reach = Math.floor(JUMP_COST / STEP_COST)
   for (let w = 0; w < p.windows; w++) {
@@ -67,14 +66,16 @@ export function tempoPath(p: LagPicture): TempoPath {
   return { periods, strength: strengthOf(p, periods) }
 }
 
+/** How well a beat of this period explains a window, in twos or in threes. */
+const explained = (p: LagPicture, w: number, period: number) =>
+  Math.max(duple(p, w, period), 0.9 * triple(p, w, period))
+
 /** Mean likeness of a song along a path, windows weighted by how much happens in them. */
 export function strengthOf(p: LagPicture, periods: Float32Array): number {
   let sum = 0
   let weights = 1e-9
   for (let w = 0; w < p.windows; w++) {
-    const period = periods[w] as number
-    const v = Math.max(duple(p, w, period), 0.9 * triple(p, w, period))
-    sum += (p.weight[w] as number) * v
+    sum += (p.weight[w] as number) * explained(p, w, periods[w] as number)
     weights += p.weight[w] as number
   }
   return sum / weights

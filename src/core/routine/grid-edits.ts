@@ -1,4 +1,5 @@
 import { type Seconds, TICKS_PER_COUNT, type Ticks } from '../time'
+import { carried } from './carry'
 import { phraseAt, placePhrases } from './layout'
 import { everyEight, layOut, type NewId } from './phrases'
 import { canRepair, movedBy, onNewGrid, repairedBeats, samePlace } from './repairs'
@@ -57,10 +58,12 @@ function resized(
     },
     newId,
   )
-  return withNames(
+  const named = withNames(
     page,
     begun.flatMap((p) => (p.section ? [p.section] : [])),
   )
+  const place = (tick: Ticks) => Math.round((tick / TICKS_PER_COUNT - shift) * factor * TICKS_PER_COUNT)
+  return carried(routine, named, place, newId)
 }
 
 /** Beats may be near one another in both grids or not at all; see `regridded`. */

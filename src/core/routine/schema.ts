@@ -115,6 +115,8 @@ export const RoutineSchema = v.pipe(
     plans: v.optional(v.pipe(v.array(LessonPlan), v.maxLength(50)), []),
     /** What is called: numbers, the moves' words, the lyric, or words where there are some and numbers elsewhere. */
     called: v.optional(v.picklist(['numbers', 'words', 'lyric', 'mix']), 'numbers'),
+    /** Moves are called a count before they are danced. */
+    calledAhead: v.optional(v.boolean(), false),
   }),
   v.check((r) => new Set(r.phrases.map((p) => p.id)).size === r.phrases.length, 'Two phrases share an id.'),
   v.check((r) => new Set(r.cues.map((c) => c.id)).size === r.cues.length, 'Two cues share an id.'),
@@ -154,5 +156,6 @@ export function emptyRoutine(title: string, credit = ''): Routine {
     leastGap: 0.25,
     plans: [],
     called: 'numbers',
+    calledAhead: false,
   }
 }

@@ -2,15 +2,15 @@
 
 import { memo, useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
-import type { Peaks } from '@/core/hear'
-import { excerptOf, type PlacedPhrase, type Routine, sectionTitle } from '@/core/routine'
+import { barsOf, type Peaks } from '@/core/hear'
+import { excerptOf, type Routine, type Stretch, stretches } from '@/core/routine'
 import { type Seconds, snapTick, tickOfTime, timeOfTick } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { desk, tintOf } from '../theme/tokens'
 import { doubtOf } from './doubt'
-import { useEachFrame } from './playhead'
+import { useMoments } from './playhead'
 
 const Strip = styled.div`
   position: relative;
@@ -66,34 +66,6 @@ const Doubt = styled.i`
   border-bottom: 7px solid ${desk.amber};
 `
 
-interface Stretch {
-  letter: string
-  name: string
-  from: Seconds
-  to: Seconds
-}
-
-/** Section stretches in song time. */
-export function stretches(
-  placed: readonly PlacedPhrase[],
-  times: readonly Seconds[],
-  duration: Seconds,
-): Stretch[] {
-  if (times.length < 2) return []
-  const out: Stretch[] = []
-  let last: PlacedPhrase['section'] | undefined
-  for (const p of placed) {
-    const from = Math.max(0, timeOfTick(times, p.start))
-    const to = Math.min(duration, timeOfTick(times, p.end))
-    const open = out.at(-1)
-    if (open && p.section === last) open.to = to
-    else
-      out.push({ letter: p.section?.letter ?? '', name: p.section ? sectionTitle(p.section) : '', from, to })
-    last = p.section
-  }
-  return out
-}
-
 /** Bands of sections over the loudness of the whole song; drawn alone on the shelf, with marks on the stations. */
 export function Bands({
   list,
@@ -102,7 +74,7 @@ export function Bands({
 }: {
   list: readonly Stretch[]
   duration: Seconds
-  peaks: Peaks
+  peaks: Pick<Peaks, 'levels'>
 }) {
   const ref = useRef<HTMLCanvasElement>(null)
   useEffect(() => {
@@ -115,21 +87,17 @@ export function Bands({
       const pen = canvas.getContext('2d')
       if (!pen) return
       pen.fillStyle = `${desk.ink}66`
-      const frames = peaks.loudness.length
       const bars = Math.floor(canvas.width / (3 * scale))
-      for (let i = 0; i < bars; i++) {
-        let loud = 0
-        for (let f = Math.floor((i * frames) / bars); f < ((i + 1) * frames) / bars; f++)
-          loud = Math.max(loud, peaks.loudness[f] ?? 0)
-        const h = Math.max(scale, Math.min(1, loud / 110) * canvas.height)
+      barsOf(peaks, bars, (i) => (i / bars) * duration).forEach((loud, i) => {
+        const h = Math.max(scale, Math.min(1, loud / 130) * canvas.height)
         pen.fillRect(i * 3 * scale, canvas.height - h, 2 * scale, h)
-      }
+      })
     }
     draw()
     const watch = new ResizeObserver(draw)
     watch.observe(canvas)
     return () => watch.disconnect()
-  }, [peaks])
+  }, [peaks, duration])
   const share = (t: Seconds) => `${(t / Math.max(1, duration)) * 100}%`
   return (
     <>
@@ -167,9 +135,14 @@ export const Ribbon = memo(function Ribbon({ page }: { page: Page }) {
   const has = page.times.length > 1
   const place = (t: number) =>
     `${(Math.max(0, Math.min(page.duration, timeOfTick(page.times, t))) / Math.max(1, page.duration)) * 100}%`
-  useEachFrame(page, (now) => {
-    if (mark.current && has) mark.current.style.transform = `translateX(${place(now ?? tick)})`
-  })
+  // It creeps: moved a few times a second, where moving it each frame would have the whole page put together anew.
+  useMoments(
+    page,
+    (now) => {
+      if (mark.current && has) mark.current.style.transform = `translateX(${place(now ?? tick)})`
+    },
+    250,
+  )
   const doubts = useMemo(
     () =>
       heard && !page.renumbered

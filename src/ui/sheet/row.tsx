@@ -20,6 +20,7 @@ const Row = styled.div`
   position: absolute;
   left: 0;
   right: 0;
+  contain: layout style;
 `
 
 const SectionName = styled.div`

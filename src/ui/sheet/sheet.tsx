@@ -7,10 +7,11 @@ import { labelIn, type PlacedPhrase, phraseAt, placeName } from '@/core/routine'
 import type { Ticks } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
+import { usePlayerState } from '../state/player'
 import { useRoutine } from '../state/routine-store'
 import { desk } from '../theme/tokens'
 import { MARK_LINE } from './mark-line'
-import { placeOnSheet, useEachFrame } from './playhead'
+import { placeOnSheet, useGlide, useMoments } from './playhead'
 import { begins, LEFT, SECTION_LINE, SheetRow } from './row'
 
 const Frame = styled.div`
@@ -51,7 +52,6 @@ const Playhead = styled.div<{ $right: number }>`
   right: ${(p) => p.$right}px;
   height: 0;
   pointer-events: none;
-  display: none;
   z-index: 3;
   will-change: transform;
   i { position: absolute; left: 0; top: 2px; width: 2.5px; margin-left: -1px; background: ${desk.azalea}; border-radius: 2px; }
@@ -131,24 +131,21 @@ export function Sheet({
     if (leap && !inView) rows.scrollToIndex(Math.max(0, cursorRow - 1), { align: 'start' })
     else rows.scrollToIndex(cursorRow, { align: 'auto' })
   }, [cursorRow, rows, marked])
+  const playing = usePlayerState((s) => s.playing)
+  useGlide(page, head, (now) => {
+    const place = placeOnSheet(page, now, columns)
+    const start = place ? rows.measurementsCache[place.row]?.start : undefined
+    if (!place || start === undefined) return null
+    // In pixels: what depends on the size of a box is not moved off the main thread.
+    const x = place.share * (head.current?.clientWidth ?? 0)
+    return `translate(${x}px, ${start + above(placed[place.row])}px)`
+  })
   const lastRow = useRef(-1)
-  useEachFrame(page, (now) => {
-    const line = head.current
-    if (!line) return
-    const place = now === null ? null : placeOnSheet(page, now, columns)
-    const shown = place ? 'block' : 'none'
-    if (line.style.display !== shown) line.style.display = shown
-    if (!place) return
-    const p = placed[place.row]
-    const start = rows.measurementsCache[place.row]?.start ?? 0
-    const bar = line.firstElementChild as HTMLElement
-    line.style.transform = `translate(${place.share * 100}%, ${start + above(p)}px)`
-    const tall = `${rowHeight - 8}px`
-    if (bar.style.height !== tall) bar.style.height = tall
-    if (place.row !== lastRow.current) {
-      lastRow.current = place.row
-      rows.scrollToIndex(Math.min(place.row + 1, placed.length - 1), { align: 'auto' })
-    }
+  useMoments(page, (now) => {
+    const row = now === null ? -1 : (placeOnSheet(page, now, columns)?.row ?? -1)
+    if (row < 0 || row === lastRow.current) return
+    lastRow.current = row
+    rows.scrollToIndex(Math.min(row + 1, placed.length - 1), { align: 'auto' })
   })
   return (
     <Frame ref={frame} tabIndex={0} role="group" aria-label={label} data-testid="sheet">
@@ -178,8 +175,8 @@ export function Sheet({
             </SheetRow>
           )
         })}
-        <Playhead ref={head} $right={right}>
-          <i />
+        <Playhead ref={head} $right={right} style={{ display: playing ? 'block' : 'none' }}>
+          <i style={{ height: rowHeight - 8 }} />
         </Playhead>
       </div>
     </Frame>

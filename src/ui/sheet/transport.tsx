@@ -16,7 +16,7 @@ import { usePlayer, usePlayerState } from '../state/player'
 import { useRoutine } from '../state/routine-store'
 import { useView } from '../state/view'
 import { desk, font } from '../theme/tokens'
-import { useEachFrame } from './playhead'
+import { useMoments } from './playhead'
 import { spokenPlace } from './sheet'
 
 const Bar = styled.footer`
@@ -112,10 +112,10 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
     if (page.times.length > 1)
       write(
         clock.current,
-        `${clockText(timeOfTick(page.times, now ?? tick), true)} of ${clockText(page.duration)}`,
+        `${clockText(timeOfTick(page.times, now ?? tick), now === null)} of ${clockText(page.duration)}`,
       )
   }
-  useEachFrame(page, tell)
+  useMoments(page, tell)
   useEffect(() => {
     if (!playing) tell(null)
   })
@@ -218,15 +218,33 @@ function BandPick() {
 function CalledPick() {
   const edit = useRoutine((s) => s.edit)
   const called = useRoutine((s) => s.routine.called)
+  const ahead = useRoutine((s) => s.routine.calledAhead)
   return (
-    <Choice
-      label="What is called"
-      value={called}
-      options={CALLED}
-      onChange={(c) => edit('change what is called', (r) => ({ ...r, called: c }))}
-    />
+    <>
+      <Choice
+        label="What is called"
+        value={called}
+        options={CALLED}
+        onChange={(c) => edit('change what is called', (r) => ({ ...r, called: c }))}
+      />
+      {(called === 'words' || called === 'mix') && (
+        <Choice
+          label="A move is called"
+          value={ahead ? 'ahead' : 'on'}
+          options={WHEN_CALLED}
+          onChange={(w) =>
+            edit('change when moves are called', (r) => ({ ...r, calledAhead: w === 'ahead' }))
+          }
+        />
+      )}
+    </>
   )
 }
+
+const WHEN_CALLED = [
+  { id: 'on', name: 'as it is danced' },
+  { id: 'ahead', name: 'one count before' },
+] as const
 
 const CALLED = [
   { id: 'numbers', name: 'numbers' },

@@ -1,7 +1,7 @@
 'use client'
 
-import { useEffect, useRef } from 'react'
-import type { Peaks } from '@/core/hear'
+import { useLayoutEffect, useRef, useState } from 'react'
+import { barsOf, type Peaks } from '@/core/hear'
 import { type Seconds, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 
 interface Props {
@@ -20,38 +20,36 @@ const BAR = 3
 /** The sound of one phrase, warped so that every count is equally wide. */
 export function Wave({ peaks, times, from, counts, columns, height, colour }: Props) {
   const ref = useRef<HTMLCanvasElement>(null)
-  useEffect(() => {
+  const [width, setWidth] = useState(0)
+  useLayoutEffect(() => {
     const canvas = ref.current
     if (!canvas) return
-    const draw = () => {
-      const width = canvas.clientWidth
-      const scale = window.devicePixelRatio || 1
-      canvas.width = Math.round(width * scale)
-      canvas.height = Math.round(height * scale)
-      const pen = canvas.getContext('2d')
-      if (!pen || times.length < 2) return
-      pen.scale(scale, scale)
-      pen.fillStyle = colour
-      const frames = peaks.peak.length
-      const bars = Math.floor((width * counts) / columns / BAR)
-      const frame = (x: number) =>
-        Math.floor(timeOfTick(times, from + (x / bars) * counts * TICKS_PER_COUNT) * 100)
-      let next = frame(0)
-      for (let i = 0; i < bars; i++) {
-        const a = next
-        next = frame(i + 1)
-        const b = Math.max(a + 1, next)
-        let loud = 0
-        for (let f = Math.max(0, a); f < b && f < frames; f++)
-          loud = Math.max(loud, ((peaks.peak[f] ?? 0) + (peaks.loudness[f] ?? 0)) / 2)
-        const h = Math.max(1.5, Math.min(1, loud / 150) * height)
-        pen.fillRect(i * BAR, (height - h) / 2, BAR - 1, h)
-      }
-    }
-    draw()
-    const watch = new ResizeObserver(draw)
+    setWidth(canvas.clientWidth)
+    const watch = new ResizeObserver(() => setWidth(canvas.clientWidth))
     watch.observe(canvas)
     return () => watch.disconnect()
-  }, [peaks, times, from, counts, columns, height, colour])
+  }, [])
+  useLayoutEffect(() => {
+    const canvas = ref.current
+    if (!canvas || !width) return
+    const scale = window.devicePixelRatio || 1
+    const [w, h] = [Math.round(width * scale), Math.round(height * scale)]
+    // A canvas that is given a size is laid out anew, even if it is the same.
+    if (canvas.width !== w) canvas.width = w
+    if (canvas.height !== h) canvas.height = h
+    const pen = canvas.getContext('2d')
+    if (!pen || times.length < 2) return
+    pen.setTransform(scale, 0, 0, scale, 0, 0)
+    pen.clearRect(0, 0, width, height)
+    pen.fillStyle = colour
+    pen.beginPath()
+    const bars = Math.floor((width * counts) / columns / BAR)
+    const at = (i: number) => timeOfTick(times, from + (i / bars) * counts * TICKS_PER_COUNT)
+    barsOf(peaks, bars, at).forEach((loud, i) => {
+      const tall = Math.max(1.5, Math.min(1, loud / 150) * height)
+      pen.rect(i * BAR, (height - tall) / 2, BAR - 1, tall)
+    })
+    pen.fill()
+  }, [width, peaks, times, from, counts, columns, height, colour])
   return <canvas ref={ref} style={{ width: '100%', height, display: 'block' }} aria-hidden />
 }

@@ -1,7 +1,8 @@
 import * as v from 'valibot'
 import { type Move, MoveListSchema } from '@/core/choreo'
+import type { LoggedStep } from '@/core/drill'
 import { packPeaks } from '@/core/hear'
-import type { Routine } from '@/core/routine'
+import { LessonSettings, type Routine } from '@/core/routine'
 import type { Heard } from './hear'
 
 /** An error with words for people, and a code where the program must act on it. */
@@ -97,6 +98,7 @@ export interface RepetitionEntry {
   firstPhrase: string
   lastPhrase: string
   label: string
+  layer: 'feet' | 'arms' | 'all'
   speed: number
   sound: 'counts' | 'music' | 'both'
   seconds: number
@@ -117,6 +119,7 @@ const LogRow = v.object({
   firstPhrase: v.string(),
   lastPhrase: v.string(),
   label: v.string(),
+  layer: v.picklist(['feet', 'arms', 'all']),
   speed: v.number(),
   sound: v.picklist(['counts', 'music', 'both']),
   seconds: v.number(),
@@ -128,6 +131,50 @@ export type LogRow = v.InferOutput<typeof LogRow>
 
 export async function fetchLog(routineId: string): Promise<LogRow[]> {
   return call(v.array(LogRow), `/api/routines/${routineId}/repetitions`)
+}
+
+const StepRow = v.object({
+  id: v.string(),
+  doneAt: v.number(),
+  lesson: v.string(),
+  plan: v.string(),
+  kind: v.string(),
+  label: v.string(),
+  eights: v.number(),
+  repetitions: v.number(),
+  planned: v.number(),
+  seconds: v.number(),
+  danced: v.number(),
+  note: v.string(),
+})
+
+/** A step of a lesson, or a note, for the log. */
+export type StepEntry = Omit<v.InferOutput<typeof StepRow>, 'id' | 'doneAt'>
+
+export async function logStep(routineId: string, entry: StepEntry): Promise<string> {
+  return (await call(v.object({ id: v.string() }), `/api/routines/${routineId}/lessons`, json('POST', entry)))
+    .id
+}
+
+export async function fetchLessons(routineId: string): Promise<LoggedStep[]> {
+  return call(v.array(StepRow), `/api/routines/${routineId}/lessons`)
+}
+
+const Preset = v.object({ id: v.string(), name: v.string(), settings: LessonSettings })
+
+/** A way to teach that was kept under a name. */
+export type Preset = v.InferOutput<typeof Preset>
+
+export async function fetchPresets(): Promise<Preset[]> {
+  return call(v.array(Preset), '/api/presets')
+}
+
+export async function keepPreset(name: string, settings: LessonSettings): Promise<void> {
+  await call(v.unknown(), '/api/presets', json('POST', { name, settings }))
+}
+
+export async function removePreset(id: string): Promise<void> {
+  await call(v.unknown(), `/api/presets/${id}`, { method: 'DELETE' })
 }
 
 const Taken = v.object({

@@ -30,9 +30,9 @@ export function useCalls(page: Page): Calls {
   const routine = useRoutine((s) => s.routine)
   const cues = useShown(routine)
   const mirrored = useView((s) => s.mirrored)
-  const { called, marks } = routine
+  const { called, calledAhead, marks } = routine
   return useMemo(
-    () => callsOf({ called }, cues, marks, page.times, page.placed, mirrored),
-    [called, cues, marks, page, mirrored],
+    () => callsOf({ called, calledAhead }, cues, marks, page.times, page.placed, mirrored),
+    [called, calledAhead, cues, marks, page, mirrored],
   )
 }

@@ -15,14 +15,20 @@ export interface StoredHeard {
   peaks: string
 }
 
+/** The bytes of a base64 text. */
+export const bytesOf = (text: string) => Uint8Array.from(atob(text), (c) => c.charCodeAt(0))
+
 /** Opens what the server sent. */
 export function heardOf({ hearing, peaks }: StoredHeard): Heard {
-  const bytes = Uint8Array.from(atob(peaks), (c) => c.charCodeAt(0))
-  return { hearing, peaks: unpackPeaks(bytes, hearing.version) }
+  return { hearing, peaks: unpackPeaks(bytesOf(peaks), hearing.version) }
 }
 
 const bytes = v.instance(Uint8Array)
-const PeaksSchema = v.object({ frameRate: v.number(), peak: bytes, loudness: bytes, onset: bytes })
+const PeaksSchema = v.object({
+  frameRate: v.number(),
+  levels: v.array(v.object({ rate: v.number(), shape: bytes })),
+  onset: bytes,
+})
 
 const Reply = v.variant('kind', [
   v.object({ kind: v.literal('progress'), share: v.number() }),

@@ -11,7 +11,7 @@ function belongsElsewhere(event: KeyboardEvent): boolean {
   if (!(target instanceof HTMLElement)) return false
   if (
     target.closest(
-      'input:not([type=range]), textarea, select, [role=listbox], [role=dialog], [role=alertdialog], [contenteditable=true]',
+      'input:not([type=range], [type=checkbox], [type=radio]), textarea, select, [role=listbox], [role=dialog], [role=alertdialog], [contenteditable=true]',
     )
   )
     return true

@@ -62,11 +62,6 @@ export class Player {
   private asked = 0
   /** What to do when the sound stops by itself: sleep, a device that is gone. */
   interrupted: (() => void) | null = null
-  private told: { frame: CSSNumberish | null; page: Page | null; tick: number | null } = {
-    frame: null,
-    page: null,
-    tick: null,
-  }
   private sound: 'counts' | 'music' | 'both' = 'both'
 
   constructor(private readonly url: string) {}
@@ -155,7 +150,6 @@ export class Player {
 
   stop(): void {
     this.asked++
-    this.told = { frame: null, page: null, tick: null }
     this.open?.stop()
     this.state.setState({ playing: false })
   }
@@ -179,14 +173,6 @@ export class Player {
     if (!place) return null
     const { timeline } = place.leg
     return tickOfTime(page.times, timeline.songStart + place.into * timeline.speed)
-  }
-
-  /** The same for pictures: asked several times within one frame, the device is asked once. */
-  tickInFrame(page: Page): number | null {
-    const frame = document.timeline.currentTime
-    if (frame === null || frame !== this.told.frame || page !== this.told.page)
-      this.told = { frame, page, tick: this.tickNow(page) }
-    return this.told.tick
   }
 
   /**

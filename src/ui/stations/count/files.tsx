@@ -197,6 +197,7 @@ function Save({ page }: { page: Page }) {
   const words = routine.marks
     .filter((m) => m.kind === 'lyric')
     .map((m) => ({ start: m.at, end: m.end, text: m.text }))
+  const marked = routine.marks.map((m) => ({ start: m.at, end: m.end, text: m.text }))
   const has = page.times.length > 1 && numbers.length > 0
   const midi = () => {
     const placed = placePhrases(routine)
@@ -238,6 +239,13 @@ function Save({ page }: { page: Page }) {
           JAMS
         </Button>
       </Tools>
+      {marked.length > 0 && (
+        <Tools>
+          <Button onPress={() => save(`${name} marks.lab`, printLabels(marked), 'text/plain')}>
+            Words and sounds as labels
+          </Button>
+        </Tools>
+      )}
       <p>{words.length ? 'The lyric lines:' : 'Lyric lines can be saved once there are some.'}</p>
       {words.length > 0 && (
         <Tools>

@@ -7,7 +7,7 @@ import { carriedOn, fitTaps, LEAST_TAPS, shiftToSound, type TapFit } from '@/cor
 import { emptyRoutine, everyEight, layOut, oneHere, placePhrases, type Repair, repair } from '@/core/routine'
 import { clockText, type Seconds, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
-import { useEachFrame } from '../../sheet/playhead'
+import { useMoments } from '../../sheet/playhead'
 import { useCursor } from '../../state/cursor'
 import { type Page, useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
@@ -103,7 +103,7 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
     close()
   }, [fit, heard, page, edit, stop, close])
 
-  useEachFrame(plain, (now) => {
+  useMoments(plain, (now) => {
     if (!clock.current || now === null) return
     const t = timeOfTick(plain.times, now)
     clock.current.textContent = `${clockText(t, true)} of ${clockText(page.duration)}`

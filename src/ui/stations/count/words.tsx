@@ -4,8 +4,10 @@ import { nanoid } from 'nanoid'
 import { useEffect, useRef, useState } from 'react'
 import { FileTrigger } from 'react-aria-components'
 import styled from 'styled-components'
+import { readLabels } from '@/core/formats/beat-text'
 import { readCaptions } from '@/core/formats/captions'
 import { readLrc } from '@/core/formats/lyrics'
+import type { TimedText } from '@/core/formats/problem'
 import { addMarks, type Mark, removeMarks, snapMarks } from '@/core/routine'
 import { type Seconds, TICKS_PER_COUNT, tickOfTime, timeOfTick } from '@/core/time'
 import { Area } from '../../parts/area'
@@ -62,12 +64,19 @@ export function Words({ page, close }: { page: Page; close: () => void }) {
     setProblem('')
     try {
       const content = await file.text()
-      const list = /\.lrc$/i.test(file.name) ? readLrc(content) : readCaptions(content)
+      const labels = /\.(lab(el)?s?|txt)$/i.test(file.name)
+      const list = labels
+        ? readLabels(content)
+        : /\.lrc$/i.test(file.name)
+          ? readLrc(content)
+          : readCaptions(content)
       if (!list.length) throw new Error('no timed words in it')
-      edit(`bring ${list.length} lines`, (r) =>
+      // A label without a length stands at a moment: a sound.
+      const kind = (t: TimedText) => (labels && t.end === null ? 'sound' : 'lyric')
+      edit(`bring ${list.length} ${labels ? 'labels' : 'lines'}`, (r) =>
         addMarks(
           r,
-          list.map((t) => ({ kind: 'lyric' as const, at: t.start, end: t.end, text: t.text })),
+          list.map((t) => ({ kind: kind(t), at: t.start, end: t.end, text: t.text })),
           nanoid,
         ),
       )
@@ -103,8 +112,11 @@ export function Words({ page, close }: { page: Page; close: () => void }) {
         >
           Tap them in
         </Button>
-        <FileTrigger acceptedFileTypes={['.lrc', '.vtt', '.srt']} onSelect={bring}>
-          <Button small tip="Time-synced lyrics (LRC) or captions (WebVTT, SRT)">
+        <FileTrigger acceptedFileTypes={['.lrc', '.vtt', '.srt', '.lab', '.txt']} onSelect={bring}>
+          <Button
+            small
+            tip="Time-synced lyrics (LRC), captions (WebVTT, SRT), or labels (start, end, text, with tabs): a label with a length is a line, one without a sound"
+          >
             Bring from a file
           </Button>
         </FileTrigger>

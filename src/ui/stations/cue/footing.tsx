@@ -17,7 +17,7 @@ const Place = styled.span`
 `
 
 /** A sole seen from above, toes up. */
-const SOLE =
+export const SOLE =
   'M4 0.5 C6.6 0.5 7.5 3 7.2 6 C7 8 6.4 8.6 6.5 11 C6.6 13.6 5.6 15 4 15 C2.4 15 1.4 13.6 1.5 11 C1.6 8.6 1 8 0.8 6 C0.5 3 1.4 0.5 4 0.5 Z'
 
 function Sole({
@@ -53,7 +53,7 @@ export function seen(state: Seen, mirrored: boolean): Seen {
   }
 }
 
-const footState = (weight: Seen['weight'], foot: 'left' | 'right') =>
+export const footState = (weight: Seen['weight'], foot: 'left' | 'right') =>
   weight === 'unknown' ? 'unknown' : weight === 'both' || weight === foot ? 'on' : 'free'
 
 /** In words, for titles and screen readers. */

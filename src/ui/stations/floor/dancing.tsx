@@ -1,17 +1,22 @@
 'use client'
 
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import styled from 'styled-components'
+import { type BodyState, type BodyStep, followBody, START } from '@/core/choreo'
 import type { Mark } from '@/core/drill'
 import { type Cue, cuesIn, cueText, type PlacedPhrase, phraseAt, type Routine } from '@/core/routine'
 import { countLabel, TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
-import { useEachFrame } from '../../sheet/playhead'
+import { useMoments } from '../../sheet/playhead'
 import { useShown } from '../../state/choreo'
+import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { floor, font } from '../../theme/tokens'
+import { seen } from '../cue/footing'
 import { Alarm, Dark, TopLine } from './dark'
+import { RunSheet } from './run-sheet'
+import { Standing } from './standing'
 import { ofLayer, rangeName, rangeOf, type useDrill } from './use-drill'
 
 const Stage = styled.div`
@@ -41,7 +46,7 @@ const Words = styled.div`
   .now { font: 750 clamp(38px, 6.4vw, 84px)/1.05 ${font.display}; overflow-wrap: anywhere; min-height: 1.05em; }
   .beside { font-size: clamp(22px, 2.6vw, 34px); min-height: 1.4em; }
   .next { font: 650 clamp(28px, 3.9vw, 52px)/1.1 ${font.display}; color: #DCCBE3; min-height: 1.1em; overflow-wrap: anywhere; }
-  .gap { height: 3vh; }
+  .gap { min-height: 3vh; padding: 12px 0; }
 `
 
 const Strip = styled.div`
@@ -94,36 +99,46 @@ interface Props {
 }
 
 const QUARTER = TICKS_PER_COUNT / 4
+/** How often it is looked where the dance is: finer than the shortest quarter of a count at 200 a minute. */
+const LOOK_MS = 20
 
 /** While it plays: the count, what is now and what is next, and the marks. */
 export function Dancing({ page, routine, drill, mirrored, trouble, again, mark, lesson }: Props) {
   const player = usePlayer()
   const [shown, setShown] = useState<Shown>({ tick: null, repetition: 0, countIn: '', speed: 0 })
   const { plan, ended, marks, said, broken } = drill.state
-  useEachFrame(page, () => {
-    const place = player.now()
-    const at = player.tickNow(page)
-    if (!place || at === null) return
-    const { timeline, countedIn, k } = place.leg
-    const called =
-      countedIn && place.into < 0 ? timeline.countIn.findLast((e) => e.time <= place.into + 0.005) : undefined
-    const tick = Math.floor(Math.max(at, place.into < 0 ? timeline.from : at) / QUARTER) * QUARTER
-    const next: Shown = {
-      tick: place.into < 0 ? null : Math.min(tick, timeline.to - 1),
-      repetition: k,
-      countIn: place.into < 0 ? (called?.call ?? '') : '',
-      speed: timeline.speed,
-    }
-    setShown((s) =>
-      s.tick === next.tick &&
-      s.repetition === next.repetition &&
-      s.countIn === next.countIn &&
-      s.speed === next.speed
-        ? s
-        : next,
-    )
-  })
+  useMoments(
+    page,
+    () => {
+      const place = player.now()
+      const at = player.tickNow(page)
+      if (!place || at === null) return
+      const { timeline, countedIn, k } = place.leg
+      const called =
+        countedIn && place.into < 0
+          ? timeline.countIn.findLast((e) => e.time <= place.into + 0.005)
+          : undefined
+      const tick = Math.floor(Math.max(at, place.into < 0 ? timeline.from : at) / QUARTER) * QUARTER
+      const next: Shown = {
+        tick: place.into < 0 ? null : Math.min(tick, timeline.to - 1),
+        repetition: k,
+        countIn: place.into < 0 ? (called?.call ?? '') : '',
+        speed: timeline.speed,
+      }
+      setShown((s) =>
+        s.tick === next.tick &&
+        s.repetition === next.repetition &&
+        s.countIn === next.countIn &&
+        s.speed === next.speed
+          ? s
+          : next,
+      )
+    },
+    LOOK_MS,
+  )
   const shownCues = useShown(routine)
+  const book = useBook()
+  const body = useMemo(() => followBody(shownCues, book).steps, [shownCues, book])
   if (!plan) return null
   const all = ofLayer(shownCues, plan.layer)
   const first = page.placed[plan.first]
@@ -152,9 +167,13 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again, mark, 
         {broken ? (
           <Broken why={broken.why} />
         ) : ended ? (
-          <Ended />
+          <RunSheet placed={page.placed.slice(plan.first, plan.last + 1)} mark={drill.markPhrase} />
         ) : (
-          <Now shown={shown} phrase={phrase} cues={cues} tick={shown.tick} mirrored={mirrored} />
+          <Now
+            {...{ shown, phrase, cues, mirrored }}
+            tick={shown.tick}
+            body={shown.tick === null ? null : seen(bodyAt(body, shown.tick), mirrored)}
+          />
         )}
       </Stage>
       {phrase && (
@@ -167,6 +186,8 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again, mark, 
             : `repetition ${shown.repetition + 1}${plan.repetitions ? ` of ${plan.repetitions}` : ''}`}{' '}
           · {plan.sound === 'both' ? 'counts and music' : plan.sound}
           {mirrored && ' · mirrored'}
+          {plan.layer && plan.layer !== 'all' && ` · ${plan.layer} alone`}
+          {plan.toBack && ' · to the back'}
         </span>
         <span role="status">{said || (marks.size === 0 ? 'Mark each repetition as it ends' : '')}</span>
       </TopLine>
@@ -214,13 +235,9 @@ function Broken({ why }: { why: string }) {
   )
 }
 
-function Ended() {
-  return (
-    <Words style={{ gridColumn: '1 / -1' }}>
-      <div className="now">How was it?</div>
-      <div className="beside">Mark the run, or do it again.</div>
-    </Words>
-  )
+/** Where weight and facing are after the last step at or before a tick. */
+function bodyAt(steps: readonly BodyStep[], tick: number): BodyState {
+  return steps.findLast((s) => s.at <= tick) ?? START
 }
 
 /** What runs at a tick, the feet first. */
@@ -237,12 +254,15 @@ function Now({
   cues,
   tick,
   mirrored,
+  body,
 }: {
   shown: Shown
   phrase: PlacedPhrase | null
   cues: readonly Cue[]
   tick: number | null
   mirrored: boolean
+  /** Where weight and facing are, as seen; null before the first sound. */
+  body: Pick<BodyState, 'weight' | 'facing'> | null
 }) {
   const counting = tick === null
   const now = counting ? [] : running(cues, tick)
@@ -276,7 +296,7 @@ function Now({
             .map((c) => cueText(c, mirrored))
             .join(' · ')}
         </div>
-        <div className="gap" />
+        <div className="gap">{body && <Standing state={body} />}</div>
         <span className="quiet">next{on}</span>
         <div className="next">{next.map((c) => cueText(c, mirrored)).join(' · ') || 'to the end'}</div>
       </Words>

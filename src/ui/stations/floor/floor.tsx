@@ -28,6 +28,7 @@ function proposed(page: ReturnType<typeof usePage>, start: number, query: URLSea
   const first = find(query.get('first'))
   const last = find(query.get('last'))
   const speed = Number(query.get('speed'))
+  const layer = (['feet', 'arms'] as const).find((l) => l === query.get('layer')) ?? 'all'
   // A pick-up alone is no drill: the phrase it leads into comes with it.
   const short =
     (page.placed[opening]?.end ?? 0) - start < 4 * TICKS_PER_COUNT && opening + 1 < page.placed.length
@@ -40,6 +41,7 @@ function proposed(page: ReturnType<typeof usePage>, start: number, query: URLSea
     sound: 'both',
     countIn: 4,
     countInEach: false,
+    layer,
   }
 }
 
@@ -59,7 +61,7 @@ export function Floor({ id }: { id: string }) {
   const [handsFree, setHandsFree] = useState(false)
   const [timing, setTiming] = useState(false)
   const planned = left ? undefined : routine.plans.find((p) => p.id === query.get('plan'))
-  const lesson = useLesson(planned, page, routine, drill)
+  const lesson = useLesson(planned, page, routine, drill, id)
 
   const drillIt = () => drill.start({ ...plan, kind: 'drill' })
   const runIt = () => {
@@ -69,6 +71,7 @@ export function Floor({ id }: { id: string }) {
     drill.start({
       ...plan,
       kind: 'run',
+      layer: 'all',
       first,
       last,
       speed: 1,
@@ -127,7 +130,8 @@ export function Floor({ id }: { id: string }) {
       document.body.style.background = ''
     }
   }, [])
-  const trouble = drill.unsaved || problem || (loading.kind === 'problem' ? loading.why : '')
+  const trouble =
+    drill.unsaved || lesson.unsaved || problem || (loading.kind === 'problem' ? loading.why : '')
   if (timing)
     return <TimingTrainer page={page} routine={routine} plan={plan} leave={() => setTiming(false)} />
   if (announced && lesson.run)

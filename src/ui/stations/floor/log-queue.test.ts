@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { logRepetition, type RepetitionEntry } from '../../state/api'
 import { LogQueue } from './log-queue'
 
 const entry = {
@@ -6,11 +7,18 @@ const entry = {
   firstPhrase: 'a',
   lastPhrase: 'a',
   label: 'Verse, eight 1',
+  layer: 'all',
   speed: 0.75,
   sound: 'both',
   seconds: 5,
   mark: 'clean',
 } as const
+
+const queueOf = (trouble: (why: string) => void) =>
+  new LogQueue<Omit<RepetitionEntry, 'corrects'>>(
+    (e, corrects) => logRepetition('routine1', { ...e, corrects }),
+    trouble,
+  )
 
 /** A server that answers as told, one answer a request. */
 function server(answers: ('ok' | 'away' | 'refused')[]) {
@@ -41,7 +49,7 @@ afterEach(() => {
 describe('the way to the log', () => {
   it('a second mark corrects the first', async () => {
     const sent = server([])
-    const queue = new LogQueue('routine1', () => {})
+    const queue = queueOf(() => {})
     queue.put(0, entry)
     queue.put(0, { ...entry, mark: 'missed' })
     await vi.runAllTimersAsync()
@@ -53,7 +61,7 @@ describe('the way to the log', () => {
   it('waits while the server is away, says so, and sends everything in order', async () => {
     const said: string[] = []
     const sent = server(['away', 'away'])
-    const queue = new LogQueue('routine1', (why) => said.push(why))
+    const queue = queueOf((why) => said.push(why))
     queue.put(0, entry)
     queue.put(1, { ...entry, mark: 'shaky' })
     await vi.runAllTimersAsync()
@@ -63,7 +71,7 @@ describe('the way to the log', () => {
   })
   it('lets go of what is refused, and goes on', async () => {
     const sent = server(['refused'])
-    const queue = new LogQueue('routine1', () => {})
+    const queue = queueOf(() => {})
     queue.put(0, entry)
     queue.put(1, { ...entry, mark: 'missed' })
     await vi.runAllTimersAsync()
@@ -71,7 +79,7 @@ describe('the way to the log', () => {
   })
   it('numbers the repetitions of each drill anew', () => {
     server([])
-    const queue = new LogQueue('routine1', () => {})
+    const queue = queueOf(() => {})
     queue.put(0, entry)
     expect(queue.has(0)).toBe(true)
     queue.begin()

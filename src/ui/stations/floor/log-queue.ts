@@ -1,18 +1,19 @@
-import { ApiError, logRepetition, type RepetitionEntry } from '../../state/api'
-
-type Entry = Omit<RepetitionEntry, 'corrects'>
+import { ApiError } from '../../state/api'
 
 const RETRY_MS = 2000
 
-/** Sends repetitions to the log one after the other, and again while the server is away. A second mark corrects the first. */
-export class LogQueue {
+/** Sends what was done to the log one after the other, and again while the server is away. A second mark corrects the first. */
+export class LogQueue<Entry> {
   private readonly waiting: (() => Promise<void>)[] = []
   private ids = new Map<number, Promise<string>>()
   private working = false
 
-  /** @param trouble told why something is not saved yet, or '' when all is */
+  /**
+   * @param send puts one entry into the log and resolves to its id
+   * @param trouble told why something is not saved yet, or '' when all is
+   */
   constructor(
-    private readonly routineId: string,
+    private readonly send: (entry: Entry, corrects: string | null) => Promise<string>,
     private readonly trouble: (why: string) => void,
   ) {}
 
@@ -32,7 +33,7 @@ export class LogQueue {
       this.waiting.push(async () => {
         const corrects = before ? await before : null
         try {
-          resolve(await logRepetition(this.routineId, { ...entry, corrects }))
+          resolve(await this.send(entry, corrects))
         } catch (error) {
           // A refused entry will not pass by sending it again.
           if (error instanceof ApiError && error.code !== 'offline' && error.code !== 'failed') reject(error)

@@ -20,7 +20,7 @@ import { type DrillPlan, rangeName, rangeOf, type Sound } from './use-drill'
 
 const Halves = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 320px;
+  grid-template-columns: minmax(0, 1fr) 334px;
   gap: 36px;
   flex: 1;
   min-height: 0;
@@ -60,8 +60,14 @@ const Chip = styled.button<{ $chosen: boolean }>`
 
 const How = styled.div`
   display: grid;
-  gap: 18px;
+  gap: 12px;
   align-content: start;
+  overflow-y: auto;
+  max-height: calc(100dvh - 208px);
+  padding: 4px 10px 4px 4px;
+  scrollbar-width: thin;
+  scrollbar-color: ${floor.line} transparent;
+  @media (max-width: 800px) { max-height: none; }
   .label { font-size: 14px; color: ${floor.quiet}; margin-bottom: 6px; }
 `
 
@@ -97,8 +103,9 @@ const Flip = styled(Switch)`
 const Big = styled.div`
   display: flex;
   gap: 14px;
-  button { flex: 1; min-height: 62px; font: 700 21px/1 ${font.display}; justify-content: flex-start; padding: 0 22px; }
+  button { flex: 1; min-height: 62px; font: 700 21px/1 ${font.display}; justify-content: flex-start; padding: 0 22px; min-width: 0; }
   small { margin-left: auto; font: 500 14px/1 ${font.text}; opacity: 0.85; }
+  @media (min-width: 701px) and (max-width: 1180px) { button { font-size: 17px; padding: 0 14px; } button:first-child { flex: 1.6; } button:first-child small { display: none; } }
   @media (max-width: 700px) { flex-direction: column; gap: 8px; button { min-height: 54px; flex: none; } }
 `
 
@@ -183,6 +190,20 @@ export function Setting({
             </Toggles>
           </div>
           <div>
+            <div className="label">Shown and counted in for</div>
+            <Toggles
+              aria-label="Shown and counted in for"
+              selectionMode="single"
+              disallowEmptySelection
+              selectedKeys={[plan.layer ?? 'all']}
+              onSelectionChange={(keys) => onPlan({ ...plan, layer: [...keys][0] as DrillPlan['layer'] })}
+            >
+              <ToggleButton id="all">All</ToggleButton>
+              <ToggleButton id="feet">Feet alone</ToggleButton>
+              <ToggleButton id="arms">Arms alone</ToggleButton>
+            </Toggles>
+          </div>
+          <div>
             <div className="label">Count-in</div>
             <Toggles
               aria-label="Count-in"
@@ -201,6 +222,9 @@ export function Setting({
           </Flip>
           <Flip isSelected={mirrored} onChange={onMirrored}>
             Mirrored view: left and right swapped <i aria-hidden />
+          </Flip>
+          <Flip isSelected={plan.toBack ?? false} onChange={(toBack) => onPlan({ ...plan, toBack })}>
+            Danced to the back, without the mirror <i aria-hidden />
           </Flip>
           <Levels dark />
           <PedalKeys />

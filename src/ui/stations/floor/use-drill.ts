@@ -14,6 +14,7 @@ import {
   sectionTitle,
 } from '@/core/routine'
 import { clampSpeed, type Ratio, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import { logRepetition, type RepetitionEntry } from '../../state/api'
 import { useCalls } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
@@ -38,6 +39,8 @@ export interface DrillPlan {
   repetitions?: number
   /** Counts danced before the first phrase. */
   runUp?: number
+  /** Danced to the back of the room, away from the mirror. */
+  toBack?: boolean
   /** Only this layer is shown and counted in for. */
   layer?: 'feet' | 'arms' | 'all'
 }
@@ -99,10 +102,19 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
   const calls = useCalls(page)
   const [state, setState] = useState<DrillState>(IDLE)
   const [unsaved, setUnsaved] = useState('')
-  const queue = useMemo(() => new LogQueue(routineId, setUnsaved), [routineId])
+  const queue = useMemo(
+    () =>
+      new LogQueue<Omit<RepetitionEntry, 'corrects'>>(
+        (entry, corrects) => logRepetition(routineId, { ...entry, corrects }),
+        setUnsaved,
+      ),
+    [routineId],
+  )
   const legs = useRef(new Map<number, DancedLeg>())
   const planned = useRef<DrillPlan | null>(null)
   const marks = useRef(new Map<number, Mark>())
+  /** Repetitions danced whole since the floor was entered, over all drills. */
+  const wholes = useRef(0)
 
   const entry = useCallback(
     (k: number, mark: Mark | 'unmarked') => {
@@ -115,7 +127,8 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
         kind: plan.kind,
         firstPhrase: first.phrase.id,
         lastPhrase: last.phrase.id,
-        label: rangeName(first, last),
+        label: `${rangeName(first, last)}${plan.toBack ? ', to the back' : ''}`,
+        layer: plan.layer ?? 'all',
         speed: leg.speed,
         sound: plan.sound,
         seconds: Math.round(leg.seconds * 10) / 10,
@@ -178,6 +191,7 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
         onLeg: (leg: Leg) => {
           const done = legs.current.get(leg.k)
           if (done) done.done = true
+          if (done?.whole) wholes.current++
           settle(leg.k)
         },
         onEnd: () => setState((s) => ({ ...s, ended: true })),
@@ -253,6 +267,28 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
     [player, entry],
   )
 
+  /** After a run: phrases in which something went wrong, each logged by itself; marked again, the last one counts. */
+  const markPhrase = useCallback(
+    (index: number, m: Mark) => {
+      const p = page.placed[index]
+      if (!p || planned.current?.kind !== 'run') return
+      // Numbers beyond any repetition's, so that both are kept.
+      queue.put(1_000_000 + index, {
+        kind: 'run',
+        firstPhrase: p.phrase.id,
+        lastPhrase: p.phrase.id,
+        label: placeName(p),
+        layer: 'all',
+        speed: planned.current.speed,
+        sound: planned.current.sound,
+        // Its time is in the run's own row.
+        seconds: 0,
+        mark: m,
+      })
+    },
+    [page, queue],
+  )
+
   /** Changes the speed from the next repetition on. */
   const faster = useCallback((by: number) => {
     const plan = planned.current
@@ -279,5 +315,5 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
     [settle],
   )
 
-  return { state, start, stop, mark, faster, change, goOn, unsaved }
+  return { state, start, stop, mark, markPhrase, faster, change, goOn, unsaved, wholes }
 }

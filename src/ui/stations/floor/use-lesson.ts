@@ -1,12 +1,17 @@
 'use client'
 
+import { nanoid } from 'nanoid'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import type { Mark } from '@/core/drill'
-import { secondsOf, staircase } from '@/core/lesson'
+import { secondsOf, spanOf, staircase } from '@/core/lesson'
 import type { LessonPlan, LessonStep, Routine } from '@/core/routine'
+import { TICKS_PER_COUNT } from '@/core/time'
+import { logStep, type StepEntry } from '../../state/api'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { useView } from '../../state/view'
+import { stepWords } from '../teach/step-words'
+import { LogQueue } from './log-queue'
 import type { DrillPlan, useDrill } from './use-drill'
 
 /** Where a lesson stands on the floor. */
@@ -47,14 +52,33 @@ export function stepAfter(steps: readonly LessonStep[], index: number, reached: 
   return next
 }
 
+/** How a step goes: shown, then danced. Times of the page's clock in milliseconds. */
+interface Going {
+  index: number
+  shown: number
+  begun: number | null
+  danced: number
+  /** Repetitions danced whole before it. */
+  wholes: number
+}
+
+/** Steps looked at for less than this were passed over. */
+const GLANCE_MS = 3000
+
 /** Runs a plan step by step: each is announced, begun by a key, danced, and followed by the next. */
 export function useLesson(
   plan: LessonPlan | undefined,
   page: Page,
   routine: Routine,
   drill: ReturnType<typeof useDrill>,
+  routineId: string,
 ) {
   const player = usePlayer()
+  const [unsaved, setUnsaved] = useState('')
+  const queue = useMemo(() => new LogQueue<StepEntry>((e) => logStep(routineId, e), setUnsaved), [routineId])
+  // One evening: all its steps are logged under this.
+  const [evening] = useState(() => nanoid())
+  const logged = useRef(0)
   const [index, setIndex] = useState(0)
   const steps = plan?.steps ?? []
   const step = steps[index]
@@ -65,16 +89,58 @@ export function useLesson(
       steps.map((s) => (plan ? secondsOf(s, { routine, times: page.times, settings: plan.settings }) : 0)),
     [steps, plan, routine, page.times],
   )
-  const { stop, start, change } = drill
+  const { stop, start, change, wholes } = drill
+  const going = useRef<Going | null>(null)
+  const settle = useCallback(() => {
+    const g = going.current
+    const step = g && steps[g.index]
+    going.current = null
+    if (!g || !step || !plan) return
+    const now = performance.now()
+    const danced = g.danced + (g.begun === null ? 0 : now - g.begun)
+    if (danced === 0 && now - g.shown < GLANCE_MS) return
+    const span = step.first ? spanOf(step, routine) : null
+    queue.put(logged.current++, {
+      lesson: evening,
+      plan: plan.name,
+      kind: step.kind,
+      label: stepWords(step, page.placed).slice(0, 300),
+      eights: span ? (span.to - span.from) / (8 * TICKS_PER_COUNT) : 0,
+      repetitions: wholes.current - g.wholes,
+      planned: seconds[g.index] ?? 0,
+      seconds: (now - g.shown) / 1000,
+      danced: danced / 1000,
+      note: '',
+    })
+  }, [steps, plan, routine, page.placed, seconds, queue, evening, wholes])
+  useEffect(() => {
+    if (plan && index < steps.length && going.current?.index !== index)
+      going.current = { index, shown: performance.now(), begun: null, danced: 0, wholes: wholes.current }
+  }, [plan, index, steps.length, wholes])
+  // Leaving the floor ends the step.
+  const latest = useRef(settle)
+  latest.current = settle
+  useEffect(() => () => latest.current(), [])
+  const active = drill.state.plan !== null && !drill.state.broken && !drill.state.ended
+  useEffect(() => {
+    const g = going.current
+    if (!g) return
+    if (active) g.begun = performance.now()
+    else if (g.begun !== null) {
+      g.danced += performance.now() - g.begun
+      g.begun = null
+    }
+  }, [active])
   const go = useCallback(
     (to: number) => {
+      settle()
       stop()
       const [from, next] = [steps[index], steps[to]]
       // What sat on one ladder says nothing of the next.
       if (!from || !next || !sameLadder(from, next)) reached.current = 0
       setIndex(Math.max(0, Math.min(steps.length, to)))
     },
-    [stop, steps, index],
+    [stop, settle, steps, index],
   )
   const rungs = useMemo(
     () =>
@@ -146,5 +212,5 @@ export function useLesson(
         over: index >= steps.length,
       }
     : null
-  return { run, begin, mark, skip: () => go(index + 1), back: () => go(index - 1), say }
+  return { run, begin, mark, skip: () => go(index + 1), back: () => go(index - 1), say, unsaved }
 }

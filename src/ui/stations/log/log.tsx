@@ -3,7 +3,7 @@
 import Link from 'next/link'
 import { useEffect, useState } from 'react'
 import styled from 'styled-components'
-import { nextUp, type PracticeLine, practice, standing } from '@/core/drill'
+import { nextUp, type PracticeLine, practice, standing, stretchKey, stretchName } from '@/core/drill'
 import { clockText } from '@/core/time'
 import { Button } from '../../parts/button'
 import { fetchLog, type LogRow } from '../../state/api'
@@ -11,6 +11,7 @@ import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk, floor } from '../../theme/tokens'
 import { Frame } from '../frame'
+import { Lessons } from './lessons'
 import { Days, SaveLog, SpeedSheet } from './overview'
 
 const Page = styled.main`
@@ -87,7 +88,12 @@ export function Log({ id }: { id: string }) {
             </p>
           )}
           {!rows && !problem && <p role="status">Reading the log …</p>}
-          {rows && rows.length === 0 && <Empty id={id} />}
+          {rows && rows.length === 0 && (
+            <>
+              <Empty id={id} />
+              <Lessons id={id} />
+            </>
+          )}
           {rows && rows.length > 0 && <Filled id={id} rows={rows} />}
         </div>
       </Page>
@@ -139,8 +145,8 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
         {proposed.length > 0 && (
           <p data-testid="next-up">
             <strong>Next time:</strong>{' '}
-            {proposed.map((l) => `${l.label} at ${percent(nextSpeed(l))}`).join('; ')}. What sits least comes
-            first, and what was left alone.
+            {proposed.map((l) => `${stretchName(l)} at ${percent(nextSpeed(l))}`).join('; ')}. What sits least
+            comes first, and what was left alone.
           </p>
         )}
         <Table>
@@ -155,8 +161,8 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
           </thead>
           <tbody>
             {lines.map((line) => (
-              <tr key={`${line.firstPhrase} ${line.lastPhrase}`}>
-                <td>{line.label}</td>
+              <tr key={stretchKey(line)}>
+                <td>{stretchName(line)}</td>
                 <td>
                   {line.ready ? percent(line.ready) : 'not yet'}
                   <Track
@@ -173,7 +179,7 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
                 <td>
                   {here(line) ? (
                     <Link
-                      href={`/r/${id}/floor?first=${line.firstPhrase}&last=${line.lastPhrase}&speed=${nextSpeed(line)}`}
+                      href={`/r/${id}/floor?first=${line.firstPhrase}&last=${line.lastPhrase}&speed=${nextSpeed(line)}&layer=${line.layer}`}
                     >
                       Drill at {percent(nextSpeed(line))}
                     </Link>
@@ -187,6 +193,7 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
         </Table>
       </section>
       <SpeedSheet rows={rows} />
+      <Lessons id={id} />
       <Days rows={rows} />
       <section style={{ display: 'grid', gap: 10 }}>
         <h2>Every repetition</h2>
@@ -205,7 +212,7 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
               <tr key={r.id}>
                 <td>
                   {r.kind === 'run' ? 'Full run: ' : ''}
-                  {r.label}
+                  {stretchName(r)}
                 </td>
                 <td>{when.format(r.doneAt)}</td>
                 <td>{percent(r.speed)}</td>

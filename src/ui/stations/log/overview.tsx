@@ -4,7 +4,15 @@ import { BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js
 import Papa from 'papaparse'
 import { Bar } from 'react-chartjs-2'
 import styled from 'styled-components'
-import { type Mark, practiceDays, type SpeedCell, speedSheet, standing } from '@/core/drill'
+import {
+  type Mark,
+  practiceDays,
+  type SpeedCell,
+  speedSheet,
+  standing,
+  stretchKey,
+  stretchName,
+} from '@/core/drill'
 import { Button } from '../../parts/button'
 import type { LogRow } from '../../state/api'
 import { desk } from '../../theme/tokens'
@@ -53,8 +61,8 @@ export function SpeedSheet({ rows }: { rows: readonly LogRow[] }) {
         </thead>
         <tbody>
           {list.map((r) => (
-            <tr key={`${r.firstPhrase} ${r.lastPhrase}`}>
-              <th scope="row">{r.label}</th>
+            <tr key={stretchKey(r)}>
+              <th scope="row">{stretchName(r)}</th>
               {speeds.map((s) => {
                 const cell = r.cells.find((c) => c.speed === s)
                 if (!cell) return <td key={s} aria-label="not danced" />
@@ -125,6 +133,7 @@ export function SaveLog({ rows, name }: { rows: readonly LogRow[]; name: string 
       standing(rows).map((r) => ({
         when: new Date(r.doneAt).toISOString(),
         what: r.label,
+        layer: r.layer,
         kind: r.kind,
         speed: r.speed,
         with: r.sound,

@@ -3,23 +3,26 @@
 import { useRouter } from 'next/navigation'
 import { useEffect, useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { placePhrases, type Routine, repairedBeats } from '@/core/routine'
-import { clockText, gridTempo } from '@/core/time'
+import type { Stretch } from '@/core/routine'
+import { type Bpm, clockText, type Seconds } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Flower } from '../../parts/flower'
-import { Bands, stretches } from '../../sheet/ribbon'
+import { Bands } from '../../sheet/ribbon'
 import { copyRoutine, removeRoutine } from '../../state/api'
-import { heardOf, type StoredHeard } from '../../state/hear'
+import { bytesOf } from '../../state/hear'
 import { desk, font } from '../../theme/tokens'
 import { Begin } from './begin'
 
 export interface ShelfItem {
   id: string
-  routine: Routine
+  title: string
+  credit: string
+  cues: number
   songId: string
   fileName: string
-  heard: StoredHeard | null
+  /** The song's sections and the shape of its sound (bytes as base64, five a second); null when it was not heard yet. */
+  heard: { duration: Seconds; tempo: Bpm; list: Stretch[]; shape: string } | null
   repetitions: number
   last: { label: string; at: number; speed: number; mark: string } | null
 }
@@ -106,7 +109,7 @@ export function Shelf({ items }: { items: ShelfItem[] }) {
       </section>
       <Ask
         isOpen={asking !== null}
-        title={`Remove “${asking?.routine.title ?? ''}”?`}
+        title={`Remove “${asking?.title ?? ''}”?`}
         onClose={() => setAsking(null)}
         actions={[
           { name: 'Keep it', onPress: () => setAsking(null) },
@@ -126,52 +129,46 @@ export function Shelf({ items }: { items: ShelfItem[] }) {
           },
         ]}
       >
-        Its {asking?.routine.cues.length ?? 0} cues and {asking?.repetitions ?? 0} logged repetitions go with
-        it, and the audio file if no other routine uses it. This cannot be undone.
+        Its {asking?.cues ?? 0} cues and {asking?.repetitions ?? 0} logged repetitions go with it, and the
+        audio file if no other routine uses it. This cannot be undone.
       </Ask>
     </Page>
   )
 }
 
 function Entry({ item, onCopy, onRemove }: { item: ShelfItem; onCopy: () => void; onRemove: () => void }) {
-  const { routine, heard, last } = item
-  const shown = useMemo(() => {
-    if (!heard) return null
-    const times = repairedBeats(heard.hearing.beats, routine.repairs)
-    const { peaks } = heardOf(heard)
-    const list = stretches(placePhrases(routine), times, heard.hearing.duration)
-    return { list, peaks, tempo: times.length > 1 ? Math.round(gridTempo(times)) : 0 }
-  }, [heard, routine])
+  const { title, credit, cues, heard, last } = item
+  const peaks = useMemo(() => heard && { levels: [{ rate: 5, shape: bytesOf(heard.shape) }] }, [heard])
   const facts = [
-    routine.credit,
-    heard ? clockText(heard.hearing.duration) : 'not heard yet',
-    shown?.tempo ? `${shown.tempo} BPM` : heard ? 'no beat found' : '',
-    `${routine.cues.length} cues`,
+    credit,
+    heard ? clockText(heard.duration) : 'not heard yet',
+    heard?.tempo ? `${heard.tempo} BPM` : heard ? 'no beat found' : '',
+    `${cues} cues`,
   ]
   return (
     <Card>
       <div className="line">
         {/* A plain link: the routine is read from the server anew, never from the router's cache. */}
-        <a href={`/r/${item.id}/${routine.cues.length ? 'cue' : 'count'}`}>{routine.title}</a>
+        <a href={`/r/${item.id}/${cues ? 'cue' : 'count'}`}>{title}</a>
         <span className="above">
           <Button
             look="quiet"
             small
             onPress={onCopy}
-            aria-label={`Copy ${routine.title}`}
+            aria-label={`Copy ${title}`}
             tip="Another routine on the same song, to be changed on its own"
           >
             Copy
           </Button>
-          <Button look="quiet" small onPress={onRemove} aria-label={`Remove ${routine.title}`}>
+          <Button look="quiet" small onPress={onRemove} aria-label={`Remove ${title}`}>
             Remove
           </Button>
         </span>
       </div>
       <span className="quiet">{facts.filter(Boolean).join(' · ')}</span>
-      {shown && (
+      {heard && peaks && (
         <div className="ribbon">
-          <Bands list={shown.list} duration={heard?.hearing.duration ?? 1} peaks={shown.peaks} />
+          <Bands list={heard.list} duration={heard.duration} peaks={peaks} />
         </div>
       )}
       <span className="quiet">

@@ -1,8 +1,11 @@
 'use client'
 
-import { useEffect, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
+import { type Estimate, type LoggedStep, learned } from '@/core/drill'
 import { CHUNKS, GRADES, LADDERS, type LessonSettings, ORDERS, REVIEWS, TALK, VIEWS } from '@/core/routine'
+import { Button } from '../../parts/button'
 import { Choice, Level, Pick, Text } from '../../parts/field'
+import { fetchLessons } from '../../state/api'
 import { Part } from '../frame'
 
 const same = <T extends string>(list: readonly T[]) => list.map((id) => ({ id, name: id as string }))
@@ -25,12 +28,15 @@ const named = <T extends string>(list: readonly T[], names: Record<T, string>) =
   list.map((id) => ({ id, name: names[id] }))
 
 interface Props {
+  id: string
   settings: LessonSettings
   onChange: (what: Partial<LessonSettings>) => void
 }
 
 /** How the lesson is taught, for whom, and in how many minutes. */
-export function SettingsPart({ settings: s, onChange }: Props) {
+export function SettingsPart({ id, settings: s, onChange }: Props) {
+  const { talk: held, pause: waited } = useLearned(id)
+  const [pause, setPause] = useState<number | null>(null)
   const [minutes, setMinutes] = useState<number | null>(null)
   const [gap, setGap] = useState<number | null>(null)
   const [talk, setTalk] = useState(s.talk === null ? '' : String(s.talk))
@@ -87,6 +93,34 @@ export function SettingsPart({ settings: s, onChange }: Props) {
           onEnter={keepTalk}
           placeholder={String(TALK[s.grade])}
         />
+        <Held
+          estimate={held}
+          digits={1}
+          unit="min"
+          now={s.talk ?? TALK[s.grade]}
+          onUse={(n) => onChange({ talk: n })}
+        />
+        <Level
+          label="Between two repetitions"
+          name="Between two repetitions"
+          value={pause ?? s.pause}
+          min={0}
+          max={30}
+          step={1}
+          onChange={setPause}
+          onEnd={(n) => {
+            setPause(null)
+            onChange({ pause: n })
+          }}
+          text={(n) => `${n} s`}
+        />
+        <Held
+          estimate={waited}
+          digits={0}
+          unit="s"
+          now={s.pause}
+          onUse={(n) => onChange({ pause: Math.min(60, n) })}
+        />
       </Part>
       <Part>
         <h2>How you teach</h2>
@@ -137,5 +171,50 @@ export function SettingsPart({ settings: s, onChange }: Props) {
         />
       </Part>
     </>
+  )
+}
+
+/** What lessons on this routine really took; nothing until some were held. */
+function useLearned(id: string): ReturnType<typeof learned> {
+  const [rows, setRows] = useState<LoggedStep[]>([])
+  useEffect(() => {
+    let here = true
+    // Without the log the usual values stand.
+    fetchLessons(id).then(
+      (r) => here && setRows(r),
+      () => {},
+    )
+    return () => {
+      here = false
+    }
+  }, [id])
+  return useMemo(() => learned(rows), [rows])
+}
+
+/** "Your lessons took 3.4 min, in 6 steps", with a press to plan with it. */
+function Held({
+  estimate,
+  digits,
+  unit,
+  now,
+  onUse,
+}: {
+  estimate: Estimate | null
+  digits: number
+  unit: string
+  now: number
+  onUse: (value: number) => void
+}) {
+  if (!estimate) return null
+  const value = Number(estimate.value.toFixed(digits))
+  return (
+    <p data-testid="learned">
+      Your lessons took {value} {unit} (the middle of {estimate.from} steps).{' '}
+      {value !== now && (
+        <Button small onPress={() => onUse(value)}>
+          Plan with {value} {unit}
+        </Button>
+      )}
+    </p>
   )
 }

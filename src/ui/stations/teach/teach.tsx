@@ -14,6 +14,7 @@ import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { Frame, Part, Tools } from '../frame'
+import { Presets } from './presets'
 import { SettingsPart } from './settings-part'
 import { Staircase } from './staircase'
 import { StepList } from './step-list'
@@ -161,7 +162,8 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
     <Frame id={id}>
       <Three>
         <aside aria-label="How the lesson is taught">
-          <SettingsPart settings={settings} onChange={set} />
+          <SettingsPart id={id} settings={settings} onChange={set} />
+          <Presets settings={settings} onTake={set} />
         </aside>
         <section aria-label="The lesson">
           <Staircase

@@ -21,6 +21,6 @@ export function useReady(routineId: string): (phrase: string) => number {
   return useMemo(() => {
     const lines = practice(rows)
     return (phrase: string) =>
-      lines.find((l) => l.firstPhrase === phrase && l.lastPhrase === phrase)?.ready ?? 0
+      lines.find((l) => l.firstPhrase === phrase && l.lastPhrase === phrase && l.layer === 'all')?.ready ?? 0
   }, [rows])
 }

@@ -1,0 +1,1 @@
+ALTER TABLE `repetitions` ADD `layer` text DEFAULT 'all' NOT NULL;

@@ -1,0 +1,12 @@
+import { body, handle, idOf } from '@/server/handle'
+import { LessonStepSchema, lessonLog, logLessonStep } from '@/server/lessons'
+
+type Params = { id: string }
+
+/** Steps of the lessons held on a routine, oldest first. */
+export const GET = handle<Params>(async (_, params) => Response.json(await lessonLog(idOf(params))))
+
+/** Adds a step, or a note. */
+export const POST = handle<Params>(async (request, params) =>
+  Response.json({ id: await logLessonStep(idOf(params), await body(request, LessonStepSchema)) }),
+)

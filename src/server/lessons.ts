@@ -1,0 +1,84 @@
+import { asc, eq, sql } from 'drizzle-orm'
+import { nanoid } from 'nanoid'
+import * as v from 'valibot'
+import type { LoggedStep } from '@/core/drill'
+import { LessonSettings } from '@/core/routine'
+import { database, write } from './database'
+import { Problem } from './problem'
+import { lessonSteps, presets, routines } from './schema'
+
+const seconds = v.pipe(v.number(), v.minValue(0), v.maxValue(86_400))
+const words = (most: number) => v.pipe(v.string(), v.maxLength(most))
+
+/** What comes from the floor for one step of a lesson, or from the log for a note. */
+export const LessonStepSchema = v.object({
+  lesson: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
+  plan: words(200),
+  kind: words(20),
+  label: words(300),
+  eights: v.pipe(v.number(), v.minValue(0), v.maxValue(1000)),
+  repetitions: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1000)),
+  planned: seconds,
+  seconds,
+  danced: seconds,
+  note: words(2000),
+})
+
+export type NewLessonStep = v.InferOutput<typeof LessonStepSchema>
+
+/** Adds one row to the log of lessons. @throws Problem 404 */
+export async function logLessonStep(routineId: string, step: NewLessonStep): Promise<string> {
+  const id = nanoid()
+  await write(async (tx) => {
+    const there = await tx.select({ id: routines.id }).from(routines).where(eq(routines.id, routineId))
+    if (!there.length) throw new Problem(404, 'That routine is not here any more.', 'missing')
+    await tx.insert(lessonSteps).values({ id, routineId, doneAt: new Date(), ...step })
+  })
+  return id
+}
+
+/** Steps of all lessons held on a routine, oldest first. */
+export async function lessonLog(routineId: string): Promise<LoggedStep[]> {
+  const rows = await (await database())
+    .select()
+    .from(lessonSteps)
+    .where(eq(lessonSteps.routineId, routineId))
+    .orderBy(lessonSteps.doneAt, sql`rowid`)
+  return rows.map(({ routineId: _, doneAt, ...r }) => ({ ...r, doneAt: doneAt.getTime() }))
+}
+
+/** Named settings, by name. */
+export const PresetSchema = v.object({
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'It needs a name.'), v.maxLength(100)),
+  settings: LessonSettings,
+})
+
+export interface Preset {
+  id: string
+  name: string
+  settings: LessonSettings
+}
+
+export async function allPresets(): Promise<Preset[]> {
+  const rows = await (await database()).select().from(presets).orderBy(asc(presets.name))
+  return rows.map((r) => ({
+    id: r.id,
+    name: r.name,
+    settings: v.parse(LessonSettings, JSON.parse(r.settings)),
+  }))
+}
+
+/** Keeps settings under a name. @throws Problem 409 where the name is taken */
+export async function keepPreset({ name, settings }: v.InferOutput<typeof PresetSchema>): Promise<string> {
+  const id = nanoid()
+  await write(async (tx) => {
+    const taken = await tx.query.presets.findFirst({ where: eq(presets.name, name) })
+    if (taken) throw new Problem(409, `There is a way to teach called “${name}” already.`, 'taken')
+    await tx.insert(presets).values({ id, name, settings: JSON.stringify(settings), createdAt: new Date() })
+  })
+  return id
+}
+
+export async function removePreset(id: string): Promise<void> {
+  await write((tx) => tx.delete(presets).where(eq(presets.id, id)))
+}

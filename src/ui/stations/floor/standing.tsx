@@ -1,0 +1,45 @@
+import styled from 'styled-components'
+import type { BodyState } from '@/core/choreo'
+import { floor } from '../../theme/tokens'
+import { bodyWords, footState, SOLE } from '../cue/footing'
+
+const Line = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 18px;
+  font-size: clamp(17px, 1.9vw, 26px);
+  color: ${floor.quiet};
+`
+
+const FILLS = { on: floor.ink, free: 'transparent', unknown: 'transparent' } as const
+
+/** Two feet, filled where they carry weight, and a needle towards where the dancer faces; the same in words. */
+export function Standing({ state }: { state: Pick<BodyState, 'weight' | 'facing'> }) {
+  const foot = (side: 'left' | 'right', transform: string) => {
+    const how = footState(state.weight, side)
+    return (
+      <path
+        d={SOLE}
+        transform={transform}
+        fill={FILLS[how]}
+        stroke={floor.ink}
+        strokeWidth={1.2}
+        strokeDasharray={how === 'unknown' ? '2 2' : undefined}
+      />
+    )
+  }
+  return (
+    <Line data-testid="standing">
+      <svg width={104} height={46} viewBox="0 -1 40 17.6" aria-hidden>
+        {foot('left', 'translate(0 0)')}
+        {foot('right', 'translate(10 0) translate(8 0) scale(-1 1)')}
+        {state.facing !== 'unknown' && (
+          <g transform={`translate(31 8) rotate(${state.facing * 45})`}>
+            <path d="M0 -7.4 L4.4 5.4 L0 2.8 L-4.4 5.4 Z" fill={floor.azalea} />
+          </g>
+        )}
+      </svg>
+      <span>{bodyWords(state)}</span>
+    </Line>
+  )
+}
