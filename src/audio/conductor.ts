@@ -1,4 +1,4 @@
-import { type DrillTimeline, eventsOf, firstLeg, type Leg, legAfter } from '@/core/drill'
+import { type DrillEvent, type DrillTimeline, eventsOf, firstLeg, type Leg, legAfter } from '@/core/drill'
 import type { Seconds } from '@/core/time'
 import { evenClock } from './clock'
 import { type Band, Music } from './music'
@@ -34,6 +34,8 @@ export interface Place {
 
 /** How far ahead sound is put on the clock; a hidden tab's timers fire once a second. */
 const AHEAD: Seconds = 1.3
+/** The same for clicks and words, whose stress lies up to a second after their beginning. */
+const WINDOW: Seconds = 3
 const WAKE_MS = 60
 /** Time between asking and the first sound, so that the worklet can settle. */
 const SETTLE: Seconds = 0.16
@@ -43,7 +45,9 @@ export class Conductor {
   private readonly gains: Record<keyof Levels, GainNode>
   private music: Music | null = null
   private legs: Leg[] = []
-  private pending: AudioBufferSourceNode[] = []
+  private readonly pending = new Set<AudioBufferSourceNode>()
+  /** Events of the legs not on the clock yet, in order. A device carries every sound that waits, so few do. */
+  private waiting: { at: Seconds; origin: Seconds; event: DrillEvent }[] = []
   private performance: Performance | null = null
   private timer: ReturnType<typeof setInterval> | null = null
   private ended = false
@@ -147,7 +151,8 @@ export class Conductor {
     if (this.timer) clearInterval(this.timer)
     this.timer = null
     for (const source of this.pending) source.stop()
-    this.pending = []
+    this.pending.clear()
+    this.waiting = []
     this.legs = []
     this.ended = false
     this.begun = false
@@ -174,15 +179,8 @@ export class Conductor {
     const { timeline } = leg
     this.legs.push(leg)
     const events = eventsOf(timeline, leg.countedIn).filter((e) => e.time >= into - 1e-6 || leg.countedIn)
-    this.pending.push(
-      ...scheduleEvents(
-        this.context,
-        { click: this.gains.clicks, voice: this.gains.voice },
-        this.sounds,
-        events,
-        leg.start,
-      ),
-    )
+    for (const event of events) this.waiting.push({ at: leg.start + event.time, origin: leg.start, event })
+    this.fill()
     this.music?.play(
       leg.start + into,
       timeline.songStart + into * timeline.speed,
@@ -192,10 +190,24 @@ export class Conductor {
     )
   }
 
+  /** Puts what is due soon on the clock. */
+  private fill() {
+    const until = this.context.currentTime + WINDOW
+    const due = this.waiting.findIndex((w) => w.at >= until)
+    const now = this.waiting.splice(0, due < 0 ? this.waiting.length : due)
+    const out = { click: this.gains.clicks, voice: this.gains.voice }
+    for (const { event, origin } of now)
+      for (const source of scheduleEvents(this.context, out, this.sounds, [event], origin)) {
+        this.pending.add(source)
+        source.onended = () => this.pending.delete(source)
+      }
+  }
+
   private wake() {
     const p = this.performance
     const last = this.legs.at(-1)
     if (!p || !last) return
+    this.fill()
     const t = this.context.currentTime
     const end = last.start + last.timeline.body
     // The worklet holds one future change only, so a short body is not followed up before it has begun.
