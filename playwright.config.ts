@@ -1,6 +1,15 @@
+import { mkdirSync, writeFileSync } from 'node:fs'
+import path from 'node:path'
 import { defineConfig } from '@playwright/test'
+import { clapping } from './e2e/sounds'
+import { writeWav } from './src/core/formats/wav'
 
 const PORT = 3417
+
+// What the browser's simulated microphone hears, again and again: a short "ta" every 0.6 s.
+const MICROPHONE = path.resolve('.cache/microphone.wav')
+mkdirSync('.cache', { recursive: true })
+writeFileSync(MICROPHONE, writeWav({ sampleRate: 48_000, channels: [clapping(0.6, 16, 48_000)] }))
 
 export default defineConfig({
   testDir: 'e2e',
@@ -24,6 +33,9 @@ export default defineConfig({
         '--disable-component-update',
         '--disable-sync',
         '--autoplay-policy=no-user-gesture-required',
+        '--use-fake-ui-for-media-stream',
+        '--use-fake-device-for-media-stream',
+        `--use-file-for-fake-audio-capture=${MICROPHONE}`,
       ],
     },
   },

@@ -92,3 +92,17 @@ export function hourOfSilence(): Buffer {
   frame.set([0xff, 0xfb, 0x18, 0xc0])
   return Buffer.concat(Array.from({ length: 100_000 }, () => frame))
 }
+
+/** A short "ta" again and again: a burst of noise as of two hands, and a tone that fades after it. */
+export function clapping(period: number, seconds: number, rate = RATE): Float32Array {
+  const out = new Float32Array(Math.round(seconds * rate))
+  let noise = 1
+  for (let i = 0; i < out.length; i++) {
+    noise = (noise * 16_807) % 2_147_483_647
+    const s = (i / rate) % period
+    if (s > 0.3) continue
+    const burst = 0.5 * ((noise / 2_147_483_647) * 2 - 1) * Math.exp(-s / 0.01)
+    out[i] = burst + 0.3 * Math.sin(2 * Math.PI * 330 * s) * Math.exp(-s / 0.06)
+  }
+  return out
+}

@@ -4,7 +4,7 @@ import { evenClock } from './clock'
 import { type Band, Music } from './music'
 import { scheduleEvents } from './schedule'
 import { SONG_RATE } from './song'
-import { clicks, loadVoice, loadWord, type Sounds } from './sounds'
+import { clicks, loadVoice, loadWord, ownVoice, type Sounds } from './sounds'
 
 /** How loud each part is, 0..1. */
 export interface Levels {
@@ -99,6 +99,11 @@ export class Conductor {
     this.music?.setBand(band)
   }
 
+  /** Counts with the instructor's own recordings where there are any; an empty list is the voice of the app. */
+  async countWith(recorded: Parameters<typeof ownVoice>[1]): Promise<void> {
+    this.sounds.own = await ownVoice(this.context, recorded)
+  }
+
   /**
    * Gets words that are to be called and not spoken yet, one after another; a word that cannot be had stays unspoken.
    * @param told how many of them are there
@@ -166,9 +171,14 @@ export class Conductor {
 
   /** What is heard at this moment, or null when nothing plays. */
   now(): Place | null {
+    return this.placeAt(this.clock())
+  }
+
+  /** What is heard when the audio clock shows a time, by what the device says of its own delay. */
+  placeAt(time: Seconds): Place | null {
     const first = this.legs[0]
     if (!first) return null
-    const t = this.clock() - (this.context.outputLatency || this.context.baseLatency || 0)
+    const t = time - (this.context.outputLatency || this.context.baseLatency || 0)
     let leg = first
     // A repetition begins with its count-in.
     for (const l of this.legs) if (t >= l.start - (l.countedIn ? l.timeline.lead : 0)) leg = l

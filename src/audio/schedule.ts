@@ -33,7 +33,7 @@ export function scheduleEvents(
     const when = origin + e.time
     if (when < context.currentTime - 0.02) continue
     play(e.kind === 'sub' ? sounds.sub : e.accent ? sounds.accent : sounds.click, out.click, when)
-    const spoken = sounds.voice.get(e.call)
+    const spoken = sounds.own?.get(e.call) ?? sounds.voice.get(e.call)
     if (spoken) play(spoken.buffer, out.voice, when - spoken.stress)
   }
   return made

@@ -17,6 +17,8 @@ export interface Sounds {
   accent: AudioBuffer
   sub: AudioBuffer
   voice: Map<string, SpokenCount>
+  /** The instructor's own recordings, said instead where there is one. */
+  own?: Map<string, SpokenCount>
 }
 
 /** A short struck tone whose first sample is its onset. */
@@ -51,6 +53,21 @@ export async function loadVoice(
     return [call, { buffer: await context.decodeAudioData(bytes), stress }] as const
   }
   return new Map(await Promise.all(Object.entries(index).map(load)))
+}
+
+/** Recordings kept on the server as base64, ready to be played. */
+export async function ownVoice(
+  context: BaseAudioContext,
+  recorded: readonly { call: string; wav: string; stressMs: number }[],
+): Promise<Map<string, SpokenCount>> {
+  const load = async (r: (typeof recorded)[number]) => {
+    const bytes = Uint8Array.from(atob(r.wav), (c) => c.charCodeAt(0))
+    return [
+      r.call,
+      { buffer: await context.decodeAudioData(bytes.buffer), stress: r.stressMs / 1000 },
+    ] as const
+  }
+  return new Map(await Promise.all(recorded.map(load)))
 }
 
 /** A word spoken by the server, with where its stress falls. @throws Error when it cannot be had */

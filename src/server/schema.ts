@@ -105,6 +105,40 @@ export const lessonSteps = sqliteTable(
   (t) => [index('lesson_steps_routine').on(t.routineId, t.doneAt)],
 )
 
+/** One go at the timing trainer; rows are only ever added. Milliseconds, negative for early. */
+export const timings = sqliteTable(
+  'timings',
+  {
+    id: text('id').primaryKey(),
+    routineId: text('routine_id')
+      .notNull()
+      .references(() => routines.id, { onDelete: 'cascade' }),
+    doneAt: at('done_at'),
+    firstPhrase: text('first_phrase').notNull(),
+    lastPhrase: text('last_phrase').notNull(),
+    label: text('label').notNull(),
+    speed: real('speed').notNull(),
+    by: text('by', { enum: ['tap', 'clap'] }).notNull(),
+    n: integer('n').notNull(),
+    mean: real('mean').notNull(),
+    spread: real('spread').notNull(),
+    /** The count that was off most, and by how much; '' where none was off by much. */
+    worst: text('worst').notNull(),
+    worstMs: real('worst_ms').notNull(),
+  },
+  (t) => [index('timings_routine').on(t.routineId, t.doneAt)],
+)
+
+/** The instructor's own counting voice: a recording a call, cut to its sound. */
+export const ownCounts = sqliteTable('own_counts', {
+  call: text('call').primaryKey(),
+  /** A WAV file. */
+  wav: blob('wav', { mode: 'buffer' }).notNull(),
+  /** Where in it the count falls. */
+  stressMs: real('stress_ms').notNull(),
+  recordedAt: at('recorded_at'),
+})
+
 /** How somebody likes to teach, by name, for any routine. */
 export const presets = sqliteTable(
   'presets',

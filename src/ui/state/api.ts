@@ -1,6 +1,6 @@
 import * as v from 'valibot'
 import { type Move, MoveListSchema } from '@/core/choreo'
-import type { LoggedStep } from '@/core/drill'
+import type { LoggedStep, LoggedTiming } from '@/core/drill'
 import { packPeaks } from '@/core/hear'
 import { LessonSettings, type Routine } from '@/core/routine'
 import type { Heard } from './hear'
@@ -158,6 +158,51 @@ export async function logStep(routineId: string, entry: StepEntry): Promise<stri
 
 export async function fetchLessons(routineId: string): Promise<LoggedStep[]> {
   return call(v.array(StepRow), `/api/routines/${routineId}/lessons`)
+}
+
+const TimingRow = v.object({
+  id: v.string(),
+  doneAt: v.number(),
+  firstPhrase: v.string(),
+  lastPhrase: v.string(),
+  label: v.string(),
+  speed: v.number(),
+  by: v.picklist(['tap', 'clap']),
+  n: v.number(),
+  mean: v.number(),
+  spread: v.number(),
+  worst: v.string(),
+  worstMs: v.number(),
+})
+
+/** One go at the timing trainer, for the log. */
+export type TimingEntry = Omit<v.InferOutput<typeof TimingRow>, 'id' | 'doneAt'>
+
+export async function logTiming(routineId: string, entry: TimingEntry): Promise<string> {
+  return (await call(v.object({ id: v.string() }), `/api/routines/${routineId}/timings`, json('POST', entry)))
+    .id
+}
+
+export async function fetchTimings(routineId: string): Promise<LoggedTiming[]> {
+  return call(v.array(TimingRow), `/api/routines/${routineId}/timings`)
+}
+
+const OwnCount = v.object({ call: v.string(), wav: v.string(), stressMs: v.number() })
+
+/** A count in the instructor's own voice: a WAV file as base64. */
+export type OwnCount = v.InferOutput<typeof OwnCount>
+
+export async function fetchOwnCounts(): Promise<OwnCount[]> {
+  return call(v.array(OwnCount), '/api/voice/own')
+}
+
+/** Keeps recordings; what was kept of the same counts is replaced. @returns all there are now */
+export async function keepOwnCounts(words: readonly { call: string; wav: string }[]): Promise<OwnCount[]> {
+  return call(v.array(OwnCount), '/api/voice/own', json('PUT', words))
+}
+
+export async function removeOwnCounts(): Promise<void> {
+  await call(v.unknown(), '/api/voice/own', { method: 'DELETE' })
 }
 
 const Preset = v.object({ id: v.string(), name: v.string(), settings: LessonSettings })

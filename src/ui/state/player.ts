@@ -3,11 +3,13 @@
 import { createContext, useContext } from 'react'
 import { createStore, useStore } from 'zustand'
 import { Conductor, type Levels, type Performance } from '@/audio/conductor'
+import { listenToMicrophone } from '@/audio/microphone'
 import type { Band } from '@/audio/music'
 import { decodeSong, fetchSong } from '@/audio/song'
 import type { Calls } from '@/core/choreo'
 import { drillTimeline } from '@/core/drill'
 import { clampSpeed, type Ratio, type Ticks, tickOfTime } from '@/core/time'
+import { fetchOwnCounts, type OwnCount } from './api'
 import type { Page } from './page'
 
 /** How far the song is from being playable. */
@@ -32,6 +34,7 @@ interface PlayerState {
 
 const LEVELS: Levels = { music: 0.7, clicks: 0.45, voice: 0.9 }
 const KEPT = 'azalea-levels'
+const OWN_VOICE = 'azalea-own-voice'
 
 /** Levels as this device last had them. */
 function keptLevels(): Levels {
@@ -100,6 +103,12 @@ export class Player {
       await c.setSong(await song)
       c.setBand(this.state.getState().band)
       this.open = c
+      // Without them the voice of the app counts.
+      if (localStorage.getItem(OWN_VOICE) === 'yes')
+        await fetchOwnCounts().then(
+          (own) => c.countWith(own),
+          () => {},
+        )
       c.onInterrupted = () => this.interrupted?.()
       return c
     })
@@ -160,6 +169,36 @@ export class Player {
     await conductor?.learn(words, (ready, all) =>
       this.state.setState({ words: ready < all ? { ready, all } : null }),
     )
+  }
+
+  /**
+   * Listens to the microphone beside whatever plays.
+   * @param heard gets mono blocks, their rate, and the time of their first sample on the audio clock
+   * @returns stops listening; rejects with a reason for people
+   */
+  async listen(
+    heard: (block: Float32Array<ArrayBuffer>, rate: number, at: number) => void,
+    lost: () => void,
+  ): Promise<() => void> {
+    const { context } = await this.ready()
+    await context.resume()
+    return listenToMicrophone(context, (block, at) => heard(block, context.sampleRate, at), lost)
+  }
+
+  /** Whether this device counts in the instructor's own voice. */
+  get ownVoice(): boolean {
+    return localStorage.getItem(OWN_VOICE) === 'yes'
+  }
+
+  /** Counts in the instructor's own voice from now on; null is the voice of the app. */
+  async countWith(own: readonly OwnCount[] | null): Promise<void> {
+    localStorage.setItem(OWN_VOICE, own ? 'yes' : 'no')
+    await this.open?.countWith(own ?? [])
+  }
+
+  /** What was or will be heard at a time of the audio clock. */
+  placeAt(time: number) {
+    return this.open?.placeAt(time) ?? null
   }
 
   /** What is heard at this moment. */

@@ -15,6 +15,7 @@ import { gridTempo, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Pick } from '../../parts/field'
 import { said } from '../../parts/said'
+import { saveFile } from '../../parts/save-file'
 import { Card, Veil } from '../../parts/window'
 import { type Page, useSong } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -61,15 +62,6 @@ function labelled(routine: Routine, page: Page): TimedText[] {
     end: timeOfTick(page.times, begun[i + 1]?.start ?? page.placed.at(-1)?.end ?? p.end),
     text: p.section ? sectionLabel(p.section) : '',
   }))
-}
-
-function save(name: string, content: string | Uint8Array, type: string) {
-  const url = URL.createObjectURL(new Blob([content as BlobPart], { type }))
-  const link = document.createElement('a')
-  link.href = url
-  link.download = name
-  link.click()
-  URL.revokeObjectURL(url)
 }
 
 /** Beats, phrases and sections from files of other programs, and to them. */
@@ -217,23 +209,27 @@ function Save({ page }: { page: Page }) {
       <Tools>
         <Button
           isDisabled={!has}
-          onPress={() => save(`${name} beats.txt`, printBeats(beats, numbers), 'text/plain')}
+          onPress={() => saveFile(`${name} beats.txt`, printBeats(beats, numbers), 'text/plain')}
         >
           Beats as text
         </Button>
         <Button
           isDisabled={!routine.sections.length}
-          onPress={() => save(`${name} sections.lab`, printLabels(labelled(routine, page)), 'text/plain')}
+          onPress={() => saveFile(`${name} sections.lab`, printLabels(labelled(routine, page)), 'text/plain')}
         >
           Sections as labels
         </Button>
-        <Button isDisabled={!has} onPress={() => save(`${name}.mid`, midi(), 'audio/midi')}>
+        <Button isDisabled={!has} onPress={() => saveFile(`${name}.mid`, midi(), 'audio/midi')}>
           MIDI tempo map
         </Button>
         <Button
           isDisabled={!has}
           onPress={() =>
-            save(`${name}.jams`, printJams(song, beats, numbers, labelled(routine, page)), 'application/json')
+            saveFile(
+              `${name}.jams`,
+              printJams(song, beats, numbers, labelled(routine, page)),
+              'application/json',
+            )
           }
         >
           JAMS
@@ -241,7 +237,7 @@ function Save({ page }: { page: Page }) {
       </Tools>
       {marked.length > 0 && (
         <Tools>
-          <Button onPress={() => save(`${name} marks.lab`, printLabels(marked), 'text/plain')}>
+          <Button onPress={() => saveFile(`${name} marks.lab`, printLabels(marked), 'text/plain')}>
             Words and sounds as labels
           </Button>
         </Tools>
@@ -249,9 +245,9 @@ function Save({ page }: { page: Page }) {
       <p>{words.length ? 'The lyric lines:' : 'Lyric lines can be saved once there are some.'}</p>
       {words.length > 0 && (
         <Tools>
-          <Button onPress={() => save(`${name}.lrc`, printLrc(words), 'text/plain')}>LRC</Button>
-          <Button onPress={() => save(`${name}.vtt`, printVtt(words), 'text/vtt')}>WebVTT</Button>
-          <Button onPress={() => save(`${name}.srt`, printSrt(words), 'text/plain')}>SRT</Button>
+          <Button onPress={() => saveFile(`${name}.lrc`, printLrc(words), 'text/plain')}>LRC</Button>
+          <Button onPress={() => saveFile(`${name}.vtt`, printVtt(words), 'text/vtt')}>WebVTT</Button>
+          <Button onPress={() => saveFile(`${name}.srt`, printSrt(words), 'text/plain')}>SRT</Button>
         </Tools>
       )}
     </section>

@@ -1,5 +1,6 @@
 'use client'
 
+import { Switch, ToggleButtonGroup } from 'react-aria-components'
 import styled from 'styled-components'
 import { floor, font } from '../../theme/tokens'
 
@@ -35,4 +36,35 @@ export const Alarm = styled.p`
   background: ${floor.shaky};
   border-radius: 10px;
   padding: 8px 14px;
+`
+
+/** A choice of one among a few. */
+export const Toggles = styled(ToggleButtonGroup)`
+  display: flex;
+  gap: 6px;
+  button {
+    flex: 1;
+    min-height: 42px;
+    border-radius: 10px;
+    border: 1.5px solid ${floor.line};
+    background: ${floor.card};
+    color: ${floor.ink};
+    font-weight: 600;
+    cursor: pointer;
+  }
+  button[data-selected] { background: ${floor.ink}; color: ${floor.ground}; border-color: ${floor.ink}; }
+`
+
+/** A switch with its words before it. */
+export const Flip = styled(Switch)`
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 12px;
+  cursor: pointer;
+  i { width: 42px; height: 24px; border-radius: 12px; border: 1.5px solid ${floor.quiet}; padding: 3px; flex: none; }
+  i::before { content: ''; display: block; width: 15px; height: 15px; border-radius: 50%; background: ${floor.quiet}; }
+  &[data-selected] i { background: ${floor.azalea}; border-color: ${floor.azalea}; }
+  &[data-selected] i::before { transform: translateX(18px); background: #fff; }
+  &[data-focus-visible] { border-radius: 8px; }
 `

@@ -133,7 +133,7 @@ export function Floor({ id }: { id: string }) {
   const trouble =
     drill.unsaved || lesson.unsaved || problem || (loading.kind === 'problem' ? loading.why : '')
   if (timing)
-    return <TimingTrainer page={page} routine={routine} plan={plan} leave={() => setTiming(false)} />
+    return <TimingTrainer id={id} page={page} routine={routine} plan={plan} leave={() => setTiming(false)} />
   if (announced && lesson.run)
     return (
       <>

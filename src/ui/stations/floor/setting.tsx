@@ -3,7 +3,7 @@
 import { Play, Repeat, Target } from 'lucide-react'
 import Link from 'next/link'
 import { useState } from 'react'
-import { Switch, ToggleButton, ToggleButtonGroup } from 'react-aria-components'
+import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
 import { cuesIn, cueText, excerptOf, labelIn, type PlacedPhrase, sectionTitle } from '@/core/routine'
 import { clampSpeed, clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
@@ -14,7 +14,8 @@ import { useShown } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { floor, font, tintOf } from '../../theme/tokens'
-import { Alarm, Dark, TopLine } from './dark'
+import { Alarm, Dark, Flip, Toggles, TopLine } from './dark'
+import { OwnVoice } from './own-voice'
 import { PedalKeys } from './pedal'
 import { type DrillPlan, rangeName, rangeOf, type Sound } from './use-drill'
 
@@ -69,35 +70,6 @@ const How = styled.div`
   scrollbar-color: ${floor.line} transparent;
   @media (max-width: 800px) { max-height: none; }
   .label { font-size: 14px; color: ${floor.quiet}; margin-bottom: 6px; }
-`
-
-const Toggles = styled(ToggleButtonGroup)`
-  display: flex;
-  gap: 6px;
-  button {
-    flex: 1;
-    min-height: 42px;
-    border-radius: 10px;
-    border: 1.5px solid ${floor.line};
-    background: ${floor.card};
-    color: ${floor.ink};
-    font-weight: 600;
-    cursor: pointer;
-  }
-  button[data-selected] { background: ${floor.ink}; color: ${floor.ground}; border-color: ${floor.ink}; }
-`
-
-const Flip = styled(Switch)`
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 12px;
-  cursor: pointer;
-  i { width: 42px; height: 24px; border-radius: 12px; border: 1.5px solid ${floor.quiet}; padding: 3px; flex: none; }
-  i::before { content: ''; display: block; width: 15px; height: 15px; border-radius: 50%; background: ${floor.quiet}; }
-  &[data-selected] i { background: ${floor.azalea}; border-color: ${floor.azalea}; }
-  &[data-selected] i::before { transform: translateX(18px); background: #fff; }
-  &[data-focus-visible] { border-radius: 8px; }
 `
 
 const Big = styled.div`
@@ -227,6 +199,7 @@ export function Setting({
             Danced to the back, without the mirror <i aria-hidden />
           </Flip>
           <Levels dark />
+          <OwnVoice />
           <PedalKeys />
         </How>
       </Halves>

@@ -13,21 +13,14 @@ import { desk, floor } from '../../theme/tokens'
 import { Frame } from '../frame'
 import { Lessons } from './lessons'
 import { Days, SaveLog, SpeedSheet } from './overview'
+import { Table } from './table'
+import { Timings } from './timings'
 
 const Page = styled.main`
   overflow-y: auto;
   border-top: 1px solid ${desk.line};
   padding: 24px 20px 40px;
   > div { max-width: 1040px; margin: 0 auto; display: grid; gap: 30px; }
-`
-
-const Table = styled.table`
-  width: 100%;
-  border-collapse: collapse;
-  th { text-align: left; font-weight: 550; font-size: 13px; color: ${desk.quiet}; padding: 4px 10px 6px 0; }
-  td { border-top: 1px solid ${desk.line}; padding: 9px 10px 9px 0; vertical-align: middle; }
-  td:first-child { font-weight: 600; overflow-wrap: anywhere; }
-  a { color: ${desk.azalea}; font-weight: 600; white-space: nowrap; }
 `
 
 const Track = styled.div`
@@ -63,6 +56,7 @@ export function Log({ id }: { id: string }) {
   const [rows, setRows] = useState<LogRow[] | null>(null)
   const [problem, setProblem] = useState('')
   const [tries, setTries] = useState(0)
+  const title = useRoutine((s) => s.routine.title)
   // biome-ignore lint/correctness/useExhaustiveDependencies: a further try is the reason to fetch again
   useEffect(() => {
     let here = true
@@ -92,6 +86,7 @@ export function Log({ id }: { id: string }) {
             <>
               <Empty id={id} />
               <Lessons id={id} />
+              <Timings id={id} name={title} />
             </>
           )}
           {rows && rows.length > 0 && <Filled id={id} rows={rows} />}
@@ -194,6 +189,7 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
       </section>
       <SpeedSheet rows={rows} />
       <Lessons id={id} />
+      <Timings id={id} name={title} />
       <Days rows={rows} />
       <section style={{ display: 'grid', gap: 10 }}>
         <h2>Every repetition</h2>

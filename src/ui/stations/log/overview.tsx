@@ -1,7 +1,6 @@
 'use client'
 
 import { BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js'
-import Papa from 'papaparse'
 import { Bar } from 'react-chartjs-2'
 import styled from 'styled-components'
 import {
@@ -14,6 +13,7 @@ import {
   stretchName,
 } from '@/core/drill'
 import { Button } from '../../parts/button'
+import { saveCsv } from '../../parts/save-file'
 import type { LogRow } from '../../state/api'
 import { desk } from '../../theme/tokens'
 
@@ -129,7 +129,9 @@ export function Days({ rows }: { rows: readonly LogRow[] }) {
 /** The log as a table for other programs. */
 export function SaveLog({ rows, name }: { rows: readonly LogRow[]; name: string }) {
   const save = () => {
-    const text = Papa.unparse(
+    saveCsv(
+      name,
+      'log',
       standing(rows).map((r) => ({
         when: new Date(r.doneAt).toISOString(),
         what: r.label,
@@ -141,12 +143,6 @@ export function SaveLog({ rows, name }: { rows: readonly LogRow[]; name: string 
         mark: r.mark,
       })),
     )
-    const url = URL.createObjectURL(new Blob([`\uFEFF${text}\r\n`], { type: 'text/csv' }))
-    const link = document.createElement('a')
-    link.href = url
-    link.download = `${name.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'routine'} log.csv`
-    link.click()
-    URL.revokeObjectURL(url)
   }
   return (
     <Button small onPress={save}>

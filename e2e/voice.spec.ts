@@ -1,0 +1,100 @@
+/* What comes in by microphone: claps, and the instructor's own counts. */
+import { expect, test } from '@playwright/test'
+import { readWav } from '../src/core/formats/wav'
+import { goTo, ownSong } from './ways'
+
+test('timing: claps in the microphone are measured, and kept in the log', async ({ page }) => {
+  await ownSong(page, 'Clapped', 100)
+  await goTo(page, 'Cue')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Home')
+  if (await page.getByText('pick-up').count()) await page.keyboard.press('PageDown')
+  await page.keyboard.press('l')
+  // Somewhere within half a half count of each clap there is a cue, whenever the microphone began.
+  await page.keyboard.type(
+    [1, 2, 3, 4, 5, 6, 7, 8].map((n) => `${n} step ${n % 2 ? 'R' : 'L'}; ${n}& clap`).join('; '),
+  )
+  await page.keyboard.press('Enter')
+  await goTo(page, 'Floor')
+  if (await page.getByText('pick-up', { exact: false }).count())
+    await page
+      .getByRole('button', { name: /^Eight 1/ })
+      .first()
+      .click()
+  for (let i = 0; i < 5; i++) await page.keyboard.press('=')
+  await page.keyboard.press('t')
+  await page.getByRole('radio', { name: 'Clap' }).click()
+  const said = page.getByTestId('timing')
+  await page.getByRole('button', { name: 'With headphones: clap 16 clicks' }).press('Enter')
+  await expect(said).toContainText(/Loudspeaker and microphone are -?\d+ ms late \(± \d+\)/, {
+    timeout: 40_000,
+  })
+  const delay = /are (-?\d+) ms/.exec((await said.textContent()) ?? '')?.[1]
+  await expect(page.getByTestId('delay')).toContainText(`${delay} ms`)
+  await page.getByRole('button', { name: 'Begin', exact: true }).click()
+  await expect(page.getByText(/Clap on every move · ([5-9]|\d\d) heard/)).toBeVisible({ timeout: 30_000 })
+  await expect(said).toContainText(/on average, spread \d+ ms/, { timeout: 40_000 })
+  await page.getByRole('button', { name: 'Stop' }).click()
+  await page.getByRole('button', { name: 'Back to the floor' }).click()
+  await page.keyboard.press('Escape')
+  await page.waitForURL('**/cue')
+  await goTo(page, 'Log')
+  await expect(page.getByTestId('timed')).toContainText(/100 %.*\d+ claps/)
+  // Claps as even as these have a spread of a few milliseconds; the simulated microphone is not quite even.
+  const spread = /(\d+) ms/.exec((await page.getByTestId('timed').locator('td').nth(4).textContent()) ?? '')
+  expect(Number(spread?.[1])).toBeLessThan(60)
+})
+
+test('the counts are recorded in one’s own voice, played instead, and taken away again', async ({
+  page,
+  request,
+}) => {
+  await page.addInitScript(() => {
+    const w = window as unknown as { played: number[] }
+    w.played = []
+    const { start } = AudioBufferSourceNode.prototype
+    AudioBufferSourceNode.prototype.start = function (...rest: [number?]) {
+      w.played.push(this.buffer?.duration ?? 0)
+      return start.apply(this, rest)
+    }
+  })
+  await ownSong(page, 'Own voice')
+  await goTo(page, 'Floor')
+  await page.getByRole('button', { name: 'Count in your own voice' }).press('Enter')
+  await page.getByRole('button', { name: 'Record all nine' }).press('Enter')
+  await expect(page.getByTestId('prompt')).toContainText('Say: ')
+  // Nothing recorded is lost by closing.
+  await expect(page.getByRole('button', { name: 'Keep all 9' })).toBeVisible({ timeout: 30_000 })
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('heading', { name: 'Keep what was recorded?' })).toBeVisible()
+  await page.getByRole('button', { name: 'Go on recording' }).press('Enter')
+  await page.getByRole('button', { name: 'Record two', exact: true }).press('Enter')
+  await expect(page.getByRole('button', { name: 'Keep all 9' })).toBeEnabled({ timeout: 30_000 })
+  await page.getByRole('button', { name: 'Keep all 9' }).press('Enter')
+  const own = page.getByRole('switch', { name: 'Counted in my own voice' })
+  await expect(own).toBeChecked()
+  const kept: { call: string; wav: string; stressMs: number }[] = await (
+    await request.get('/api/voice/own')
+  ).json()
+  expect(kept.map((k) => k.call).join(' ')).toBe('1 2 3 4 5 6 7 8 &')
+  const lengths = kept.map((k) => {
+    const { channels, sampleRate } = readWav(new Uint8Array(Buffer.from(k.wav, 'base64')))
+    return (channels[0] as Float32Array).length / sampleRate
+  })
+  const played = async () => {
+    const all = await page.evaluate(() => (window as unknown as { played: number[] }).played)
+    return lengths.slice(0, 8).filter((l) => all.some((p) => Math.abs(p - l) < 0.0005)).length
+  }
+  await page.reload()
+  await expect(own).toBeChecked()
+  await page.keyboard.press('Space')
+  await expect(page.getByTestId('repetition')).toContainText('repetition 2', { timeout: 30_000 })
+  expect(await played()).toBe(8)
+  await page.keyboard.press('Space')
+  await page.getByRole('button', { name: 'Your recorded counts' }).press('Enter')
+  await page.getByRole('button', { name: 'Remove my recordings' }).press('Enter')
+  await page.getByRole('button', { name: 'Remove them' }).press('Enter')
+  await page.getByRole('button', { name: 'Close' }).press('Enter')
+  await expect(own).toBeHidden()
+  expect(await (await request.get('/api/voice/own')).json()).toEqual([])
+})

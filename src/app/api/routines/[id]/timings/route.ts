@@ -1,0 +1,12 @@
+import { body, handle, idOf } from '@/server/handle'
+import { logTiming, TimingSchema, timingLog } from '@/server/timings'
+
+type Params = { id: string }
+
+/** What the timing trainer measured on a routine, oldest first. */
+export const GET = handle<Params>(async (_, params) => Response.json(await timingLog(idOf(params))))
+
+/** Adds one go. */
+export const POST = handle<Params>(async (request, params) =>
+  Response.json({ id: await logTiming(idOf(params), await body(request, TimingSchema)) }),
+)
