@@ -98,3 +98,66 @@ test('the counts are recorded in one’s own voice, played instead, and taken aw
   await expect(own).toBeHidden()
   expect(await (await request.get('/api/voice/own')).json()).toEqual([])
 })
+
+test('the camera stands beside the counts, shows the repetition before, and saves it only when asked', async ({
+  page,
+}) => {
+  await ownSong(page, 'Mirrored', 160)
+  await goTo(page, 'Floor')
+  // A figure is drawn where no camera is wanted.
+  await page.getByRole('radio', { name: 'Figure' }).click()
+  await page.keyboard.press('Space')
+  await expect(page.getByTestId('figure')).toBeVisible()
+  await page.keyboard.press('v')
+  await expect(page.getByTestId('beside')).toBeHidden()
+  await page.keyboard.press('v')
+  const mirror = page.getByLabel('Mirror', { exact: true })
+  await expect(mirror).toBeVisible()
+  const moving = (label: string) =>
+    expect
+      .poll(() =>
+        page
+          .getByLabel(label, { exact: true })
+          .evaluate((v: HTMLVideoElement) => (v.videoWidth > 0 ? v.currentTime : 0)),
+      )
+      .toBeGreaterThan(0.2)
+  await moving('Mirror')
+  await page.keyboard.press('d')
+  await expect(mirror).toBeHidden()
+  await expect(page.getByText('The last repetition is shown here')).toBeVisible()
+  await expect(page.getByTestId('replay')).toBeVisible({ timeout: 40_000 })
+  await moving('The last repetition')
+  await page.keyboard.press('d')
+  await expect(mirror).toBeVisible()
+  await expect(page.getByTestId('replay')).toBeVisible()
+  const [film] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save the last one' }).click(),
+  ])
+  expect(film.suggestedFilename()).toMatch(/^Mirrored, .*75 percent\.(webm|mp4)$/)
+  await page.keyboard.press('Space')
+  await expect(page.getByText('It is kept nowhere unless you save it')).toBeVisible()
+  await page.getByRole('button', { name: 'Forget it' }).press('Enter')
+  await expect(page.getByText('It is kept nowhere unless you save it')).toBeHidden()
+  await page.getByRole('radio', { name: 'Nothing' }).click()
+})
+
+test('where the camera is refused, it is said why, and a figure stands in', async ({ page }) => {
+  await page.addInitScript(() => {
+    navigator.mediaDevices.getUserMedia = () =>
+      Promise.reject(new DOMException('Permission denied', 'NotAllowedError'))
+  })
+  await ownSong(page, 'No camera')
+  await goTo(page, 'Floor')
+  await page.getByRole('radio', { name: 'Camera' }).click()
+  await expect(page.getByRole('alert').filter({ hasText: 'not allowed to use the camera' })).toBeVisible()
+  await page.keyboard.press('Space')
+  await expect(page.getByTestId('figure')).toBeVisible()
+  await page.keyboard.press('Space')
+  // The microphone the same.
+  await page.getByRole('button', { name: 'Count in your own voice' }).press('Enter')
+  await page.getByRole('button', { name: 'Record all nine' }).press('Enter')
+  await expect(page.getByRole('alert').filter({ hasText: 'not allowed to use the microphone' })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(page.getByRole('heading', { name: 'Count in your own voice' })).toBeHidden()
+})

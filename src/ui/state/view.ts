@@ -10,8 +10,12 @@ interface ViewState {
   /** Whose cues are shown; '' for everybody's. */
   role: string
   option: Option
+  /** What stands beside the counts on the floor. */
+  beside: 'none' | 'camera' | 'figure'
+  /** What the camera's mirror shows: this moment, the repetition before, or both. */
+  replay: 'now' | 'last' | 'both'
   flip: () => void
-  show: (what: Partial<Pick<ViewState, 'role' | 'option'>>) => void
+  show: (what: Partial<Pick<ViewState, 'role' | 'option' | 'beside' | 'replay'>>) => void
 }
 
 /** How cues are looked at on this device: mirrored or true, for whom, in which option. */
@@ -21,12 +25,14 @@ export const useView = create<ViewState>()(
       mirrored: false,
       role: '',
       option: 'base',
+      beside: 'none',
+      replay: 'now',
       flip: () => set((s) => ({ mirrored: !s.mirrored })),
       show: (what) => set(what),
     }),
     {
       name: 'azalea-view',
-      partialize: ({ mirrored }) => ({ mirrored }),
+      partialize: ({ mirrored, beside, replay }) => ({ mirrored, beside, replay }),
       // Read after the first paint: the server knows nothing of this device.
       skipHydration: true,
     },

@@ -2,71 +2,34 @@
 
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { type BodyState, type BodyStep, followBody, START } from '@/core/choreo'
+import { armsOf, type BodyState, type BodyStep, followBody, START } from '@/core/choreo'
 import type { Mark } from '@/core/drill'
-import { type Cue, cuesIn, cueText, type PlacedPhrase, phraseAt, type Routine } from '@/core/routine'
-import { countLabel, TICKS_PER_COUNT } from '@/core/time'
+import { cuesIn, otherSide, phraseAt, type Routine } from '@/core/routine'
+import { timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { useMoments } from '../../sheet/playhead'
 import { useShown } from '../../state/choreo'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
+import { useView } from '../../state/view'
 import { floor, font } from '../../theme/tokens'
 import { seen } from '../cue/footing'
 import { Alarm, Dark, TopLine } from './dark'
+import { Beside } from './mirror'
+import { EightStrip, Now, QUARTER, running, type Shown, Words } from './now'
 import { RunSheet } from './run-sheet'
-import { Standing } from './standing'
+import type { Take, useCamera } from './use-camera'
 import { ofLayer, rangeName, rangeOf, type useDrill } from './use-drill'
 
-const Stage = styled.div`
+const Stage = styled.div<{ $beside: boolean }>`
   flex: 1;
   display: grid;
-  grid-template-columns: minmax(0, 5fr) minmax(0, 7fr);
+  grid-template-columns: ${(p) => (p.$beside ? 'minmax(0, 4fr) minmax(0, 5fr) minmax(0, 5fr)' : 'minmax(0, 5fr) minmax(0, 7fr)')};
   align-items: center;
   gap: 24px;
   min-height: 0;
   @media (max-width: 700px) { grid-template-columns: 1fr; gap: 6px; align-content: center; }
-`
-
-const Count = styled.div<{ $ready: boolean }>`
-  font: 800 min(56vh, 38vw)/0.95 ${font.display};
-  text-align: center;
-  color: ${(p) => (p.$ready ? floor.azalea : floor.ink)};
-  white-space: nowrap;
-  small { font-size: 0.36em; color: ${floor.azalea}; }
-  @media (max-width: 700px) { font-size: min(38vh, 60vw); }
-`
-
-const Words = styled.div`
-  display: grid;
-  gap: 6px;
-  min-width: 0;
-  .quiet { color: ${floor.quiet}; font-size: 21px; }
-  .now { font: 750 clamp(38px, 6.4vw, 84px)/1.05 ${font.display}; overflow-wrap: anywhere; min-height: 1.05em; }
-  .beside { font-size: clamp(22px, 2.6vw, 34px); min-height: 1.4em; }
-  .next { font: 650 clamp(28px, 3.9vw, 52px)/1.1 ${font.display}; color: #DCCBE3; min-height: 1.1em; overflow-wrap: anywhere; }
-  .gap { min-height: 3vh; padding: 12px 0; }
-`
-
-const Strip = styled.div`
-  display: flex;
-  gap: 6px;
-`
-
-const Cell = styled.div<{ $now: boolean; $past: boolean }>`
-  flex: 1;
-  min-width: 0;
-  height: 92px;
-  border-radius: 12px;
-  border: 1.5px solid ${(p) => (p.$now ? floor.azalea : floor.line)};
-  background: ${(p) => (p.$now ? floor.azalea : p.$past ? '#3A2A44' : floor.card)};
-  color: ${(p) => (p.$now ? '#2B0A1B' : floor.ink)};
-  padding: 8px 12px;
-  overflow: hidden;
-  strong { display: block; font: 700 27px/1.1 ${font.display}; }
-  span { display: block; font-size: 15.5px; font-weight: 550; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
-  @media (max-width: 700px) { height: 44px; padding: 6px; text-align: center; span { display: none; } strong { font-size: 20px; } }
 `
 
 const Marks = styled.div`
@@ -78,14 +41,6 @@ const Marks = styled.div`
   @media (max-width: 700px) { grid-template-columns: 1fr 1fr; gap: 8px; small { display: none; } }
 `
 
-interface Shown {
-  /** Tick of the sub-count shown, on a grid of quarter counts; null before the first sound. */
-  tick: number | null
-  repetition: number
-  countIn: string
-  speed: number
-}
-
 interface Props {
   page: Page
   routine: Routine
@@ -96,14 +51,29 @@ interface Props {
   mark: (m: Mark) => void
   /** Which step of a lesson this is; empty outside one. */
   lesson: string
+  camera: ReturnType<typeof useCamera>
+  take: Take | null
+  onTake: (take: Take) => void
 }
 
-const QUARTER = TICKS_PER_COUNT / 4
 /** How often it is looked where the dance is: finer than the shortest quarter of a count at 200 a minute. */
 const LOOK_MS = 20
 
 /** While it plays: the count, what is now and what is next, and the marks. */
-export function Dancing({ page, routine, drill, mirrored, trouble, again, mark, lesson }: Props) {
+export function Dancing({
+  page,
+  routine,
+  drill,
+  mirrored,
+  trouble,
+  again,
+  mark,
+  lesson,
+  camera,
+  take,
+  onTake,
+}: Props) {
+  const beside = useView((v) => v.beside)
   const player = usePlayer()
   const [shown, setShown] = useState<Shown>({ tick: null, repetition: 0, countIn: '', speed: 0 })
   const { plan, ended, marks, said, broken } = drill.state
@@ -149,6 +119,8 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again, mark, 
   const at = shown.tick ?? from
   const phrase = phraseAt(page.placed, at)
   const speed = shown.speed || plan.speed
+  const here = bodyAt(body, at)
+  const arms = armsOf(running(cues, at))
   return (
     <Dark>
       <TopLine>
@@ -163,7 +135,7 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again, mark, 
         </span>
       </TopLine>
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
-      <Stage>
+      <Stage $beside={beside !== 'none'}>
         {broken ? (
           <Broken why={broken.why} />
         ) : ended ? (
@@ -172,7 +144,25 @@ export function Dancing({ page, routine, drill, mirrored, trouble, again, mark, 
           <Now
             {...{ shown, phrase, cues, mirrored }}
             tick={shown.tick}
-            body={shown.tick === null ? null : seen(bodyAt(body, shown.tick), mirrored)}
+            body={shown.tick === null ? null : seen(here, mirrored)}
+            narrow={beside !== 'none'}
+          />
+        )}
+        {beside !== 'none' && !broken && !ended && (
+          <Beside
+            {...camera}
+            {...{ take, onTake }}
+            dancing={shown.tick === null ? null : `${plan.first} ${plan.last} ${shown.repetition}`}
+            about={{
+              label: `${routine.title}, ${rangeName(first, last)}`,
+              speed,
+              seconds: (timeOfTick(page.times, to) - timeOfTick(page.times, from)) / speed,
+            }}
+            pose={{
+              ...seen(here, mirrored),
+              level: here.level,
+              arms: mirrored && arms ? otherSide(arms) : arms,
+            }}
           />
         )}
       </Stage>
@@ -238,98 +228,4 @@ function Broken({ why }: { why: string }) {
 /** Where weight and facing are after the last step at or before a tick. */
 function bodyAt(steps: readonly BodyStep[], tick: number): BodyState {
   return steps.findLast((s) => s.at <= tick) ?? START
-}
-
-/** What runs at a tick, the feet first. */
-function running(cues: readonly Cue[], tick: number): Cue[] {
-  const order = (c: Cue) => (c.layer === 'feet' || c.layer === 'whole' ? 0 : 1)
-  return cues
-    .filter((c) => c.at <= tick && c.at + c.length > tick)
-    .sort((a, b) => order(a) - order(b) || b.at - a.at)
-}
-
-function Now({
-  shown,
-  phrase,
-  cues,
-  tick,
-  mirrored,
-  body,
-}: {
-  shown: Shown
-  phrase: PlacedPhrase | null
-  cues: readonly Cue[]
-  tick: number | null
-  mirrored: boolean
-  /** Where weight and facing are, as seen; null before the first sound. */
-  body: Pick<BodyState, 'weight' | 'facing'> | null
-}) {
-  const counting = tick === null
-  const now = counting ? [] : running(cues, tick)
-  const nextAt = cues.find((c) => c.at > (tick ?? Number.NEGATIVE_INFINITY))?.at
-  const next = cues.filter((c) => c.at === nextAt)
-  const label =
-    !counting && phrase
-      ? countLabel(Math.floor((tick - phrase.start) / QUARTER) * QUARTER, 'straight', phrase.first)
-      : shown.countIn
-  const number = /^\d+/.exec(label)?.[0] ?? ''
-  // The sub-count is shown where something happens on it.
-  const sub = !counting && cues.some((c) => c.at === tick) ? label.slice(number.length) : ''
-  const on =
-    nextAt !== undefined && phrase && nextAt < phrase.end && nextAt >= phrase.start
-      ? `, on ${countLabel(nextAt - phrase.start, phrase.phrase.feel, phrase.first)}`
-      : ''
-  return (
-    <>
-      <Count $ready={counting} data-testid="count" aria-live="off">
-        {number || '·'}
-        <small>{sub}</small>
-      </Count>
-      <Words>
-        <span className="quiet">{counting ? 'get ready' : 'now'}</span>
-        <div className="now" data-testid="now">
-          {counting ? '' : now[0] ? cueText(now[0], mirrored) : '·'}
-        </div>
-        <div className="beside">
-          {now
-            .slice(1)
-            .map((c) => cueText(c, mirrored))
-            .join(' · ')}
-        </div>
-        <div className="gap">{body && <Standing state={body} />}</div>
-        <span className="quiet">next{on}</span>
-        <div className="next">{next.map((c) => cueText(c, mirrored)).join(' · ') || 'to the end'}</div>
-      </Words>
-    </>
-  )
-}
-
-function EightStrip({
-  phrase,
-  cues,
-  tick,
-  mirrored,
-}: {
-  phrase: PlacedPhrase
-  cues: readonly Cue[]
-  tick: number | null
-  mirrored: boolean
-}) {
-  const now = tick === null ? -1 : Math.floor((tick - phrase.start) / TICKS_PER_COUNT)
-  return (
-    <Strip aria-hidden>
-      {Array.from({ length: phrase.phrase.length }, (_, i) => {
-        const start = phrase.start + i * TICKS_PER_COUNT
-        const text = cuesIn(cues, start, start + TICKS_PER_COUNT).map((c) => cueText(c, mirrored))
-        return (
-          <Cell key={start} $now={i === now} $past={i < now}>
-            <strong>{i + phrase.first}</strong>
-            {text.slice(0, 2).map((t) => (
-              <span key={t}>{t}</span>
-            ))}
-          </Cell>
-        )
-      })}
-    </Strip>
-  )
 }

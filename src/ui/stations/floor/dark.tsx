@@ -1,11 +1,21 @@
 'use client'
 
+import type { MouseEvent } from 'react'
 import { Switch, ToggleButtonGroup } from 'react-aria-components'
 import styled from 'styled-components'
 import { floor, font } from '../../theme/tokens'
 
+/** After a press by pointer the keys belong to the floor again: space begins or stops, and does not press the same button. */
+function letGo(event: MouseEvent) {
+  if (event.detail === 0) return
+  requestAnimationFrame(() => {
+    const focused = document.activeElement
+    if (focused instanceof HTMLElement && focused.matches('main button, main [type=checkbox]')) focused.blur()
+  })
+}
+
 /** The dark page of the floor. */
-export const Dark = styled.main`
+export const Dark = styled.main.attrs({ onClickCapture: letGo })`
   min-height: 100dvh;
   background: ${floor.ground};
   color: ${floor.ink};

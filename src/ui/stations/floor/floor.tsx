@@ -15,6 +15,7 @@ import { Dancing } from './dancing'
 import { SimulatedPedal } from './pedal'
 import { Setting } from './setting'
 import { TimingTrainer } from './timing'
+import { useCamera, useTake } from './use-camera'
 import { type DrillPlan, useDrill } from './use-drill'
 import { useLesson } from './use-lesson'
 
@@ -45,6 +46,12 @@ function proposed(page: ReturnType<typeof usePage>, start: number, query: URLSea
   }
 }
 
+const BESIDE = ['none', 'camera', 'figure'] as const
+const REPLAYS = ['now', 'last', 'both'] as const
+
+/** The one after another in a list that goes round. */
+const after = <T,>(list: readonly T[], one: T): T => list[(list.indexOf(one) + 1) % list.length] as T
+
 /** The Floor station: drills and runs, readable from four metres. */
 export function Floor({ id }: { id: string }) {
   const page = usePage()
@@ -54,7 +61,9 @@ export function Floor({ id }: { id: string }) {
   const loading = usePlayerState((s) => s.loading)
   const problem = usePlayerState((s) => s.problem)
   const [plan, setPlan] = useState<DrillPlan>(() => proposed(page, excerptOf(routine).start, query))
-  const { mirrored, flip } = useView()
+  const { mirrored, flip, beside, replay, show } = useView()
+  const camera = useCamera(beside === 'camera')
+  const { take, keep: onTake, forget } = useTake()
   const drill = useDrill(page, routine, id)
   const { plan: active, ended } = drill.state
   const [left, setLeft] = useState(false)
@@ -113,6 +122,8 @@ export function Floor({ id }: { id: string }) {
     ArrowLeft: () => planned && lesson.back(),
     h: () => setHandsFree((on) => !on),
     t: () => !active && !planned && setTiming(true),
+    v: () => show({ beside: after(BESIDE, beside) }),
+    d: () => beside === 'camera' && show({ replay: after(REPLAYS, replay) }),
     Minus: () => speed(-0.05),
     Equal: () => speed(0.05),
   }
@@ -161,6 +172,7 @@ export function Floor({ id }: { id: string }) {
           trouble={trouble}
           again={() => drill.start(active)}
           mark={mark}
+          {...{ camera, take, onTake }}
           lesson={
             planned && lesson.run
               ? `Step ${lesson.run.index + 1} of ${lesson.run.of} · ${lesson.run.step.kind}`
@@ -180,6 +192,7 @@ export function Floor({ id }: { id: string }) {
       onDrill={drillIt}
       onRun={runIt}
       onTiming={() => setTiming(true)}
+      {...{ camera, take, forget }}
       trouble={trouble}
     />
   )

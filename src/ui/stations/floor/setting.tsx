@@ -14,9 +14,11 @@ import { useShown } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { floor, font, tintOf } from '../../theme/tokens'
+import { BesideChoice } from './beside-choice'
 import { Alarm, Dark, Flip, Toggles, TopLine } from './dark'
 import { OwnVoice } from './own-voice'
 import { PedalKeys } from './pedal'
+import type { Take, useCamera } from './use-camera'
 import { type DrillPlan, rangeName, rangeOf, type Sound } from './use-drill'
 
 const Halves = styled.div`
@@ -76,8 +78,10 @@ const Big = styled.div`
   display: flex;
   gap: 14px;
   button { flex: 1; min-height: 62px; font: 700 21px/1 ${font.display}; justify-content: flex-start; padding: 0 22px; min-width: 0; }
+  button:first-child { flex: 1.7; }
+  span { overflow: hidden; text-overflow: ellipsis; line-height: 1.25; }
   small { margin-left: auto; font: 500 14px/1 ${font.text}; opacity: 0.85; }
-  @media (min-width: 701px) and (max-width: 1180px) { button { font-size: 17px; padding: 0 14px; } button:first-child { flex: 1.6; } button:first-child small { display: none; } }
+  @media (min-width: 701px) and (max-width: 1180px) { button { font-size: 17px; padding: 0 14px; } button:first-child small { display: none; } }
   @media (max-width: 700px) { flex-direction: column; gap: 8px; button { min-height: 54px; flex: none; } }
 `
 
@@ -92,6 +96,9 @@ interface Props {
   onRun: () => void
   onTiming: () => void
   trouble: string
+  camera: ReturnType<typeof useCamera>
+  take: Take | null
+  forget: () => void
 }
 
 /** Before the drill: which phrases, how fast, what sounds. */
@@ -106,6 +113,9 @@ export function Setting({
   onRun,
   onTiming,
   trouble,
+  camera,
+  take,
+  forget,
 }: Props) {
   const routine = useRoutine((s) => s.routine)
   const first = page.placed[plan.first]
@@ -199,6 +209,7 @@ export function Setting({
             Danced to the back, without the mirror <i aria-hidden />
           </Flip>
           <Levels dark />
+          <BesideChoice {...{ camera, take, forget }} />
           <OwnVoice />
           <PedalKeys />
         </How>
@@ -209,7 +220,8 @@ export function Setting({
       </p>
       <Big>
         <Button look="strong" onPress={onDrill} isDisabled={!first}>
-          <Repeat size={22} /> Drill {first && last ? rangeName(first, last) : ''}{' '}
+          <Repeat size={22} />
+          <span>Drill {first && last ? rangeName(first, last) : ''}</span>{' '}
           <small>{clockText(seconds)} each · space</small>
         </Button>
         <Button look="dark" onPress={onRun} isDisabled={!first}>

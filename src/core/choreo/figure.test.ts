@@ -1,0 +1,75 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { mirrorFacing, otherSide } from '../routine'
+import { armsOf, type Figure, figure, type Pair, type Pose, type Spot } from './figure'
+
+const poses: fc.Arbitrary<Pose> = fc.record({
+  weight: fc.constantFrom('left', 'right', 'both', 'unknown'),
+  facing: fc.integer({ min: 0, max: 7 }),
+  level: fc.constantFrom('high', 'middle', 'low', 'floor', 'unknown'),
+  arms: fc.constantFrom('left', 'right', 'both', 'none', null),
+})
+
+const turned = (p: Pose): Pose => ({
+  ...p,
+  weight: p.weight === 'left' ? 'right' : p.weight === 'right' ? 'left' : p.weight,
+  facing: p.facing === 'unknown' ? p.facing : mirrorFacing(p.facing),
+  arms: p.arms && otherSide(p.arms),
+})
+
+const flipped = (s: Spot): Spot => [-s[0], s[1]]
+
+function near(a: Spot, b: Spot) {
+  expect(a[0]).toBeCloseTo(b[0], 9)
+  expect(a[1]).toBeCloseTo(b[1], 9)
+}
+
+describe('the drawn figure', () => {
+  it('of a mirrored pose is the mirrored figure', () => {
+    fc.assert(
+      fc.property(poses, (pose) => {
+        const [a, b] = [figure(pose), figure(turned(pose))]
+        for (const k of ['head', 'neck', 'hips'] as const) near(a[k], flipped(b[k]))
+        for (const k of ['shoulders', 'elbows', 'hands', 'knees', 'feet'] as const) {
+          near((a[k] as Pair).left, flipped((b[k] as Pair).right))
+          near((a[k] as Pair).right, flipped((b[k] as Pair).left))
+        }
+        expect(a.nose === null).toBe(b.nose === null)
+        if (a.nose && b.nose) near(a.nose, flipped(b.nose))
+      }),
+    )
+  })
+
+  it('stands over the foot with the weight, the other one off the floor', () => {
+    const f = figure({ weight: 'left', facing: 0, arms: null })
+    expect(f.hips[0]).toBeLessThan(0)
+    expect(f.feet.left[1]).toBe(0)
+    expect(f.feet.right[1]).toBeGreaterThan(0.03)
+    expect(f.feet.left[0]).toBeLessThan(f.feet.right[0])
+  })
+
+  it('shows its back to the front, its face to the back, and turns right to the right', () => {
+    const at = (facing: number): Figure => figure({ weight: 'both', facing, arms: null })
+    expect(at(0).nose).toBeNull()
+    expect(at(4).nose).not.toBeNull()
+    expect((at(2).nose as Spot)[0]).toBeGreaterThan(0.05)
+    expect((at(6).nose as Spot)[0]).toBeLessThan(-0.05)
+    // Turned to face us, its right is on our left.
+    expect(at(4).hands.right[0]).toBeLessThan(at(4).hands.left[0])
+  })
+
+  it('lifts the arm that is cued, and goes down with the level', () => {
+    const f = figure({ weight: 'both', facing: 0, arms: 'right' })
+    expect(f.hands.right[1]).toBeGreaterThan(f.neck[1])
+    expect(f.hands.left[1]).toBeLessThan(f.neck[1])
+    expect(figure({ weight: 'both', facing: 0, arms: null, level: 'low' }).head[1]).toBeLessThan(f.head[1])
+    expect(armsOf([{ layer: 'feet', side: 'left' }])).toBeNull()
+    expect(
+      armsOf([
+        { layer: 'arms', side: 'left' },
+        { layer: 'arms', side: 'right' },
+      ]),
+    ).toBe('both')
+    expect(armsOf([{ layer: 'arms', side: 'none' }])).toBe('none')
+  })
+})

@@ -1,0 +1,89 @@
+'use client'
+
+import { ToggleButton } from 'react-aria-components'
+import styled from 'styled-components'
+import { Button } from '../../parts/button'
+import { useView } from '../../state/view'
+import { floor } from '../../theme/tokens'
+import { Toggles } from './dark'
+import { saveTake } from './mirror'
+import type { Take, useCamera } from './use-camera'
+
+const Kept = styled.div`
+  display: grid;
+  gap: 8px;
+  padding: 10px;
+  border: 1.5px solid ${floor.line};
+  border-radius: 12px;
+  video { width: 100%; border-radius: 8px; background: #000; }
+  div { display: flex; gap: 8px; flex-wrap: wrap; }
+  p { font-size: 13.5px; color: ${floor.quiet}; }
+`
+
+interface Props {
+  camera: ReturnType<typeof useCamera>
+  take: Take | null
+  forget: () => void
+}
+
+/** What stands beside the counts, and the last repetition the camera saw. */
+export function BesideChoice({ camera, take, forget }: Props) {
+  const { beside, replay, show } = useView()
+  return (
+    <div style={{ display: 'grid', gap: 10 }}>
+      <div>
+        <div className="label">Beside the counts (V)</div>
+        <Toggles
+          aria-label="Beside the counts"
+          selectionMode="single"
+          disallowEmptySelection
+          selectedKeys={[beside]}
+          onSelectionChange={(keys) => show({ beside: [...keys][0] as typeof beside })}
+        >
+          <ToggleButton id="none">Nothing</ToggleButton>
+          <ToggleButton id="camera">Camera</ToggleButton>
+          <ToggleButton id="figure">Figure</ToggleButton>
+        </Toggles>
+      </div>
+      {beside === 'camera' && (
+        <div>
+          <div className="label">The camera’s mirror shows (D)</div>
+          <Toggles
+            aria-label="The camera’s mirror shows"
+            selectionMode="single"
+            disallowEmptySelection
+            selectedKeys={[replay]}
+            onSelectionChange={(keys) => show({ replay: [...keys][0] as typeof replay })}
+          >
+            <ToggleButton id="now">Now</ToggleButton>
+            <ToggleButton id="last">Last time</ToggleButton>
+            <ToggleButton id="both">Both</ToggleButton>
+          </Toggles>
+        </div>
+      )}
+      {beside === 'camera' && camera.problem && (
+        <p role="alert" style={{ color: floor.quiet, fontSize: 14 }}>
+          {camera.problem} A drawn figure stands in.
+        </p>
+      )}
+      {take && (
+        <Kept>
+          {/* biome-ignore lint/a11y/useMediaCaption: it is filmed without sound */}
+          <video src={take.url} controls playsInline aria-label="The last repetition" />
+          <p>
+            {take.label}, {Math.round(take.speed * 100)} %. It is kept nowhere unless you save it, and goes
+            with this page.
+          </p>
+          <div>
+            <Button look="dark" small onPress={() => saveTake(take)}>
+              Save it to this computer
+            </Button>
+            <Button look="dark" small onPress={forget}>
+              Forget it
+            </Button>
+          </div>
+        </Kept>
+      )}
+    </div>
+  )
+}

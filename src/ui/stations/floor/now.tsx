@@ -1,0 +1,159 @@
+'use client'
+
+import styled from 'styled-components'
+import type { BodyState } from '@/core/choreo'
+import { type Cue, cuesIn, cueText, type PlacedPhrase } from '@/core/routine'
+import { countLabel, TICKS_PER_COUNT } from '@/core/time'
+import { floor, font } from '../../theme/tokens'
+import { Standing } from './standing'
+
+const Count = styled.div<{ $ready: boolean; $narrow: boolean }>`
+  font: 800 min(56vh, ${(p) => (p.$narrow ? 23 : 38)}vw)/0.95 ${font.display};
+  text-align: center;
+  color: ${(p) => (p.$ready ? floor.azalea : floor.ink)};
+  white-space: nowrap;
+  small { font-size: 0.36em; color: ${floor.azalea}; }
+  @media (max-width: 700px) { font-size: ${(p) => (p.$narrow ? 'min(20vh, 40vw)' : 'min(38vh, 60vw)')}; }
+`
+
+export const Words = styled.div`
+  display: grid;
+  gap: 6px;
+  min-width: 0;
+  .quiet { color: ${floor.quiet}; font-size: 21px; }
+  .now { font: 750 clamp(38px, 6.4vw, 84px)/1.05 ${font.display}; overflow-wrap: anywhere; min-height: 1.05em; }
+  .beside { font-size: clamp(22px, 2.6vw, 34px); min-height: 1.4em; }
+  .next { font: 650 clamp(28px, 3.9vw, 52px)/1.1 ${font.display}; color: #DCCBE3; min-height: 1.1em; overflow-wrap: anywhere; }
+  .gap { min-height: 3vh; padding: 12px 0; }
+`
+
+const Strip = styled.div`
+  display: flex;
+  gap: 6px;
+`
+
+const Cell = styled.div<{ $now: boolean; $past: boolean }>`
+  flex: 1;
+  min-width: 0;
+  height: 92px;
+  border-radius: 12px;
+  border: 1.5px solid ${(p) => (p.$now ? floor.azalea : floor.line)};
+  background: ${(p) => (p.$now ? floor.azalea : p.$past ? '#3A2A44' : floor.card)};
+  color: ${(p) => (p.$now ? '#2B0A1B' : floor.ink)};
+  padding: 8px 12px;
+  overflow: hidden;
+  strong { display: block; font: 700 27px/1.1 ${font.display}; }
+  span { display: block; font-size: 15.5px; font-weight: 550; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
+  @media (max-width: 700px) { height: 44px; padding: 6px; text-align: center; span { display: none; } strong { font-size: 20px; } }
+`
+
+/** What the floor shows of a moment. */
+export interface Shown {
+  /** Tick of the sub-count shown, on a grid of quarter counts; null before the first sound. */
+  tick: number | null
+  repetition: number
+  countIn: string
+  speed: number
+}
+
+/** The floor is looked at in quarters of a count. */
+export const QUARTER = TICKS_PER_COUNT / 4
+
+/** What runs at a tick, the feet first. */
+export function running(cues: readonly Cue[], tick: number): Cue[] {
+  const order = (c: Cue) => (c.layer === 'feet' || c.layer === 'whole' ? 0 : 1)
+  return cues
+    .filter((c) => c.at <= tick && c.at + c.length > tick)
+    .sort((a, b) => order(a) - order(b) || b.at - a.at)
+}
+
+/** The count, what is danced now, and what comes next. */
+export function Now({
+  shown,
+  phrase,
+  cues,
+  tick,
+  mirrored,
+  body,
+  narrow,
+}: {
+  shown: Shown
+  phrase: PlacedPhrase | null
+  cues: readonly Cue[]
+  tick: number | null
+  mirrored: boolean
+  /** Something else stands beside it. */
+  narrow: boolean
+  /** Where weight and facing are, as seen; null before the first sound. */
+  body: Pick<BodyState, 'weight' | 'facing'> | null
+}) {
+  const counting = tick === null
+  const now = counting ? [] : running(cues, tick)
+  const nextAt = cues.find((c) => c.at > (tick ?? Number.NEGATIVE_INFINITY))?.at
+  const next = cues.filter((c) => c.at === nextAt)
+  const label =
+    !counting && phrase
+      ? countLabel(Math.floor((tick - phrase.start) / QUARTER) * QUARTER, 'straight', phrase.first)
+      : shown.countIn
+  const number = /^\d+/.exec(label)?.[0] ?? ''
+  // The sub-count is shown where something happens on it.
+  const sub = !counting && cues.some((c) => c.at === tick) ? label.slice(number.length) : ''
+  const on =
+    nextAt !== undefined && phrase && nextAt < phrase.end && nextAt >= phrase.start
+      ? `, on ${countLabel(nextAt - phrase.start, phrase.phrase.feel, phrase.first)}`
+      : ''
+  return (
+    <>
+      <Count $ready={counting} $narrow={narrow} data-testid="count" aria-live="off">
+        {number || '·'}
+        <small>{sub}</small>
+      </Count>
+      <Words>
+        <span className="quiet">{counting ? 'get ready' : 'now'}</span>
+        <div className="now" data-testid="now">
+          {counting ? '' : now[0] ? cueText(now[0], mirrored) : '·'}
+        </div>
+        <div className="beside">
+          {now
+            .slice(1)
+            .map((c) => cueText(c, mirrored))
+            .join(' · ')}
+        </div>
+        <div className="gap">{body && <Standing state={body} />}</div>
+        <span className="quiet">next{on}</span>
+        <div className="next">{next.map((c) => cueText(c, mirrored)).join(' · ') || 'to the end'}</div>
+      </Words>
+    </>
+  )
+}
+
+/** The phrase count by count, the one that runs marked. */
+export function EightStrip({
+  phrase,
+  cues,
+  tick,
+  mirrored,
+}: {
+  phrase: PlacedPhrase
+  cues: readonly Cue[]
+  tick: number | null
+  mirrored: boolean
+}) {
+  const now = tick === null ? -1 : Math.floor((tick - phrase.start) / TICKS_PER_COUNT)
+  return (
+    <Strip aria-hidden>
+      {Array.from({ length: phrase.phrase.length }, (_, i) => {
+        const start = phrase.start + i * TICKS_PER_COUNT
+        const text = cuesIn(cues, start, start + TICKS_PER_COUNT).map((c) => cueText(c, mirrored))
+        return (
+          <Cell key={start} $now={i === now} $past={i < now}>
+            <strong>{i + phrase.first}</strong>
+            {text.slice(0, 2).map((t) => (
+              <span key={t}>{t}</span>
+            ))}
+          </Cell>
+        )
+      })}
+    </Strip>
+  )
+}

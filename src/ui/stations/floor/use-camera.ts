@@ -1,0 +1,108 @@
+'use client'
+
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { refused } from '@/audio/microphone'
+
+/** One repetition as the camera saw it; it lives in this page only, until it is saved. */
+export interface Take {
+  film: Blob
+  url: string
+  /** What was danced, how fast, and which repetition of which drill it was. */
+  label: string
+  speed: number
+  key: string
+}
+
+/** Enough to see a wrist; a minute is about 11 MB. */
+const BITS = 1_500_000
+/** A repetition broken off earlier than this share of it is no replay of the phrase. */
+const WHOLE = 0.8
+
+/** The camera, open while it is wanted. */
+export function useCamera(wanted: boolean): { stream: MediaStream | null; problem: string } {
+  const [stream, setStream] = useState<MediaStream | null>(null)
+  const [problem, setProblem] = useState('')
+  useEffect(() => {
+    if (!wanted) return
+    let mine: MediaStream | null = null
+    let here = true
+    const close = () => {
+      for (const track of mine?.getTracks() ?? []) track.stop()
+    }
+    const ask = navigator.mediaDevices?.getUserMedia?.({
+      video: { width: { ideal: 960 }, height: { ideal: 720 }, facingMode: 'user' },
+    })
+    if (!ask) setProblem('This browser has no way to a camera here. Open Azalea by localhost or https.')
+    ask?.then(
+      (s) => {
+        mine = s
+        if (!here) return close()
+        s.getVideoTracks()[0]?.addEventListener('ended', () => {
+          setStream(null)
+          setProblem('The camera is gone.')
+        })
+        setStream(s)
+      },
+      (e: unknown) => here && setProblem(refused(e, 'camera')),
+    )
+    return () => {
+      here = false
+      close()
+      setStream(null)
+      setProblem('')
+    }
+  }, [wanted])
+  return { stream, problem }
+}
+
+/**
+ * Films each repetition from its first count to its last.
+ * @param key which repetition is being danced; null in a count-in and while nothing is
+ * @param seconds how long a whole one takes
+ */
+export function useFilming(
+  stream: MediaStream | null,
+  key: string | null,
+  about: { label: string; speed: number; seconds: number },
+  taken: (take: Take) => void,
+): void {
+  const latest = useRef({ about, taken })
+  latest.current = { about, taken }
+  useEffect(() => {
+    if (!stream || key === null || typeof MediaRecorder === 'undefined') return
+    const { label, speed, seconds } = latest.current.about
+    const recorder = new MediaRecorder(stream, { videoBitsPerSecond: BITS })
+    const parts: Blob[] = []
+    const begun = performance.now()
+    let took = 0
+    recorder.ondataavailable = (e) => parts.push(e.data)
+    recorder.onstop = () => {
+      if (took < WHOLE * seconds) return
+      const film = new Blob(parts, { type: recorder.mimeType.split(';')[0] ?? 'video/webm' })
+      if (film.size) latest.current.taken({ film, url: URL.createObjectURL(film), label, speed, key })
+    }
+    recorder.start()
+    return () => {
+      took = (performance.now() - begun) / 1000
+      if (recorder.state !== 'inactive') recorder.stop()
+    }
+  }, [stream, key])
+}
+
+/** The last repetition that was filmed; the one before is forgotten, and all are when the floor is left. */
+export function useTake(): { take: Take | null; keep: (take: Take) => void; forget: () => void } {
+  const [take, setTake] = useState<Take | null>(null)
+  const latest = useRef<Take | null>(null)
+  const keep = useCallback((next: Take | null) => {
+    if (latest.current) URL.revokeObjectURL(latest.current.url)
+    latest.current = next
+    setTake(next)
+  }, [])
+  useEffect(
+    () => () => {
+      if (latest.current) URL.revokeObjectURL(latest.current.url)
+    },
+    [],
+  )
+  return { take, keep, forget: useCallback(() => keep(null), [keep]) }
+}
