@@ -9,7 +9,7 @@ const PORT = 3417
 // What the browser's simulated microphone hears, again and again: a short "ta" every 0.6 s.
 const MICROPHONE = path.resolve('.cache/microphone.wav')
 mkdirSync('.cache', { recursive: true })
-writeFileSync(MICROPHONE, writeWav({ sampleRate: 48_000, channels: [clapping(0.6, 16, 48_000)] }))
+writeFileSync(MICROPHONE, writeWav({ sampleRate: 48_000, channels: [clapping(0.6, 18, 48_000)] }))
 
 export default defineConfig({
   testDir: 'e2e',

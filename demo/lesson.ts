@@ -4,6 +4,7 @@ import { layLesson, secondsOf, spanOf } from '../src/core/lesson'
 import { type LessonPlan, placeName, placePhrases, type Routine, USUAL } from '../src/core/routine'
 import type { NewLessonStep } from '../src/server/lessons'
 import type { NewRepetition } from '../src/server/routines'
+import type { NewTiming } from '../src/server/timings'
 
 /** An hour and a half for beginners, both parts. */
 export function demoPlan(routine: Routine, beats: readonly number[]): LessonPlan {
@@ -122,5 +123,37 @@ export function demoLessons(
     })
     const nothing = { label: '', eights: 0, repetitions: 0, planned: 0, seconds: 0, danced: 0 }
     return [...steps, { ...shared, kind: 'note', ...nothing, note, doneAt: new Date(at + 60_000) }]
+  })
+}
+
+/** Phrase of the dance, speed, how it was told, moves matched, mean and spread in milliseconds, and the worst count. */
+const TIMED: readonly (readonly [
+  number,
+  number,
+  number,
+  'tap' | 'clap',
+  number,
+  number,
+  number,
+  string,
+  number,
+])[] = [
+  [7, 0, 0.75, 'tap', 48, 41.3, 38.2, '4&', 92.4],
+  [7, 1, 0.75, 'tap', 36, -22.6, 31.5, '7', -48.8],
+  [2, 0, 0.75, 'tap', 64, 18.9, 27.4, '4&', 55.1],
+  [2, 0, 0.9, 'clap', 40, 11.2, 24.9, '', 0],
+  [2, 1, 0.75, 'tap', 48, -9.5, 26.3, '', 0],
+]
+
+/** Goes at the timing trainer on the same evenings. */
+export function demoTimings(routine: Routine, now: number): (NewTiming & { doneAt: Date })[] {
+  const { start } = routine.excerpt ?? { start: 0 }
+  const placed = placePhrases(routine).filter((p) => p.start >= start)
+  return TIMED.flatMap(([daysAgo, i, speed, by, n, mean, spread, worst, worstMs], k) => {
+    const p = placed[i]
+    if (!p) return []
+    const doneAt = new Date(now - daysAgo * DAY + (40 + 2 * k) * 60_000)
+    const phrases = { firstPhrase: p.phrase.id, lastPhrase: p.phrase.id, label: placeName(p) }
+    return [{ ...phrases, speed, by, n, mean, spread, worst, worstMs, doneAt }]
   })
 }

@@ -7,10 +7,10 @@ import { toMono, writeWav } from '../src/core/formats/wav'
 import { listen, packPeaks } from '../src/core/hear'
 import { database, write } from '../src/server/database'
 import { saveRoutine } from '../src/server/routines'
-import { lessonSteps, repetitions, routines as routineRows, songs } from '../src/server/schema'
+import { lessonSteps, repetitions, routines as routineRows, songs, timings } from '../src/server/schema'
 import { dataDirectory } from '../src/server/settings'
 import { keepHearing, takeIn } from '../src/server/songs'
-import { demoLessons, demoLog, demoPlan } from './lesson'
+import { demoLessons, demoLog, demoPlan, demoTimings } from './lesson'
 import { DEMO_FILE, demoRoutine } from './routine'
 import { demoTruth, renderDemoSong } from './song'
 
@@ -47,6 +47,9 @@ async function seed(): Promise<void> {
   await write((tx) => tx.insert(repetitions).values(rows))
   const held = demoLessons(plan, routine, hearing.beats, Date.now())
   await write((tx) => tx.insert(lessonSteps).values(held.map((r) => ({ ...r, id: nanoid(), routineId: id }))))
+  await db.delete(timings).where(eq(timings.routineId, id))
+  const timed = demoTimings(routine, Date.now()).map((r) => ({ ...r, id: nanoid(), routineId: id }))
+  await write((tx) => tx.insert(timings).values(timed))
   await saveRoutine(id, 0, { ...routine, plans: [plan] })
   console.log('The demo song and its routine are ready.')
 }

@@ -62,6 +62,26 @@ test('steps are moved by keyboard, taken out, added; several plans; all undone',
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
 })
 
+test('a step is dragged by pointer to another place, and goes back with one undo', async ({ page }) => {
+  await openDemo(page)
+  await goTo(page, 'Teach')
+  const words = async () =>
+    (await steps(page).locator('p').allTextContents()).map((t) => t.replace(/Changed by hand\. ?/, ''))
+  const before = await words()
+  const box = await steps(page).nth(3).boundingBox()
+  if (!box) throw new Error('no such step')
+  await steps(page)
+    .nth(1)
+    .dragTo(steps(page).nth(3), {
+      sourcePosition: { x: 250, y: 12 },
+      targetPosition: { x: 250, y: box.height - 4 },
+    })
+  await expect.poll(async () => (await words())[3]).toBe(before[1])
+  expect((await words()).slice(0, 4)).toEqual([before[0], before[2], before[3], before[1]])
+  await page.keyboard.press('Control+z')
+  await expect.poll(words).toEqual(before)
+})
+
 test('a lesson runs by pedal alone: a miss goes a rung down, two clean go up, and the log has it', async ({
   page,
 }) => {

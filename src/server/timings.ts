@@ -23,11 +23,10 @@ export const TimingSchema = v.object({
   worstMs: ms,
 })
 
+export type NewTiming = v.InferOutput<typeof TimingSchema>
+
 /** Adds one row to the log of timings. @throws Problem 404 */
-export async function logTiming(
-  routineId: string,
-  timing: v.InferOutput<typeof TimingSchema>,
-): Promise<string> {
+export async function logTiming(routineId: string, timing: NewTiming): Promise<string> {
   const id = nanoid()
   await write(async (tx) => {
     const there = await tx.select({ id: routines.id }).from(routines).where(eq(routines.id, routineId))

@@ -229,7 +229,7 @@ function Recording({
             {OWN_CALLS.map((c) => (
               <li key={c} data-now={c === now}>
                 <b>
-                  {c} <small>{drafts.has(c) ? 'new' : soundOf(c) ? '' : 'app’s voice'}</small>
+                  {c} <small>{drafts.has(c) ? 'new' : soundOf(c) ? '' : 'app'}</small>
                 </b>
                 <Button
                   small

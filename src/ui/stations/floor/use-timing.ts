@@ -27,6 +27,8 @@ import { type DrillPlan, rangeName, rangeOf } from './use-drill'
 const CLICKS = Array.from({ length: 24 }, (_, k) => k * 0.6)
 /** Quieter than the loudest of its own clicks by so much, nothing is taken for a clap. */
 const LOUDER = 1.6
+/** A loudspeaker is as late each time: clicks that come in less evenly than this, in ms, are other sounds. */
+const OWN_SPREAD = 20
 /** Fewer taps than this are no result worth keeping. */
 const LEAST_KEPT = 4
 
@@ -205,6 +207,10 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
         own
           ? 'The microphone does not hear the clicks: turn them up, or wear headphones and clap along instead. The delay stays as it was.'
           : `At least ${LEAST_CALIBRATION} even ${way}s are needed. The delay stays as it was.`,
+      )
+    if (own && (found.ms < 0 || found.spread > OWN_SPREAD))
+      return setSaid(
+        `What the microphone heard did not come with the clicks (± ${Math.round(found.spread)} ms): is something else sounding? The delay stays as it was.`,
       )
     const kept = { ms: Math.round(found.ms), least: own ? Math.max(LEAST_CLAP, LOUDER * level) : LEAST_CLAP }
     keepDelay(way, kept)
