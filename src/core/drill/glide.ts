@@ -1,4 +1,5 @@
 import { type Ratio, type Seconds, TICKS_PER_COUNT, type Times, tickOfTime, timeOfTick } from '../time'
+import type { DrillTimeline } from './timeline'
 
 /** A position that is reached this many seconds from now. */
 export interface GlidePoint {
@@ -25,4 +26,24 @@ export function glide(times: Times, song: Seconds, speed: Ratio, ahead: Seconds)
     })
   points.push({ in: ahead, tick: to })
   return points
+}
+
+/**
+ * How long until a repetition reaches the next place of a grid, the next count called before it, or its end.
+ * @param into seconds since its body began; negative in the count-in
+ * @param grid in ticks
+ * @returns seconds of the clock, at least 0
+ */
+export function nextChange(
+  times: Times,
+  { songStart, speed, body, countIn }: Pick<DrillTimeline, 'songStart' | 'speed' | 'body' | 'countIn'>,
+  into: Seconds,
+  grid: number,
+): Seconds {
+  if (into < 0)
+    return countIn.reduce((soon, e) => (e.time > into ? Math.min(soon, e.time - into) : soon), -into)
+  const song = songStart + into * speed
+  // What rounding leaves just short of a place of the grid is on it.
+  const next = (Math.floor(tickOfTime(times, song) / grid + 1e-6) + 1) * grid
+  return Math.max(0, Math.min((timeOfTick(times, next) - song) / speed, body - into))
 }

@@ -13,8 +13,12 @@ const LOOK_MS = 200
 /** Further off than this, a picture is set right; below, the eye sees nothing and the audio clock's own steps lie. */
 const OFF_MS = 25
 
-/** Calls back with the position again and again while something plays, and once with null when it stops. */
-export function useMoments(page: Page, tell: (tick: number | null) => void, every = 50): void {
+/**
+ * Calls back with the position again and again while something plays, and once with null when it stops.
+ * @param tell may return after how many milliseconds it wants to be called next
+ * @param every milliseconds between two calls where it does not say
+ */
+export function useMoments(page: Page, tell: (tick: number | null) => unknown, every = 50): void {
   const player = usePlayer()
   const playing = usePlayerState((s) => s.playing)
   const latest = useRef(tell)
@@ -24,10 +28,13 @@ export function useMoments(page: Page, tell: (tick: number | null) => void, ever
       latest.current(null)
       return
     }
-    const step = () => latest.current(player.tickNow(page))
+    let timer: ReturnType<typeof setTimeout>
+    const step = () => {
+      const next = latest.current(player.tickNow(page))
+      timer = setTimeout(step, typeof next === 'number' ? next : every)
+    }
     step()
-    const timer = setInterval(step, every)
-    return () => clearInterval(timer)
+    return () => clearTimeout(timer)
   }, [playing, player, page, every])
 }
 

@@ -3,9 +3,9 @@
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import { armsOf, type BodyState, type BodyStep, followBody, START } from '@/core/choreo'
-import type { Mark } from '@/core/drill'
+import { type Mark, nextChange } from '@/core/drill'
 import { cuesIn, otherSide, phraseAt, type Routine } from '@/core/routine'
-import { timeOfTick } from '@/core/time'
+import { TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { useMoments } from '../../sheet/playhead'
 import { useShown } from '../../state/choreo'
@@ -56,8 +56,8 @@ interface Props {
   onTake: (take: Take) => void
 }
 
-/** How often it is looked where the dance is: finer than the shortest quarter of a count at 200 a minute. */
-const LOOK_MS = 20
+/** How long after a change it is looked for, and the longest time between two looks; before the first sound this often. */
+const [AFTER_MS, LONGEST_MS, LOOK_MS] = [2, 150, 30]
 
 /** While it plays: the count, what is now and what is next, and the marks. */
 export function Dancing({
@@ -103,14 +103,17 @@ export function Dancing({
           ? s
           : next,
       )
+      const wait = 1000 * nextChange(page.times, timeline, place.into, QUARTER)
+      return Math.min(LONGEST_MS, wait + AFTER_MS)
     },
     LOOK_MS,
   )
   const shownCues = useShown(routine)
   const book = useBook()
   const body = useMemo(() => followBody(shownCues, book).steps, [shownCues, book])
+  const layer = plan?.layer
+  const all = useMemo(() => ofLayer(shownCues, layer), [shownCues, layer])
   if (!plan) return null
-  const all = ofLayer(shownCues, plan.layer)
   const first = page.placed[plan.first]
   const last = page.placed[plan.last]
   if (!first || !last) return null
@@ -167,7 +170,12 @@ export function Dancing({
         )}
       </Stage>
       {phrase && (
-        <EightStrip phrase={phrase} cues={all} tick={ended ? null : shown.tick} mirrored={mirrored} />
+        <EightStrip
+          phrase={phrase}
+          cues={all}
+          count={ended || shown.tick === null ? null : Math.floor(shown.tick / TICKS_PER_COUNT)}
+          mirrored={mirrored}
+        />
       )}
       <TopLine>
         <span data-testid="repetition">

@@ -1,5 +1,6 @@
 'use client'
 
+import { memo } from 'react'
 import styled from 'styled-components'
 import type { BodyState } from '@/core/choreo'
 import { type Cue, cuesIn, cueText, type PlacedPhrase } from '@/core/routine'
@@ -128,18 +129,19 @@ export function Now({
 }
 
 /** The phrase count by count, the one that runs marked. */
-export function EightStrip({
+export const EightStrip = memo(function EightStrip({
   phrase,
   cues,
-  tick,
+  count,
   mirrored,
 }: {
   phrase: PlacedPhrase
   cues: readonly Cue[]
-  tick: number | null
+  /** The count of the song that runs; null where none does. */
+  count: number | null
   mirrored: boolean
 }) {
-  const now = tick === null ? -1 : Math.floor((tick - phrase.start) / TICKS_PER_COUNT)
+  const now = count === null ? -1 : count - phrase.start / TICKS_PER_COUNT
   return (
     <Strip aria-hidden>
       {Array.from({ length: phrase.phrase.length }, (_, i) => {
@@ -156,4 +158,4 @@ export function EightStrip({
       })}
     </Strip>
   )
-}
+})
