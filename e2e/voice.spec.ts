@@ -1,4 +1,4 @@
-/* What comes in by microphone: claps, and the instructor's own counts. */
+/* What comes in by microphone and camera: claps, the instructor's own counts, the mirror. */
 import { expect, test } from '@playwright/test'
 import { readWav } from '../src/core/formats/wav'
 import { goTo, ownSong } from './ways'
@@ -97,6 +97,27 @@ test('the counts are recorded in one’s own voice, played instead, and taken aw
   await page.getByRole('button', { name: 'Close' }).press('Enter')
   await expect(own).toBeHidden()
   expect(await (await request.get('/api/voice/own')).json()).toEqual([])
+})
+
+test('a whole song puts only what comes soon on the clock, and goes on', async ({ page }) => {
+  await page.addInitScript(() => {
+    const w = window as unknown as { starts: number }
+    w.starts = 0
+    const { start } = AudioBufferSourceNode.prototype
+    AudioBufferSourceNode.prototype.start = function (...rest: [number?]) {
+      w.starts++
+      return start.apply(this, rest)
+    }
+  })
+  const starts = () => page.evaluate(() => (window as unknown as { starts: number }).starts)
+  await ownSong(page, 'Soon', 120)
+  await page.keyboard.press('Home')
+  await page.keyboard.press('Space')
+  // 48 s of two counts a second, each clicked and called, would be 190 sounds; of three seconds it is a dozen.
+  await expect.poll(starts).toBeGreaterThan(6)
+  expect(await starts()).toBeLessThan(30)
+  await expect.poll(starts, { timeout: 30_000 }).toBeGreaterThan(36)
+  await page.keyboard.press('Space')
 })
 
 test('the camera stands beside the counts, shows the repetition before, and saves it only when asked', async ({
