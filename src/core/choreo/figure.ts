@@ -67,11 +67,11 @@ export function figure({ weight, facing, level, arms }: Pose): Figure {
     const hand: Point = used
       ? [lean + s * 0.36, top + 0.07, 0.03]
       : arms === 'none'
-        ? [lean + s * 0.1, top - 0.09, 0.24]
+        ? [lean + s * 0.03, top - 0.07, 0.2]
         : [lean + s * 0.17, hip - 0.03, 0.02]
     const elbow: Point = used
       ? [lean + s * 0.24, top + 0.01, 0.01]
-      : [lean + s * 0.17, (top + hip) / 2, arms === 'none' ? 0.1 : -0.03]
+      : [lean + s * (arms === 'none' ? 0.2 : 0.17), top - 0.15, arms === 'none' ? 0.06 : -0.03]
     return { foot, knee, hand, elbow, shoulder: [lean + s * 0.11, top, 0] as Point }
   }
   const [l, r] = [side('left'), side('right')]
