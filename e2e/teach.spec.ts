@@ -257,11 +257,21 @@ test('a suspended device and a hidden page pause the drill; it goes on from the 
     document.dispatchEvent(new Event('visibilitychange'))
   })
   await expect(page.getByText('This page was out of sight.')).toBeVisible()
+  await page.evaluate(() => Reflect.deleteProperty(document, 'hidden'))
+  await page.keyboard.press('Space')
+  await expect(page.getByText('Paused')).toBeHidden()
+  await expect(page.getByText('get ready')).toBeHidden({ timeout: 20_000 })
+  // Headphones are pulled: the browser would go on from the loudspeaker.
+  await page.evaluate(() => {
+    navigator.mediaDevices.enumerateDevices = async () => []
+    navigator.mediaDevices.dispatchEvent(new Event('devicechange'))
+  })
+  await expect(page.getByText('Headphones or loudspeaker changed.')).toBeVisible()
   await page.keyboard.press('Escape')
   await page.keyboard.press('Escape')
   await page.waitForURL('**/cue')
   await goTo(page, 'Log')
-  // One repetition was danced to its end; the two that broke off are not there.
+  // One repetition was danced to its end; the three that broke off are not there.
   await expect(page.getByText('1 repetition,')).toBeVisible()
 })
 

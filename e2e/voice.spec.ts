@@ -159,6 +159,7 @@ test('the camera stands beside the counts, shows the repetition before, and save
   await page.keyboard.press('Space')
   await expect(page.getByText('It is kept nowhere unless you save it')).toBeVisible()
   await page.getByRole('button', { name: 'Forget it' }).press('Enter')
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Forget it' }).press('Enter')
   await expect(page.getByText('It is kept nowhere unless you save it')).toBeHidden()
   await page.getByRole('radio', { name: 'Nothing' }).click()
 })

@@ -4,6 +4,8 @@ import type { SpokenWord } from './spoken'
 /** The calls an instructor can record; all others stay with the voice of the app. */
 export const OWN_CALLS = ['1', '2', '3', '4', '5', '6', '7', '8', '&'] as const
 
+export type OwnCall = (typeof OWN_CALLS)[number]
+
 /** Sound is looked at in pieces of this length. */
 const HOP: Seconds = 0.01
 /** So long it listens to the room before a word can begin. */

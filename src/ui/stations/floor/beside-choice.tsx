@@ -1,8 +1,10 @@
 'use client'
 
+import { useState } from 'react'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
 import { Button } from '../../parts/button'
+import { Ask } from '../../parts/confirm'
 import { useView } from '../../state/view'
 import { floor } from '../../theme/tokens'
 import { Toggles } from './dark'
@@ -29,6 +31,7 @@ interface Props {
 /** What stands beside the counts, and the last repetition the camera saw. */
 export function BesideChoice({ camera, take, forget }: Props) {
   const { beside, replay, show } = useView()
+  const [asking, setAsking] = useState(false)
   return (
     <div style={{ display: 'grid', gap: 10 }}>
       <div>
@@ -78,10 +81,28 @@ export function BesideChoice({ camera, take, forget }: Props) {
             <Button look="dark" small onPress={() => saveTake(take)}>
               Save it to this computer
             </Button>
-            <Button look="dark" small onPress={forget}>
+            <Button look="dark" small onPress={() => setAsking(true)}>
               Forget it
             </Button>
           </div>
+          <Ask
+            isOpen={asking}
+            title="Forget this film?"
+            onClose={() => setAsking(false)}
+            actions={[
+              { name: 'Hold it', onPress: () => setAsking(false) },
+              {
+                name: 'Forget it',
+                look: 'danger',
+                onPress: () => {
+                  setAsking(false)
+                  forget()
+                },
+              },
+            ]}
+          >
+            It was not saved unless you did so. It cannot be brought back.
+          </Ask>
         </Kept>
       )}
     </div>

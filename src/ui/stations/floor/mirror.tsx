@@ -52,7 +52,7 @@ interface Props {
 /** Beside the counts: the camera as a mirror and the last repetition again, or a drawn figure. */
 export function Beside({ stream, problem, take, onTake, dancing, about, pose }: Props) {
   const { beside, replay } = useView()
-  useFilming(stream, dancing, about, onTake)
+  const films = useFilming(stream, dancing, about, onTake)
   if (beside === 'figure' || !stream)
     return (
       <Panel data-testid="beside">
@@ -67,7 +67,11 @@ export function Beside({ stream, problem, take, onTake, dancing, about, pose }: 
         (take ? (
           <Again take={take} dancing={dancing} speed={about.speed} />
         ) : (
-          <p>The last repetition is shown here, as soon as one was danced.</p>
+          <p>
+            {films
+              ? 'The last repetition is shown here, as soon as one was danced.'
+              : 'This browser cannot film: there is a mirror, and no repetition to look at again.'}
+          </p>
         ))}
       {take && (
         <Button look="dark" small onPress={() => saveTake(take)} style={{ alignSelf: 'start' }}>

@@ -1,10 +1,10 @@
 'use client'
 
 import { Mic, Volume2 } from 'lucide-react'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useState } from 'react'
 import { Dialog, Heading } from 'react-aria-components'
 import styled from 'styled-components'
-import { OWN_CALLS, type SpokenWord, trimmed, wordListener } from '@/core/drill'
+import { OWN_CALLS, type OwnCall, type SpokenWord } from '@/core/drill'
 import { writeWav } from '@/core/formats/wav'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
@@ -14,10 +14,9 @@ import { fetchOwnCounts, keepOwnCounts, type OwnCount, removeOwnCounts } from '.
 import { usePlayer } from '../../state/player'
 import { desk, floor, font } from '../../theme/tokens'
 import { Flip } from './dark'
+import { useRecorder } from './use-recorder'
 
-type Call = (typeof OWN_CALLS)[number]
-
-const SAY: Record<Call, string> = {
+const SAY: Record<OwnCall, string> = {
   '1': 'one',
   '2': 'two',
   '3': 'three',
@@ -111,60 +110,6 @@ export function OwnVoice() {
   )
 }
 
-/** Records words one after the other: each is taken as soon as it was said. */
-function useRecorder(taken: (call: Call, word: SpokenWord) => void) {
-  const player = usePlayer()
-  const [asked, setAsked] = useState<readonly Call[]>([])
-  const [problem, setProblem] = useState('')
-  const latest = useRef(taken)
-  latest.current = taken
-  const close = useRef<(() => void) | null>(null)
-  const gone = useRef(false)
-  const stop = () => {
-    close.current?.()
-    close.current = null
-    setAsked([])
-  }
-  const start = async (calls: readonly Call[]) => {
-    stop()
-    setProblem('')
-    let left = [...calls]
-    let listen: ReturnType<typeof wordListener> | null = null
-    try {
-      const done = await player.listen(
-        (block, rate) => {
-          listen ??= wordListener(rate)
-          const word = listen(block)
-          const call = left[0]
-          if (!word || !call) return
-          latest.current(call, trimmed(word))
-          left = left.slice(1)
-          if (left.length) setAsked(left)
-          else stop()
-        },
-        () => {
-          stop()
-          setProblem('The microphone is gone. Plug it in again, then record.')
-        },
-      )
-      // The dialog may have been closed while the browser asked.
-      if (gone.current) return done()
-      close.current = done
-      setAsked(left)
-    } catch (error) {
-      setProblem(said(error))
-    }
-  }
-  useEffect(() => {
-    gone.current = false
-    return () => {
-      gone.current = true
-      close.current?.()
-    }
-  }, [])
-  return { asked, problem, start, stop }
-}
-
 function Recording({
   own,
   close,
@@ -174,12 +119,12 @@ function Recording({
   close: () => void
   changed: (list: OwnCount[]) => void
 }) {
-  const [drafts, setDrafts] = useState<ReadonlyMap<Call, string>>(new Map())
+  const [drafts, setDrafts] = useState<ReadonlyMap<OwnCall, string>>(new Map())
   const recorder = useRecorder((call, word) => setDrafts((d) => new Map(d).set(call, wavOf(word))))
   const [problem, setProblem] = useState('')
   const [asking, setAsking] = useState<'leave' | 'remove' | null>(null)
   const { asked } = recorder
-  const soundOf = (call: Call) => drafts.get(call) ?? own.find((o) => o.call === call)?.wav
+  const soundOf = (call: OwnCall) => drafts.get(call) ?? own.find((o) => o.call === call)?.wav
   const missing = OWN_CALLS.filter((c) => !soundOf(c))
   const keep = async () => {
     recorder.stop()

@@ -58,20 +58,23 @@ export function useCamera(wanted: boolean): { stream: MediaStream | null; proble
 /**
  * Films each repetition from its first count to its last.
  * @param key which repetition is being danced; null in a count-in and while nothing is
- * @param seconds how long a whole one takes
+ * @param about what is danced, and how long a whole one takes
+ * @returns false where this browser cannot film
  */
 export function useFilming(
   stream: MediaStream | null,
   key: string | null,
   about: { label: string; speed: number; seconds: number },
   taken: (take: Take) => void,
-): void {
+): boolean {
+  const [can, setCan] = useState(true)
   const latest = useRef({ about, taken })
   latest.current = { about, taken }
   useEffect(() => {
-    if (!stream || key === null || typeof MediaRecorder === 'undefined') return
+    if (!stream || key === null) return
+    const recorder = recorderOf(stream)
+    if (!recorder) return setCan(false)
     const { label, speed, seconds } = latest.current.about
-    const recorder = new MediaRecorder(stream, { videoBitsPerSecond: BITS })
     const parts: Blob[] = []
     const begun = performance.now()
     let took = 0
@@ -87,6 +90,16 @@ export function useFilming(
       if (recorder.state !== 'inactive') recorder.stop()
     }
   }, [stream, key])
+  return can
+}
+
+/** What films a stream; null where this browser cannot. */
+function recorderOf(stream: MediaStream): MediaRecorder | null {
+  try {
+    return new MediaRecorder(stream, { videoBitsPerSecond: BITS })
+  } catch {
+    return null
+  }
 }
 
 /** The last repetition that was filmed; the one before is forgotten, and all are when the floor is left. */

@@ -1,6 +1,7 @@
 'use client'
 
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { onOutputChange } from '@/audio/devices'
 import { danced } from '@/core/choreo'
 import { drillTimeline, type Leg, type Mark, markedRepetition } from '@/core/drill'
 import {
@@ -227,7 +228,9 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
       if (document.hidden) interrupt('This page was out of sight.')
     }
     document.addEventListener('visibilitychange', hidden)
+    const forget = onOutputChange(() => interrupt('Headphones or loudspeaker changed.'))
     return () => {
+      forget()
       player.interrupted = null
       document.removeEventListener('visibilitychange', hidden)
     }

@@ -70,6 +70,8 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
   })
   const goes = useRef(0)
   const closeMicrophone = useRef<(() => void) | null>(null)
+  /** Counts what was begun and stopped: what was stopped while the browser asked for the microphone does not begin. */
+  const asked = useRef(0)
 
   const choose = (next: Way) => {
     setWay(next)
@@ -111,6 +113,7 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
   keepLatest.current = keep
 
   const stop = useCallback(() => {
+    asked.current++
     closeMicrophone.current?.()
     closeMicrophone.current = null
     player.stop()
@@ -125,6 +128,7 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
     setMode('opening')
     setClaps(0)
     let listen: ReturnType<typeof clapListener> | null = null
+    const mine = ++asked.current
     try {
       const close = await player.listen(
         (block, rate, at) => {
@@ -139,15 +143,17 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
           setSaid('The microphone is gone. Plug it in again, then begin.')
         },
       )
-      if (closeMicrophone.current !== null || gone.current) {
+      if (mine !== asked.current) {
         close()
         return false
       }
       closeMicrophone.current = close
       return true
     } catch (error) {
-      setSaid(reason(error))
-      setMode('still')
+      if (mine === asked.current) {
+        setSaid(reason(error))
+        setMode('still')
+      }
       return false
     }
   }
@@ -167,12 +173,18 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
     const lay = () =>
       drillTimeline({ times: page.times, placed: page.placed, from, to, cues }, plan.speed, plan.countIn)
     player.mute(plan.sound)
-    player.perform({
+    perform({
       first: lay(),
       next: () => ({ timeline: lay(), countIn: true }),
       onLeg: finish,
       onEnd: stop,
     })
+  }
+  /** Without sound there is nothing to tap on. */
+  const perform = async (what: Parameters<typeof player.perform>[0]) => {
+    if (await player.perform(what)) return
+    stop()
+    setSaid(player.state.getState().problem)
   }
 
   /** @param own the loudspeaker's clicks are what the microphone is to hear */
@@ -191,7 +203,7 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
     const phrase = { id: 'c', length: 24, feel: 'straight' as const, pickUp: false }
     const placed = [{ phrase, index: 0, start: 0, end: 576, first: 1, inSection: 1, section: null }]
     player.mute('counts')
-    player.perform({
+    perform({
       first: drillTimeline({ times: CLICKS, placed, from: 0, to: 16 * 24, cues: [], wordsOnly: true }, 1, 4),
       next: () => null,
       onEnd: () => {
@@ -254,16 +266,19 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
   }, [mode, dancer, times, player])
 
   // Leaving in any way lets go of the sound and the microphone, and keeps what was measured.
-  const gone = useRef(false)
   const stopLatest = useRef(stop)
   stopLatest.current = stop
+  useEffect(() => () => stopLatest.current(), [])
   useEffect(() => {
-    gone.current = false
-    return () => {
-      gone.current = true
-      stopLatest.current()
+    if (mode === 'still') return
+    const hidden = () => {
+      if (!document.hidden) return
+      stop()
+      setSaid('This page was out of sight: it stopped. What was measured until then is kept.')
     }
-  }, [])
+    document.addEventListener('visibilitychange', hidden)
+    return () => document.removeEventListener('visibilitychange', hidden)
+  }, [mode, stop])
   return {
     ...{ mode, way, choose, rounds, delay: delay.ms, said, unsaved, claps, dancer, setDancer },
     ...{ labels, begin, calibrate, stop, tap, canBegin: cues.length > 0 },

@@ -1,0 +1,122 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { type DrillTimeline, drillTimeline } from '@/core/drill'
+import { Conductor } from './conductor'
+
+/** A device whose clock goes only when told, and which remembers what was put on it. */
+class Device {
+  currentTime = 5
+  sampleRate = 44_100
+  outputLatency = 0
+  baseLatency = 0
+  state = 'running'
+  destination = {}
+  started: number[] = []
+  stopped = 0
+  addEventListener() {}
+  async resume() {}
+  createGain() {
+    const gain = { setTargetAtTime() {} }
+    return { gain, connect: (to: unknown) => to, disconnect() {} }
+  }
+  createBuffer(_: number, length: number) {
+    return { getChannelData: () => new Float32Array(length), duration: length / this.sampleRate }
+  }
+  createBufferSource() {
+    const device = this
+    const source = {
+      buffer: null,
+      onended: null as (() => void) | null,
+      connect: (to: unknown) => to,
+      start(when: number) {
+        device.started.push(when)
+      },
+      stop() {
+        device.stopped++
+      },
+    }
+    return source
+  }
+}
+
+let device: Device
+beforeEach(() => {
+  vi.useFakeTimers({ toFake: ['setInterval', 'clearInterval', 'performance'] })
+  device = new Device()
+  vi.stubGlobal('AudioContext', function AudioContext() {
+    return device
+  })
+  // No words: every sound put on the clock is a click.
+  vi.stubGlobal('fetch', async () => ({ json: async () => ({}) }))
+})
+afterEach(() => {
+  vi.useRealTimers()
+  vi.unstubAllGlobals()
+})
+
+/** Clicks of so many counts, half a second each. */
+function counts(n: number): DrillTimeline {
+  const times = Array.from({ length: n + 1 }, (_, k) => k * 0.5)
+  const phrase = { id: 'p', length: n, feel: 'straight' as const, pickUp: false }
+  const placed = [{ phrase, index: 0, start: 0, end: n * 24, first: 1, inSection: 1, section: null }]
+  return drillTimeline({ times, placed, from: 0, to: n * 24, cues: [] }, 1, 4)
+}
+
+/** Lets the device's clock and the timers go on together. */
+function goOn(seconds: number, each = () => {}) {
+  for (let i = 0; i < seconds * 20; i++) {
+    device.currentTime += 0.05
+    vi.advanceTimersByTime(50)
+    each()
+  }
+}
+
+describe('the conductor', () => {
+  it('puts every click of a long song on the clock once, on its place, and only a few ahead', async () => {
+    const conductor = await Conductor.open()
+    let ended = 0
+    const n = 600
+    const first = counts(n)
+    await conductor.play({ first, next: () => null, onEnd: () => ended++ })
+    const begin = device.started[0] as number
+    expect(device.started.length).toBeLessThan(10)
+    let most = 0
+    goOn(n * 0.5 + 4, () => {
+      most = Math.max(most, device.started.filter((t) => t > device.currentTime).length)
+    })
+    expect(most).toBeLessThan(10)
+    expect(device.started).toHaveLength(n + 4)
+    device.started.forEach((t, k) => {
+      expect(t).toBeCloseTo(begin + k * 0.5, 9)
+    })
+    expect(ended).toBe(1)
+    expect(conductor.playing).toBe(false)
+  })
+
+  it('joins repetitions without a gap, and each is told once', async () => {
+    const conductor = await Conductor.open()
+    const told: number[] = []
+    await conductor.play({
+      first: counts(8),
+      next: (k) => (k < 4 ? { timeline: counts(8), countIn: false } : null),
+      onLeg: (leg) => told.push(leg.k),
+    })
+    const begin = device.started[0] as number
+    goOn(30)
+    expect(told).toEqual([0, 1, 2, 3, 4])
+    expect(device.started.map((t) => Math.round((t - begin) * 1e6) / 1e6)).toEqual(
+      Array.from({ length: 4 + 5 * 8 }, (_, k) => k * 0.5),
+    )
+  })
+
+  it('stops what waits, and puts nothing more on the clock', async () => {
+    const conductor = await Conductor.open()
+    await conductor.play({ first: counts(100), next: () => null })
+    goOn(3)
+    const before = device.started.length
+    conductor.stop()
+    expect(device.stopped).toBeGreaterThan(0)
+    goOn(3)
+    expect(device.started).toHaveLength(before)
+    expect(conductor.now()).toBeNull()
+  })
+})
