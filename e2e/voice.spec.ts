@@ -69,6 +69,7 @@ test('the counts are recorded in one’s own voice, played instead, and taken aw
   await expect(page.getByRole('heading', { name: 'Keep what was recorded?' })).toBeVisible()
   await page.getByRole('button', { name: 'Go on recording' }).press('Enter')
   await page.getByRole('button', { name: 'Record two', exact: true }).press('Enter')
+  await expect(page.getByTestId('prompt')).toContainText('Say: two')
   await expect(page.getByRole('button', { name: 'Keep all 9' })).toBeEnabled({ timeout: 30_000 })
   await page.getByRole('button', { name: 'Keep all 9' }).press('Enter')
   const own = page.getByRole('switch', { name: 'Counted in my own voice' })

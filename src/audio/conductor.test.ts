@@ -13,7 +13,7 @@ class Device {
   started: number[] = []
   stopped = 0
   addEventListener() {}
-  async resume() {}
+  resume = async () => {}
   createGain() {
     const gain = { setTargetAtTime() {} }
     return { gain, connect: (to: unknown) => to, disconnect() {} }
@@ -106,6 +106,19 @@ describe('the conductor', () => {
     expect(device.started.map((t) => Math.round((t - begin) * 1e6) / 1e6)).toEqual(
       Array.from({ length: 4 + 5 * 8 }, (_, k) => k * 0.5),
     )
+  })
+
+  it('says so where the device does not start', async () => {
+    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
+    device.resume = () => new Promise(() => {})
+    const conductor = await Conductor.open()
+    const played = expect(conductor.play({ first: counts(8), next: () => null })).rejects.toThrow(
+      'does not start',
+    )
+    await vi.advanceTimersByTimeAsync(8001)
+    await played
+    expect(conductor.playing).toBe(false)
+    expect(device.started).toEqual([])
   })
 
   it('stops what waits, and puts nothing more on the clock', async () => {

@@ -37,6 +37,8 @@ const AHEAD: Seconds = 1.3
 /** The same for clicks and words, whose stress lies up to a second after their beginning. */
 const WINDOW: Seconds = 3
 const WAKE_MS = 60
+/** A device that has not begun by then will not. */
+const START_MS = 8000
 /** Time between asking and the first sound, so that the worklet can settle. */
 const SETTLE: Seconds = 0.16
 
@@ -138,7 +140,12 @@ export class Conductor {
   async play(performance: Performance): Promise<void> {
     this.stop()
     this.performance = performance
-    await this.context.resume()
+    try {
+      await this.awake()
+    } catch (error) {
+      if (this.performance === performance) this.stop()
+      throw error
+    }
     if (this.performance !== performance) return
     this.begun = true
     const begin = this.context.currentTime + SETTLE
@@ -149,6 +156,17 @@ export class Conductor {
         : { k: 0, start: begin - into, timeline: first, countedIn: false }
     this.add(leg, into)
     this.timer = setInterval(() => this.wake(), WAKE_MS)
+  }
+
+  /** Waits until the device runs. @throws Error in words for people where it does not */
+  private async awake(): Promise<void> {
+    let timer: ReturnType<typeof setTimeout> | undefined
+    const late = new Promise<never>((_, refuse) => {
+      const why =
+        'the sound device does not start. Check that headphones or a loudspeaker are there, then try again.'
+      timer = setTimeout(() => refuse(new Error(why)), START_MS)
+    })
+    await Promise.race([this.context.resume(), late]).finally(() => clearTimeout(timer))
   }
 
   /** Stops at once. */
