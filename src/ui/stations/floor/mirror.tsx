@@ -95,16 +95,26 @@ function Live({ stream }: { stream: MediaStream }) {
   )
 }
 
+/** A film is put together within this time. */
+const FILM_MS = 300
+
 /** The repetition before, danced beside this one: begun with it, at its speed. */
 function Again({ take, dancing, speed }: { take: Take; dancing: string | null; speed: number }) {
   const video = useRef<HTMLVideoElement>(null)
+  const shown = useRef<Take | null>(null)
   useEffect(() => {
     const element = video.current
     if (!element || dancing === null) return
-    element.src = take.url
-    element.playbackRate = speed / take.speed
-    // Stopped before it began: nothing is lost.
-    element.play().catch(() => {})
+    const begin = () => {
+      shown.current = take
+      element.src = take.url
+      element.playbackRate = speed / take.speed
+      // Stopped before it began: nothing is lost.
+      element.play().catch(() => {})
+    }
+    // The film of what has just ended is being put together: the one before it is not begun meanwhile.
+    const timer = setTimeout(begin, shown.current === take ? FILM_MS : 0)
+    return () => clearTimeout(timer)
   }, [take, dancing, speed])
   return (
     <Glass>

@@ -123,7 +123,7 @@ function Recording({
   const recorder = useRecorder((call, word) => setDrafts((d) => new Map(d).set(call, wavOf(word))))
   const [problem, setProblem] = useState('')
   const [asking, setAsking] = useState<'leave' | 'remove' | null>(null)
-  const { asked } = recorder
+  const { asked, opening } = recorder
   const soundOf = (call: OwnCall) => drafts.get(call) ?? own.find((o) => o.call === call)?.wav
   const missing = OWN_CALLS.filter((c) => !soundOf(c))
   const keep = async () => {
@@ -146,6 +146,7 @@ function Recording({
   }
   const leave = () => (drafts.size ? setAsking('leave') : close())
   const now = asked[0]
+  const busy = opening || now !== undefined
   const trouble = problem || recorder.problem
   return (
     <Veil isOpen onOpenChange={(open) => !open && leave()} isDismissable>
@@ -162,6 +163,8 @@ function Recording({
                 </span>
                 <small>{asked.length > 1 ? `${asked.length - 1} more after it` : 'the last one'}</small>
               </>
+            ) : opening ? (
+              <small>Opening the microphone …</small>
             ) : (
               <small>
                 Say each count as you call it on the floor; it is taken as soon as you have said it. What is
@@ -180,7 +183,7 @@ function Recording({
                   small
                   look="quiet"
                   aria-label={`Hear ${SAY[c]}`}
-                  isDisabled={!soundOf(c) || now !== undefined}
+                  isDisabled={!soundOf(c) || busy}
                   onPress={() => new Audio(`data:audio/wav;base64,${soundOf(c)}`).play().catch(() => {})}
                 >
                   <Volume2 size={17} />
@@ -189,7 +192,7 @@ function Recording({
                   small
                   look="quiet"
                   aria-label={`Record ${SAY[c]}`}
-                  isDisabled={now !== undefined}
+                  isDisabled={busy}
                   onPress={() => recorder.start([c])}
                 >
                   <Mic size={17} />
@@ -198,7 +201,7 @@ function Recording({
             ))}
           </Words>
           <Row>
-            {now ? (
+            {busy ? (
               <Button onPress={recorder.stop}>Stop recording</Button>
             ) : (
               <Button
@@ -211,12 +214,12 @@ function Recording({
               </Button>
             )}
             {drafts.size > 0 && (
-              <Button look="strong" onPress={keep} isDisabled={now !== undefined}>
+              <Button look="strong" onPress={keep} isDisabled={busy}>
                 Keep {drafts.size === 1 ? 'it' : `all ${drafts.size}`}
               </Button>
             )}
             {own.length > 0 && (
-              <Button look="quiet" onPress={() => setAsking('remove')} isDisabled={now !== undefined}>
+              <Button look="quiet" onPress={() => setAsking('remove')} isDisabled={busy}>
                 Remove my recordings
               </Button>
             )}

@@ -13,15 +13,24 @@ export function useRecorder(taken: (call: OwnCall, word: SpokenWord) => void) {
   const latest = useRef(taken)
   latest.current = taken
   const close = useRef<(() => void) | null>(null)
-  const gone = useRef(false)
-  const stop = () => {
+  const [opening, setOpening] = useState(false)
+  /** Counts what was begun and stopped: what was stopped while the browser asked does not begin. */
+  const turn = useRef(0)
+  const letGo = () => {
+    turn.current++
     close.current?.()
     close.current = null
+  }
+  const stop = () => {
+    letGo()
+    setOpening(false)
     setAsked([])
   }
   const start = async (calls: readonly OwnCall[]) => {
     stop()
     setProblem('')
+    setOpening(true)
+    const mine = turn.current
     let left = [...calls]
     let listen: ReturnType<typeof wordListener> | null = null
     try {
@@ -41,20 +50,18 @@ export function useRecorder(taken: (call: OwnCall, word: SpokenWord) => void) {
           setProblem('The microphone is gone. Plug it in again, then record.')
         },
       )
-      // The dialog may have been closed while the browser asked.
-      if (gone.current) return done()
+      if (mine !== turn.current) return done()
       close.current = done
+      setOpening(false)
       setAsked(left)
     } catch (error) {
+      if (mine !== turn.current) return
+      stop()
       setProblem(said(error))
     }
   }
-  useEffect(() => {
-    gone.current = false
-    return () => {
-      gone.current = true
-      close.current?.()
-    }
-  }, [])
-  return { asked, problem, start, stop }
+  const leave = useRef(letGo)
+  leave.current = letGo
+  useEffect(() => () => leave.current(), [])
+  return { asked, opening, problem, start, stop }
 }
