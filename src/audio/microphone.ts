@@ -1,4 +1,11 @@
+import * as v from 'valibot'
 import type { Seconds } from '../core/time'
+
+/** What the worklet hands on. */
+const Heard = v.object({
+  at: v.pipe(v.number(), v.finite()),
+  block: v.custom<Float32Array<ArrayBuffer>>((x) => x instanceof Float32Array),
+})
 
 const MODULE = '/listen/microphone.js'
 
@@ -39,8 +46,10 @@ export async function listenToMicrophone(
     await context.audioWorklet.addModule(MODULE)
     const source = context.createMediaStreamSource(stream)
     const node = new AudioWorkletNode(context, 'microphone', { numberOfOutputs: 1 })
-    node.port.onmessage = ({ data }: MessageEvent<{ at: Seconds; block: Float32Array<ArrayBuffer> }>) =>
-      heard(data.block, data.at)
+    node.port.onmessage = ({ data }: MessageEvent<unknown>) => {
+      const { block, at } = v.parse(Heard, data)
+      heard(block, at)
+    }
     // Its output is silent; joined to the device, so that it is run.
     source.connect(node).connect(context.destination)
     stream.getAudioTracks()[0]?.addEventListener('ended', lost)
