@@ -40,9 +40,13 @@ test('timing: claps in the microphone are measured, and kept in the log', async 
   await page.waitForURL('**/cue')
   await goTo(page, 'Log')
   await expect(page.getByTestId('timed')).toContainText(/100 %.*\d+ claps/)
-  // Claps as even as these have a spread of a few milliseconds; the simulated microphone is not quite even.
-  const spread = /(\d+) ms/.exec((await page.getByTestId('timed').locator('td').nth(4).textContent()) ?? '')
-  expect(Number(spread?.[1])).toBeLessThan(60)
+  // Where they lie beside the counts is chance, since the simulated microphone begins when it likes: between two cues at most.
+  const [mean, spread] = await page
+    .getByTestId('timed')
+    .locator('td')
+    .evaluateAll((cells) => cells.slice(3, 5).map((c) => Number(/^\d+/.exec(c.textContent ?? '')?.[0] ?? 0)))
+  expect(mean).toBeLessThanOrEqual(150)
+  expect(spread).toBeLessThanOrEqual(170)
 })
 
 test('the counts are recorded in one’s own voice, played instead, and taken away again', async ({
@@ -102,10 +106,12 @@ test('the counts are recorded in one’s own voice, played instead, and taken aw
 
 test('a whole song puts only what comes soon on the clock, and goes on', async ({ page }) => {
   await page.addInitScript(() => {
-    const w = window as unknown as { starts: number }
+    const w = window as unknown as { starts: number; atOnce: number }
     w.starts = 0
+    w.atOnce = 0
     const { start } = AudioBufferSourceNode.prototype
     AudioBufferSourceNode.prototype.start = function (...rest: [number?]) {
+      if (w.starts === 0) queueMicrotask(() => (w.atOnce = w.starts))
       w.starts++
       return start.apply(this, rest)
     }
@@ -116,7 +122,7 @@ test('a whole song puts only what comes soon on the clock, and goes on', async (
   await page.keyboard.press('Space')
   // 48 s of two counts a second, each clicked and called, would be 190 sounds; of three seconds it is a dozen.
   await expect.poll(starts).toBeGreaterThan(6)
-  expect(await starts()).toBeLessThan(30)
+  expect(await page.evaluate(() => (window as unknown as { atOnce: number }).atOnce)).toBeLessThan(30)
   await expect.poll(starts, { timeout: 30_000 }).toBeGreaterThan(36)
   await page.keyboard.press('Space')
 })
