@@ -18,7 +18,7 @@ const Panel = styled.div`
   height: calc(100dvh - 330px);
   p { color: ${floor.quiet}; font-size: 14.5px; }
   svg { flex: 1; min-height: 0; }
-  @media (max-width: 700px) { flex-direction: row; height: 17dvh; button { display: none; } > div { flex: 1; } }
+  @media (max-width: 700px) { flex-direction: row; height: 12dvh; button { display: none; } > div { flex: 1; } }
 `
 
 const Glass = styled.div`

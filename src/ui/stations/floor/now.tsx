@@ -14,7 +14,7 @@ const Count = styled.div<{ $ready: boolean; $narrow: boolean }>`
   color: ${(p) => (p.$ready ? floor.azalea : floor.ink)};
   white-space: nowrap;
   small { font-size: 0.36em; color: ${floor.azalea}; }
-  @media (max-width: 700px) { font-size: ${(p) => (p.$narrow ? 'min(20vh, 40vw)' : 'min(38vh, 60vw)')}; }
+  @media (max-width: 700px) { font-size: ${(p) => (p.$narrow ? 'min(15vh, 32vw)' : 'min(38vh, 60vw)')}; }
 `
 
 export const Words = styled.div`
