@@ -1,7 +1,7 @@
 /* From the dance to a lesson, and the lesson on the floor with a pedal. */
 import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page, test } from '@playwright/test'
-import { goTo, openDemo, ownSong } from './ways'
+import { drillOfSteps, goTo, openDemo, ownSong } from './ways'
 
 const steps = (page: Page) => page.getByTestId('step')
 const minutesOf = async (page: Page) => {
@@ -318,20 +318,7 @@ test('what goes on in the middle of several phrases after an interruption is no 
 })
 
 test('timing: a simulated dancer is heard as late as it was set', async ({ page }) => {
-  await ownSong(page, 'Timing', 150)
-  await goTo(page, 'Cue')
-  await page.getByTestId('sheet').focus()
-  await page.keyboard.press('Home')
-  if (await page.getByText('pick-up').count()) await page.keyboard.press('PageDown')
-  await page.keyboard.press('l')
-  await page.keyboard.type('1 step R; 3 step L; 5 step R; 7 step L')
-  await page.keyboard.press('Enter')
-  await goTo(page, 'Floor')
-  if (await page.getByText('pick-up', { exact: false }).count())
-    await page
-      .getByRole('button', { name: /^Eight 1/ })
-      .first()
-      .click()
+  await drillOfSteps(page, 'Timing')
   await page.keyboard.press('t')
   await page.getByRole('slider', { name: 'Spread' }).focus()
   await page.keyboard.press('Home')

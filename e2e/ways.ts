@@ -36,3 +36,21 @@ export async function ownSong(page: Page, name: string, bpm = 120, silent = 0) {
   await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
   await page.getByTestId('sheet').focus()
 }
+
+/** A song of one's own with a step on every other count of its first eight, chosen on the floor. */
+export async function drillOfSteps(page: Page, name: string) {
+  await ownSong(page, name, 150)
+  await goTo(page, 'Cue')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Home')
+  if (await page.getByText('pick-up').count()) await page.keyboard.press('PageDown')
+  await page.keyboard.press('l')
+  await page.keyboard.type('1 step R; 3 step L; 5 step R; 7 step L')
+  await page.keyboard.press('Enter')
+  await goTo(page, 'Floor')
+  if (await page.getByText('pick-up', { exact: false }).count())
+    await page
+      .getByRole('button', { name: /^Eight 1/ })
+      .first()
+      .click()
+}

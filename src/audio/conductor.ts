@@ -187,9 +187,9 @@ export class Conductor {
     return this.performance !== null
   }
 
-  /** What is heard at this moment, or null when nothing plays. */
-  now(): Place | null {
-    return this.placeAt(this.clock())
+  /** What is heard at this moment, or was some seconds ago; null when nothing plays. */
+  now(ago: Seconds = 0): Place | null {
+    return this.placeAt(this.clock() - ago)
   }
 
   /** What is heard when the audio clock shows a time, by what the device says of its own delay. */

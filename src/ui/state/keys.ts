@@ -5,6 +5,10 @@ import { tinykeys } from 'tinykeys'
 
 type Keys = Record<string, (event: KeyboardEvent) => void>
 
+/** Seconds since a key or pointer went down: on a busy page the word of it comes late. */
+export const sincePress = (event: { timeStamp: number }): number =>
+  Math.min(0.5, Math.max(0, (performance.now() - event.timeStamp) / 1000))
+
 /** True where keys belong to what has the focus: fields, lists, sliders, dialogs, and buttons for their own two keys. */
 function belongsElsewhere(event: KeyboardEvent): boolean {
   const target = event.target

@@ -201,14 +201,14 @@ export class Player {
     return this.open?.placeAt(time) ?? null
   }
 
-  /** What is heard at this moment. */
-  now() {
-    return this.open?.now() ?? null
+  /** What is heard at this moment, or was some seconds ago. */
+  now(ago = 0) {
+    return this.open?.now(ago) ?? null
   }
 
-  /** The position heard at this moment, as a real-valued tick. */
-  tickNow(page: Page): number | null {
-    const place = this.now()
+  /** The position heard at this moment, or some seconds ago, as a real-valued tick. */
+  tickNow(page: Page, ago = 0): number | null {
+    const place = this.now(ago)
     if (!place) return null
     const { timeline } = place.leg
     return tickOfTime(page.times, timeline.songStart + place.into * timeline.speed)

@@ -9,6 +9,7 @@ import { clockText, type Seconds, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { useMoments } from '../../sheet/playhead'
 import { useCursor } from '../../state/cursor'
+import { sincePress } from '../../state/keys'
 import { type Page, useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
@@ -79,10 +80,13 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
     player.stop()
     setRunning(false)
   }, [player])
-  const tap = useCallback(() => {
-    const now = player.tickNow(plain)
-    if (now !== null) setTaps((list) => [...list, timeOfTick(plain.times, now)])
-  }, [player, plain])
+  const tap = useCallback(
+    (press: { timeStamp: number }) => {
+      const then = player.tickNow(plain, sincePress(press))
+      if (then !== null) setTaps((list) => [...list, timeOfTick(plain.times, then)])
+    },
+    [player, plain],
+  )
   const take = useCallback(() => {
     stop()
     if (fit && heard) {
@@ -126,7 +130,7 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
       } else if (e.key === 't') {
         if (fit) take()
         else play()
-      } else if (!e.repeat) tap()
+      } else if (!e.repeat) tap(e)
     }
     window.addEventListener('keydown', press, true)
     return () => window.removeEventListener('keydown', press, true)

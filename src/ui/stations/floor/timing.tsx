@@ -69,7 +69,7 @@ export function TimingTrainer({ id, page, routine, plan, leave }: Props) {
       if (e.key === 'Escape') {
         if (still) leave()
         else stop()
-      } else if (!e.repeat) tap()
+      } else if (!e.repeat) tap(e)
     }
     window.addEventListener('keydown', press, true)
     return () => window.removeEventListener('keydown', press, true)

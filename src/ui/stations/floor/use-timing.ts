@@ -17,6 +17,7 @@ import { timeOfTick } from '@/core/time'
 import { said as reason } from '../../parts/said'
 import { logTiming, type TimingEntry } from '../../state/api'
 import { useShown } from '../../state/choreo'
+import { sincePress } from '../../state/keys'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { keepDelay, keptDelay, type Way } from './delays'
@@ -231,12 +232,15 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
     setSaid(`${who} ${kept.ms} ms late (± ${Math.round(found.spread)}). It is taken away from now on.`)
   }
 
-  const tap = useCallback(() => {
-    const place = player.now()
-    if (!place || way !== 'tap') return
-    if (mode === 'calibrating') calibration.current?.taps.push(place.into)
-    else if (mode === 'tapping') round.current.push(place.into - delay.ms / 1000)
-  }, [player, mode, way, delay])
+  const tap = useCallback(
+    (press: { timeStamp: number }) => {
+      const place = player.now(sincePress(press))
+      if (!place || way !== 'tap') return
+      if (mode === 'calibrating') calibration.current?.taps.push(place.into)
+      else if (mode === 'tapping') round.current.push(place.into - delay.ms / 1000)
+    },
+    [player, mode, way, delay],
+  )
 
   // The simulated dancer taps by its set error and spread.
   useEffect(() => {
