@@ -2,22 +2,20 @@
 
 import { Play, Repeat, Target } from 'lucide-react'
 import Link from 'next/link'
-import { useState } from 'react'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
-import { cuesIn, cueText, excerptOf, labelIn, type PlacedPhrase, sectionTitle } from '@/core/routine'
 import { clampSpeed, clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Level } from '../../parts/field'
 import { Levels } from '../../sheet/transport'
-import { useShown } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
-import { floor, font, tintOf } from '../../theme/tokens'
+import { floor, font } from '../../theme/tokens'
 import { BesideChoice } from './beside-choice'
 import { Alarm, Dark, Flip, Toggles, TopLine } from './dark'
 import { OwnVoice } from './own-voice'
 import { PedalKeys } from './pedal'
+import { PhraseChips } from './phrase-chips'
 import type { Take, useCamera } from './use-camera'
 import { type DrillPlan, rangeName, rangeOf, type Sound } from './use-drill'
 
@@ -28,37 +26,6 @@ const Halves = styled.div`
   flex: 1;
   min-height: 0;
   @media (max-width: 800px) { grid-template-columns: minmax(0, 1fr); gap: 18px; }
-`
-
-const Phrases = styled.div`
-  display: grid;
-  gap: 14px;
-  align-content: start;
-  overflow-y: auto;
-  max-height: calc(100dvh - 250px);
-  padding: 4px;
-  h2 { font-size: 15px; color: ${floor.quiet}; margin-bottom: 6px; display: flex; gap: 8px; align-items: center; }
-  h2 b { border-radius: 5px; padding: 1px 7px; font-size: 13px; }
-  @media (max-width: 800px) { max-height: none; }
-`
-
-const Chips = styled.div`
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(148px, 1fr));
-  gap: 8px;
-`
-
-const Chip = styled.button<{ $chosen: boolean }>`
-  text-align: left;
-  border: 1.5px solid ${(p) => (p.$chosen ? floor.azalea : floor.line)};
-  background: ${(p) => (p.$chosen ? floor.azalea : floor.card)};
-  color: ${(p) => (p.$chosen ? '#2B0A1B' : floor.ink)};
-  border-radius: 12px;
-  padding: 9px 12px;
-  cursor: pointer;
-  min-height: 62px;
-  strong { display: block; font: 700 17px/1.2 ${font.display}; }
-  span { display: block; font-size: 12.5px; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; color: ${(p) => (p.$chosen ? '#3C1228' : floor.quiet)}; }
 `
 
 const How = styled.div`
@@ -232,70 +199,5 @@ export function Setting({
         </Button>
       </Big>
     </Dark>
-  )
-}
-
-/** "Eight 3", or "From 8" where the dance begins inside the phrase. */
-function chipName(p: PlacedPhrase, start: number): string {
-  if (start > p.start) return `From ${labelIn(p, start)}`
-  if (p.phrase.pickUp) return 'Pick-up'
-  return p.phrase.length === 8 ? `Eight ${p.inSection}` : `${p.phrase.length} counts`
-}
-
-function PhraseChips({ page, plan, onPlan, mirrored }: Pick<Props, 'page' | 'plan' | 'onPlan' | 'mirrored'>) {
-  const routine = useRoutine((s) => s.routine)
-  const all = useShown(routine)
-  const { start, end } = excerptOf(routine)
-  // The phrase pressed last, which the next press may extend; what is only proposed is no first press.
-  const [anchor, setAnchor] = useState<number | null>(null)
-  const shown = page.placed.filter((p) => p.end > start && p.start < end)
-  const groups = new Map<PlacedPhrase['section'], PlacedPhrase[]>()
-  for (const p of shown) groups.set(p.section, [...(groups.get(p.section) ?? []), p])
-  const choose = (i: number, extend: boolean) => {
-    const from = extend ? plan.first : anchor
-    const goesOn = from !== null && i > from
-    setAnchor(goesOn || i === anchor ? null : i)
-    onPlan(goesOn ? { ...plan, first: from, last: i } : { ...plan, first: i, last: i })
-  }
-  return (
-    <Phrases>
-      {[...groups].map(([section, list]) => (
-        <div key={section?.id ?? 'none'}>
-          <h2>
-            {section ? (
-              <>
-                <b style={{ background: tintOf(section.letter).ground, color: tintOf(section.letter).ink }}>
-                  {section.letter}
-                </b>{' '}
-                {sectionTitle(section)}
-              </>
-            ) : (
-              'Before the first section'
-            )}
-          </h2>
-          <Chips>
-            {list.map((p) => {
-              const chosen = p.index >= plan.first && p.index <= plan.last
-              const words = cuesIn(all, p.start, p.end)
-                .map((c) => cueText(c, mirrored))
-                .join(', ')
-              return (
-                <Chip
-                  key={p.phrase.id}
-                  type="button"
-                  $chosen={chosen}
-                  aria-pressed={chosen}
-                  onClick={(e) => choose(p.index, e.shiftKey)}
-                >
-                  <strong>{chipName(p, start)}</strong>
-                  <span>{clockText(timeOfTick(page.times, p.start))}</span>
-                  <span>{words || 'no cues yet'}</span>
-                </Chip>
-              )
-            })}
-          </Chips>
-        </div>
-      ))}
-    </Phrases>
   )
 }

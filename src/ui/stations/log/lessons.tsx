@@ -1,14 +1,15 @@
 'use client'
 
-import { useCallback, useEffect, useState } from 'react'
+import { useState } from 'react'
 import styled from 'styled-components'
-import { type HeldLesson, heldLessons, type LoggedStep } from '@/core/drill'
+import { type HeldLesson, heldLessons } from '@/core/drill'
 import { Button } from '../../parts/button'
 import { Text } from '../../parts/field'
 import { said } from '../../parts/said'
 import { fetchLessons, logStep } from '../../state/api'
 import { desk } from '../../theme/tokens'
 import { KIND_LOOKS, minutesText } from '../teach/step-words'
+import { useLog } from './use-log'
 
 const One = styled.article`
   display: grid;
@@ -42,22 +43,7 @@ const hour = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digi
 
 /** Lessons that were held: what was planned, what it took, and what the instructor wrote down. */
 export function Lessons({ id }: { id: string }) {
-  const [rows, setRows] = useState<LoggedStep[]>([])
-  const [problem, setProblem] = useState('')
-  const read = useCallback(
-    () =>
-      fetchLessons(id).then(
-        (r) => {
-          setRows(r)
-          setProblem('')
-        },
-        (e: unknown) => setProblem(said(e)),
-      ),
-    [id],
-  )
-  useEffect(() => {
-    read()
-  }, [read])
+  const { rows, problem, read } = useLog(fetchLessons, id)
   const held = heldLessons(rows)
   const note = async (lesson: HeldLesson, text: string) => {
     const { lesson: key, plan } = lesson

@@ -1,15 +1,14 @@
 'use client'
 
 import { CategoryScale, Chart, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js'
-import { useCallback, useEffect, useState } from 'react'
 import { Line } from 'react-chartjs-2'
-import { type LoggedTiming, lateness, type TimingCourse, timingCourses } from '@/core/drill'
+import { lateness, type TimingCourse, timingCourses } from '@/core/drill'
 import { Button } from '../../parts/button'
-import { said } from '../../parts/said'
 import { saveCsv } from '../../parts/save-file'
 import { fetchTimings } from '../../state/api'
 import { desk } from '../../theme/tokens'
 import { Table } from './table'
+import { useLog } from './use-log'
 
 Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Tooltip)
 
@@ -25,22 +24,7 @@ const [DRAWN, LISTED] = [4, 100]
 
 /** What the timing trainer measured: how early or late, stretch by stretch. */
 export function Timings({ id, name }: { id: string; name: string }) {
-  const [rows, setRows] = useState<LoggedTiming[]>([])
-  const [problem, setProblem] = useState('')
-  const read = useCallback(
-    () =>
-      fetchTimings(id).then(
-        (r) => {
-          setRows(r)
-          setProblem('')
-        },
-        (e: unknown) => setProblem(said(e)),
-      ),
-    [id],
-  )
-  useEffect(() => {
-    read()
-  }, [read])
+  const { rows, problem, read } = useLog(fetchTimings, id)
   if (problem)
     return (
       <p role="alert">
