@@ -1,25 +1,16 @@
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
-import os from 'node:os'
+import { readdirSync } from 'node:fs'
 import path from 'node:path'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { STARTING_MOVES } from '@/core/choreo'
 import { readWav } from '@/core/formats/wav'
 import { loopTrack } from '../../e2e/sounds'
 import { openMoves, saveMoves } from './moves'
+import { ownData } from './own-data.test-tools'
 import { copyRoutine, logOf, logRepetition, openRoutine, saveRoutine } from './routines'
 import { takeIn } from './songs'
 import { spoken } from './speech'
 
-const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-moves-'))
-const before = { ...process.env }
-beforeAll(() => {
-  process.env.AZALEA_DATA = dir
-  delete process.env.AZALEA_DATABASE_URL
-})
-afterAll(() => {
-  process.env = before
-  rmSync(dir, { recursive: true, force: true })
-})
+const dir = ownData()
 
 describe('the move list', () => {
   it('begins with the starting moves, and is saved on its revision', async () => {

@@ -1,23 +1,13 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
-import os from 'node:os'
-import path from 'node:path'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { readFileSync } from 'node:fs'
+import { describe, expect, it } from 'vitest'
 import { readWav, writeWav } from '@/core/formats/wav'
 import { loopTrack } from '../../e2e/sounds'
 import { allOwnCounts, keepOwnCounts, removeOwnCounts } from './own-counts'
+import { ownData } from './own-data.test-tools'
 import { takeIn } from './songs'
 import { logTiming, timingLog } from './timings'
 
-const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-voice-'))
-const before = { ...process.env }
-beforeAll(() => {
-  process.env.AZALEA_DATA = dir
-  delete process.env.AZALEA_DATABASE_URL
-})
-afterAll(() => {
-  process.env = before
-  rmSync(dir, { recursive: true, force: true })
-})
+ownData()
 
 const index = JSON.parse(readFileSync('public/voice/index.json', 'utf8')) as Record<
   string,

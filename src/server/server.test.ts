@@ -1,23 +1,14 @@
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
-import os from 'node:os'
+import { readdirSync } from 'node:fs'
 import path from 'node:path'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import { emptyRoutine, type Routine, USUAL } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
 import { allPresets, keepPreset, lessonLog, logLessonStep, removePreset } from './lessons'
+import { ownData } from './own-data.test-tools'
 import { addRoutine, logOf, logRepetition, openRoutine, removeRoutine, saveRoutine } from './routines'
 import { keepHearing, takeIn } from './songs'
 
-const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-server-'))
-const before = { ...process.env }
-beforeAll(() => {
-  process.env.AZALEA_DATA = dir
-  delete process.env.AZALEA_DATABASE_URL
-})
-afterAll(() => {
-  process.env = before
-  rmSync(dir, { recursive: true, force: true })
-})
+const dir = ownData()
 
 async function* pieces(bytes: Uint8Array, size = 10_000) {
   for (let at = 0; at < bytes.length; at += size) yield bytes.subarray(at, at + size)

@@ -102,11 +102,11 @@ const START: readonly Start[] = [
   ['freestyle', 'open'],
 ]
 
-/** The list a new instructor begins with. */
-export const STARTING_MOVES: readonly Move[] = START.map(([name, step, more]) => ({
-  id: `start-${name.normalize('NFD').replace(/[^a-z0-9½]+/gi, '-')}`,
+/** A move of which nothing is known but its name. */
+export const namedMove = (id: string, name: string): Move => ({
+  id,
   name,
-  step,
+  step: null,
   turn: null,
   side: 'none',
   level: null,
@@ -116,6 +116,12 @@ export const STARTING_MOVES: readonly Move[] = START.map(([name, step, more]) =>
   caution: null,
   note: '',
   mistakes: '',
+})
+
+/** The list a new instructor begins with. */
+export const STARTING_MOVES: readonly Move[] = START.map(([name, step, more]) => ({
+  ...namedMove(`start-${name.normalize('NFD').replace(/[^a-z0-9½]+/gi, '-')}`, name),
+  step,
   ...more,
 }))
 

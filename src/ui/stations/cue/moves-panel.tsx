@@ -3,7 +3,7 @@
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import styled from 'styled-components'
-import { type Move, movesLike, usesOf, withDetail } from '@/core/choreo'
+import { type Move, movesLike, namedMove, usesOf, withDetail } from '@/core/choreo'
 import { CAUTIONS, LEVELS, SIDES, STEPS } from '@/core/routine'
 import { Area } from '../../parts/area'
 import { Button } from '../../parts/button'
@@ -39,21 +39,6 @@ const TURNS = [
   ),
 ]
 
-const blank = (name: string): Move => ({
-  id: nanoid(),
-  name,
-  step: null,
-  turn: null,
-  side: 'none',
-  level: null,
-  call: '',
-  grade: 'first',
-  needs: [],
-  caution: null,
-  note: '',
-  mistakes: '',
-})
-
 /** The instructor's own move list: found, changed, added; a change can go to where the move is used. */
 export function MovesPanel() {
   const { moves, edit, undo, past, problem } = useMoves()
@@ -65,7 +50,7 @@ export function MovesPanel() {
   const move = moves.find((m) => m.id === open)
   const exact = moves.some((m) => m.name.toLowerCase() === wanted.trim().toLowerCase())
   const add = () => {
-    const next = blank(wanted.trim())
+    const next = namedMove(nanoid(), wanted.trim())
     edit((all) => [...all, next])
     setOpen(next.id)
     setWanted('')
