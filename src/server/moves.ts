@@ -26,7 +26,7 @@ export async function saveMoves(revision: number, moves: readonly Move[]): Promi
     if ((row?.revision ?? 0) !== revision)
       throw new Problem(
         409,
-        'The move list was changed in another window. What you did here is not saved; load it again.',
+        'The move list was changed in another window. What you did here is not saved.',
         'conflict',
       )
     if (row) await tx.update(moveLists).set(now).where(eq(moveLists.id, OWN))

@@ -9,6 +9,7 @@ import { type HeardGrid, layOut, type Routine, rehear } from '@/core/routine'
 import { saveHearing } from '../state/api'
 import { useCursor } from '../state/cursor'
 import { type Heard, heardOf, hearSong, type StoredHeard } from '../state/hear'
+import { useMoves } from '../state/moves-store'
 import { SongProvider } from '../state/page'
 import { Player, PlayerProvider } from '../state/player'
 import { openRoutineStore, RoutineProvider } from '../state/routine-store'
@@ -126,7 +127,7 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
 
   useEffect(() => {
     const warn = (e: BeforeUnloadEvent) => {
-      if (store.getState().saving.kind !== 'saved') e.preventDefault()
+      if (store.getState().saving.kind !== 'saved' || useMoves.getState().unsaved) e.preventDefault()
     }
     window.addEventListener('beforeunload', warn)
     return () => window.removeEventListener('beforeunload', warn)

@@ -41,7 +41,7 @@ const TURNS = [
 
 /** The instructor's own move list: found, changed, added; a change can go to where the move is used. */
 export function MovesPanel() {
-  const { moves, edit, undo, past, problem } = useMoves()
+  const { moves, edit, undo, past, problem, loaded, overtaken, takeNewer } = useMoves()
   const [wanted, setWanted] = useState('')
   const [open, setOpen] = useState<string | null>(null)
   const list = wanted.trim()
@@ -61,11 +61,23 @@ export function MovesPanel() {
         <h2>Your moves</h2>
         <p>{moves.length} moves, the same for all routines. They are offered while you write.</p>
         {problem && <p role="alert">{problem}</p>}
+        {overtaken && (
+          <Tools>
+            <Button
+              small
+              look="strong"
+              onPress={takeNewer}
+              tip="Undo in the list brings the list of this window back"
+            >
+              Take the newer list
+            </Button>
+          </Tools>
+        )}
         <Text
           label="Find or add"
           value={wanted}
           onChange={setWanted}
-          onEnter={() => wanted.trim() && !exact && add()}
+          onEnter={() => loaded && wanted.trim() && !exact && add()}
           placeholder="grapevine"
         />
         <List aria-label="Moves">
@@ -89,7 +101,7 @@ export function MovesPanel() {
         </List>
         <Tools>
           {wanted.trim() && !exact && (
-            <Button small look="strong" onPress={add}>
+            <Button small look="strong" isDisabled={!loaded} onPress={add}>
               Add “{wanted.trim()}”
             </Button>
           )}
