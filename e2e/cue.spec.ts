@@ -198,6 +198,43 @@ test('a stretch is marked, copied, pasted, turned to the other side and deleted 
   await expect.poll(width).toBeLessThan(before * 0.8)
 })
 
+test('a stretch is marked by pulling over lanes and rows, or by a click with shift; a click ends it', async ({
+  page,
+}) => {
+  const first = await ownSheet(page, 'Pulled stretch')
+  await page.keyboard.press('l')
+  await page.keyboard.type('1 step R; 3 touch L; 7 kick R')
+  await page.keyboard.press('Enter')
+  await expect(row(page, first).getByTestId('cue')).toHaveCount(3)
+  const [upper, lower] = [row(page, first), row(page, first + 1)].map((r) => r.locator('[data-counts]'))
+  const [a, b] = [await upper?.boundingBox(), await lower?.boundingBox()]
+  if (!a || !b) throw new Error('no rows')
+  const count = a.width / 8
+  // The lane of the feet, from 6 of one phrase to 2 of the next.
+  await page.mouse.move(a.x + 5.2 * count, a.y + 50)
+  await page.mouse.down()
+  await page.mouse.move(a.x + 5.2 * count + 2, a.y + 50)
+  await expect(page.getByTestId('marked')).toHaveCount(0)
+  await page.mouse.move(a.x + 6.5 * count, a.y + 52, { steps: 3 })
+  await page.mouse.move(b.x + 1.2 * count, b.y + 50, { steps: 5 })
+  await page.mouse.up()
+  await expect(page.getByTestId('marked')).toHaveCount(2)
+  await page.keyboard.press('Delete')
+  await expect(row(page, first).getByTestId('cue')).toHaveText(['step R', 'touch L'])
+  await page.keyboard.press('Control+z')
+  // The mouse is up: moving it marks nothing more, and a click ends the mark.
+  await page.mouse.move(b.x + 5 * count, b.y + 50)
+  await page.mouse.click(b.x + 4.2 * count, b.y + 50)
+  await expect(page.getByTestId('marked')).toHaveCount(0)
+  await page.mouse.click(a.x + 1.2 * count, a.y + 50)
+  await page.keyboard.down('Shift')
+  await page.mouse.click(a.x + 5.2 * count, a.y + 50)
+  await page.keyboard.up('Shift')
+  await expect(page.getByTestId('marked')).toHaveCount(1)
+  await page.keyboard.press('m')
+  await expect(row(page, first).getByTestId('cue')).toHaveText(['step R', 'touch R', 'kick R'])
+})
+
 test('the mirrored view flips what is shown, on every station, and nothing that is stored', async ({
   page,
 }) => {

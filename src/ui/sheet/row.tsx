@@ -62,6 +62,7 @@ const Counts = styled.div<{ $right: number }>`
   left: ${LEFT}px;
   right: ${(p) => p.$right}px;
   bottom: 0;
+  user-select: none;
 `
 
 const Line = styled.i`
@@ -107,9 +108,30 @@ interface RowProps {
   right: number
   top: number
   size: number
-  onPoint: (tick: number, y: number) => void
+  onPoint: OnPoint
   beside?: ReactNode
   children: ReactNode
+}
+
+/** A place on the sheet that is pointed at: a tick, and pixels below the top of its row's counts. */
+export interface Pointed {
+  tick: number
+  y: number
+}
+export type OnPoint = (at: Pointed, event: ReactPointerEvent) => void
+
+function pointed(counts: HTMLElement, placed: PlacedPhrase, x: number, y: number): Pointed {
+  const box = counts.getBoundingClientRect()
+  const share = (x - box.left) / box.width
+  const tick = placed.start + share * Number(counts.dataset.columns) * TICKS_PER_COUNT
+  return { tick: Math.max(placed.start, Math.min(placed.end - 1, tick)), y: y - box.top }
+}
+
+/** The place under a point of the window; null where no row's counts are. */
+export function placeUnder(page: Page, x: number, y: number): Pointed | null {
+  const counts = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-counts]')
+  const placed = page.placed[Number(counts?.closest<HTMLElement>('[data-row]')?.dataset.row)]
+  return counts && placed ? pointed(counts, placed, x, y) : null
 }
 
 /** One phrase: its name, its sound above its counts, and what the station puts below. */
@@ -130,12 +152,8 @@ export function SheetRow({
   const { section, phrase } = placed
   const tint = tintOf(section?.letter)
   const first = begins(placed)
-  const point = (e: ReactPointerEvent<HTMLDivElement>) => {
-    const box = e.currentTarget.getBoundingClientRect()
-    const share = (e.clientX - box.left) / box.width
-    const tick = placed.start + share * columns * TICKS_PER_COUNT
-    onPoint(Math.max(placed.start, Math.min(placed.end - 1, tick)), e.clientY - box.top)
-  }
+  const point = (e: ReactPointerEvent<HTMLDivElement>) =>
+    onPoint(pointed(e.currentTarget, placed, e.clientX, e.clientY), e)
   return (
     <Row style={{ transform: `translateY(${top}px)`, height: size }} data-row={placed.index}>
       {first && section && (
@@ -153,7 +171,13 @@ export function SheetRow({
         </span>
       </Name>
       {beside && <Beside style={{ height: rowHeight }}>{beside}</Beside>}
-      <Counts $right={right} style={{ height: rowHeight }} onPointerDown={point} data-counts={phrase.length}>
+      <Counts
+        $right={right}
+        style={{ height: rowHeight }}
+        onPointerDown={point}
+        data-counts={phrase.length}
+        data-columns={columns}
+      >
         {Array.from({ length: phrase.length + 1 }, (_, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: the lines are their numbers
           <Line key={i} style={{ left: `${(i / columns) * 100}%` }} />

@@ -12,7 +12,7 @@ import { useRoutine } from '../state/routine-store'
 import { desk } from '../theme/tokens'
 import { MARK_LINE } from './mark-line'
 import { placeOnSheet, useGlide, useMoments } from './playhead'
-import { begins, LEFT, SECTION_LINE, SheetRow } from './row'
+import { begins, LEFT, type OnPoint, SECTION_LINE, SheetRow } from './row'
 
 const Frame = styled.div`
   position: relative;
@@ -79,7 +79,7 @@ interface SheetProps {
   cursor: (placed: PlacedPhrase, columns: number) => ReactNode
   /** What stands beside a row's name. */
   beside?: (placed: PlacedPhrase) => ReactNode
-  onPoint: (tick: number, y: number) => void
+  onPoint: OnPoint
   /** What is said of the cursor's place to a screen reader. */
   said?: string
 }

@@ -4,6 +4,7 @@ import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import { canRepair, type Repair, repair } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
+import type { Pointed } from '../../sheet/row'
 import { Sheet, spokenPlace } from '../../sheet/sheet'
 import { useCalls, useStarts } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
@@ -49,8 +50,8 @@ export function Count({ id }: { id: string }) {
     '?': () => setShowKeys(true),
     Escape: () => setAside(null),
   })
-  const point = (at: number) => {
-    const next = Math.floor(at / TICKS_PER_COUNT) * TICKS_PER_COUNT
+  const point = (at: Pointed) => {
+    const next = Math.floor(at.tick / TICKS_PER_COUNT) * TICKS_PER_COUNT
     to(next)
     if (playing) player.playFrom(page, next, starts, useCursor.getState().loop, calls)
   }

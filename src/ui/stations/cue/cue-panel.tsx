@@ -170,8 +170,8 @@ export function CuePanel(props: CuePanelProps) {
           <h3>By keyboard</h3>
           <p>
             L writes this layer of the phrase as one line; W writes one cue. Arrows move by count and layer,
-            with shift by half counts, 1 to 8 jump to a count. S marks a stretch, then ctrl C, X, V, M or
-            delete.
+            with shift by half counts, 1 to 8 jump to a count. S marks a stretch, as pulling over the lanes or
+            a click with shift does; then ctrl C, X, V, M or delete.
           </p>
         </Part>
       )}

@@ -1,10 +1,11 @@
 'use client'
 
-import { useMemo, useRef, useState } from 'react'
+import { type PointerEvent, useMemo, useRef, useState } from 'react'
 import { type DancedCue, stretchCue } from '@/core/choreo'
 import { cueText, LAYERS, type Layer, moveCue, phraseAt, putCue } from '@/core/routine'
 import { snapTick, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { Pick } from '../../parts/field'
+import type { Pointed } from '../../sheet/row'
 import { Sheet, spokenPlace } from '../../sheet/sheet'
 import { useCalls, useStarts } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
@@ -30,6 +31,7 @@ import { ReplaceDialog } from './replace-dialog'
 import { useChoreo } from './use-choreo'
 import { type Anchor, useEdits } from './use-edits'
 import { useLine } from './use-line'
+import { usePull } from './use-pull'
 import { ViewBar } from './view-bar'
 
 const WAVE = 30
@@ -115,12 +117,25 @@ export function Cue({ id }: { id: string }) {
     ...Object.fromEntries(TABS.map((t, i) => [`Alt+${i + 1}`, () => setTab(t.id)])),
     ...Object.fromEntries([1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => [String(n), () => jump(n)])),
   })
-  const point = (at: number, y: number) => {
-    const lane = layers[Math.floor((y - TOP) / LANE)]
-    const phrase = phraseAt(page.placed, at)
-    const next = Math.max(phrase?.start ?? 0, Math.floor(at / HALF) * HALF)
-    to(next, lane)
-    if (playing && !lane) player.playFrom(page, next, starts, useCursor.getState().loop, calls)
+  /** The half count and the lane that are pointed at. */
+  const placeOf = ({ tick: at, y }: Pointed) => {
+    const start = phraseAt(page.placed, at)?.start ?? 0
+    return { tick: Math.max(start, Math.floor(at / HALF) * HALF), lane: layers[Math.floor((y - TOP) / LANE)] }
+  }
+  const pull = usePull(page, (at, first) => {
+    if (first) setAnchor({ tick, layer, pulled: true })
+    const next = placeOf(at)
+    to(next.tick, next.lane)
+  })
+  const point = (at: Pointed, event: PointerEvent) => {
+    const next = placeOf(at)
+    if (event.shiftKey && next.lane) setAnchor(anchor ?? { tick, layer, pulled: true })
+    else {
+      if (anchor?.pulled) setAnchor(null)
+      if (next.lane) pull(event)
+    }
+    to(next.tick, next.lane)
+    if (playing && !next.lane) player.playFrom(page, next.tick, starts, useCursor.getState().loop, calls)
   }
   const lanesEnd = TOP + layers.length * LANE
   const now = useRef({ edit, to, write })

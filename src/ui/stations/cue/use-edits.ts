@@ -22,9 +22,12 @@ import type { Choreo } from './use-choreo'
 /** What was copied last; it goes from routine to routine. */
 let taken: Clip | null = null
 
+/** Where a marked stretch begins; it ends at the cursor. */
 export interface Anchor {
   tick: Ticks
   layer: Layer
+  /** Marked by pulling over the lanes: the next click ends it. */
+  pulled?: boolean
 }
 
 /** The part of the sheet between an anchor and the cursor. */
