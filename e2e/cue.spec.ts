@@ -231,8 +231,14 @@ test('a stretch is marked by pulling over lanes and rows, or by a click with shi
   await page.mouse.click(a.x + 5.2 * count, a.y + 50)
   await page.keyboard.up('Shift')
   await expect(page.getByTestId('marked')).toHaveCount(1)
-  await page.keyboard.press('m')
+  // What can be done with it stands beside the sheet.
+  await expect(page.getByTestId('held')).toHaveText('feet: 1 cue')
+  await page.getByRole('button', { name: 'To the other side' }).click()
   await expect(row(page, first).getByTestId('cue')).toHaveText(['step R', 'touch R', 'kick R'])
+  await page.getByRole('button', { name: 'Copy', exact: true }).click()
+  await page.mouse.click(b.x + 0.2 * count, b.y + 50)
+  await page.getByRole('button', { name: 'Paste here' }).click()
+  await expect(row(page, first + 1).getByTestId('cue')).toHaveText(['touch R'])
 })
 
 test('the mirrored view flips what is shown, on every station, and nothing that is stored', async ({

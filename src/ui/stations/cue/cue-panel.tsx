@@ -29,6 +29,8 @@ interface CuePanelProps {
   onPut: (cue: Cue, did: string) => void
   onMove: (by: Ticks) => void
   onDelete: () => void
+  /** Null while nothing was copied. */
+  onPaste: (() => void) | null
 }
 
 /** The cue at the cursor, or a new one there. A linked one becomes the phrase's own as soon as it is changed. */
@@ -173,6 +175,13 @@ export function CuePanel(props: CuePanelProps) {
             with shift by half counts, 1 to 8 jump to a count. S marks a stretch, as pulling over the lanes or
             a click with shift does; then ctrl C, X, V, M or delete.
           </p>
+          {props.onPaste && (
+            <Tools>
+              <Button small onPress={props.onPaste} hotkey="ctrl V">
+                Paste here
+              </Button>
+            </Tools>
+          )}
         </Part>
       )}
     </>

@@ -3,7 +3,7 @@
 import { memo, useRef, useState } from 'react'
 import { useMove } from 'react-aria'
 import styled from 'styled-components'
-import type { BodyStep, DancedCue, Finding, Pace } from '@/core/choreo'
+import type { BodyStep, DancedCue, Finding, Pace, Stretch } from '@/core/choreo'
 import type { Layer, PlacedPhrase } from '@/core/routine'
 import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { CursorBox } from '../../sheet/sheet'
@@ -11,8 +11,6 @@ import { desk } from '../../theme/tokens'
 import { FootingStrip } from './footing'
 import { type ChipActs, CueChip, LANE, LaneName } from './lane'
 import { Margin } from './margin'
-import type { Anchor } from './use-edits'
-import { stretchOf } from './use-edits'
 
 /** How far a cue may be drawn before the next one of its layer begins. */
 function roomAfter(cues: readonly DancedCue[], i: number, end: Ticks): Ticks {
@@ -154,23 +152,18 @@ const Marked = styled.div`
 
 /** The part of a row that lies in the marked stretch. */
 export function MarkedStretch({
-  anchor,
-  tick,
-  layer,
+  stretch: s,
   placed,
   columns,
   layers,
   top,
 }: {
-  anchor: Anchor
-  tick: Ticks
-  layer: Layer
+  stretch: Stretch
   placed: PlacedPhrase
   columns: number
   layers: readonly Layer[]
   top: number
 }) {
-  const s = stretchOf(anchor, tick, layer)
   const [from, to] = [Math.max(s.from, placed.start), Math.min(s.to, placed.end)]
   const inside = layers.filter((l) => s.layers.includes(l))
   const first = layers.indexOf(inside[0] as Layer)

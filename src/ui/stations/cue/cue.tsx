@@ -28,8 +28,9 @@ import { MARGIN } from './margin'
 import { MovesPanel } from './moves-panel'
 import { RepeatMark } from './repeat-mark'
 import { ReplaceDialog } from './replace-dialog'
+import { StretchPart } from './stretch-part'
 import { useChoreo } from './use-choreo'
-import { type Anchor, useEdits } from './use-edits'
+import { type Anchor, stretchOf, useEdits } from './use-edits'
 import { useLine } from './use-line'
 import { usePull } from './use-pull'
 import { ViewBar } from './view-bar'
@@ -73,6 +74,7 @@ export function Cue({ id }: { id: string }) {
   const here = useMemo(() => cueAt(shown, tick, layer), [shown, tick, layer])
   const edits = useEdits(page, choreo, here, anchor)
   const row = phraseAt(page.placed, tick)
+  const stretch = anchor && stretchOf(anchor, tick, layer)
 
   const step = (by: number) => {
     const wanted = layers[layers.indexOf(layer) + by]
@@ -83,7 +85,12 @@ export function Cue({ id }: { id: string }) {
   }
   const write = () => {
     setTab('cue')
+    setAnchor(null)
     setWriting((n) => n + 1)
+  }
+  const mark = (from: Anchor) => {
+    setTab('cue')
+    setAnchor(from)
   }
   const jump = (n: number) => {
     const at = row && row.start + (n - row.first) * TICKS_PER_COUNT
@@ -102,7 +109,7 @@ export function Cue({ id }: { id: string }) {
     g: nextFinding,
     d: edits.duplicate,
     m: edits.mirror,
-    s: () => setAnchor(anchor ? null : { tick, layer }),
+    s: () => (anchor ? setAnchor(null) : mark({ tick, layer })),
     Escape: () => setAnchor(null),
     Delete: edits.take,
     Backspace: edits.take,
@@ -123,13 +130,13 @@ export function Cue({ id }: { id: string }) {
     return { tick: Math.max(start, Math.floor(at / HALF) * HALF), lane: layers[Math.floor((y - TOP) / LANE)] }
   }
   const pull = usePull(page, (at, first) => {
-    if (first) setAnchor({ tick, layer, pulled: true })
+    if (first) mark({ tick, layer, pulled: true })
     const next = placeOf(at)
     to(next.tick, next.lane)
   })
   const point = (at: Pointed, event: PointerEvent) => {
     const next = placeOf(at)
-    if (event.shiftKey && next.lane) setAnchor(anchor ?? { tick, layer, pulled: true })
+    if (event.shiftKey && next.lane) mark(anchor ?? { tick, layer, pulled: true })
     else {
       if (anchor?.pulled) setAnchor(null)
       if (next.lane) pull(event)
@@ -179,7 +186,7 @@ export function Cue({ id }: { id: string }) {
                 top={TOP}
                 chosen={here && here.at >= placed.start && here.at < placed.end ? here.id : null}
               />
-              {anchor && <MarkedStretch {...{ anchor, tick, layer, placed, columns, layers }} top={TOP} />}
+              {stretch && <MarkedStretch {...{ stretch, placed, columns, layers }} top={TOP} />}
               {line.line?.phrase === placed.phrase.id && (
                 <LineEditor
                   line={line.line}
@@ -219,7 +226,10 @@ export function Cue({ id }: { id: string }) {
               />
               {line.problem && <p role="alert">{line.problem}</p>}
               <ViewBar all={choreo.all} />
-              {tab === 'cue' && (
+              {tab === 'cue' && stretch && (
+                <StretchPart {...{ page, stretch, edits }} cues={shown} unmark={() => setAnchor(null)} />
+              )}
+              {tab === 'cue' && !stretch && (
                 <CuePanel
                   key={here?.id ?? `${tick} ${layer}`}
                   {...{ page, tick, layer, writing }}
@@ -227,6 +237,7 @@ export function Cue({ id }: { id: string }) {
                   onPut={(cue, did) => edit(did, (r) => putCue(r, cue))}
                   onMove={edits.shift}
                   onDelete={edits.take}
+                  onPaste={edits.canPaste ? edits.paste : null}
                 />
               )}
               {tab === 'eight' && row && (

@@ -1,6 +1,7 @@
 'use client'
 
 import { nanoid } from 'nanoid'
+import { create } from 'zustand'
 import {
   type Clip,
   clear,
@@ -20,7 +21,8 @@ import { useRoutine } from '../../state/routine-store'
 import type { Choreo } from './use-choreo'
 
 /** What was copied last; it goes from routine to routine. */
-let taken: Clip | null = null
+const useTaken = create<{ clip: Clip | null }>(() => ({ clip: null }))
+const keep = (clip: Clip) => useTaken.setState({ clip })
 
 /** Where a marked stretch begins; it ends at the cursor. */
 export interface Anchor {
@@ -46,6 +48,7 @@ export function stretchOf(anchor: Anchor, tick: Ticks, layer: Layer): Stretch {
 export function useEdits(page: Page, choreo: Choreo, here: DancedCue | null, anchor: Anchor | null) {
   const edit = useRoutine((s) => s.edit)
   const { tick, layer, to } = useCursor()
+  const from = useTaken((s) => s.clip)
   const row = phraseAt(page.placed, tick)
   const whole = (p: PlacedPhrase): Stretch => ({ from: p.start, to: p.end, layers: LAYERS })
   const one = (c: DancedCue): Stretch => ({ from: c.at, to: c.at + 1, layers: [c.layer] })
@@ -53,18 +56,18 @@ export function useEdits(page: Page, choreo: Choreo, here: DancedCue | null, anc
     anchor ? stretchOf(anchor, tick, layer) : here ? one(here) : row ? whole(row) : null
   const name = anchor ? 'the stretch' : here ? `“${here.move}”` : 'the phrase'
   return {
+    canPaste: from !== null,
     copy: () => {
       const s = chosen()
-      if (s) taken = clip(choreo.shown, s)
+      if (s) keep(clip(choreo.shown, s))
     },
     cut: () => {
       const s = chosen()
       if (!s) return
-      taken = clip(choreo.shown, s)
+      keep(clip(choreo.shown, s))
       edit(`cut ${name}`, (r) => clear(r, s))
     },
     paste: () => {
-      const from = taken
       if (!from || !row) return
       // A whole phrase goes to the beginning of one.
       const at = from.length >= 24 * 4 && !anchor && !here ? row.start : tick
@@ -102,3 +105,5 @@ export function useEdits(page: Page, choreo: Choreo, here: DancedCue | null, anc
     },
   }
 }
+
+export type Edits = ReturnType<typeof useEdits>
