@@ -239,6 +239,19 @@ test('a stretch is marked by pulling over lanes and rows, or by a click with shi
   await page.mouse.click(b.x + 0.2 * count, b.y + 50)
   await page.getByRole('button', { name: 'Paste here' }).click()
   await expect(row(page, first + 1).getByTestId('cue')).toHaveText(['touch R'])
+  // Over the sound all layers are marked; up to a cue that is clicked with shift, it too.
+  await page.mouse.move(a.x + 2.2 * count, a.y + 15)
+  await page.mouse.down()
+  await page.mouse.move(a.x + 4.2 * count, a.y + 15, { steps: 4 })
+  await page.mouse.up()
+  await expect(page.getByTestId('held')).toHaveText('feet, arms: 1 cue')
+  await page.keyboard.press('Escape')
+  await page.mouse.click(a.x + 1.2 * count, a.y + 50)
+  await row(page, first)
+    .getByTestId('cue')
+    .last()
+    .click({ modifiers: ['Shift'] })
+  await expect(page.getByTestId('held')).toHaveText('feet: 2 cues')
 })
 
 test('the mirrored view flips what is shown, on every station, and nothing that is stored', async ({

@@ -129,27 +129,32 @@ export function Cue({ id }: { id: string }) {
     const start = phraseAt(page.placed, at)?.start ?? 0
     return { tick: Math.max(start, Math.floor(at / HALF) * HALF), lane: layers[Math.floor((y - TOP) / LANE)] }
   }
+  const whole = useRef(false)
   const pull = usePull(page, (at, first) => {
-    if (first) mark({ tick, layer, pulled: true })
+    if (first) mark({ tick, layer: whole.current ? 'feet' : layer, pulled: true })
     const next = placeOf(at)
-    to(next.tick, next.lane)
+    to(next.tick, whole.current ? layers.at(-1) : next.lane)
   })
+  /** A place or a cue is pressed: with shift the stretch up to it is marked, else what was pulled is no longer. */
+  const press = (at: Ticks, lane: Layer | undefined, shift: boolean) => {
+    if (shift && lane) mark(anchor ?? { tick, layer, pulled: true })
+    else if (anchor?.pulled) setAnchor(null)
+    to(at, lane)
+  }
   const point = (at: Pointed, event: PointerEvent) => {
     const next = placeOf(at)
-    if (event.shiftKey && next.lane) mark(anchor ?? { tick, layer, pulled: true })
-    else {
-      if (anchor?.pulled) setAnchor(null)
-      if (next.lane) pull(event)
-    }
-    to(next.tick, next.lane)
+    press(next.tick, next.lane, event.shiftKey)
+    // Pulled over the sound or the footing, the counts are marked in all layers.
+    whole.current = !next.lane
+    if (!event.shiftKey) pull(event)
     if (playing && !next.lane) player.playFrom(page, next.tick, starts, useCursor.getState().loop, calls)
   }
   const lanesEnd = TOP + layers.length * LANE
-  const now = useRef({ edit, to, write })
-  now.current = { edit, to, write }
+  const now = useRef({ edit, to, write, press })
+  now.current = { edit, to, write, press }
   const acts = useMemo(
     (): RowActs => ({
-      choose: (c) => now.current.to(c.at, c.layer),
+      choose: (c, shift) => now.current.press(c.at, c.layer, shift),
       write: () => now.current.write(),
       move: (c, by) => {
         now.current.edit('move a cue', (r) => moveCue(r, c.id, by))

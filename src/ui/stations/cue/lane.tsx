@@ -56,7 +56,8 @@ const Stretch = styled.i`
 
 /** What a row's chips can ask for; the same object as long as the row is shown. */
 export interface ChipActs {
-  choose: (cue: DancedCue) => void
+  /** @param shift pressed with shift: everything up to it */
+  choose: (cue: DancedCue, shift: boolean) => void
   write: () => void
 }
 
@@ -98,7 +99,7 @@ export const CueChip = memo(function CueChip(p: ChipProps) {
       data-cue={cue.id}
       data-linked={linked || undefined}
       onDoubleClick={p.acts.write}
-      onPointerDown={() => p.acts.choose(cue)}
+      onPointerDown={(e) => p.acts.choose(cue, e.shiftKey)}
       style={{
         top: p.top,
         left: share(within + p.moved),
