@@ -38,7 +38,13 @@ async function call<S extends v.GenericSchema>(
       ? new ApiError(known.output.error.message, known.output.error.code)
       : new ApiError(`The server answered with an error (${response.status}).`, 'failed')
   }
-  return v.parse(schema, data)
+  const known = v.safeParse(schema, data)
+  if (!known.success)
+    throw new ApiError(
+      'The server’s answer cannot be read: it may be another version than this page. Load the page again.',
+      'unreadable',
+    )
+  return known.output
 }
 
 const json = (method: string, data: unknown): RequestInit => ({
@@ -230,6 +236,15 @@ const Taken = v.object({
 
 export type Taken = v.InferOutput<typeof Taken>
 
+/** A file's name as a header can carry it: whole characters, half ones of a broken name replaced. */
+const headerOf = (name: string) =>
+  encodeURIComponent(
+    [...name]
+      .slice(0, 300)
+      .join('')
+      .replace(/\p{Surrogate}/gu, '\uFFFD'),
+  )
+
 /** Sends a song file, with progress 0..1; aborting leaves nothing behind on the server. */
 export function uploadSong(
   file: File,
@@ -240,7 +255,7 @@ export function uploadSong(
     // fetch() reports no upload progress.
     const request = new XMLHttpRequest()
     request.open('PUT', '/api/songs')
-    request.setRequestHeader('x-file-name', encodeURIComponent(file.name.slice(0, 300)))
+    request.setRequestHeader('x-file-name', headerOf(file.name))
     request.upload.onprogress = (e) => progress(e.total ? e.loaded / e.total : 0)
     request.onerror = () =>
       reject(new ApiError('The upload broke off. Nothing was kept; try again.', 'offline'))
