@@ -1,5 +1,7 @@
 'use client'
 
+import { Button } from '@/ui/parts/button'
+
 /** Shown when a page could not be made; what was saved is untouched. */
 export default function Failed({ reset }: { error: Error; reset: () => void }) {
   return (
@@ -9,9 +11,9 @@ export default function Failed({ reset }: { error: Error; reset: () => void }) {
         What was saved is untouched. If it happens again, look at the terminal Azalea runs in: the reason is
         written there.
       </p>
-      <button type="button" onClick={reset}>
+      <Button look="strong" onPress={reset}>
         Try again
-      </button>
+      </Button>
     </main>
   )
 }

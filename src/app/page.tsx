@@ -21,7 +21,7 @@ export const dynamic = 'force-dynamic'
 
 /** The shelf: every routine, and a place to begin a new one. */
 export default async function Page() {
-  const open = await shelf()
+  const { open, unreadable } = await shelf()
   const log = await logOf(open.map((o) => o.id))
   const items = open.map(({ id, routine, song, heard }) => {
     const rows = log.filter((r) => r.routineId === id)
@@ -40,5 +40,5 @@ export default async function Page() {
         : null,
     }
   })
-  return <Shelf items={items} />
+  return <Shelf items={items} unreadable={unreadable} />
 }

@@ -42,13 +42,27 @@ export async function openRoutine(id: string): Promise<OpenRoutine> {
   }
 }
 
-/** All routines, the last used first. */
-export async function shelf(): Promise<OpenRoutine[]> {
+/**
+ * All routines, the last used first; and the names of those whose documents cannot be read, which stay as they are and
+ * keep nobody from the others.
+ */
+export async function shelf(): Promise<{ open: OpenRoutine[]; unreadable: string[] }> {
   const rows = await (await database())
-    .select({ id: routines.id })
+    .select({ id: routines.id, title: routines.title })
     .from(routines)
     .orderBy(desc(routines.updatedAt))
-  return Promise.all(rows.map((r) => openRoutine(r.id)))
+  const unreadable: string[] = []
+  const open = await Promise.all(
+    rows.map(({ id, title }) =>
+      openRoutine(id).catch((error: unknown) => {
+        if (!(error instanceof v.ValiError || error instanceof SyntaxError)) throw error
+        console.error(`Routine ${id} cannot be read:`, error.message)
+        unreadable.push(title)
+        return null
+      }),
+    ),
+  )
+  return { open: open.filter((o) => o !== null), unreadable }
 }
 
 /**

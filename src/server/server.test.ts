@@ -1,11 +1,14 @@
 import { readdirSync } from 'node:fs'
 import path from 'node:path'
+import { eq } from 'drizzle-orm'
 import { describe, expect, it } from 'vitest'
 import { emptyRoutine, type Routine, USUAL } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
+import { database, write } from './database'
 import { allPresets, keepPreset, lessonLog, logLessonStep, removePreset } from './lessons'
 import { ownData } from './own-data.test-tools'
-import { addRoutine, logOf, logRepetition, openRoutine, removeRoutine, saveRoutine } from './routines'
+import { addRoutine, logOf, logRepetition, openRoutine, removeRoutine, saveRoutine, shelf } from './routines'
+import { routines as routineRows } from './schema'
 import { keepHearing, takeIn } from './songs'
 
 const dir = ownData()
@@ -87,6 +90,24 @@ describe('songs', () => {
 })
 
 describe('routines', () => {
+  it('that cannot be read keep nobody from the others; a hearing that cannot is passed over', async () => {
+    const good = await takeIn(pieces(song(111)), 'Good.wav')
+    const bad = await takeIn(pieces(song(112)), 'Bad.wav')
+    const [goodId, badId] = [good, bad].map((t) => t.routines[0]?.id ?? '') as [string, string]
+    await keepHearing(good.song.id, 3, '{"version":3,"tempo":null}', Buffer.from([1]))
+    await keepHearing(good.song.id, 4, 'half a fi', Buffer.from([1]))
+    expect((await openRoutine(goodId)).heard).toBeNull()
+    const document = '{"title":"from another time"}'
+    await write((tx) => tx.update(routineRows).set({ document }).where(eq(routineRows.id, badId)))
+    const { open, unreadable } = await shelf()
+    expect(unreadable).toEqual(['Bad'])
+    expect(open.map((o) => o.id)).toContain(goodId)
+    expect(open.map((o) => o.id)).not.toContain(badId)
+    const row = await (await database()).query.routines.findFirst({ where: eq(routineRows.id, badId) })
+    expect(row?.document).toBe(document)
+    await removeRoutine(badId)
+    expect((await shelf()).unreadable).toEqual([])
+  })
   const begun = async (bpm: number) =>
     (await takeIn(pieces(song(bpm)), `Song ${bpm}.wav`)).routines[0]?.id ?? ''
   const titled = (title: string): Routine => ({ ...emptyRoutine(title), credit: 'nobody' })

@@ -69,7 +69,7 @@ const Card = styled.li`
 `
 
 /** The first page: begin with a song, or go on with a routine. */
-export function Shelf({ items }: { items: ShelfItem[] }) {
+export function Shelf({ items, unreadable }: { items: ShelfItem[]; unreadable: string[] }) {
   const [asking, setAsking] = useState<ShelfItem | null>(null)
   const [problem, setProblem] = useState('')
   const router = useRouter()
@@ -96,6 +96,12 @@ export function Shelf({ items }: { items: ShelfItem[] }) {
       {problem && <p role="alert">{problem}</p>}
       <section style={{ display: 'grid', gap: 12 }}>
         <h2>Your routines</h2>
+        {unreadable.length > 0 && (
+          <p role="alert">
+            {unreadable.map((title) => `“${title}”`).join(', ')} cannot be read by this version of Azalea.
+            Nothing of it was changed; a newer version may open it.
+          </p>
+        )}
         {items.length === 0 && (
           <p style={{ color: desk.quiet }}>
             None yet. Drop a song above; its counts will be laid out in a few seconds.
