@@ -14,11 +14,10 @@ import { pulsePeriods } from '../../src/core/hear/listen'
 import { type Onsets, onsets } from '../../src/core/hear/onsets'
 import { lagPicture } from '../../src/core/hear/pulse'
 import { type Spectrum, spectrum } from '../../src/core/hear/spectrum'
-import { tempoPath } from '../../src/core/hear/tempo'
+import { likenessOf, tempoPath } from '../../src/core/hear/tempo'
 import { fetchSongs, rendered, wavOf } from './render'
 import { fMeasure, trimmed } from './scores'
 import { SONGS } from './songs'
-import { SPOILS } from './spoil'
 import { STYLED, styled } from './styles'
 
 interface Piece {
@@ -40,13 +39,18 @@ interface Trial {
   right: boolean[]
 }
 
+/** Versions that differ in what tells the beat; drift, silence, mp3 and jumps are other stages' business. */
+const VERSIONS = [null, 'crop', 'font', 'nodrums', 'lead', 'half', 'swing'] as const
+/** Written at 96, snare on every off-beat: people may well step at 192. Nothing can be learned from it. */
+const DOUBTFUL = new Set(['blupi-music008'])
+
 async function* pieces(): AsyncGenerator<Piece> {
   const read = (file: string) => {
     const pcm = readWav(readFileSync(file))
     return { mono: toMono(pcm), rate: pcm.sampleRate }
   }
-  for (const song of SONGS.filter((s) => s.half === 'dev'))
-    for (const spoil of [null, ...SPOILS]) {
+  for (const song of SONGS.filter((s) => s.half === 'dev' && !DOUBTFUL.has(s.id)))
+    for (const spoil of VERSIONS) {
       const r = await rendered(song, spoil)
       if (!r) continue
       const { beats, downbeats, eights } = r.truth
@@ -80,11 +84,12 @@ async function* pieces(): AsyncGenerator<Piece> {
 }
 
 function levelTrial(p: Piece, s: Spectrum, o: Onsets): Trial {
-  const periods = pulsePeriods(tempoPath(lagPicture(o)).periods)
+  const picture = lagPicture(o)
+  const periods = pulsePeriods(tempoPath(picture).periods)
   const pulses = evened(pulseTrack(o, periods), periods, o, p.mono.length / p.rate)
   const truth = trimmed(p.beats)
   const [from, to] = [(truth[0] ?? 0) - 0.1, (truth.at(-1) ?? 0) + 0.1]
-  const all = levels(s, o, pulses.times)
+  const all = levels(s, o, pulses.times, likenessOf(picture, periods))
   const right = all.map((w) => fMeasure(truth, trimmed(w.beats.filter((t) => t > from && t < to))) > 0.85)
   return { base: p.base, weight: p.weight, ways: all.map((w) => w.features), right }
 }
@@ -195,5 +200,5 @@ for await (const p of pieces()) {
   process.stderr.write(`\r${p.base}            `)
 }
 // Evidence for a way may only speak for it; what drums do may speak either way.
-report('level.ts', levelTrials, 0.005, new Array<number>(8).fill(0))
+report('level.ts', levelTrials, 0.003, new Array<number>(10).fill(0))
 report('ones.ts, bars then phrases', onesTrials, 0.03, [])

@@ -1,4 +1,4 @@
-import type { Bpm, Seconds } from '../time'
+import type { Seconds } from '../time'
 import { evened, pulseTrack } from './beats'
 import { keeping, localTrust } from './certainty'
 import { clues } from './clues'
@@ -14,7 +14,7 @@ import { peaksFrom, shapeOf } from './pictures'
 import { lagPicture } from './pulse'
 import { findSections, sameAs } from './sections'
 import { FRAME_RATE, type Spectrum, spectrum } from './spectrum'
-import { pathTempo, strengthOf, tempoPath } from './tempo'
+import { likenessOf, pathTempo, tempoPath } from './tempo'
 
 /** Less likeness than this is no pulse: measured on noise and held chords (under 0.05) and songs (0.2 and more). */
 const LEAST_STRENGTH = 0.11
@@ -60,13 +60,7 @@ export function understand(
   const periods = pulsePeriods(path.periods)
   const pulses = evened(pulseTrack(o, periods), periods, o, duration)
   progress(0.6)
-  const usual = pathTempo(periods)
-  const likeness = (bpm: Bpm) =>
-    strengthOf(
-      picture,
-      periods.map((p) => (p * usual) / bpm),
-    )
-  const ways = pulses.times.length > 8 ? levels(s, o, pulses.times, likeness) : []
+  const ways = pulses.times.length > 8 ? levels(s, o, pulses.times, likenessOf(picture, periods)) : []
   const best = ways[0]
   const within = best && extent(o, best.beats)
   if (!best || !within) return nothing(duration)

@@ -8,7 +8,7 @@ import { findEights } from './ones'
 import { GROUPS, type Onsets } from './onsets'
 import { lagPicture } from './pulse'
 import { FRAME_RATE, type Spectrum } from './spectrum'
-import { pathTempo, periodAt, tempoPath } from './tempo'
+import { likenessOf, pathTempo, periodAt, tempoPath } from './tempo'
 
 interface Hit {
   t: number
@@ -140,6 +140,32 @@ describe('an even pulse', () => {
     expect(steady).toBe(false)
     const off = truth.slice(4, -4).map((t) => Math.min(...times.map((x) => Math.abs(x - t))))
     expect(Math.max(...off)).toBeLessThan(0.02)
+  })
+})
+
+describe('how much music is like itself', () => {
+  // Every beat alike, something softer and higher between.
+  const o = curves(
+    60,
+    every(0.5, 0.5, 59.5).flatMap((t) => [{ t }, { t: t + 0.25, low: 0, high: 0.3 }]),
+  )
+  const picture = lagPicture(o)
+  const along = (period: number) =>
+    likenessOf(picture, new Float32Array(picture.windows).fill(period * FRAME_RATE))
+  it('a beat later most of all, half a beat later less, whatever octave the pulse was found in', () => {
+    for (const period of [0.25, 0.5, 1]) {
+      const { later } = along(period)
+      // The most there is: 1 / 1.15, what is near the end counting less.
+      expect(later(120, 1)).toBeGreaterThan(0.85)
+      expect(later(120, 0.5)).toBeLessThan(0.3)
+      expect(later(120, 0.75)).toBeLessThan(0.1)
+      expect(later(60, 1)).toBeCloseTo(later(120, 2), 6)
+    }
+  })
+  it('counted at its tempo, not at 3/4 or 4/3 of it', () => {
+    const { counted } = along(0.5)
+    expect(counted(120)).toBeGreaterThan(0.85)
+    for (const other of [90, 160]) expect(counted(other)).toBeLessThan(counted(120) - 0.2)
   })
 })
 

@@ -1,5 +1,5 @@
 import type { Bpm, Seconds } from '../time'
-import { duple, HOP, type LagPicture, triple } from './pulse'
+import { duple, HOP, type LagPicture, nearest, triple } from './pulse'
 import { FRAME_RATE } from './spectrum'
 
 /** The period of a pulse along the song. */
@@ -79,6 +79,39 @@ export function strengthOf(p: LagPicture, periods: Float32Array): number {
     weights += p.weight[w] as number
   }
   return sum / weights
+}
+
+/** How much a song is like itself later on, -1..1, whatever its tempo does. */
+export interface Likeness {
+  /** At beats of a tempo: one, two, four and eight of them later, or one, three and six. */
+  counted(bpm: Bpm): number
+  /** So many beats of a tempo later, one at most. */
+  later(bpm: Bpm, beats: number): number
+}
+
+/**
+ * Likeness at beats of any tempo, given as what the song would have if its usual tempo were that.
+ * @param path periods of a pulse in frames, one a window of the picture
+ */
+export function likenessOf(p: LagPicture, path: Float32Array): Likeness {
+  const usual = pathTempo(path)
+  return {
+    counted: (bpm) =>
+      strengthOf(
+        p,
+        path.map((period) => (period * usual) / bpm),
+      ),
+    later: (bpm, beats) => {
+      let sum = 0
+      let weights = 1e-9
+      for (let w = 0; w < p.windows; w++) {
+        const lag = (((path[w] as number) * usual) / bpm) * beats
+        sum += (p.weight[w] as number) * nearest(p, w, lag, 1)
+        weights += p.weight[w] as number
+      }
+      return sum / weights
+    },
+  }
 }
 
 /** Period in frames at a time, between the windows' centres. */

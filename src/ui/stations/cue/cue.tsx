@@ -232,7 +232,12 @@ export function Cue({ id }: { id: string }) {
               {line.problem && <p role="alert">{line.problem}</p>}
               <ViewBar all={choreo.all} />
               {tab === 'cue' && stretch && (
-                <StretchPart {...{ page, stretch, edits }} cues={shown} unmark={() => setAnchor(null)} />
+                <StretchPart
+                  {...{ page, stretch, edits }}
+                  last={Math.max(anchor?.tick ?? 0, tick)}
+                  cues={shown}
+                  unmark={() => setAnchor(null)}
+                />
               )}
               {tab === 'cue' && !stretch && (
                 <CuePanel

@@ -1,6 +1,7 @@
 'use client'
 
 import type { DancedCue, Stretch } from '@/core/choreo'
+import type { Ticks } from '@/core/time'
 import { Button } from '../../parts/button'
 import { spokenPlace } from '../../sheet/sheet'
 import type { Page } from '../../state/page'
@@ -11,12 +12,15 @@ import type { Edits } from './use-edits'
 export function StretchPart({
   page,
   stretch,
+  last,
   cues,
   edits,
   unmark,
 }: {
   page: Page
   stretch: Stretch
+  /** The last place that is marked. */
+  last: Ticks
   cues: readonly DancedCue[]
   edits: Edits
   unmark: () => void
@@ -28,7 +32,7 @@ export function StretchPart({
     <Part>
       <h2>Marked</h2>
       <p>
-        {spokenPlace(page, stretch.from)}, to {spokenPlace(page, stretch.to - 1)}.
+        {spokenPlace(page, stretch.from)}, to {spokenPlace(page, last)}.
       </p>
       <p data-testid="held">
         {stretch.layers.join(', ')}: {held === 0 ? 'no cues' : held === 1 ? '1 cue' : `${held} cues`}
