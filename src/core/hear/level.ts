@@ -6,7 +6,7 @@ import type { Likeness } from './tempo'
 
 /** One way to count a song: every `stride` pulses, from a phase. */
 export interface Level {
-  /** Pulses a beat: 1, 2 or 4. */
+  /** Pulses a beat: 1 to 4. */
   stride: number
   /** Where in the stride the beat lies, in pulses: 0 <= phase < stride. */
   phase: number
@@ -91,6 +91,7 @@ const WEIGHTS = [
   -1.72, 1.7, 0.54, 1.46,
 ]
 
+/** Where nothing is known of it, all ways are alike. */
 const UNKNOWN: Likeness = { counted: () => 0, later: () => 0 }
 
 /**

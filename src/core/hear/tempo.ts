@@ -85,7 +85,7 @@ export function strengthOf(p: LagPicture, periods: Float32Array): number {
 export interface Likeness {
   /** At beats of a tempo: one, two, four and eight of them later, or one, three and six. */
   counted(bpm: Bpm): number
-  /** So many beats of a tempo later, one at most. */
+  /** So many beats of a tempo later, within a frame. */
   later(bpm: Bpm, beats: number): number
 }
 

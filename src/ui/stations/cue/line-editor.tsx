@@ -15,6 +15,7 @@ const Box = styled.div`
   z-index: 6;
   label { position: absolute; left: -62px; top: 9px; width: 54px; text-align: right; font-size: 11.5px; font-weight: 700; color: ${desk.azalea}; }
   input {
+    user-select: text;
     width: 100%;
     height: 34px;
     border: 2px solid ${desk.azalea};
