@@ -1,4 +1,5 @@
 export * from './lesson'
 export * from './material'
 export * from './plan'
+export * from './plan-edits'
 export * from './time'

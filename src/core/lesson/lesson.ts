@@ -1,5 +1,5 @@
 import { type DancedCue, danced, findings, type MoveBook } from '../choreo'
-import type { LessonPlan, LessonSettings, LessonStep, Routine } from '../routine'
+import { type LessonPlan, type LessonSettings, type LessonStep, ofLayer, type Routine } from '../routine'
 import type { Seconds, Times } from '../time'
 import { type Material, materialOf, strainOf } from './material'
 import { chunksFor, FULL, type Laid, secondsOf, spanOf, stepsFor, type Thinning } from './plan'
@@ -102,11 +102,8 @@ export function loadOf(
   for (const s of steps) {
     const span = s.first ? spanOf(s, routine) : null
     if (!span || !s.repetitions) continue
-    const layer = (c: DancedCue) => s.layer === 'all' || (s.layer === 'arms') === (c.layer === 'arms')
-    const strain = strainOf(
-      all.filter((c) => c.at >= span.from && c.at < span.to && layer(c)),
-      book,
-    )
+    const inside = all.filter((c) => c.at >= span.from && c.at < span.to)
+    const strain = strainOf(ofLayer(inside, s.layer), book)
     for (const key of ['jumps', 'kicks', 'knees'] as const) load[key] += s.repetitions * strain[key]
   }
   return load

@@ -35,3 +35,11 @@ export function moveCue(routine: Routine, cueId: string, by: Ticks): Routine {
 export function removeCue(routine: Routine, cueId: string): Routine {
   return { ...routine, cues: routine.cues.filter((c) => c.id !== cueId) }
 }
+
+/** Cues of the layer that is drilled: feet are all that is not arms. */
+export function ofLayer<T extends Pick<Cue, 'layer'>>(
+  cues: readonly T[],
+  layer: 'feet' | 'arms' | 'all' = 'all',
+): T[] {
+  return cues.filter((c) => layer === 'all' || (layer === 'arms') === (c.layer === 'arms'))
+}

@@ -93,14 +93,3 @@ export function useChoreo(page: Page, routine: Routine): Choreo {
   const findingRows = useStableRows(foundByPhrase, (a, b) => a.key === b.key)
   return { book, all, shown, rows, steps, stepRows, pace, findings: found, findingRows }
 }
-
-/** The state of the body at a place: the last step at or before it. */
-export function stepAt(steps: readonly BodyStep[], tick: number): BodyStep | null {
-  let [low, high] = [0, steps.length]
-  while (low < high) {
-    const mid = (low + high) >> 1
-    if ((steps[mid] as BodyStep).at <= tick) low = mid + 1
-    else high = mid
-  }
-  return steps[low - 1] ?? null
-}

@@ -2,9 +2,9 @@
 
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { armsOf, type BodyState, type BodyStep, followBody, START } from '@/core/choreo'
-import { type Mark, nextChange } from '@/core/drill'
-import { cuesIn, otherSide, phraseAt, type Routine } from '@/core/routine'
+import { armsOf, followBody, START, stepAt } from '@/core/choreo'
+import { type Mark, nextChange, rangeName, rangeOf } from '@/core/drill'
+import { cuesIn, ofLayer, otherSide, phraseAt, type Routine } from '@/core/routine'
 import { TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { useMoments } from '../../sheet/playhead'
@@ -20,7 +20,7 @@ import { Beside } from './mirror'
 import { EightStrip, Now, QUARTER, running, type Shown, Words } from './now'
 import { RunSheet } from './run-sheet'
 import type { Take, useCamera } from './use-camera'
-import { ofLayer, rangeName, rangeOf, type useDrill } from './use-drill'
+import type { useDrill } from './use-drill'
 
 const Stage = styled.div<{ $beside: boolean }>`
   flex: 1;
@@ -122,7 +122,7 @@ export function Dancing({
   const at = shown.tick ?? from
   const phrase = phraseAt(page.placed, at)
   const speed = shown.speed || plan.speed
-  const here = bodyAt(body, at)
+  const here = stepAt(body, at) ?? START
   const arms = armsOf(running(cues, at))
   return (
     <Dark>
@@ -231,9 +231,4 @@ function Broken({ why }: { why: string }) {
       </div>
     </Words>
   )
-}
-
-/** Where weight and facing are after the last step at or before a tick. */
-function bodyAt(steps: readonly BodyStep[], tick: number): BodyState {
-  return steps.findLast((s) => s.at <= tick) ?? START
 }

@@ -2,6 +2,7 @@
 
 import { useRouter, useSearchParams } from 'next/navigation'
 import { useEffect, useState } from 'react'
+import type { DrillPlan } from '@/core/drill'
 import { excerptOf } from '@/core/routine'
 import { clampSpeed, TICKS_PER_COUNT } from '@/core/time'
 import { useKeys } from '../../state/keys'
@@ -16,7 +17,7 @@ import { SimulatedPedal } from './pedal'
 import { Setting } from './setting'
 import { TimingTrainer } from './timing'
 import { useCamera, useTake } from './use-camera'
-import { type DrillPlan, useDrill } from './use-drill'
+import { useDrill } from './use-drill'
 import { useLesson } from './use-lesson'
 
 /** Where a plan of the address points, or a first proposal: the first phrase of the dance at 75 %. */

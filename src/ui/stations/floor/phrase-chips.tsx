@@ -2,13 +2,13 @@
 
 import { useState } from 'react'
 import styled from 'styled-components'
+import type { DrillPlan } from '@/core/drill'
 import { cuesIn, cueText, excerptOf, labelIn, type PlacedPhrase, sectionTitle } from '@/core/routine'
 import { clockText, timeOfTick } from '@/core/time'
 import { useShown } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { floor, font, tintOf } from '../../theme/tokens'
-import type { DrillPlan } from './use-drill'
 
 const Phrases = styled.div`
   display: grid;

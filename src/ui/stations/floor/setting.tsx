@@ -4,6 +4,7 @@ import { Play, Repeat, Target } from 'lucide-react'
 import Link from 'next/link'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
+import { type DrillPlan, rangeName, rangeOf, type Sound } from '@/core/drill'
 import { clampSpeed, clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Level } from '../../parts/field'
@@ -17,7 +18,6 @@ import { OwnVoice } from './own-voice'
 import { PedalKeys } from './pedal'
 import { PhraseChips } from './phrase-chips'
 import type { Take, useCamera } from './use-camera'
-import { type DrillPlan, rangeName, rangeOf, type Sound } from './use-drill'
 
 const Halves = styled.div`
   display: grid;

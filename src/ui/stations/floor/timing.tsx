@@ -3,7 +3,7 @@
 import { useEffect } from 'react'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
-import { lateness, timingOf, worstCues } from '@/core/drill'
+import { type DrillPlan, lateness, rangeName, timingOf, worstCues } from '@/core/drill'
 import type { Routine } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Level } from '../../parts/field'
@@ -13,7 +13,6 @@ import { TAPS } from '../count/tapping'
 import { Alarm, Dark, Toggles, TopLine } from './dark'
 import type { Way } from './delays'
 import { TimingScale } from './timing-scale'
-import { type DrillPlan, rangeName } from './use-drill'
 import { useTiming } from './use-timing'
 
 const Pad = styled.button`

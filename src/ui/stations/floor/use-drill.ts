@@ -3,48 +3,23 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { onOutputChange } from '@/audio/devices'
 import { danced } from '@/core/choreo'
-import { drillTimeline, type Leg, type Mark, markedRepetition } from '@/core/drill'
 import {
-  type Cue,
-  cuesIn,
-  type PlacedPhrase,
-  phraseAt,
-  phraseName,
-  placeName,
-  type Routine,
-  sectionTitle,
-} from '@/core/routine'
-import { clampSpeed, type Ratio, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+  type DrillPlan,
+  drillTimeline,
+  type Leg,
+  type Mark,
+  markedRepetition,
+  rangeName,
+  rangeOf,
+  repetitionsLeft,
+} from '@/core/drill'
+import { cuesIn, ofLayer, phraseAt, placeName, type Routine } from '@/core/routine'
+import { clampSpeed, type Ratio, type Ticks } from '@/core/time'
 import { logRepetition, type RepetitionEntry } from '../../state/api'
 import { useCalls } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { LogQueue } from './log-queue'
-
-export type Sound = 'counts' | 'music' | 'both'
-export type DrillKind = 'drill' | 'run'
-
-/** What is drilled and how. */
-export interface DrillPlan {
-  kind: DrillKind
-  /** First and last phrase, by their place on the page. */
-  first: number
-  last: number
-  speed: Ratio
-  sound: Sound
-  /** Counts called before the first cue. */
-  countIn: number
-  /** Count in again before each repetition; without it the loop has no gap. */
-  countInEach: boolean
-  /** How often, then it ends; without end where nothing is said. */
-  repetitions?: number
-  /** Counts danced before the first phrase. */
-  runUp?: number
-  /** Danced to the back of the room, away from the mirror. */
-  toBack?: boolean
-  /** Only this layer is shown and counted in for. */
-  layer?: 'feet' | 'arms' | 'all'
-}
 
 /** How the drill stands. */
 export interface DrillState {
@@ -59,35 +34,6 @@ export interface DrillState {
 }
 
 const IDLE: DrillState = { plan: null, ended: false, marks: new Map(), said: '', broken: null }
-
-/** "Chorus, eights 1 to 2" for a run of phrases. */
-export function rangeName(first: PlacedPhrase, last: PlacedPhrase): string {
-  if (first === last) return placeName(first)
-  if (first.section && first.section === last.section)
-    return `${sectionTitle(first.section)}, ${phraseName(first)} to ${phraseName(last)}`
-  return `${placeName(first)} to ${placeName(last)}`
-}
-
-/** The ticks a plan plays: whole phrases; where the dance begins inside or before the first one, from there. */
-export function rangeOf(
-  page: Page,
-  routine: Routine,
-  plan: Pick<DrillPlan, 'first' | 'last' | 'runUp'>,
-): { from: Ticks; to: Ticks } {
-  const first = page.placed[plan.first]
-  const last = page.placed[plan.last]
-  if (!first || !last) return { from: 0, to: 0 }
-  const { excerpt } = routine
-  const begin = Math.max(0, first.start - (plan.runUp ?? 0) * TICKS_PER_COUNT)
-  const from = excerpt && excerpt.start > begin && excerpt.start < last.end ? excerpt.start : begin
-  const to = excerpt && excerpt.end < last.end && excerpt.end > from ? excerpt.end : last.end
-  return { from, to }
-}
-
-/** Cues of the layer that is drilled: feet are all that is not arms. */
-export function ofLayer<T extends Cue>(cues: readonly T[], layer: DrillPlan['layer']): T[] {
-  return cues.filter((c) => !layer || layer === 'all' || (layer === 'arms') === (c.layer === 'arms'))
-}
 
 interface DancedLeg {
   speed: Ratio
@@ -240,12 +186,10 @@ export function useDrill(page: Page, routine: Routine, routineId: string) {
     const plan = planned.current
     const { broken } = state
     if (!plan || !broken) return
-    const { repetitions } = plan
     const danced = [...legs.current.values()].filter((leg) => leg.done && leg.whole).length
-    // Those danced whole are behind; a part to go on with is one more, since it does not count.
-    const part = broken.from === rangeOf(page, routine, plan).from ? 0 : 1
-    const left = repetitions === undefined ? {} : { repetitions: Math.max(1, repetitions - danced) + part }
-    start({ ...plan, ...left }, broken.from)
+    const whole = broken.from === rangeOf(page, routine, plan).from
+    const repetitions = repetitionsLeft(plan.repetitions, danced, whole)
+    start({ ...plan, ...(repetitions === undefined ? {} : { repetitions }) }, broken.from)
   }, [state, start, page, routine])
 
   const mark = useCallback(

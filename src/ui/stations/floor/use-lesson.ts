@@ -2,7 +2,7 @@
 
 import { nanoid } from 'nanoid'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import type { Mark } from '@/core/drill'
+import type { DrillPlan, Mark } from '@/core/drill'
 import { secondsOf, spanOf, staircase } from '@/core/lesson'
 import type { LessonPlan, LessonStep, Routine } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
@@ -12,7 +12,7 @@ import { usePlayer } from '../../state/player'
 import { useView } from '../../state/view'
 import { stepWords } from '../teach/step-words'
 import { LogQueue } from './log-queue'
-import type { DrillPlan, useDrill } from './use-drill'
+import type { useDrill } from './use-drill'
 
 /** Where a lesson stands on the floor. */
 export interface LessonRun {

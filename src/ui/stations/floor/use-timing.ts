@@ -3,12 +3,15 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import {
   clapListener,
+  type DrillPlan,
   deviceDelay,
   drillTimeline,
   LEAST_CALIBRATION,
   LEAST_CLAP,
   type MatchedTap,
   matchTaps,
+  rangeName,
+  rangeOf,
   timingOf,
   worstCues,
 } from '@/core/drill'
@@ -22,7 +25,6 @@ import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { keepDelay, keptDelay, type Way } from './delays'
 import { LogQueue } from './log-queue'
-import { type DrillPlan, rangeName, rangeOf } from './use-drill'
 
 /** Calibration: 16 clicks, 100 a minute. */
 const CLICKS = Array.from({ length: 24 }, (_, k) => k * 0.6)

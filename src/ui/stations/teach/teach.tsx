@@ -4,7 +4,18 @@ import { nanoid } from 'nanoid'
 import { useRouter } from 'next/navigation'
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { keepByHand, layLesson, loadOf, secondsOf } from '@/core/lesson'
+import {
+  addStep,
+  changeStep,
+  isOutdated,
+  keepByHand,
+  layLesson,
+  loadOf,
+  moveSteps,
+  nudgeStep,
+  secondsOf,
+  takeOut,
+} from '@/core/lesson'
 import { type LessonPlan, type LessonSettings, type LessonStep, placeName, USUAL } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Choice, Text } from '../../parts/field'
@@ -122,7 +133,11 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
   const load = useMemo(() => loadOf(steps, routine, book), [steps, routine, book])
   const over = total - settings.minutes * 60
   const change = (did: string, what: (p: LessonPlan) => LessonPlan) =>
-    edit(did, (r) => ({ ...r, plans: r.plans.map((p) => (p.id === plan.id ? what(p) : p)) }))
+    edit(did, (r) => {
+      const plans = r.plans.map((p) => (p.id === plan.id ? what(p) : p))
+      // What changes nothing is no step to undo.
+      return plans.every((p, i) => p === r.plans[i]) ? r : { ...r, plans }
+    })
   const set = (what: Partial<LessonSettings>) =>
     change('change how the lesson is taught', (p) => {
       const next = { ...p.settings, ...what }
@@ -133,28 +148,8 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
       change('name the plan', (p) => ({ ...p, name: name.trim() }))
     else setName(plan.name)
   }
-  const move = (ids: readonly string[], target: string, after: boolean) =>
-    change('move a step', (p) => {
-      const moved = p.steps.filter((s) => ids.includes(s.id)).map((s) => ({ ...s, own: true }))
-      const rest = p.steps.filter((s) => !ids.includes(s.id))
-      const at = rest.findIndex((s) => s.id === target) + (after ? 1 : 0)
-      return { ...p, steps: [...rest.slice(0, at), ...moved, ...rest.slice(at)] }
-    })
-  const nudge = (by: 1 | -1) => {
-    const i = steps.findIndex((s) => s.id === chosen)
-    const target = steps[i + by]
-    if (i >= 0 && target) move([steps[i]?.id ?? ''], target.id, by > 0)
-  }
+  const nudge = (by: 1 | -1) => change('move a step', (p) => nudgeStep(p, chosen, by))
   useKeys({ 'Alt+ArrowUp': () => nudge(-1), 'Alt+ArrowDown': () => nudge(1) })
-  const add = () =>
-    change('add a step', (p) => {
-      const i = p.steps.findIndex((s) => s.id === chosen)
-      const model = p.steps[i] ?? p.steps.find((s) => s.kind === 'drill') ?? p.steps[0]
-      if (!model) return p
-      const next = { ...model, id: `own ${nanoid(10)}`, own: true, why: '' }
-      return { ...p, steps: p.steps.toSpliced(i < 0 ? p.steps.length : i + 1, 0, next) }
-    })
-  const outdated = fresh.steps.some((s) => !steps.some((x) => x.id === s.id) && !plan.gone.includes(s.id))
   const left = fresh.left
     .map((x) => page.placed.find((p) => p.phrase.id === x))
     .filter((p) => p !== undefined)
@@ -173,7 +168,7 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
             budget={settings.minutes}
             chosen={chosen}
           />
-          {outdated && (
+          {isOutdated(plan, fresh.steps) && (
             <Over role="status">
               The dance has changed since this plan was laid out.{' '}
               <Button
@@ -190,20 +185,9 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
             {...{ steps, seconds, chosen }}
             placed={page.placed}
             onChoose={setChosen}
-            onMove={move}
-            onChange={(step, what) =>
-              change('change a step', (p) => ({
-                ...p,
-                steps: p.steps.map((s) => (s.id === step.id ? { ...s, ...what, own: true } : s)),
-              }))
-            }
-            onDelete={(step) =>
-              change('take a step out', (p) => ({
-                ...p,
-                steps: p.steps.filter((s) => s.id !== step.id),
-                gone: step.id.startsWith('own ') ? p.gone : [...p.gone, step.id],
-              }))
-            }
+            onMove={(ids, target, after) => change('move a step', (p) => moveSteps(p, ids, target, after))}
+            onChange={(step, what) => change('change a step', (p) => changeStep(p, step.id, what))}
+            onDelete={(step) => change('take a step out', (p) => takeOut(p, step.id))}
           />
           <Tools>
             <Button
@@ -224,7 +208,11 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
             >
               Later
             </Button>
-            <Button small onPress={add} tip="A copy of the chosen step after it, to be changed">
+            <Button
+              small
+              onPress={() => change('add a step', (p) => addStep(p, chosen, () => nanoid(10)))}
+              tip="A copy of the chosen step after it, to be changed"
+            >
               Add a step
             </Button>
             {(plan.gone.length > 0 || steps.some((s) => s.own)) && (

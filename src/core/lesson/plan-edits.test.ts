@@ -1,0 +1,97 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import type { LessonPlan, LessonStep } from '../routine'
+import { USUAL } from '../routine'
+import { addStep, changeStep, isOutdated, keepByHand, moveSteps, nudgeStep, takeOut } from '.'
+
+const step = (id: string, kind: LessonStep['kind'] = 'drill'): LessonStep => ({
+  id,
+  kind,
+  first: 'p1',
+  last: 'p1',
+  runUp: 0,
+  layer: 'all',
+  speed: 0.75,
+  sound: 'both',
+  view: USUAL.view,
+  repetitions: 2,
+  talk: 0,
+  why: 'because',
+  own: false,
+})
+const plan = (ids = 'abcde'): LessonPlan => ({
+  id: 'plan',
+  name: 'Plan',
+  settings: USUAL,
+  steps: [...ids].map((id) => step(id)),
+  gone: [],
+})
+const order = (p: LessonPlan) => p.steps.map((s) => s.id).join('')
+const byHand = (p: LessonPlan) =>
+  p.steps
+    .filter((s) => s.own)
+    .map((s) => s.id)
+    .join('')
+
+describe('a step of a plan', () => {
+  it('goes before or after another, several together in their order, and is theirs by hand', () => {
+    expect(order(moveSteps(plan(), ['d'], 'b', false))).toBe('adbce')
+    expect(order(moveSteps(plan(), ['a'], 'c', true))).toBe('bcade')
+    const two = moveSteps(plan(), ['e', 'b'], 'c', true)
+    expect([order(two), byHand(two)]).toEqual(['acbed', 'be'])
+  })
+  it('goes one place earlier or later, and back; at the ends it stays', () => {
+    expect(order(nudgeStep(plan(), 'c', -1))).toBe('acbde')
+    expect(order(nudgeStep(nudgeStep(plan(), 'c', 1), 'c', -1))).toBe('abcde')
+    const p = plan()
+    expect(nudgeStep(p, 'a', -1)).toBe(p)
+    expect(nudgeStep(p, 'e', 1)).toBe(p)
+    expect(nudgeStep(p, null, 1)).toBe(p)
+  })
+  it('is never lost nor doubled by a move, wherever it is let go', () => {
+    const some = fc.subarray(['a', 'b', 'c', 'd', 'e'])
+    fc.assert(
+      fc.property(
+        some,
+        fc.constantFrom('a', 'b', 'c', 'd', 'e', 'gone'),
+        fc.boolean(),
+        (ids, target, after) => {
+          const next = moveSteps(plan(), ids, target, after)
+          expect([...order(next)].sort().join('')).toBe('abcde')
+          const rest = (p: LessonPlan) => [...order(p)].filter((id) => !ids.includes(id)).join('')
+          expect(rest(next)).toBe(rest(plan()))
+        },
+      ),
+    )
+  })
+  it('is copied after itself, or the first drill at the end', () => {
+    const next = addStep(plan(), 'b', () => 'new')
+    expect(next.steps.map((s) => s.id)).toEqual(['a', 'b', 'own new', 'c', 'd', 'e'])
+    expect(next.steps[2]).toMatchObject({ own: true, why: '', speed: 0.75 })
+    const talk = { ...plan(''), steps: [step('w', 'warm-up'), step('x'), step('r', 'rest')] }
+    expect(addStep(talk, null, () => 'new').steps.at(-1)).toMatchObject({ id: 'own new', kind: 'drill' })
+    const empty = plan('')
+    expect(addStep(empty, null, () => 'new')).toBe(empty)
+  })
+  it('is changed by hand; taken out it stays out when the plan is laid out anew, one of their own is just gone', () => {
+    expect(changeStep(plan(), 'b', { repetitions: 5 }).steps[1]).toMatchObject({ repetitions: 5, own: true })
+    const without = takeOut(plan(), 'b')
+    expect(
+      keepByHand(without, plan().steps)
+        .map((s) => s.id)
+        .join(''),
+    ).toBe('acde')
+    const own = addStep(plan(), 'b', () => 'new')
+    expect(takeOut(own, 'own new').gone).toEqual([])
+  })
+})
+
+describe('a plan', () => {
+  it('is outdated when laying it out would bring what it neither has nor left out', () => {
+    const fresh = plan('abcdef').steps
+    expect(isOutdated(plan(), plan().steps)).toBe(false)
+    expect(isOutdated(plan(), fresh)).toBe(true)
+    expect(isOutdated({ ...plan(), gone: ['f'] }, fresh)).toBe(false)
+    expect(isOutdated(plan('abcdefg'), fresh)).toBe(false)
+  })
+})

@@ -1,0 +1,53 @@
+import type { LessonPlan, LessonStep } from '../routine'
+
+/** Steps made by hand have ids of their own; laying the lesson out anew never makes one of these. */
+const OWN = 'own '
+
+/** Steps moved before or after another one, together and in the order they had; theirs by hand from then on. */
+export function moveSteps(
+  plan: LessonPlan,
+  ids: readonly string[],
+  target: string,
+  after: boolean,
+): LessonPlan {
+  const moved = plan.steps.filter((s) => ids.includes(s.id)).map((s) => ({ ...s, own: true }))
+  const rest = plan.steps.filter((s) => !ids.includes(s.id))
+  const beside = rest.findIndex((s) => s.id === target)
+  if (beside < 0 || moved.length === 0) return plan
+  const at = beside + (after ? 1 : 0)
+  return { ...plan, steps: [...rest.slice(0, at), ...moved, ...rest.slice(at)] }
+}
+
+/** One step earlier or later by a place; at the ends it stays. */
+export function nudgeStep(plan: LessonPlan, id: string | null, by: 1 | -1): LessonPlan {
+  const i = plan.steps.findIndex((s) => s.id === id)
+  const [step, target] = [plan.steps[i], plan.steps[i + by]]
+  return step && target ? moveSteps(plan, [step.id], target.id, by > 0) : plan
+}
+
+/** A copy of a step after it, to be changed; without one, a copy of the first drill at the end. */
+export function addStep(plan: LessonPlan, beside: string | null, newId: () => string): LessonPlan {
+  const i = plan.steps.findIndex((s) => s.id === beside)
+  const model = plan.steps[i] ?? plan.steps.find((s) => s.kind === 'drill') ?? plan.steps[0]
+  if (!model) return plan
+  const next = { ...model, id: `${OWN}${newId()}`, own: true, why: '' }
+  return { ...plan, steps: plan.steps.toSpliced(i < 0 ? plan.steps.length : i + 1, 0, next) }
+}
+
+export function changeStep(plan: LessonPlan, id: string, what: Partial<LessonStep>): LessonPlan {
+  return { ...plan, steps: plan.steps.map((s) => (s.id === id ? { ...s, ...what, own: true } : s)) }
+}
+
+/** Without a step; laid out anew, the plan stays without it. */
+export function takeOut(plan: LessonPlan, id: string): LessonPlan {
+  return {
+    ...plan,
+    steps: plan.steps.filter((s) => s.id !== id),
+    gone: id.startsWith(OWN) ? plan.gone : [...plan.gone, id],
+  }
+}
+
+/** True when laying the plan out now would bring steps that it neither has nor was told to leave out. */
+export function isOutdated(plan: LessonPlan, fresh: readonly LessonStep[]): boolean {
+  return fresh.some((s) => !plan.steps.some((x) => x.id === s.id) && !plan.gone.includes(s.id))
+}
