@@ -29,6 +29,10 @@ describe('a phrase danced again right after itself', () => {
     expect(needs([turned, turned], 1)).not.toEqual(needs([turned, turned], 0))
     expect(needs([turned, '1 step R; 3 step L'], 1)).toEqual([])
   })
+  it('goes by how it began, before its first step, and by its own end, before the next one begins', () => {
+    expect(needs(['1 pivot ½ left; 5 step R']).join()).toMatch(/turn from/)
+    expect(needs(['1 step R; 5 step L', '1 step R; 5 step L'], 0)).toEqual([])
+  })
   it('needs nothing where no foot moves', () => {
     expect(needs(['', '1 step R'])).toEqual([])
   })

@@ -23,6 +23,7 @@ describe('what a drill plays', () => {
     expect(range(0, 0, dance)).toEqual({ from: 168, to: 192 })
     expect(range(2, 2, dance)).toEqual({ from: 384, to: 480 })
     expect(range(1, 1, dance)).toEqual({ from: 192, to: 384 })
+    expect(range(0, 1, { start: 200, end: 768 })).toEqual({ from: 200, to: 384 })
     // A phrase outside the dance is drilled whole.
     expect(range(3, 3, dance)).toEqual({ from: 576, to: 768 })
   })

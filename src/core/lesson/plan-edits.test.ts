@@ -40,6 +40,12 @@ describe('a step of a plan', () => {
     const two = moveSteps(plan(), ['e', 'b'], 'c', true)
     expect([order(two), byHand(two)]).toEqual(['acbed', 'be'])
   })
+  it('stays where it is when nothing moves, or beside nothing', () => {
+    const p = plan()
+    expect(moveSteps(p, ['a'], 'gone', true)).toBe(p)
+    expect(moveSteps(p, ['a'], 'a', false)).toBe(p)
+    expect(moveSteps(p, [], 'b', false)).toBe(p)
+  })
   it('goes one place earlier or later, and back; at the ends it stays', () => {
     expect(order(nudgeStep(plan(), 'c', -1))).toBe('acbde')
     expect(order(nudgeStep(nudgeStep(plan(), 'c', 1), 'c', -1))).toBe('abcde')
