@@ -1,5 +1,6 @@
 import { type ChildProcess, spawn } from 'node:child_process'
 import { readdirSync, rmSync } from 'node:fs'
+import { createClient } from '@libsql/client'
 import { expect, test } from '@playwright/test'
 import { loopTrack } from './sounds'
 
@@ -102,6 +103,33 @@ test('two windows cannot overwrite each other', async ({ page, context }) => {
   await other.getByRole('button', { name: 'Load it again' }).click()
   await expect(other.getByText('from the first window')).toBeVisible()
   await other.close()
+})
+
+test('a routine that cannot be read is named on the shelf, its page says so, and it stays as it was', async ({
+  page,
+}) => {
+  const database = createClient({ url: 'file:.cache/e2e/azalea.db' })
+  const id = 'unreadable-routine-01'
+  const document = '{"title":"from another time"}'
+  await database.execute({
+    sql: `insert into routines (id, song_id, title, document, revision, created_at, updated_at)
+      select ?, song_id, 'From another time', ?, 0, created_at, updated_at from routines limit 1`,
+    args: [id, document],
+  })
+  try {
+    await page.goto('/')
+    const told = page.getByRole('alert').filter({ hasText: 'cannot be read' })
+    await expect(told).toContainText('From another time')
+    await expect(page.getByRole('link', { name: /Marmalade Weather/ })).toBeVisible()
+    await page.goto(`/r/${id}/cue`)
+    await expect(page.getByRole('heading', { name: 'This page could not be opened' })).toBeVisible()
+    const { rows } = await database.execute({ sql: 'select document from routines where id = ?', args: [id] })
+    expect(rows[0]?.document).toBe(document)
+    await page.getByRole('link', { name: 'To the shelf' }).click()
+    await expect(told).toBeVisible()
+  } finally {
+    await database.execute({ sql: 'delete from routines where id = ?', args: [id] })
+  }
 })
 
 test.describe('the borders', () => {

@@ -11,6 +11,10 @@ export default function Failed({ reset }: { error: Error; reset: () => void }) {
         What was saved is untouched. If it happens again, look at the terminal Azalea runs in: the reason is
         written there.
       </p>
+      <p>
+        {/* A plain link: the page is made anew. */}
+        <a href="/">To the shelf</a>
+      </p>
       <Button look="strong" onPress={reset}>
         Try again
       </Button>

@@ -30,12 +30,18 @@ export default async function RoutineLayout({
   )
 }
 
+/** A routine that is there but cannot be read is no missing one: its error goes to the page that says so. */
 async function load(id: string) {
+  let known: string
   try {
-    return await openRoutine(idOf({ id }))
+    known = idOf({ id })
+  } catch {
+    notFound()
+  }
+  try {
+    return await openRoutine(known)
   } catch (error) {
-    if ((error instanceof Problem && error.status === 404) || (error as Error).name === 'ValiError')
-      notFound()
+    if (error instanceof Problem && error.status === 404) notFound()
     throw error
   }
 }
