@@ -1,7 +1,16 @@
 /* A lesson plan for the demo routine, and two evenings on which it was drilled. */
 import { moveBook, STARTING_MOVES } from '../src/core/choreo'
 import { layLesson, secondsOf, spanOf } from '../src/core/lesson'
-import { type LessonPlan, placeName, placePhrases, type Routine, USUAL } from '../src/core/routine'
+import {
+  type LessonPlan,
+  type PlacedPhrase,
+  placeName,
+  placePhrases,
+  type Routine,
+  stretchName,
+  USUAL,
+} from '../src/core/routine'
+import { type Seconds, timeOfTick } from '../src/core/time'
 import type { NewLessonStep } from '../src/server/lessons'
 import type { NewRepetition } from '../src/server/routines'
 import type { NewTiming } from '../src/server/timings'
@@ -46,30 +55,37 @@ const EVENINGS: readonly { daysAgo: number; drilled: readonly Drilled[] }[] = [
 
 const MARKS = { c: 'clean', s: 'shaky', m: 'missed' } as const
 
+const songTimes = (p: PlacedPhrase, beats: readonly Seconds[]) => {
+  const time = (tick: number) => Math.round(timeOfTick(beats, tick) * 1000) / 1000
+  return { from: time(p.start), to: time(p.end) }
+}
+
 /** Rows of the log of two past evenings. */
-export function demoLog(routine: Routine, now: number): (NewRepetition & { doneAt: Date })[] {
-  const start = routine.excerpt?.start ?? 0
+export function demoLog(routine: Routine, beats: readonly Seconds[], now: number): NewRepetition[] {
+  const start = routine.excerpt?.from ?? 0
   const placed = placePhrases(routine).filter((p) => p.start >= start)
   return EVENINGS.flatMap(({ daysAgo, drilled }) => {
     let at = now - daysAgo * DAY
-    return drilled.flatMap(([i, speed, marks, layer]) => {
+    return drilled.flatMap(([i, speed, marks, pass], n) => {
       const p = placed[i]
       if (!p) return []
-      return [...marks].map((m) => {
+      return [...marks].map((m, k) => {
         const seconds = Math.round((4.44 / speed) * 10) / 10
         at += (seconds + 6) * 1000
         return {
+          id: `demo-rep-${daysAgo}-${n}-${k}`,
+          doneAt: Math.round(at),
           kind: 'drill' as const,
-          firstPhrase: p.phrase.id,
-          lastPhrase: p.phrase.id,
+          ...songTimes(p, beats),
           label: placeName(p),
-          layer: layer ?? ('all' as const),
+          pass: pass ?? ('all' as const),
           speed,
           sound: 'both' as const,
           seconds,
           mark: MARKS[m as keyof typeof MARKS],
+          looped: k > 0,
+          slips: [],
           corrects: null,
-          doneAt: new Date(at),
         }
       })
     })
@@ -95,34 +111,35 @@ export function demoLessons(
   routine: Routine,
   beats: readonly number[],
   now: number,
-): (NewLessonStep & { doneAt: Date })[] {
+): NewLessonStep[] {
   const placed = placePhrases(routine)
   const round = (x: number) => Math.round(x * 10) / 10
   return HELD.flatMap(({ daysAgo, from, to, talk, rest, note }, evening) => {
     let at = now - daysAgo * DAY
     const shared = { lesson: `demo-${evening}`, plan: plan.name }
-    const steps = plan.steps.slice(from, to).map((step) => {
+    const steps = plan.steps.slice(from, to).map((step, k) => {
       const planned = secondsOf(step, { routine, times: beats, settings: plan.settings })
       const seconds = round(planned * (step.kind === 'break down' ? talk : rest))
-      const span = step.first ? spanOf(step, routine) : null
-      const place = placed.find((p) => p.phrase.id === step.first)
+      const span = spanOf(step, routine)
       const kind = `${step.kind[0]?.toUpperCase()}${step.kind.slice(1)}`
       at += seconds * 1000
       return {
         ...shared,
+        id: `demo-step-${evening}-${k}`,
+        doneAt: Math.round(at),
         kind: step.kind,
-        label: place ? `${kind}: ${placeName(place)}` : kind,
+        label: step.stretch ? `${kind}: ${stretchName(placed, step.stretch)}` : kind,
         eights: span ? (span.to - span.from) / 192 : 0,
         repetitions: step.repetitions,
         planned: round(planned),
         seconds,
         danced: step.repetitions ? round(Math.max(0, planned - step.talk - 3 * step.repetitions)) : 0,
         note: '',
-        doneAt: new Date(at),
       }
     })
     const nothing = { label: '', eights: 0, repetitions: 0, planned: 0, seconds: 0, danced: 0 }
-    return [...steps, { ...shared, kind: 'note', ...nothing, note, doneAt: new Date(at + 60_000) }]
+    const written = { id: `demo-note-${evening}`, doneAt: Math.round(at) + 60_000 }
+    return [...steps, { ...shared, ...written, kind: 'note', ...nothing, note }]
   })
 }
 
@@ -146,14 +163,14 @@ const TIMED: readonly (readonly [
 ]
 
 /** Goes at the timing trainer on the same evenings. */
-export function demoTimings(routine: Routine, now: number): (NewTiming & { doneAt: Date })[] {
-  const { start } = routine.excerpt ?? { start: 0 }
+export function demoTimings(routine: Routine, beats: readonly Seconds[], now: number): NewTiming[] {
+  const start = routine.excerpt?.from ?? 0
   const placed = placePhrases(routine).filter((p) => p.start >= start)
   return TIMED.flatMap(([daysAgo, i, speed, by, n, mean, spread, worst, worstMs], k) => {
     const p = placed[i]
     if (!p) return []
-    const doneAt = new Date(now - daysAgo * DAY + (40 + 2 * k) * 60_000)
-    const phrases = { firstPhrase: p.phrase.id, lastPhrase: p.phrase.id, label: placeName(p) }
-    return [{ ...phrases, speed, by, n, mean, spread, worst, worstMs, doneAt }]
+    const doneAt = now - daysAgo * DAY + (40 + 2 * k) * 60_000
+    const what = { id: `demo-timing-${k}`, doneAt, ...songTimes(p, beats), label: placeName(p) }
+    return [{ ...what, speed, by, n, mean, spread, worst, worstMs }]
   })
 }

@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
-import { danced, findings, moveBook, STARTING_MOVES } from '../src/core/choreo'
-import { RoutineSchema } from '../src/core/routine'
+import { findings, moveBook, STARTING_MOVES } from '../src/core/choreo'
+import { danced, RoutineSchema } from '../src/core/routine'
 import { demoRoutine } from './routine'
 import { demoTruth } from './song'
 

@@ -1,7 +1,12 @@
 /* The demo routine: an invented beginners' class on the demo song. */
-import { parseLine } from '../src/core/choreo'
-import type { Cue, Layer, Routine, SectionKind } from '../src/core/routine'
-import { emptyRoutine } from '../src/core/routine'
+import {
+  type Cue,
+  emptyRoutine,
+  type Layer,
+  parseLine,
+  type Routine,
+  type SectionKind,
+} from '../src/core/routine'
 import { TICKS_PER_COUNT, timeOfTick } from '../src/core/time'
 import { demoTruth } from './song'
 
@@ -71,15 +76,12 @@ export function demoRoutine(heard: readonly number[]): Routine {
     (best, t, i) => (Math.abs(t - start) < Math.abs((heard[best] ?? 0) - start) ? i : best),
     0,
   )
-  const phrases: Routine['phrases'] =
-    first > 0 ? [{ id: 'demo-lead', length: first, feel: 'straight', pickUp: true }] : []
-  for (const p of truth.phrases)
-    phrases.push({ id: `demo-p${p.beat}`, length: p.length, feel: 'straight', pickUp: false })
+  const phrases: Routine['phrases'] = first > 0 ? [{ length: first, feel: 'straight', pickUp: true }] : []
+  for (const p of truth.phrases) phrases.push({ length: p.length, feel: 'straight', pickUp: false })
   const left = heard.length - first - truth.beats.length
-  if (left > 0) phrases.push({ id: 'demo-tail', length: Math.min(32, left), feel: 'straight', pickUp: false })
+  if (left > 0) phrases.push({ length: Math.min(32, left), feel: 'straight', pickUp: false })
   const at = (beat: number) => (beat + first) * TICKS_PER_COUNT
   const start8 = (i: number) => at(FIRST_BEAT + 8 * i)
-  const id8 = (i: number) => `demo-p${FIRST_BEAT + 8 * i}`
   const cues = EIGHTS.flatMap(({ feet, arms }, i) => [
     ...cuesOf(feet, 'feet', start8(i)),
     ...cuesOf(arms, 'arms', start8(i)),
@@ -102,16 +104,13 @@ export function demoRoutine(heard: readonly number[]): Routine {
   const repeats: Routine['repeats'] = EIGHTS.flatMap(({ as }, i) =>
     as === undefined
       ? []
-      : [{ id: `demo-r${i}`, phrase: id8(i), at: 0, length: 192, source: id8(as), from: 0, mirrored: false }],
+      : [{ id: `demo-r${i}`, to: { from: start8(i), to: start8(i + 1) }, from: start8(as), mirrored: false }],
   )
   // Counts 7 and 8 of the second verse eight are its counts 5 and 6 to the other side.
   repeats.push({
     id: 'demo-r-half',
-    phrase: id8(5),
-    at: 144,
-    length: 48,
-    source: id8(5),
-    from: 96,
+    to: { from: start8(5) + 144, to: start8(6) },
+    from: start8(5) + 96,
     mirrored: true,
   })
   return {
@@ -119,12 +118,12 @@ export function demoRoutine(heard: readonly number[]): Routine {
     phrases,
     sections: truth.sections.map((s) => ({
       id: `demo-s${s.beat}`,
-      phrase: `demo-p${s.beat}`,
+      at: at(s.beat),
       name: '',
       kind: KINDS[s.kind] ?? 'part',
       letter: s.letter,
     })),
-    excerpt: { start: at(FIRST_BEAT - 1), end: at(FIRST_BEAT + 8 * EIGHTS.length) },
+    excerpt: { from: at(FIRST_BEAT - 1), to: at(FIRST_BEAT + 8 * EIGHTS.length) },
     parts: [
       { id: 'demo-part1', at: at(FIRST_BEAT - 1), name: 'First half' },
       { id: 'demo-part2', at: start8(4), name: 'Second half' },

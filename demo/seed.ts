@@ -2,14 +2,15 @@
 import { mkdir, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { and, eq, gt } from 'drizzle-orm'
-import { nanoid } from 'nanoid'
 import { toMono, writeWav } from '../src/core/formats/wav'
 import { listen, packPeaks } from '../src/core/hear'
-import { database, write } from '../src/server/database'
-import { saveRoutine } from '../src/server/routines'
+import { database } from '../src/server/database'
+import { logLessonStep } from '../src/server/lessons'
+import { logRepetition, saveRoutine } from '../src/server/routines'
 import { lessonSteps, repetitions, routines as routineRows, songs, timings } from '../src/server/schema'
 import { dataDirectory } from '../src/server/settings'
 import { keepHearing, takeIn } from '../src/server/songs'
+import { logTiming } from '../src/server/timings'
 import { demoLessons, demoLog, demoPlan, demoTimings } from './lesson'
 import { DEMO_FILE, demoRoutine } from './routine'
 import { demoTruth, renderDemoSong } from './song'
@@ -43,14 +44,11 @@ async function seed(): Promise<void> {
   const plan = demoPlan(routine, hearing.beats)
   await db.delete(repetitions).where(eq(repetitions.routineId, id))
   await db.delete(lessonSteps).where(eq(lessonSteps.routineId, id))
-  const rows = demoLog(routine, Date.now()).map((r) => ({ ...r, id: nanoid(), routineId: id }))
-  await write((tx) => tx.insert(repetitions).values(rows))
-  const held = demoLessons(plan, routine, hearing.beats, Date.now())
-  await write((tx) => tx.insert(lessonSteps).values(held.map((r) => ({ ...r, id: nanoid(), routineId: id }))))
+  for (const row of demoLog(routine, hearing.beats, Date.now())) await logRepetition(id, row)
+  for (const row of demoLessons(plan, routine, hearing.beats, Date.now())) await logLessonStep(id, row)
   await db.delete(timings).where(eq(timings.routineId, id))
-  const timed = demoTimings(routine, Date.now()).map((r) => ({ ...r, id: nanoid(), routineId: id }))
-  await write((tx) => tx.insert(timings).values(timed))
-  await saveRoutine(id, 0, { ...routine, plans: [plan] })
+  for (const row of demoTimings(routine, hearing.beats, Date.now())) await logTiming(id, row)
+  await saveRoutine(id, { revision: 0, writer: 'demo-seed', save: 1 }, { ...routine, plans: [plan] })
   console.log('The demo song and its routine are ready.')
 }
 

@@ -5,10 +5,10 @@ import os from 'node:os'
 import path from 'node:path'
 import { type Browser, chromium, type Page } from '@playwright/test'
 import { drumLoop } from '../../e2e/sounds'
-import { danced, findings, followBody, moveBook, STARTING_MOVES } from '../../src/core/choreo'
+import { findings, followBody, moveBook, STARTING_MOVES } from '../../src/core/choreo'
 import { writeWav } from '../../src/core/formats/wav'
 import { listen, packPeaks } from '../../src/core/hear'
-import { type Cue, emptyRoutine, everyEight, layOut, type Routine } from '../../src/core/routine'
+import { type Cue, danced, emptyRoutine, everyEight, layOut, type Routine } from '../../src/core/routine'
 import { floorRows } from './floor'
 
 const RATE = 22_050

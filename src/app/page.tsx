@@ -1,7 +1,14 @@
-import { practice, standing, stretchName } from '@/core/drill'
+import { counted, type LoggedRepetition, practice, Readiness, withPass } from '@/core/drill'
 import { overviewOf } from '@/core/hear'
-import { placePhrases, type Routine, repairedBeats, stretches } from '@/core/routine'
-import { gridTempo } from '@/core/time'
+import {
+  excerptOf,
+  placePhrases,
+  type Routine,
+  repairedBeats,
+  sectionBands,
+  stretchName,
+} from '@/core/routine'
+import { common, gridTempo } from '@/core/time'
 import type { StoredHearing } from '@/server/hearings'
 import { logOf, shelf } from '@/server/routines'
 import { Shelf, type ShelfItem } from '@/ui/stations/shelf/shelf'
@@ -12,8 +19,34 @@ function ribbonOf(routine: Routine, { hearing, peaks }: StoredHearing): NonNulla
   return {
     duration: hearing.duration,
     tempo: times.length > 1 ? Math.round(gridTempo(times)) : 0,
-    list: stretches(placePhrases(routine), times, hearing.duration),
+    list: sectionBands(placePhrases(routine), times, hearing.duration),
     shape: Buffer.from(overviewOf(Buffer.from(peaks, 'base64'), hearing.version)).toString('base64'),
+  }
+}
+
+/** What was danced last, and what sits: of the whole dance from start to end, and phrase by phrase at tempo. */
+function practised(routine: Routine, heard: StoredHearing | null, log: readonly LoggedRepetition[]) {
+  const times = repairedBeats(heard?.hearing.beats ?? [], routine.repairs)
+  const placed = placePhrases(routine)
+  const rows = counted(log, times)
+  const readiness = new Readiness(rows)
+  const line = practice(rows, readiness)[0]
+  const dance = excerptOf(routine)
+  const phrases = placed.flatMap((p) => common({ from: p.start, to: p.end }, dance) ?? [])
+  return {
+    rows: rows.length,
+    last: line
+      ? {
+          label: withPass(line.stretch ? stretchName(placed, line.stretch) : line.label, line.pass),
+          speed: line.lastSpeed,
+          mark: line.lastMark,
+        }
+      : null,
+    sits: {
+      whole: readiness.of(dance),
+      atTempo: phrases.filter((s) => readiness.of(s) >= 1).length,
+      phrases: phrases.length,
+    },
   }
 }
 
@@ -22,10 +55,10 @@ export const dynamic = 'force-dynamic'
 /** The shelf: every routine, and a place to begin a new one. */
 export default async function Page() {
   const { open, unreadable } = await shelf()
-  const log = await logOf(open.map((o) => o.id))
+  const log = new Map<string, LoggedRepetition[]>(open.map((o) => [o.id, []]))
+  for (const row of await logOf([...log.keys()])) log.get(row.routineId)?.push(row)
   const items = open.map(({ id, routine, song, heard }) => {
-    const rows = log.filter((r) => r.routineId === id)
-    const last = practice(rows)[0]
+    const { rows, last, sits } = practised(routine, heard, log.get(id) ?? [])
     return {
       id,
       title: routine.title,
@@ -34,10 +67,9 @@ export default async function Page() {
       songId: song.id,
       fileName: song.fileName,
       heard: heard && ribbonOf(routine, heard),
-      repetitions: standing(rows).length,
-      last: last
-        ? { label: stretchName(last), at: last.lastAt, speed: last.lastSpeed, mark: last.lastMark }
-        : null,
+      repetitions: rows,
+      last,
+      sits,
     }
   })
   return <Shelf items={items} unreadable={unreadable} />

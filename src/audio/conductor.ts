@@ -1,13 +1,13 @@
 import { type DrillEvent, type DrillTimeline, eventsOf, firstLeg, type Leg, legAfter } from '@/core/drill'
 import type { Seconds } from '@/core/time'
 import { evenClock } from './clock'
-import { type Band, Music } from './music'
+import { type Filter, Music } from './music'
 import { scheduleEvents } from './schedule'
 import { SONG_RATE } from './song'
 import { clicks, loadVoice, loadWord, ownVoice, type Sounds } from './sounds'
 
 /** How loud each part is, 0..1. */
-export interface Levels {
+export interface Volumes {
   music: number
   clicks: number
   voice: number
@@ -44,7 +44,7 @@ const SETTLE: Seconds = 0.16
 
 /** Plays performances on one audio clock: music, clicks and called counts. */
 export class Conductor {
-  private readonly gains: Record<keyof Levels, GainNode>
+  private readonly gains: Record<keyof Volumes, GainNode>
   private music: Music | null = null
   private legs: Leg[] = []
   private readonly pending = new Set<AudioBufferSourceNode>()
@@ -68,10 +68,12 @@ export class Conductor {
       return g
     }
     this.gains = { music: gain(), clicks: gain(), voice: gain() }
-    // Sleep, a device that is gone, a browser that wants its sound back: whatever played has stopped being heard.
-    context.addEventListener('statechange', () => {
-      if (context.state !== 'running' && this.performance && this.begun) this.onInterrupted?.()
-    })
+    context.addEventListener('statechange', this.changed)
+  }
+
+  /** Sleep, a device that is gone, a browser that wants its sound back: whatever played has stopped being heard. */
+  private readonly changed = () => {
+    if (this.context.state !== 'running' && this.performance && this.begun) this.onInterrupted?.()
   }
 
   /** Called when the device stops while something plays. */
@@ -81,7 +83,13 @@ export class Conductor {
   /** Opens the audio device and loads the counting voice. */
   static async open(): Promise<Conductor> {
     const context = new AudioContext({ sampleRate: SONG_RATE, latencyHint: 'interactive' })
-    return new Conductor(context, { ...clicks(context), voice: await loadVoice(context) })
+    try {
+      return new Conductor(context, { ...clicks(context), voice: await loadVoice(context) })
+    } catch (error) {
+      // Without its voice it is no conductor: the device is given back, and the next press tries again.
+      await context.close().catch(() => {})
+      throw error
+    }
   }
 
   /** Gives the conductor a song; the one before is let go. */
@@ -91,14 +99,14 @@ export class Conductor {
     this.music = await Music.load(this.context, song, this.gains.music)
   }
 
-  setLevels(levels: Levels): void {
+  setVolumes(volumes: Volumes): void {
     for (const part of ['music', 'clicks', 'voice'] as const)
-      this.gains[part].gain.setTargetAtTime(levels[part], this.context.currentTime, 0.015)
+      this.gains[part].gain.setTargetAtTime(volumes[part], this.context.currentTime, 0.015)
   }
 
   /** Lets only a part of the song's sound through. */
-  setBand(band: Band): void {
-    this.music?.setBand(band)
+  setFilter(filter: Filter): void {
+    this.music?.setFilter(filter)
   }
 
   /** Counts with the instructor's own recordings where there are any; an empty list is the voice of the app. */
@@ -181,6 +189,15 @@ export class Conductor {
     this.begun = false
     this.performance = null
     this.music?.stop()
+  }
+
+  /** Gives the device back. */
+  close(): void {
+    this.stop()
+    this.music?.release()
+    this.context.removeEventListener('statechange', this.changed)
+    // A device that is gone already cannot be closed once more.
+    this.context.close().catch(() => {})
   }
 
   get playing(): boolean {

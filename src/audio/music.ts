@@ -5,7 +5,7 @@ import { channelsOf } from './song'
 /** The stretching worklet is served as a file of its own: bundled, it cannot load itself. */
 export const STRETCH_MODULE = '/stretch/SignalsmithStretch.mjs'
 /** Which part of the song's sound is let through. */
-export type Band = 'all' | 'low' | 'high'
+export type Filter = 'all' | 'low' | 'high'
 /** Kick and bass lie below, hats and the attack of a snare above. Common practice, no published source. */
 const EDGES = { low: 160, high: 5000 }
 /** Two pieces of the song are cross-faded over this long where they join. */
@@ -99,16 +99,20 @@ export class Music {
   }
 
   /** Lets all of the song through, or only what lies below or above an edge, 24 dB an octave. */
-  setBand(band: Band): void {
+  setFilter(filter: Filter): void {
     this.out.disconnect()
     for (const f of this.filters) f.disconnect()
     this.filters =
-      band === 'all'
+      filter === 'all'
         ? []
         : [0.54, 1.31].map((Q) => {
             // Two second-order sections make a fourth-order Butterworth filter; their Q in decibels.
-            const type = band === 'low' ? 'lowpass' : 'highpass'
-            return new BiquadFilterNode(this.context, { type, frequency: EDGES[band], Q: 20 * Math.log10(Q) })
+            const type = filter === 'low' ? 'lowpass' : 'highpass'
+            return new BiquadFilterNode(this.context, {
+              type,
+              frequency: EDGES[filter],
+              Q: 20 * Math.log10(Q),
+            })
           })
     let from: AudioNode = this.out
     for (const f of this.filters) from = from.connect(f)

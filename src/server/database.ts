@@ -4,6 +4,7 @@ import { drizzle, type LibSQLDatabase } from 'drizzle-orm/libsql'
 import { migrate } from 'drizzle-orm/libsql/migrator'
 import * as schema from './schema'
 import { databaseUrl } from './settings'
+import { upgrade } from './upgrade'
 
 export type Database = LibSQLDatabase<typeof schema>
 
@@ -22,6 +23,7 @@ async function open(url: string): Promise<Database> {
   if (url.startsWith('file:')) await client.execute('PRAGMA journal_mode = WAL')
   const database = drizzle(client, { schema })
   await migrate(database, { migrationsFolder: path.resolve(/* turbopackIgnore: true */ 'drizzle') })
+  await upgrade(database)
   return database
 }
 
@@ -42,14 +44,19 @@ export function database(): Promise<Database> {
   return opened().database
 }
 
-type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0]
+export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0]
+
+/** Runs something alone: what changes the database or the files that belong to its rows waits for each other. */
+export function queued<T>(work: (database: Database) => Promise<T>): Promise<T> {
+  const here = opened()
+  const next = here.writes.then(async () => work(await here.database))
+  here.writes = next.catch(() => {})
+  return next
+}
 
 /**
  * Runs one edit in one transaction. Edits wait for each other: overlapping transactions of one libSQL client fail.
  */
 export function write<T>(edit: (tx: Transaction) => Promise<T>): Promise<T> {
-  const here = opened()
-  const next = here.writes.then(async () => (await here.database).transaction(edit))
-  here.writes = next.catch(() => {})
-  return next
+  return queued((database) => database.transaction(edit))
 }

@@ -1,4 +1,5 @@
 import * as v from 'valibot'
+import { isOwnHost } from './host'
 import { Problem } from './problem'
 
 type Params = Record<string, string>
@@ -42,6 +43,12 @@ function failure(error: unknown): Response {
 function refuseOthers(request: Request) {
   const origin = request.headers.get('origin')
   const host = request.headers.get('host')
+  if (!isOwnHost(host))
+    throw new Problem(
+      421,
+      'Azalea is not known under this name. Open it by its address, or name it in AZALEA_NAMES.',
+      'host',
+    )
   const site = request.headers.get('sec-fetch-site')
   const foreign =
     (origin !== null && !sameHost(origin, host)) ||

@@ -4,14 +4,16 @@ import * as v from 'valibot'
 import type { LoggedStep } from '@/core/drill'
 import { LessonSettings } from '@/core/routine'
 import { database, write } from './database'
+import { appendRow, rowOrigin } from './log-rows'
 import { Problem } from './problem'
-import { lessonSteps, presets, routines } from './schema'
+import { lessonSteps, presets } from './schema'
 
 const seconds = v.pipe(v.number(), v.minValue(0), v.maxValue(86_400))
 const words = (most: number) => v.pipe(v.string(), v.maxLength(most))
 
 /** What comes from the floor for one step of a lesson, or from the log for a note. */
 export const LessonStepSchema = v.object({
+  ...rowOrigin,
   lesson: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
   plan: words(200),
   kind: words(20),
@@ -27,15 +29,8 @@ export const LessonStepSchema = v.object({
 export type NewLessonStep = v.InferOutput<typeof LessonStepSchema>
 
 /** Adds one row to the log of lessons. @throws Problem 404 */
-export async function logLessonStep(routineId: string, step: NewLessonStep): Promise<string> {
-  const id = nanoid()
-  await write(async (tx) => {
-    const there = await tx.select({ id: routines.id }).from(routines).where(eq(routines.id, routineId))
-    if (!there.length) throw new Problem(404, 'That routine is not here any more.', 'missing')
-    await tx.insert(lessonSteps).values({ id, routineId, doneAt: new Date(), ...step })
-  })
-  return id
-}
+export const logLessonStep = (routineId: string, step: NewLessonStep): Promise<string> =>
+  appendRow(lessonSteps, routineId, step)
 
 /** Steps of all lessons held on a routine, oldest first. */
 export async function lessonLog(routineId: string): Promise<LoggedStep[]> {
@@ -61,11 +56,12 @@ export interface Preset {
 
 export async function allPresets(): Promise<Preset[]> {
   const rows = await (await database()).select().from(presets).orderBy(asc(presets.name))
-  return rows.map((r) => ({
-    id: r.id,
-    name: r.name,
-    settings: v.parse(LessonSettings, JSON.parse(r.settings)),
-  }))
+  // One that cannot be read keeps nobody from the others.
+  return rows.flatMap(({ id, name, settings }) => {
+    const read = v.safeParse(v.pipe(v.string(), v.parseJson(), LessonSettings), settings)
+    if (!read.success) console.warn(`The way to teach “${name}” cannot be read; it is passed over.`)
+    return read.success ? [{ id, name, settings: read.output }] : []
+  })
 }
 
 /** Keeps settings under a name. @throws Problem 409 where the name is taken */

@@ -3,6 +3,7 @@ import * as v from 'valibot'
 import { type Move, MoveListSchema, STARTING_MOVES } from '@/core/choreo'
 import { database, write } from './database'
 import { Problem } from './problem'
+import { judge, type Save } from './routines'
 import { moveLists } from './schema'
 
 /** The one list there is; its revision rises with each saved edit. */
@@ -19,18 +20,28 @@ export async function openMoves(): Promise<{ revision: number; moves: Move[] }> 
  * Saves the whole list, made from a known revision.
  * @throws Problem 409 when it was changed elsewhere in between; nothing is overwritten
  */
-export async function saveMoves(revision: number, moves: readonly Move[]): Promise<number> {
+export async function saveMoves(asked: Save, moves: readonly Move[]): Promise<number> {
   return write(async (tx) => {
-    const now = { revision: revision + 1, document: JSON.stringify(moves), updatedAt: new Date() }
     const row = await tx.query.moveLists.findFirst({ where: eq(moveLists.id, OWN) })
-    if ((row?.revision ?? 0) !== revision)
+    const now = row ?? { revision: 0, writer: '', save: 0 }
+    const verdict = judge(now, asked)
+    if (verdict === 'known') return now.revision
+    if (verdict === 'conflict')
       throw new Problem(
         409,
         'The move list was changed in another window. What you did here is not saved.',
         'conflict',
       )
-    if (row) await tx.update(moveLists).set(now).where(eq(moveLists.id, OWN))
-    else await tx.insert(moveLists).values({ id: OWN, ...now })
-    return now.revision
+    const { writer, save } = asked
+    const next = {
+      revision: now.revision + 1,
+      writer,
+      save,
+      document: JSON.stringify(moves),
+      updatedAt: new Date(),
+    }
+    if (row) await tx.update(moveLists).set(next).where(eq(moveLists.id, OWN))
+    else await tx.insert(moveLists).values({ id: OWN, ...next })
+    return next.revision
   })
 }

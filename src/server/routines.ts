@@ -1,10 +1,11 @@
-import { and, desc, eq, inArray, sql } from 'drizzle-orm'
-import { nanoid } from 'nanoid'
+import { desc, eq, inArray, sql } from 'drizzle-orm'
 import * as v from 'valibot'
-import { type Routine, RoutineSchema } from '@/core/routine'
+import { type LoggedRepetition, MARKS, SOUNDS, type Sound } from '@/core/drill'
+import { PASSES, type Routine, readRoutine } from '@/core/routine'
 import { diskStore } from './audio-store'
-import { database, write } from './database'
+import { database, queued, write } from './database'
 import { hearingOf, type StoredHearing } from './hearings'
+import { appendRow, rowOrigin, songTime } from './log-rows'
 import { Problem } from './problem'
 import { repetitions, routines, songs } from './schema'
 import { newRoutine, type SongRow, songById } from './songs'
@@ -25,7 +26,7 @@ export async function openRoutine(id: string): Promise<OpenRoutine> {
   const row = await (await database()).query.routines.findFirst({ where: eq(routines.id, id) })
   if (!row) throw gone()
   const song = await songById(row.songId)
-  const routine = v.parse(RoutineSchema, JSON.parse(row.document))
+  const { routine } = readRoutine(JSON.parse(row.document))
   return {
     id: row.id,
     revision: row.revision,
@@ -65,30 +66,58 @@ export async function shelf(): Promise<{ open: OpenRoutine[]; unreadable: string
   return { open: open.filter((o) => o !== null), unreadable }
 }
 
+/** Which save this is: made on a known revision, by one window, its saves numbered. */
+export const SaveSchema = v.object({
+  revision: v.pipe(v.number(), v.integer(), v.minValue(0)),
+  writer: v.pipe(v.string(), v.minLength(8), v.maxLength(40)),
+  save: v.pipe(v.number(), v.integer(), v.minValue(1)),
+})
+export type Save = v.InferOutput<typeof SaveSchema>
+
 /**
- * Saves an edit made on a known revision.
+ * What a save of a document with revisions comes to. Sent again it is known; a window whose last answer was lost goes on
+ * from its own state; anything on an older state of somebody else's is a conflict.
+ */
+export function judge(
+  now: { revision: number; writer: string; save: number },
+  asked: Save,
+): 'write' | 'known' | 'conflict' {
+  if (now.writer === asked.writer) return asked.save > now.save ? 'write' : 'known'
+  return now.revision === asked.revision ? 'write' : 'conflict'
+}
+
+/**
+ * Saves an edit.
+ * @returns the new revision, or the one there is when this save was made already
  * @throws Problem 409 when somebody else saved in between; nothing is overwritten
  */
-export async function saveRoutine(id: string, revision: number, routine: Routine): Promise<number> {
+export async function saveRoutine(id: string, asked: Save, routine: Routine): Promise<number> {
   return write(async (tx) => {
-    const changed = await tx
+    const [now] = await tx
+      .select({ revision: routines.revision, writer: routines.writer, save: routines.save })
+      .from(routines)
+      .where(eq(routines.id, id))
+    if (!now) throw gone()
+    const verdict = judge(now, asked)
+    if (verdict === 'known') return now.revision
+    if (verdict === 'conflict')
+      throw new Problem(
+        409,
+        'This routine was changed in another window. What you did here is not saved; load it again to go on from there.',
+        'conflict',
+      )
+    await tx
       .update(routines)
       .set({
         document: JSON.stringify(routine),
         title: routine.title,
-        revision: revision + 1,
+        revision: now.revision + 1,
+        writer: asked.writer,
+        save: asked.save,
         updatedAt: new Date(),
       })
-      .where(and(eq(routines.id, id), eq(routines.revision, revision)))
-      .returning({ revision: routines.revision })
-    if (changed[0]) return changed[0].revision
-    const there = await tx.select({ id: routines.id }).from(routines).where(eq(routines.id, id))
-    if (!there.length) throw gone()
-    throw new Problem(
-      409,
-      'This routine was changed in another window. What you did here is not saved; load it again to go on from there.',
-      'conflict',
-    )
+      .where(eq(routines.id, id))
+    return now.revision + 1
   })
 }
 
@@ -112,49 +141,48 @@ export async function copyRoutine(id: string): Promise<string> {
 
 /** Takes a routine and its log away, and the song with its audio when nothing else uses it. */
 export async function removeRoutine(id: string): Promise<void> {
-  const orphan = await write(async (tx) => {
-    const row = await tx.query.routines.findFirst({ where: eq(routines.id, id) })
-    if (!row) throw gone()
-    await tx.delete(routines).where(eq(routines.id, id))
-    const left = await tx
-      .select({ id: routines.id })
-      .from(routines)
-      .where(eq(routines.songId, row.songId))
-      .limit(1)
-    if (left.length) return null
-    const [song] = await tx.delete(songs).where(eq(songs.id, row.songId)).returning({ hash: songs.hash })
-    return song?.hash ?? null
+  // The file goes while nobody else writes: the same song dropped at this moment is taken in before or after.
+  await queued(async (db) => {
+    const orphan = await db.transaction(async (tx) => {
+      const row = await tx.query.routines.findFirst({ where: eq(routines.id, id) })
+      if (!row) throw gone()
+      await tx.delete(routines).where(eq(routines.id, id))
+      const left = await tx
+        .select({ id: routines.id })
+        .from(routines)
+        .where(eq(routines.songId, row.songId))
+        .limit(1)
+      if (left.length) return null
+      const [song] = await tx.delete(songs).where(eq(songs.id, row.songId)).returning({ hash: songs.hash })
+      return song?.hash ?? null
+    })
+    if (orphan) await diskStore().remove(orphan)
   })
-  if (orphan) await diskStore().remove(orphan)
 }
 
 /** What comes from the floor for one repetition. */
 export const RepetitionSchema = v.object({
+  ...rowOrigin,
   kind: v.picklist(['drill', 'run']),
-  firstPhrase: v.pipe(v.string(), v.maxLength(40)),
-  lastPhrase: v.pipe(v.string(), v.maxLength(40)),
+  from: songTime,
+  to: songTime,
   label: v.pipe(v.string(), v.maxLength(300)),
-  layer: v.optional(v.picklist(['feet', 'arms', 'all']), 'all'),
+  pass: v.picklist(PASSES),
   speed: v.pipe(v.number(), v.minValue(0.4), v.maxValue(1.1)),
-  sound: v.picklist(['counts', 'music', 'both']),
+  sound: v.picklist(SOUNDS),
   seconds: v.pipe(v.number(), v.minValue(0), v.maxValue(7200)),
-  mark: v.picklist(['clean', 'shaky', 'missed', 'unmarked']),
-  corrects: v.nullable(v.pipe(v.string(), v.maxLength(40))),
+  mark: v.picklist([...MARKS, 'unmarked']),
+  looped: v.boolean(),
+  slips: v.pipe(v.array(v.pipe(v.number(), v.finite())), v.maxLength(400)),
+  corrects: v.nullable(v.pipe(v.string(), v.maxLength(80))),
 })
 
-export type NewRepetition = v.InferInput<typeof RepetitionSchema>
-export type Repetition = Omit<typeof repetitions.$inferSelect, 'doneAt'> & { doneAt: number }
+export type NewRepetition = v.InferOutput<typeof RepetitionSchema>
+export type Repetition = LoggedRepetition & { routineId: string; sound: Sound }
 
 /** Adds one row to the log. */
-export async function logRepetition(routineId: string, r: NewRepetition): Promise<string> {
-  const id = nanoid()
-  await write(async (tx) => {
-    const there = await tx.select({ id: routines.id }).from(routines).where(eq(routines.id, routineId))
-    if (!there.length) throw gone()
-    await tx.insert(repetitions).values({ id, routineId, doneAt: new Date(), ...r })
-  })
-  return id
-}
+export const logRepetition = (routineId: string, r: NewRepetition): Promise<string> =>
+  appendRow(repetitions, routineId, r)
 
 /** The log of some routines, oldest first. */
 export async function logOf(routineIds: string[]): Promise<Repetition[]> {
@@ -165,5 +193,5 @@ export async function logOf(routineIds: string[]): Promise<Repetition[]> {
     .where(inArray(repetitions.routineId, routineIds))
     // Two rows of one millisecond stay in the order they were added.
     .orderBy(repetitions.doneAt, sql`rowid`)
-  return rows.map((r) => ({ ...r, doneAt: r.doneAt.getTime() }))
+  return rows.map(({ firstPhrase: _, lastPhrase: __, ...r }) => ({ ...r, doneAt: r.doneAt.getTime() }))
 }

@@ -46,6 +46,9 @@ export const routines = sqliteTable(
       .references(() => songs.id, { onDelete: 'cascade' }),
     title: text('title').notNull(),
     revision: integer('revision').notNull(),
+    /** The window that saved last, and the number of its save: the same save sent again is known. */
+    writer: text('writer').notNull().default(''),
+    save: integer('save').notNull().default(0),
     /** JSON of a Routine. */
     document: text('document').notNull(),
     createdAt: at('created_at'),
@@ -64,19 +67,30 @@ export const repetitions = sqliteTable(
       .references(() => routines.id, { onDelete: 'cascade' }),
     doneAt: at('done_at'),
     kind: text('kind', { enum: ['drill', 'run'] }).notNull(),
-    /** First and last phrase, and what they were called that day. */
-    firstPhrase: text('first_phrase').notNull(),
-    lastPhrase: text('last_phrase').notNull(),
+    /** What was danced, in seconds of the song, and what it was called that day; null where nobody knows any more. */
+    from: real('song_from'),
+    to: real('song_to'),
     label: text('label').notNull(),
     /** What of the body it was danced with. */
-    layer: text('layer', { enum: ['feet', 'arms', 'all'] })
+    pass: text('layer', { enum: ['feet', 'arms', 'all'] })
       .notNull()
       .default('all'),
     speed: real('speed').notNull(),
     sound: text('sound', { enum: ['counts', 'music', 'both'] }).notNull(),
     seconds: real('seconds').notNull(),
     mark: text('mark', { enum: ['clean', 'shaky', 'missed', 'unmarked'] }).notNull(),
+    /** It followed the one before without a gap. */
+    looped: integer('looped', { mode: 'boolean' }).notNull().default(false),
+    /** JSON of the places where it slipped, in seconds of the song. */
+    slips: text('slips', { mode: 'json' }).$type<number[]>().notNull().default([]),
     corrects: text('corrects'),
+    /** Of rows written before places were kept in seconds: the phrases they named. */
+    firstPhrase: text('first_phrase')
+      .notNull()
+      .$default(() => ''),
+    lastPhrase: text('last_phrase')
+      .notNull()
+      .$default(() => ''),
   },
   (t) => [index('repetitions_routine').on(t.routineId, t.doneAt)],
 )
@@ -114,8 +128,9 @@ export const timings = sqliteTable(
       .notNull()
       .references(() => routines.id, { onDelete: 'cascade' }),
     doneAt: at('done_at'),
-    firstPhrase: text('first_phrase').notNull(),
-    lastPhrase: text('last_phrase').notNull(),
+    /** What was danced, in seconds of the song; null where nobody knows any more. */
+    from: real('song_from'),
+    to: real('song_to'),
     label: text('label').notNull(),
     speed: real('speed').notNull(),
     by: text('by', { enum: ['tap', 'clap'] }).notNull(),
@@ -125,6 +140,12 @@ export const timings = sqliteTable(
     /** The count that was off most, and by how much; '' where none was off by much. */
     worst: text('worst').notNull(),
     worstMs: real('worst_ms').notNull(),
+    firstPhrase: text('first_phrase')
+      .notNull()
+      .$default(() => ''),
+    lastPhrase: text('last_phrase')
+      .notNull()
+      .$default(() => ''),
   },
   (t) => [index('timings_routine').on(t.routineId, t.doneAt)],
 )
@@ -156,6 +177,8 @@ export const presets = sqliteTable(
 export const moveLists = sqliteTable('move_lists', {
   id: text('id').primaryKey(),
   revision: integer('revision').notNull(),
+  writer: text('writer').notNull().default(''),
+  save: integer('save').notNull().default(0),
   /** JSON of a list of moves. */
   document: text('document').notNull(),
   updatedAt: at('updated_at'),

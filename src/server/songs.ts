@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
 import { emptyRoutine } from '@/core/routine'
 import { diskStore } from './audio-store'
-import { database, write } from './database'
+import { database, queued, write } from './database'
 import { Problem } from './problem'
 import { hearings, routines, songs } from './schema'
 import { readTags } from './tags'
@@ -23,27 +23,30 @@ export async function takeIn(bytes: AsyncIterable<Uint8Array>, fileName: string)
   try {
     if (incoming.bytes === 0) throw new Problem(415, `“${fileName}” is empty. Nothing was kept.`)
     const tags = await readTags(incoming.path, fileName)
-    await incoming.keep()
-    return await write(async (tx) => {
-      const known = await tx.query.songs.findFirst({ where: eq(songs.hash, incoming.hash) })
-      const now = new Date()
-      const song = known ?? {
-        id: nanoid(),
-        hash: incoming.hash,
-        bytes: incoming.bytes,
-        fileName,
-        createdAt: now,
-        ...tags,
-      }
-      if (!known) await tx.insert(songs).values(song)
-      const used = await tx
-        .select({ id: routines.id, title: routines.title })
-        .from(routines)
-        .where(eq(routines.songId, song.id))
-      if (used.length) return { song, fresh: false, routines: used }
-      const first = newRoutine(song)
-      await tx.insert(routines).values(first)
-      return { song, fresh: true, routines: [{ id: first.id, title: first.title }] }
+    return await queued(async (db) => {
+      // While nobody else writes: a song that is being removed at this moment must not take the new file along.
+      await incoming.keep()
+      return db.transaction(async (tx) => {
+        const known = await tx.query.songs.findFirst({ where: eq(songs.hash, incoming.hash) })
+        const now = new Date()
+        const song = known ?? {
+          id: nanoid(),
+          hash: incoming.hash,
+          bytes: incoming.bytes,
+          fileName,
+          createdAt: now,
+          ...tags,
+        }
+        if (!known) await tx.insert(songs).values(song)
+        const used = await tx
+          .select({ id: routines.id, title: routines.title })
+          .from(routines)
+          .where(eq(routines.songId, song.id))
+        if (used.length) return { song, fresh: false, routines: used }
+        const first = newRoutine(song)
+        await tx.insert(routines).values(first)
+        return { song, fresh: true, routines: [{ id: first.id, title: first.title }] }
+      })
     })
   } finally {
     await incoming.discard()

@@ -1,18 +1,18 @@
 import { asc, eq, sql } from 'drizzle-orm'
-import { nanoid } from 'nanoid'
 import * as v from 'valibot'
 import type { LoggedTiming } from '@/core/drill'
-import { database, write } from './database'
-import { Problem } from './problem'
-import { routines, timings } from './schema'
+import { database } from './database'
+import { appendRow, rowOrigin, songTime } from './log-rows'
+import { timings } from './schema'
 
 const words = (most: number) => v.pipe(v.string(), v.maxLength(most))
 const ms = v.pipe(v.number(), v.minValue(-2000), v.maxValue(2000))
 
 /** What comes from the timing trainer. */
 export const TimingSchema = v.object({
-  firstPhrase: words(40),
-  lastPhrase: words(40),
+  ...rowOrigin,
+  from: songTime,
+  to: songTime,
   label: words(300),
   speed: v.pipe(v.number(), v.minValue(0.1), v.maxValue(4)),
   by: v.picklist(['tap', 'clap']),
@@ -26,15 +26,8 @@ export const TimingSchema = v.object({
 export type NewTiming = v.InferOutput<typeof TimingSchema>
 
 /** Adds one row to the log of timings. @throws Problem 404 */
-export async function logTiming(routineId: string, timing: NewTiming): Promise<string> {
-  const id = nanoid()
-  await write(async (tx) => {
-    const there = await tx.select({ id: routines.id }).from(routines).where(eq(routines.id, routineId))
-    if (!there.length) throw new Problem(404, 'That routine is not here any more.', 'missing')
-    await tx.insert(timings).values({ id, routineId, doneAt: new Date(), ...timing })
-  })
-  return id
-}
+export const logTiming = (routineId: string, timing: NewTiming): Promise<string> =>
+  appendRow(timings, routineId, timing)
 
 /** All goes at the timing trainer on a routine, oldest first. */
 export async function timingLog(routineId: string): Promise<LoggedTiming[]> {
@@ -43,5 +36,8 @@ export async function timingLog(routineId: string): Promise<LoggedTiming[]> {
     .from(timings)
     .where(eq(timings.routineId, routineId))
     .orderBy(asc(timings.doneAt), sql`rowid`)
-  return rows.map(({ routineId: _, doneAt, ...r }) => ({ ...r, doneAt: doneAt.getTime() }))
+  return rows.map(({ routineId: _, firstPhrase: __, lastPhrase: ___, doneAt, ...r }) => ({
+    ...r,
+    doneAt: doneAt.getTime(),
+  }))
 }

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { mirrorCue, mirrorFacing } from '../routine'
+import { cuesOf } from '../routine/hand.test-tools'
 import {
   type BodyState,
   followBody,
@@ -10,7 +11,6 @@ import {
   turned,
   type Weight,
 } from '.'
-import { cuesOf } from './hand.test-tools'
 
 const book = moveBook(STARTING_MOVES)
 const from = (weight: Weight, facing = 0): BodyState => ({ ...START, weight, facing })

@@ -2,17 +2,24 @@ import {
   type Cue,
   callOf,
   cueText,
-  type Mark,
   mirrorText,
   type PlacedPhrase,
   type Routine,
+  type SongMark,
   tickNear,
 } from '../routine'
 import { TICKS_PER_COUNT, type Ticks, type Times } from '../time'
 
+/** A word that is called, and the place of what it is called for. */
+export interface Call {
+  word: string
+  /** The cue it announces; told ahead, it lies after the word. */
+  of: Ticks
+}
+
 /** What a routine's caller says: words by place, and whether numbers are left out where no word stands. */
 export interface Calls {
-  words: Map<Ticks, string>
+  words: Map<Ticks, Call>
   wordsOnly: boolean
 }
 
@@ -25,21 +32,25 @@ export interface Calls {
 export function callsOf(
   routine: Pick<Routine, 'called' | 'calledAhead'>,
   cues: readonly Cue[],
-  marks: readonly Mark[],
+  marks: readonly SongMark[],
   times: Times,
   placed: readonly PlacedPhrase[],
   mirrored: boolean,
 ): Calls {
-  const words = new Map<Ticks, string>()
+  const words = new Map<Ticks, Call>()
   const { called } = routine
   if (called === 'lyric' && times.length > 1)
-    for (const m of marks) if (m.kind === 'lyric') words.set(tickNear(times, placed, m.at), m.text)
+    for (const m of marks) {
+      const at = tickNear(times, placed, m.at)
+      if (m.kind === 'lyric') words.set(at, { word: m.text, of: at })
+    }
   if (called === 'words' || called === 'mix')
     for (const c of cues) {
       // Told a count before it is danced, on that count.
       const at = routine.calledAhead ? (Math.floor(c.at / TICKS_PER_COUNT) - 1) * TICKS_PER_COUNT : c.at
       if (words.has(at) || (called === 'mix' && !c.call)) continue
-      words.set(at, c.call ? (mirrored ? mirrorText(callOf(c)) : callOf(c)) : cueText(c, mirrored))
+      const word = c.call ? (mirrored ? mirrorText(callOf(c)) : callOf(c)) : cueText(c, mirrored)
+      words.set(at, { word, of: c.at })
     }
   return { words, wordsOnly: called === 'words' || called === 'lyric' }
 }

@@ -1,32 +1,38 @@
 import { describe, expect, it } from 'vitest'
-import type { Cue, Routine } from '../routine'
 import {
-  asDanced,
+  type Cue,
   clear,
-  clip,
+  copied,
   danced,
-  findings,
-  firstSpeed,
+  lengthenCue,
   lineOf,
-  mirrorStretch,
-  moveBook,
-  moveNamed,
-  movesLike,
-  paceOf,
+  mirrorMarked,
   parseLine,
   paste,
   putLine,
+  type Routine,
   replaceWords,
-  STARTING_MOVES,
   setRepeat,
-  stretchCue,
   withDetail,
+} from '../routine'
+import { cuesOf, ids, page, phrase } from '../routine/hand.test-tools'
+import {
+  asDanced,
+  findings,
+  firstSpeed,
+  followBody,
+  moveBook,
+  moveNamed,
+  movesLike,
+  namedMove,
+  paceOf,
+  STARTING_MOVES,
+  turnOf,
 } from '.'
-import { cuesOf, ids, page, phrase } from './hand.test-tools'
 
 const book = moveBook(STARTING_MOVES)
 const times = (bpm: number, n = 64) => Array.from({ length: n }, (_, i) => (i * 60) / bpm)
-const found = (r: Routine, bpm = 100) => findings({ ...r, excerpt: { start: 0, end: 192 } }, times(bpm), book)
+const found = (r: Routine, bpm = 100) => findings({ ...r, excerpt: { from: 0, to: 192 } }, times(bpm), book)
 const EIGHT = '1 step R; 2 touch L; 3 step L; 4 touch R; 5 step R; 6 touch L; 7 step L; 8 touch R'
 const change = (r: Routine, at: number, what: Partial<Cue>): Routine => ({
   ...r,
@@ -84,10 +90,10 @@ describe('findings', () => {
     expect(found(page(1, cuesOf('1 pivot ½ left R')))).toEqual([])
   })
   it('see long stretches without a cue, inside the dance only', () => {
-    const r = { ...page(4, cuesOf('1 step R')), excerpt: { start: 0, end: 192 * 4 } }
+    const r = { ...page(4, cuesOf('1 step R')), excerpt: { from: 0, to: 192 * 4 } }
     const [f] = findings(r, times(100), book)
     expect([f?.kind, f?.at, f?.says]).toEqual(['empty', 24, expect.stringContaining('31 counts')])
-    expect(findings({ ...r, excerpt: { start: 0, end: 192 } }, times(100), book)).toEqual([])
+    expect(findings({ ...r, excerpt: { from: 0, to: 192 } }, times(100), book)).toEqual([])
   })
   it('look at every role and option by itself', () => {
     const r = page(1, cuesOf('1 step R; 2 step L; 2 step R @rows; 3 touch R; 3 touch L @rows #easier'))
@@ -101,16 +107,12 @@ describe('findings', () => {
     ])
   })
   it('reach through repeats', () => {
-    const r = setRepeat(page(2, cuesOf('1 step R; 2 step L; 3 step R')), {
-      id: 'r',
-      phrase: 'p1',
-      at: 0,
-      length: 192,
-      source: 'p0',
-      from: 0,
-      mirrored: false,
-    })
-    const all = findings({ ...r, excerpt: { start: 0, end: 384 } }, times(100), book)
+    const r = setRepeat(
+      page(2, cuesOf('1 step R; 2 step L; 3 step R')),
+      { id: 'r', to: { from: 192, to: 384 }, from: 0, mirrored: false },
+      ids(),
+    )
+    const all = findings({ ...r, excerpt: { from: 0, to: 384 } }, times(100), book)
     expect(all.filter((f) => f.kind === 'weight').map((f) => f.at)).toEqual([192])
   })
 })
@@ -156,7 +158,7 @@ describe('edits', () => {
   const all = { from: 0, to: 192, layers: ['feet' as const] }
   it('copy what is danced, put it down elsewhere, mirror, clear', () => {
     const r = page(2, cuesOf('1 step R; 2 touch L'))
-    const put = paste(r, clip(danced(r), all), 192, ids('n'))
+    const put = paste(r, copied(danced(r), all), 192, ids('n'))
     expect(put.cues.map((c) => [c.at, c.move])).toEqual([
       [0, 'step'],
       [24, 'touch'],
@@ -164,10 +166,10 @@ describe('edits', () => {
       [216, 'touch'],
     ])
     expect(put.cues.every((c) => !('link' in c))).toBe(true)
-    expect(paste(put, clip(danced(r), all), 192, ids('m')).cues).toHaveLength(4)
-    expect(mirrorStretch(r, all).cues[0]?.side).toBe('left')
-    expect(clear(r, all).cues).toEqual([])
-    expect(clear(page(1), all).cues).toEqual([])
+    expect(paste(put, copied(danced(r), all), 192, ids('m')).cues).toHaveLength(4)
+    expect(mirrorMarked(r, all, ids('t')).cues[0]?.side).toBe('left')
+    expect(clear(r, all, ids('t')).cues).toEqual([])
+    expect(clear(page(1), all, ids('t')).cues).toEqual([])
   })
   it('a line replaces one layer of a phrase and keeps what it does not show', () => {
     const r = change(page(1, [...cuesOf('1 step R; 2 touch L'), ...cuesOf('1 clap', 'arms')]), 24, {
@@ -203,16 +205,65 @@ describe('edits', () => {
   it('stretch a cue, and replace words', () => {
     const r = page(1, cuesOf('1 step R; 2 step back L; 3 touch'))
     const id = r.cues[0]?.id ?? ''
-    expect(stretchCue(r, id, 24).cues[0]?.length).toBe(48)
-    expect(stretchCue(r, id, -100).cues[0]?.length).toBe(1)
-    expect(replaceWords(r, 'STEP', 'walk', false)).toMatchObject({ changed: 2 })
-    expect(replaceWords(r, 'step', 'walk', true).routine.cues.map((c) => c.move)).toEqual([
-      'walk',
-      'step back',
-      'touch',
+    expect(lengthenCue(r, id, 24).cues[0]?.length).toBe(48)
+    expect(lengthenCue(r, id, -100).cues[0]?.length).toBe(1)
+    const moves = (...[find, put, whole]: [string, string, boolean]) =>
+      replaceWords(r, find, put, whole).cues.map((c) => c.move)
+    expect(moves('STEP', 'walk', false)).toEqual(['walk', 'walk back', 'touch'])
+    expect(moves('step', 'walk', true)).toEqual(['walk', 'step back', 'touch'])
+    expect(replaceWords(r, 'step', '', true)).toBe(r)
+    expect(replaceWords(r, '(', 'x', false)).toBe(r)
+  })
+})
+
+describe('turns', () => {
+  const cue = (move: string, what: Partial<Cue> = {}): Cue => ({
+    ...{ id: 'c', at: 0, length: 24, layer: 'feet', move, side: 'none', call: '', ...what },
+  })
+  const turn = (move: string, what: Partial<Cue> = {}) => turnOf(cue(move, what), book)
+  // Plain arithmetic: an eighth of a full turn is 45 degrees.
+  it.each([
+    ['turns left 1/4', { to: 'left', eighths: 2 }],
+    ['turning right ½', { to: 'right', eighths: 4 }],
+    ['1.5 turns right', { to: 'right', eighths: 12 }],
+    ['1½ turns left', { to: 'left', eighths: 12 }],
+    ['1 1/2 spins left', { to: 'left', eighths: 12 }],
+    ['double turn left', { to: 'left', eighths: 16 }],
+    ['spin 270° right', { to: 'right', eighths: 6 }],
+  ])('“%s” is read', (move, expected) => {
+    expect(turn(move)).toEqual(expected)
+  })
+  it.each(['turning left', 'turns', 'turned away', '1/3 turn left', 'spin 100° right'])(
+    '“%s” turns, but nobody knows how far',
+    (move) => {
+      expect(turn(move)).toBe('unknown')
+    },
+  )
+  it('what only sounds like one is none', () => {
+    for (const move of ['return', 'turnout', 'upturned palms']) expect(turn(move)).toBeNull()
+  })
+  it('“L’arabesque” names no side', () => {
+    const r = page(1, [cue("L'arabesque", { side: 'right' }), cue('L’attitude', { at: 48, side: 'right' })])
+    expect(found(r).filter((f) => f.kind === 'side')).toEqual([])
+  })
+  it('of a move in the list go the other way in a repeat to the other side, also when the words name none', () => {
+    const own = moveBook([
+      ...STARTING_MOVES,
+      { ...namedMove('w', 'whirl'), step: 'turn', turn: { to: 'left', eighths: 2 } },
     ])
-    expect(replaceWords(r, 'step', '', true)).toMatchObject({ changed: 0 })
-    expect(replaceWords(r, '(', 'x', false).changed).toBe(0)
+    const r = setRepeat(
+      page(2, cuesOf('1 whirl; 3 pivot ½ left')),
+      { id: 'r', to: { from: 192, to: 384 }, from: 0, mirrored: true },
+      ids(),
+    )
+    const turns = danced(r).map((c) => followBody([c], own).end.facing)
+    // From the front: a quarter to the left is the left wall (6), to the right the right one (2); half is the back.
+    expect(turns).toEqual([6, 4, 2, 4])
+    // The same where it is written out, and twice to the other side is as it was.
+    const all = { from: 0, to: 192, layers: ['feet' as const] }
+    const turned = mirrorMarked(r, all, ids())
+    expect(followBody([turned.cues[0] as Cue], own).end.facing).toBe(2)
+    expect(mirrorMarked(turned, all, ids()).cues).toEqual(r.cues)
   })
 })
 

@@ -1,4 +1,14 @@
-import type { Cue, StepKind, Turn } from '../routine'
+import {
+  type Cue,
+  canTurn,
+  mirrorCue,
+  mirrorTurn,
+  movesFeet,
+  otherSide,
+  type StepEffect,
+  sidesNamed,
+  type Turn,
+} from '../routine'
 import type { Ticks } from '../time'
 import { type MoveBook, moveNamed } from './moves'
 
@@ -16,13 +26,12 @@ const other = (foot: Foot | null): Foot | null =>
   foot === 'left' ? 'right' : foot === 'right' ? 'left' : null
 
 /** What a cue does to the weight: its own word for it, else what the move list says; null where neither says. */
-export function stepOf(cue: Pick<Cue, 'step' | 'move'>, book: MoveBook): StepKind | null {
+export function stepOf(cue: Pick<Cue, 'step' | 'move'>, book: MoveBook): StepEffect | null {
   return cue.step ?? moveNamed(cue.move, book)?.step ?? null
 }
 
 /** Layers whose cues move the feet. */
-export const isFooted = (cue: Pick<Cue, 'layer'>): boolean =>
-  cue.layer === 'feet' || cue.layer === 'travel' || cue.layer === 'whole'
+export const isFooted = (cue: Pick<Cue, 'layer'>): boolean => movesFeet(cue.layer)
 
 /** How many counts a compound move takes when it is written on one place only. */
 const HALF = 12
@@ -81,38 +90,57 @@ export function subSteps(cue: Cue, book: MoveBook): SubStep[] {
   }
 }
 
-const AMOUNTS: readonly [RegExp, number][] = [
-  [/(?:^|\s)(?:7\/8|⅞)(?=\s|$)/, 7],
-  [/(?:^|\s)(?:5\/8|⅝)(?=\s|$)/, 5],
-  [/(?:^|\s)(?:3\/8|⅜)(?=\s|$)/, 3],
-  [/(?:^|\s)(?:1\/8|⅛|an eighth)(?=\s|$)/, 1],
-  [/(?:^|\s)(?:3\/4|¾|three-quarter)(?=\s|$)/, 6],
-  [/(?:^|\s)(?:1\/2|½|half)(?=\s|$)/, 4],
-  [/(?:^|\s)(?:1\/4|¼|quarter)(?=\s|$)/, 2],
-  [/(?:^|\s)full(?=\s|$)/, 8],
-]
+const FRACTIONS: Record<string, number> = { '¼': 2, '½': 4, '¾': 6, '⅛': 1, '⅜': 3, '⅝': 5, '⅞': 7 }
+const WORDS: Record<string, number> = {
+  full: 8,
+  half: 4,
+  quarter: 2,
+  'three-quarter': 6,
+  'an eighth': 1,
+  single: 8,
+  double: 16,
+  triple: 24,
+}
+const TURNS = /(?<![\p{L}\p{N}])(?:turn|spin|pivot)(?:s|ed|ing|ned|ning)?(?![\p{L}\p{N}])/u
 
-/** Which way a text says a turn goes. */
-const wayIn = remembered((move): Foot | null => {
-  const m = /(?<![\p{L}\p{N}])(left|right|Left|Right|LEFT|RIGHT|L|R)(?![\p{L}\p{N}])/u.exec(move)
-  return m ? (m[1]?.toLowerCase().startsWith('l') ? 'left' : 'right') : null
+/** How far a text says a turn goes, in eighths of a full one; null where it does not say, or says no eighths. */
+const eighthsIn = remembered((move): number | null => {
+  const text = move.toLowerCase().replace(',', '.')
+  const whole = (n: number) => (Number.isInteger(n) && n >= 1 && n <= 32 ? n : null)
+  const degrees = /(?<![\d.])(\d{2,4})\s*(?:°|deg)/u.exec(text)
+  if (degrees) return whole(Number(degrees[1]) / 45)
+  // "1.5 turns", "1½ turns", "1 1/2 turn", "2 spins".
+  const many =
+    /(?<![\d./])(\d+(?:\.\d+)?)(?:\s*([¼½¾⅛⅜⅝⅞])|\s+(\d)\/(\d))?\s*(?:x\s*)?(?:full\s+)?(?:turn|spin|pivot)/u.exec(
+      text,
+    )
+  if (many)
+    return whole(
+      8 * Number(many[1]) +
+        (many[2] ? (FRACTIONS[many[2]] ?? 0) : many[3] ? (8 * Number(many[3])) / Number(many[4]) : 0),
+    )
+  const part = /(?:^|\s)(?:(\d)\/(\d)|([¼½¾⅛⅜⅝⅞]))(?=\s|$)/u.exec(text)
+  if (part) return whole(part[3] ? (FRACTIONS[part[3]] ?? 0) : (8 * Number(part[1])) / Number(part[2]))
+  const word = Object.keys(WORDS).find((w) => new RegExp(`(?:^|\\s)${w}(?=\\s|$)`).test(text))
+  return word ? (WORDS[word] ?? null) : null
 })
 
+/** Which way a text says a turn goes. */
+const wayIn = (move: string): Foot | null => sidesNamed(move)[0] ?? null
+
 /** Layers that can turn the whole dancer. */
-const moves = (cue: Pick<Cue, 'layer'>) => isFooted(cue) || cue.layer === 'body'
+const turnsWhole = (cue: Pick<Cue, 'layer'>) => canTurn(cue.layer)
 
 /** What is known of a cue's turn: the turn, `unknown` where it turns but nobody says how far, or null for none. */
 export function turnOf(cue: Cue, book: MoveBook): Turn | 'unknown' | null {
   if (cue.turn) return cue.turn
-  if (!moves(cue)) return null
+  if (!turnsWhole(cue)) return null
   const named = moveNamed(cue.move, book)
   if (named?.turn && !cue.step) return named.turn
   const step = stepOf(cue, book)
-  if (step !== 'pivot' && step !== 'turn' && !maybeTurns(cue.move)) return null
-  const text = cue.move.toLowerCase()
-  const turns = step === 'pivot' || step === 'turn' || /\b(turn|spin|pivot)\b/.test(text)
+  const turns = step === 'pivot' || step === 'turn' || TURNS.test(cue.move.toLowerCase())
   if (!turns) return null
-  const eighths = AMOUNTS.find(([word]) => word.test(text))?.[1]
+  const eighths = eighthsIn(cue.move)
   const to = wayIn(cue.move) ?? (cue.side === 'left' || cue.side === 'right' ? cue.side : null)
   // A full turn ends where it began, whichever way it goes.
   if (eighths === 8 && !to) return { to: 'right', eighths: 8 }
@@ -134,7 +162,6 @@ export function remembered<T>(work: (text: string) => T): (text: string) => T {
 }
 
 const isWait = remembered((move) => /^(hold|freeze|pause|wait)\b/i.test(move.trim()))
-const maybeTurns = remembered((move) => /turn|spin|pivot/i.test(move))
 
 /** True for what a dancer does, not for waiting or freedom. */
 export function isAction(cue: Cue, book: MoveBook): boolean {
@@ -162,10 +189,14 @@ export function factsOf(cue: Cue, book: MoveBook): CueFacts {
   }
   let found = known.get(cue)
   if (!found) {
+    // What the move list says is said of the plain move; danced to the other side, it is what that would be mirrored.
+    const plain = cue.mirrored ? mirrorCue(cue) : cue
+    const turn = turnOf(plain, book)
+    const subs = subSteps(plain, book)
     found = {
       footed: isFooted(cue),
-      subs: subSteps(cue, book),
-      turn: turnOf(cue, book),
+      subs: cue.mirrored ? subs.map((x) => ({ ...x, foot: x.foot && otherSide(x.foot) })) : subs,
+      turn: cue.mirrored && turn && turn !== 'unknown' ? mirrorTurn(turn) : turn,
       action: isAction(cue, book),
     }
     known.set(cue, found)

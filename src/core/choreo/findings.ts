@@ -1,6 +1,8 @@
 import {
   type Cue,
   cueText,
+  type DancedCue,
+  danced,
   excerptOf,
   labelIn,
   otherSide,
@@ -10,13 +12,13 @@ import {
   placePhrases,
   putCue,
   type Routine,
+  sidesNamed,
 } from '../routine'
-import { TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
+import { holds, TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
 import { type BodyConflict, facingName, followBody } from './body'
-import { factsOf, remembered, stepOf } from './effects'
+import { factsOf, stepOf } from './effects'
 import { asDanced, optionsIn, rolesIn } from './filters'
 import type { MoveBook } from './moves'
-import { type DancedCue, danced } from './repeats'
 
 export type FindingKind = 'weight' | 'facing' | 'level' | 'fast' | 'empty' | 'clash' | 'caution' | 'side'
 
@@ -60,15 +62,6 @@ export function findings(routine: Routine, times: Times, book: MoveBook): Findin
   const stand = new Set(routine.dismissed.map((d) => d.key))
   return [...found.values()].filter((f) => !stand.has(f.key)).sort((a, b) => a.at - b.at)
 }
-
-/** The sides a text names. */
-const sidesIn = remembered((move): ('left' | 'right')[] => [
-  ...new Set(
-    [...move.matchAll(/(?<![\p{L}\p{N}])(left|right|Left|Right|LEFT|RIGHT|L|R)(?![\p{L}\p{N}])/gu)].map(
-      (m) => (m[1]?.toLowerCase().startsWith('l') ? ('left' as const) : ('right' as const)),
-    ),
-  ),
-])
 
 class Checker {
   private readonly placed: PlacedPhrase[]
@@ -226,7 +219,7 @@ class Checker {
   private sides(): Finding[] {
     return this.routine.cues.flatMap((c): Finding[] => {
       if (c.side !== 'left' && c.side !== 'right') return []
-      const words = sidesIn(c.move)
+      const words = [...new Set(sidesNamed(c.move))]
       const [word] = words
       if (words.length !== 1 || word === undefined || word === c.side) return []
       const step = stepOf(c, this.book)
@@ -249,9 +242,9 @@ class Checker {
 
   private empty(): Finding[] {
     if (!this.all.length) return []
-    const { start, end } = excerptOf(this.routine)
+    const dance = excerptOf(this.routine)
     const out: Finding[] = []
-    let from = start
+    let from = dance.from
     const report = (to: Ticks) => {
       const counts = Math.floor((to - from) / TICKS_PER_COUNT)
       if (counts < EMPTY_COUNTS) return
@@ -266,11 +259,11 @@ class Checker {
       })
     }
     for (const c of this.all) {
-      if (c.at < start || c.at >= end) continue
+      if (!holds(dance, c.at)) continue
       report(c.at)
       from = Math.max(from, c.at + c.length)
     }
-    report(end)
+    report(dance.to)
     return out
   }
 }

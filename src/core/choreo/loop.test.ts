@@ -1,7 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { danced, followBody, loopNeeds, moveBook, STARTING_MOVES, stepAt } from '.'
-import { cuesOf, ids, page } from './hand.test-tools'
+import { danced } from '../routine'
+import { cuesOf, ids, page } from '../routine/hand.test-tools'
+import { followBody, loopNeeds, moveBook, STARTING_MOVES, stepAt } from '.'
 
 const book = moveBook(STARTING_MOVES)
 /** What the eight of a number needs to be danced again after itself, of a dance of so many lines. */

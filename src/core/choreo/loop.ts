@@ -1,8 +1,8 @@
-import type { Ticks } from '../time'
+import type { DancedCue } from '../routine'
+import type { Stretch, Ticks } from '../time'
 import { type BodyStep, joinNeeds } from './body'
 import { isFooted, subSteps } from './effects'
 import type { MoveBook } from './moves'
-import type { DancedCue } from './repeats'
 
 /** The state of the body at a place: the last step at or before it; null before the first. */
 export function stepAt(steps: readonly BodyStep[], tick: Ticks): BodyStep | null {
@@ -16,7 +16,7 @@ export function stepAt(steps: readonly BodyStep[], tick: Ticks): BodyStep | null
 export function loopNeeds(
   cues: readonly DancedCue[],
   steps: readonly BodyStep[],
-  { from, to }: { from: Ticks; to: Ticks },
+  { from, to }: Stretch,
   book: MoveBook,
 ): string[] {
   const first = cues.find((c) => c.at >= from && c.at < to && isFooted(c))

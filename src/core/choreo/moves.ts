@@ -1,12 +1,12 @@
 import * as v from 'valibot'
-import { CAUTIONS, type Cue, LEVELS, SIDES, STEPS, type StepKind, TEXT, Turn } from '../routine'
+import { CAUTIONS, type Cue, LEVELS, LIMITS, SIDES, STEPS, type StepEffect, Turn } from '../routine'
 
-const text = v.pipe(v.string(), v.maxLength(TEXT))
+const text = v.pipe(v.string(), v.maxLength(LIMITS.text))
 
 /** One entry of the instructor's own move list. */
 export const MoveSchema = v.object({
   id: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
-  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A move needs a name.'), v.maxLength(TEXT)),
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A move needs a name.'), v.maxLength(LIMITS.text)),
   step: v.nullable(v.picklist(STEPS)),
   turn: v.nullable(Turn),
   /** The side it is usually done to. */
@@ -31,7 +31,7 @@ export const MoveListSchema = v.pipe(
 
 export type Move = v.InferOutput<typeof MoveSchema>
 
-type Start = [name: string, step: StepKind | null, more?: Partial<Move>]
+type Start = [name: string, step: StepEffect | null, more?: Partial<Move>]
 
 const left = (eighths: number) => ({ turn: { to: 'left' as const, eighths } })
 const right = (eighths: number) => ({ turn: { to: 'right' as const, eighths } })

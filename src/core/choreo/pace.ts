@@ -1,5 +1,5 @@
 import type { Cue, Layer } from '../routine'
-import { type Ratio, type Seconds, type Ticks, type Times, timeOfTick } from '../time'
+import { type Ratio, type Seconds, type Stretch, type Times, timeOfTick } from '../time'
 import { factsOf } from './effects'
 import type { MoveBook } from './moves'
 
@@ -20,7 +20,7 @@ export interface Pace {
 export function paceOf(
   cues: readonly Cue[],
   times: Times,
-  span: { from: Ticks; to: Ticks },
+  span: Stretch,
   layer: Layer | null,
   speed: Ratio,
   book: MoveBook,

@@ -1,20 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { emptyRoutine, everyEight, layOut, placePhrases } from '../routine'
-import {
-  drillTimeline,
-  eventsOf,
-  firstLeg,
-  type Leg,
-  type LoggedRepetition,
-  legAfter,
-  markedRepetition,
-  practice,
-  readySpeed,
-  sayingTime,
-  standing,
-  thinned,
-} from '.'
+import { drillTimeline, eventsOf, firstLeg, type Leg, legAfter, sayingTime, thinned } from '.'
 
 const beats = (bpm: number, n = 64, start = 10) => Array.from({ length: n }, (_, i) => start + (i * 60) / bpm)
 const ids = () => {
@@ -59,6 +46,29 @@ describe('the count-in', () => {
   })
   it('counts in before a pick-up by its own numbers', () => {
     expect(calls(drillTimeline(range(120, 0, 192, [0], 3), 1, 4).countIn)).toBe('2 3 4 5')
+  })
+  it('counts towards the 1 of sixes and threes by their own numbers', () => {
+    const metre = (usual: number, one: number, first: number) => {
+      const r = layOut(
+        { ...emptyRoutine('Test'), usual },
+        { counts: 48, usual, starts: everyEight(one, 48, usual), sections: [] },
+        ids(),
+      )
+      return calls(
+        drillTimeline({ ...range(120, first, first + 144, [first]), placed: placePhrases(r) }, 1, 4).countIn,
+      )
+    }
+    expect(metre(6, 0, 144)).toBe('3 4 5 6')
+    expect(metre(3, 0, 72)).toBe('3 1 2 3')
+    // A pick-up of two before a six is its 5 and 6.
+    expect(metre(6, 2, 48)).toBe('3 4 5 6')
+    expect(metre(6, 2, 0)).toBe('1 2 3 4')
+  })
+  it('of counts inside an eight is the counts before them', () => {
+    expect(calls(drillTimeline(range(120, 48, 192, [48]), 1, 4).countIn)).toBe('7 8 1 2')
+    expect(calls(drillTimeline(range(120, 192 + 144, 192 * 2 + 24, [192 + 144]), 1, 4).countIn)).toBe(
+      '3 4 5 6',
+    )
   })
   it('can be a full eight, before the song itself begins', () => {
     const t = drillTimeline(range(96, 0, 192, [0]), 0.75, 8)
@@ -117,79 +127,6 @@ describe('the body', () => {
   it('calls a count that is counted in only once', () => {
     const all = eventsOf(drillTimeline(range(120, 0, 384, [192]), 1, 4), true)
     expect(new Set(all.map((e) => e.tick)).size).toBe(all.length)
-  })
-})
-
-const row = (
-  id: string,
-  mark: LoggedRepetition['mark'],
-  speed = 0.75,
-  corrects: string | null = null,
-): LoggedRepetition => ({
-  id,
-  doneAt: Number(id),
-  kind: 'drill',
-  firstPhrase: 'a',
-  lastPhrase: 'b',
-  label: 'Chorus, eights 1 to 2',
-  layer: 'all',
-  speed,
-  seconds: 10,
-  mark,
-  corrects,
-})
-
-describe('marks and the log', () => {
-  it('a mark early in a repetition, or in its count-in, is for the one before', () => {
-    expect([
-      markedRepetition(3, -1, 6),
-      markedRepetition(3, 1.9, 6),
-      markedRepetition(3, 2.1, 6),
-      markedRepetition(0, 4, 6),
-    ]).toEqual([2, 2, 3, 0])
-  })
-  it('marks nothing before the first repetition was danced', () => {
-    expect([markedRepetition(0, -2, 6), markedRepetition(0, 0.5, 6)]).toEqual([null, null])
-  })
-  it('is ready at the highest speed with two clean in a row, the most recent counting', () => {
-    const log = [
-      row('1', 'clean', 0.6),
-      row('2', 'clean', 0.6),
-      row('3', 'clean'),
-      row('4', 'shaky'),
-      row('5', 'clean'),
-    ]
-    expect(readySpeed(log)).toBe(0.6)
-    expect(readySpeed([...log, row('6', 'clean')])).toBe(0.75)
-    expect(readySpeed([...log, row('6', 'clean'), row('7', 'missed')])).toBe(0.6)
-  })
-  it('a correction stands in for what it corrects, also twice', () => {
-    const log = [
-      row('1', 'clean'),
-      row('2', 'clean'),
-      row('3', 'missed', 0.75, '2'),
-      row('4', 'shaky', 0.75, '3'),
-    ]
-    expect(standing(log).map((r) => [r.id, r.mark])).toEqual([
-      ['1', 'clean'],
-      ['2', 'shaky'],
-    ])
-  })
-  it('adds up per stretch', () => {
-    expect(practice([row('1', 'clean'), row('2', 'unmarked'), row('3', 'clean')])).toEqual([
-      {
-        firstPhrase: 'a',
-        lastPhrase: 'b',
-        label: 'Chorus, eights 1 to 2',
-        layer: 'all',
-        repetitions: 3,
-        seconds: 30,
-        lastAt: 3,
-        lastSpeed: 0.75,
-        lastMark: 'clean',
-        ready: 0.75,
-      },
-    ])
   })
 })
 

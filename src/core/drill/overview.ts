@@ -1,12 +1,8 @@
-import type { Seconds } from '../time'
-import {
-  type DrilledLayer,
-  type LoggedRepetition,
-  type Mark,
-  type PracticeLine,
-  standing,
-  stretchKey,
-} from './marks'
+import type { Pass } from '../routine'
+import type { Seconds, Stretch } from '../time'
+import type { CountedRow, LoggedRepetition, Mark } from './log'
+import { lineKey, type PracticeLine } from './practice'
+import { CLEAN_IN_A_ROW } from './readiness'
 
 /** How often the last marks at one speed were what. */
 export interface SpeedCell {
@@ -16,39 +12,36 @@ export interface SpeedCell {
   last: Mark[]
 }
 
-/** One stretch with one layer by the speeds it was danced at, slowest first. */
+/** One stretch with one pass by the speeds it was danced at, slowest first. */
 export interface SpeedRow {
-  firstPhrase: string
-  lastPhrase: string
+  stretch: Stretch | null
   label: string
-  layer: DrilledLayer
-  cells: SpeedCell[]
+  pass: Pass
+  cells: Map<number, SpeedCell>
 }
 
 /** Stretches down, speeds across: what sat where, from the most recent attempts. */
-export function speedSheet(log: readonly LoggedRepetition[]): { speeds: number[]; rows: SpeedRow[] } {
-  const rows = new Map<string, SpeedRow>()
+export function speedSheet(rows: readonly CountedRow[]): { speeds: number[]; rows: SpeedRow[] } {
+  const lines = new Map<string, SpeedRow>()
   const speeds = new Set<number>()
-  for (const r of standing(log)) {
-    const key = stretchKey(r)
-    const row = rows.get(key) ?? {
-      firstPhrase: r.firstPhrase,
-      lastPhrase: r.lastPhrase,
-      label: r.label,
-      layer: r.layer,
-      cells: [],
+  for (const { row: r, stretch } of rows) {
+    const key = lineKey({ stretch, label: r.label, pass: r.pass })
+    let line = lines.get(key)
+    if (!line) {
+      line = { stretch, label: r.label, pass: r.pass, cells: new Map() }
+      lines.set(key, line)
     }
-    rows.set(key, row)
+    line.label = r.label
     speeds.add(r.speed)
-    let cell = row.cells.find((c) => c.speed === r.speed)
+    let cell = line.cells.get(r.speed)
     if (!cell) {
       cell = { speed: r.speed, repetitions: 0, last: [] }
-      row.cells.push(cell)
+      line.cells.set(r.speed, cell)
     }
     cell.repetitions++
-    if (r.mark !== 'unmarked') cell.last = [...cell.last, r.mark].slice(-2)
+    if (r.mark !== 'unmarked') cell.last = [...cell.last, r.mark].slice(-CLEAN_IN_A_ROW)
   }
-  return { speeds: [...speeds].sort((a, b) => a - b), rows: [...rows.values()] }
+  return { speeds: [...speeds].sort((a, b) => a - b), rows: [...lines.values()] }
 }
 
 /** Dancing on one day. */
@@ -59,16 +52,18 @@ export interface PracticeDay {
   repetitions: number
 }
 
-/** Seconds danced by day, the earliest first. @param dayOf the local day of a time */
+/** Seconds danced by day, the earliest first. @param standing the log as it stands @param dayOf the local day of a time */
 export function practiceDays(
-  log: readonly LoggedRepetition[],
+  standing: readonly LoggedRepetition[],
   dayOf: (time: number) => string,
 ): PracticeDay[] {
   const days = new Map<string, PracticeDay>()
-  for (const r of standing(log)) {
+  for (const r of standing) {
     const day = dayOf(r.doneAt)
     const d = days.get(day) ?? { day, seconds: 0, repetitions: 0 }
-    days.set(day, { day, seconds: d.seconds + r.seconds, repetitions: d.repetitions + 1 })
+    d.seconds += r.seconds
+    d.repetitions++
+    days.set(day, d)
   }
   return [...days.values()].sort((a, b) => (a.day < b.day ? -1 : 1))
 }
@@ -82,4 +77,12 @@ const DAY_MS = 24 * 3600 * 1000
 export function nextUp(lines: readonly PracticeLine[], now: number): PracticeLine[] {
   const need = (l: PracticeLine) => 1 - l.ready + 0.15 * ((now - l.lastAt) / (7 * DAY_MS))
   return [...lines].filter((l) => need(l) > 0.1).sort((a, b) => need(b) - need(a))
+}
+
+/** Where to go on: what sits goes up, what was missed goes down, anything else is danced at the same speed again. */
+export function nextSpeed(line: Pick<PracticeLine, 'ready' | 'lastSpeed' | 'lastMark'>): number {
+  if (line.ready >= line.lastSpeed) return Math.min(1, Math.round((line.lastSpeed + 0.1) * 20) / 20)
+  return line.lastMark === 'missed'
+    ? Math.max(0.4, Math.round((line.lastSpeed - 0.1) * 20) / 20)
+    : line.lastSpeed
 }

@@ -1,15 +1,16 @@
-import { type PlacedPhrase, phraseName, placeName, type Routine, sectionTitle } from '../routine'
-import { type Ratio, TICKS_PER_COUNT, type Ticks } from '../time'
+import { excerptOf, type Pass, type PlacedPhrase, type Routine } from '../routine'
+import { common, type Ratio, type Stretch, TICKS_PER_COUNT } from '../time'
 
-export type Sound = 'counts' | 'music' | 'both'
+/** What sounds: counts, the song, or both. */
+export const SOUNDS = ['counts', 'music', 'both'] as const
+export type Sound = (typeof SOUNDS)[number]
 export type DrillKind = 'drill' | 'run'
 
 /** What is drilled and how. */
 export interface DrillPlan {
   kind: DrillKind
-  /** First and last phrase, by their place on the page. */
-  first: number
-  last: number
+  /** What is danced and judged. */
+  stretch: Stretch
   speed: Ratio
   sound: Sound
   /** Counts called before the first cue. */
@@ -18,48 +19,39 @@ export interface DrillPlan {
   countInEach: boolean
   /** How often, then it ends; without end where nothing is said. */
   repetitions?: number
-  /** Counts danced before the first phrase. */
+  /** Counts danced before the stretch, not judged. */
   runUp?: number
   /** Danced to the back of the room, away from the mirror. */
   toBack?: boolean
-  /** Only this layer is shown and counted in for. */
-  layer?: 'feet' | 'arms' | 'all'
+  /** Only this part of the body is shown and counted in for. */
+  pass?: Pass
 }
 
-/** "Chorus, eights 1 to 2" for a run of phrases. */
-export function rangeName(first: PlacedPhrase, last: PlacedPhrase): string {
-  if (first === last) return placeName(first)
-  if (first.section && first.section === last.section)
-    return `${sectionTitle(first.section)}, ${phraseName(first)} to ${phraseName(last)}`
-  return `${placeName(first)} to ${placeName(last)}`
-}
-
-/** The ticks a plan plays: whole phrases; where the dance begins inside or before the first one, from there. */
-export function rangeOf(
-  { placed }: { placed: readonly PlacedPhrase[] },
-  { excerpt }: Pick<Routine, 'excerpt'>,
-  plan: Pick<DrillPlan, 'first' | 'last' | 'runUp'>,
-): { from: Ticks; to: Ticks } {
-  const first = placed[plan.first]
-  const last = placed[plan.last]
-  if (!first || !last) return { from: 0, to: 0 }
-  const begin = Math.max(0, first.start - (plan.runUp ?? 0) * TICKS_PER_COUNT)
-  const from = excerpt && excerpt.start > begin && excerpt.start < last.end ? excerpt.start : begin
-  const to = excerpt && excerpt.end < last.end && excerpt.end > from ? excerpt.end : last.end
-  return { from, to }
-}
+/** Fewer counts than this before the first phrase of a dance are danced with it. */
+const LEAD = 4
 
 /**
- * How often a drill that was interrupted is danced yet. Those danced whole are behind; a part to go on with is one more,
- * since it does not count.
- * @param repetitions planned; undefined without end
- * @param danced whole
- * @param whole true where it goes on from the beginning of a repetition
+ * The counts that are danced when phrases are chosen: whole ones as far as they belong to the dance. What the dance
+ * begins with before the 1 of its first phrase (on 8, on "7 8") is danced with that phrase.
  */
-export function repetitionsLeft(
-  repetitions: number | undefined,
-  danced: number,
-  whole: boolean,
-): number | undefined {
-  return repetitions === undefined ? undefined : Math.max(1, repetitions - danced) + (whole ? 0 : 1)
+export function stretchOfPhrases(
+  routine: Pick<Routine, 'excerpt' | 'phrases'>,
+  first: PlacedPhrase,
+  last: PlacedPhrase,
+): Stretch {
+  const whole = { from: first.start, to: Math.max(first.end, last.end) }
+  const dance = excerptOf(routine)
+  const danced = common(whole, dance) ?? whole
+  const lead = whole.from - dance.from
+  return lead > 0 && lead < LEAD * TICKS_PER_COUNT ? { ...danced, from: dance.from } : danced
+}
+
+/** The ticks a drill plays: its stretch, and the run-up before it as far as it lies in the dance. */
+export function rangeOf(
+  { stretch, runUp = 0 }: Pick<DrillPlan, 'stretch' | 'runUp'>,
+  routine: Pick<Routine, 'excerpt' | 'phrases'>,
+): Stretch {
+  const dance = excerptOf(routine)
+  const earliest = common(stretch, dance) ? Math.min(stretch.from, dance.from) : stretch.from
+  return { from: Math.max(earliest, stretch.from - runUp * TICKS_PER_COUNT), to: stretch.to }
 }

@@ -1,3 +1,4 @@
+import type { Call } from '../choreo'
 import { type PlacedPhrase, phraseAt } from '../routine'
 import {
   countLabel,
@@ -31,7 +32,7 @@ export interface DrillRange {
   /** Starts of the cues inside the range; sub-counts are called where one lies. */
   cues: readonly Ticks[]
   /** Words called instead of numbers, by place; a place between counts is called too. */
-  words?: ReadonlyMap<Ticks, string>
+  words?: ReadonlyMap<Ticks, Call>
   /** Where no word stands, nothing is called, not even the number. */
   wordsOnly?: boolean
 }
@@ -108,7 +109,7 @@ export function drillTimeline(range: DrillRange, speed: Ratio, countIn: number):
   const songEnd = timeOfTick(times, to)
   const at = (tick: Ticks): Seconds => (timeOfTick(times, tick) - songStart) / speed
   const first = range.cues.filter((c) => c >= from && c < to).reduce((a, b) => Math.min(a, b), to)
-  const called = countInOf(placed, first < to ? first : from, countIn, at)
+  const called = countInOf(range, first < to ? first : from, countIn, at)
   return {
     from,
     to,
@@ -122,22 +123,28 @@ export function drillTimeline(range: DrillRange, speed: Ratio, countIn: number):
   }
 }
 
-/** The whole counts just before the first cue: "5 6 7 8" before a 1, "4 5 6 7" before an 8, "5 6 7 8" before an 8&. */
+/**
+ * The whole counts just before the first cue: "5 6 7 8" before a 1, "4 5 6 7" before an 8, "5 6 7 8" before an 8&, in
+ * sixes "3 4 5 6". A move that is called ahead is called here when its count comes before the range.
+ */
 function countInOf(
-  placed: readonly PlacedPhrase[],
+  { placed, words, from, to }: DrillRange,
   first: Ticks,
   counts: number,
   at: (t: Ticks) => Seconds,
 ): DrillEvent[] {
   const phrase = phraseAt(placed, first)
   const last = Math.floor((first - 1) / TICKS_PER_COUNT)
+  const usual = phrase?.usual ?? 8
   return Array.from({ length: counts }, (_, i) => {
     const count = last - counts + 1 + i
     const tick = count * TICKS_PER_COUNT
     const within = count - (phrase ? phrase.start / TICKS_PER_COUNT : 0) + (phrase ? phrase.first - 1 : 0)
     // Before the phrase people count towards its 1, whatever the phrase before was.
-    const number = within >= 0 ? within + 1 : 8 - ((((-within - 1) % 8) + 8) % 8)
-    return { time: at(tick), tick, kind: 'count-in', call: String(number), accent: false }
+    const number = within >= 0 ? within + 1 : usual - ((-within - 1) % usual)
+    const word = words?.get(tick)
+    const ahead = word && word.of > tick && word.of >= from && word.of < to
+    return { time: at(tick), tick, kind: 'count-in', call: ahead ? word.word : String(number), accent: false }
   })
 }
 
@@ -155,14 +162,14 @@ function countsOf(
     if (!phrase) continue
     const within = tick - phrase.start
     const number = wordsOnly ? '' : numberOf(tick)
-    const call = words?.get(tick) ?? number
+    const call = words?.get(tick)?.word ?? number
     out.push({ time: at(tick), tick, kind: 'count', call, accent: within === 0 && !phrase.phrase.pickUp })
   }
   for (const tick of new Set([...cues, ...(words?.keys() ?? [])])) {
     const phrase = phraseAt(placed, tick)
     const offset = ((tick % TICKS_PER_COUNT) + TICKS_PER_COUNT) % TICKS_PER_COUNT
     if (!phrase || offset === 0 || tick < from || tick >= to) continue
-    const call = words?.get(tick) ?? (wordsOnly ? '' : subCountName(offset, phrase.phrase.feel))
+    const call = words?.get(tick)?.word ?? (wordsOnly ? '' : subCountName(offset, phrase.phrase.feel))
     if (!call && !subCountName(offset, phrase.phrase.feel)) continue
     const count = tick - offset
     const gap = Math.min(at(tick) - at(count), at(count + TICKS_PER_COUNT) - at(tick))

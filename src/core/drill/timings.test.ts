@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest'
 import { type LoggedTiming, lateness, timingCourses } from './timings'
 
-const go = (id: string, doneAt: number, phrase: string, label: string): LoggedTiming => ({
+const go = (id: string, doneAt: number, from: number | null, label: string): LoggedTiming => ({
   id,
   doneAt,
-  firstPhrase: phrase,
-  lastPhrase: phrase,
+  from,
+  to: from === null ? null : from + 4,
   label,
   speed: 1,
   by: 'tap',
@@ -19,9 +19,9 @@ const go = (id: string, doneAt: number, phrase: string, label: string): LoggedTi
 describe('the course of timings', () => {
   it('goes by stretch, the last one tried first, under the name it has now', () => {
     const courses = timingCourses([
-      go('c', 3, 'a', 'Chorus, eight 1'),
-      go('a', 1, 'a', 'Eight 9'),
-      go('b', 2, 'b', 'Eight 10'),
+      go('c', 3, 10.02, 'Chorus, eight 1'),
+      go('a', 1, 10, 'Eight 9'),
+      go('b', 2, null, 'Eight 10'),
     ])
     expect(courses.map((c) => [c.label, c.goes.map((g) => g.id).join('')])).toEqual([
       ['Chorus, eight 1', 'ac'],

@@ -1,11 +1,12 @@
-import type { Ratio } from '../time'
+import type { Ratio, Seconds } from '../time'
 
 /** One go at the timing trainer, from the log. Milliseconds, negative for early. */
 export interface LoggedTiming {
   id: string
   doneAt: number
-  firstPhrase: string
-  lastPhrase: string
+  /** What was danced, in seconds of the song; null for old rows whose phrases were gone. */
+  from: Seconds | null
+  to: Seconds | null
   label: string
   speed: Ratio
   by: 'tap' | 'clap'
@@ -18,8 +19,7 @@ export interface LoggedTiming {
 
 /** How the timing of a stretch went from one day to another. */
 export interface TimingCourse {
-  firstPhrase: string
-  lastPhrase: string
+  key: string
   label: string
   /** Oldest first. */
   goes: LoggedTiming[]
@@ -29,16 +29,13 @@ export interface TimingCourse {
 export function timingCourses(log: readonly LoggedTiming[]): TimingCourse[] {
   const all = new Map<string, TimingCourse>()
   for (const t of [...log].sort((a, b) => a.doneAt - b.doneAt)) {
-    const key = `${t.firstPhrase} ${t.lastPhrase}`
-    const course = all.get(key) ?? { ...t, goes: [] }
+    // A grid moved by some hundredths is the same stretch.
+    const key = t.from === null || t.to === null ? t.label : `${t.from.toFixed(1)} ${t.to.toFixed(1)}`
+    const goes = all.get(key)?.goes ?? []
+    goes.push(t)
     // Moved to the end, under the name it had last.
     all.delete(key)
-    all.set(key, {
-      firstPhrase: t.firstPhrase,
-      lastPhrase: t.lastPhrase,
-      label: t.label,
-      goes: [...course.goes, t],
-    })
+    all.set(key, { key, label: t.label, goes })
   }
   return [...all.values()].reverse()
 }

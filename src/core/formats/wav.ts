@@ -106,14 +106,19 @@ export function writeWav({ sampleRate, channels }: Pcm): Uint8Array {
   return out
 }
 
+/** No recording is louder, and nothing that is no number is this loud. */
+const LOUDEST = 64
+
 /** One channel: the mean of all. */
 export function toMono({ channels }: Pcm): Float32Array {
   const [first] = channels
   if (!first) return new Float32Array(0)
-  if (channels.length === 1) return first
   const out = new Float32Array(first.length)
   for (const channel of channels)
-    for (let i = 0; i < out.length; i++)
-      out[i] = (out[i] as number) + (channel[i] as number) / channels.length
+    for (let i = 0; i < out.length; i++) {
+      const x = channel[i] as number
+      // What a broken file says beyond any sound is silence: one such sample would spoil all that is heard.
+      if (Math.abs(x) <= LOUDEST) out[i] = (out[i] as number) + x / channels.length
+    }
   return out
 }

@@ -1,9 +1,23 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { danced, moveBook, STARTING_MOVES, setRepeat } from '../choreo'
-import { cuesOf, page } from '../choreo/hand.test-tools'
-import { CHUNKS, LADDERS, type LessonSettings, ORDERS, REVIEWS, type Routine, USUAL } from '../routine'
-import { drillSeconds, keepByHand, ladder, layLesson, loadOf, secondsOf, spanOf, staircase } from '.'
+import { moveBook, STARTING_MOVES } from '../choreo'
+import {
+  CHUNKS,
+  danced,
+  emptyRoutine,
+  LADDERS,
+  type LessonSettings,
+  layOut,
+  ORDERS,
+  REVIEWS,
+  type Routine,
+  rootsOf,
+  setRepeat,
+  USUAL,
+} from '../routine'
+import { cuesOf, page } from '../routine/hand.test-tools'
+import { common, covered, type Stretch } from '../time'
+import { drillSeconds, keepByHand, ladder, layLesson, loadOf, secondsOf, spanOf } from '.'
 
 const book = moveBook(STARTING_MOVES)
 const times = (bpm: number, counts: number) => Array.from({ length: counts }, (_, i) => (i * 60) / bpm)
@@ -14,7 +28,7 @@ const dance = (eights: number, line = EIGHT): Routine =>
     ...cuesOf(Array(eights).fill(line)),
     ...cuesOf(Array(eights).fill('1-4 reach R; 5 clap'), 'arms'),
   ])
-const lay = (r: Routine, what: Partial<LessonSettings> = {}, bpm = 100, ready = (_: string) => 0) =>
+const lay = (r: Routine, what: Partial<LessonSettings> = {}, bpm = 100, ready = (_: Stretch) => 0) =>
   layLesson(r, times(bpm, r.phrases.length * 8), book, { ...USUAL, ...what }, ready)
 const plenty = { minutes: 240 }
 
@@ -48,15 +62,6 @@ describe('a ladder', () => {
     expect(ladder(1, 1, 3)).toEqual([1])
     expect(ladder(0.95, 1, 5)).toEqual([0.95, 1])
   })
-  it('is climbed by two clean in a row and left by a miss, never above its top', () => {
-    const rungs = [0.6, 0.7, 0.85, 1]
-    expect(staircase(rungs, 0.6, ['clean'])).toBe(0.6)
-    expect(staircase(rungs, 0.6, ['clean', 'clean'])).toBe(0.7)
-    expect(staircase(rungs, 0.85, ['clean', 'shaky', 'clean'])).toBe(0.85)
-    expect(staircase(rungs, 0.85, ['clean', 'missed'])).toBe(0.7)
-    expect(staircase(rungs, 0.6, ['missed'])).toBe(0.6)
-    expect(staircase(rungs, 1, ['clean', 'clean'])).toBe(1)
-  })
 })
 
 describe('a lesson', () => {
@@ -69,26 +74,31 @@ describe('a lesson', () => {
     expect(kinds.filter((k) => k === 'join')).toHaveLength(3)
     expect(kinds.filter((k) => k === 'checkpoint')).toHaveLength(2)
     const drills = lay(dance(1), plenty).steps.filter((s) => s.kind === 'drill')
-    expect(drills.slice(0, 2).map((s) => s.layer)).toEqual(['feet', 'arms'])
+    expect(drills.slice(0, 2).map((s) => s.pass)).toEqual(['feet', 'arms'])
     expect(
       lay(dance(1), { ...plenty, order: 'arms first' })
-        .steps.filter((s) => s.layer !== 'all')
-        .map((s) => s.layer),
+        .steps.filter((s) => s.pass !== 'all')
+        .map((s) => s.pass),
     ).toEqual(['arms', 'feet'])
-    expect(lay(dance(1), { ...plenty, order: 'whole body' }).steps.every((s) => s.layer === 'all')).toBe(true)
+    expect(lay(dance(1), { ...plenty, order: 'whole body' }).steps.every((s) => s.pass === 'all')).toBe(true)
   })
   it('teaches a repeat once, and its other side in a short drill', () => {
-    const whole = { at: 0, length: 192, from: 0 }
+    const as = (id: string, to: number, mirrored: boolean) => ({
+      id,
+      to: { from: to, to: to + 192 },
+      from: 0,
+      mirrored,
+    })
     let r = page(4, [...cuesOf([EIGHT]), ...cuesOf('1 clap', 'arms')])
-    r = setRepeat(r, { ...whole, id: 'a', phrase: 'p1', source: 'p0', mirrored: false })
-    r = setRepeat(r, { ...whole, id: 'b', phrase: 'p2', source: 'p0', mirrored: true })
+    r = setRepeat(r, as('a', 192, false), () => 'x')
+    r = setRepeat(r, as('b', 384, true), () => 'y')
     const { steps, fits } = lay(r, plenty)
     expect(fits).toBe(1)
     expect(steps.filter((s) => s.kind === 'show')).toHaveLength(1)
     expect(steps.filter((s) => s.id.startsWith('other')).map((s) => s.speed)).toEqual([0.75, 1])
     // Learned backwards, what comes last in the song comes first in the lesson, and is the one that is taught.
     const back = lay(r, { ...plenty, backward: true })
-    expect(back.steps.filter((s) => s.kind === 'show').map((s) => s.first)).toEqual(['p2'])
+    expect(back.steps.filter((s) => s.kind === 'show').map((s) => s.stretch?.from)).toEqual([384])
   })
   it('gives what is hard a slower start and one rung more, and says why', () => {
     const hardLine = '1 step R; 1& step L; 2 step R; 2& step L; 3 step R; 3& step L; 4 step R; 4& step L'
@@ -110,13 +120,24 @@ describe('a lesson', () => {
     const short = lay(dance(8), { minutes: 20 })
     expect(short.left.length).toBeGreaterThan(0)
     expect(short.fits + short.left.length).toBe(8)
-    expect(short.left.at(-1)).toBe('p7')
+    expect(short.left.at(-1)).toEqual({ from: 7 * 192, to: 8 * 192 })
+  })
+  it('asks for talk by the counts of new material, also of a phrase that is longer than an eight', () => {
+    const talkOf = (counts: number) => {
+      const r = layOut(
+        { ...emptyRoutine('x'), cues: [...cuesOf(EIGHT)] },
+        { counts, starts: [0], usual: Math.min(32, counts), sections: [] },
+        () => 'p',
+      )
+      return lay(r, plenty).steps.find((s) => s.kind === 'break down')?.talk
+    }
+    expect(talkOf(16)).toBe(2 * (talkOf(8) as number))
   })
   it('counts what goes to the joints over all repetitions', () => {
     const r = page(1, cuesOf('1 jump; 3 kick R; 5 jump'))
     const { steps } = lay(r, plenty)
     const danced3 = steps
-      .filter((s) => s.repetitions && s.first && s.layer !== 'arms')
+      .filter((s) => s.repetitions && s.stretch && s.pass !== 'arms')
       .reduce((n, s) => n + s.repetitions, 0)
     expect(loadOf(steps, r, book)).toEqual({ jumps: 2 * danced3, kicks: danced3, knees: 0 })
   })
@@ -155,15 +176,8 @@ describe('always', () => {
       if (to === from) return
       const without = { ...r, cues: r.cues.filter((c) => c.at < to * 192 || c.at >= (to + 1) * 192) }
       try {
-        r = setRepeat(without, {
-          id: `r${i}`,
-          phrase: `p${to}`,
-          at: 0,
-          length: 192,
-          source: `p${from}`,
-          from: 0,
-          mirrored,
-        })
+        const repeat = { id: `r${i}`, to: { from: to * 192, to: (to + 1) * 192 }, from: from * 192, mirrored }
+        r = setRepeat(without, repeat, () => `cut${i}`)
       } catch {
         // A circle: this repeat is left out.
       }
@@ -186,32 +200,32 @@ describe('always', () => {
   it('nothing is drilled before it is shown; what a checkpoint runs was drilled at tempo, joins too', () => {
     fc.assert(
       fc.property(dances, settings, (r, s) => {
-        const order = r.phrases.map((p) => p.id)
-        const at = (id: string) => order.indexOf(id)
-        const shown = new Set<string>()
-        const tempo = new Set<string>()
-        const joined = new Set<string>()
-        // A phrase that repeats another one is known where that one is.
-        const root = (id: string): string => {
-          const x = r.repeats.find((y) => y.phrase === id)
-          return x ? root(x.source) : id
-        }
-        const known = (id: string, set: Set<string>) => [...set].some((y) => root(y) === root(id))
+        const phrases = Array.from({ length: 6 }, (_, i) => ({ from: i * 192, to: (i + 1) * 192 }))
+        const inside = (x: Stretch | null) => phrases.filter((p) => x && common(p, x))
+        const shown: Stretch[] = []
+        const tempo: Stretch[] = []
+        const joined = new Set<number>()
+        // What repeats something else is known where that is.
+        const known = (p: Stretch, list: Stretch[]) =>
+          rootsOf(r, p).every((root) =>
+            covered(
+              root,
+              list.flatMap((x) => rootsOf(r, x)),
+            ),
+          )
         for (const step of lay(r, s).steps) {
-          if (!step.first) continue
-          const ids = order.slice(at(step.first), at(step.last) + 1)
-          if (step.kind === 'show') for (const id of ids) shown.add(id)
-          if (step.kind === 'drill') for (const id of ids) expect(known(id, shown)).toBe(true)
+          const list = inside(step.stretch)
+          if (step.kind === 'show') shown.push(...list)
+          if (step.kind === 'drill') for (const p of list) expect(known(p, shown)).toBe(true)
           if (step.kind === 'drill' && step.speed === 1) {
-            for (const id of ids) tempo.add(id)
-            for (let i = 1; i < ids.length; i++) joined.add(ids[i] as string)
+            tempo.push(...list)
+            for (const p of list.slice(1)) joined.add(p.from)
           }
-          if (step.kind === 'join' && step.speed === 1) joined.add(step.first)
+          if (step.kind === 'join' && step.speed === 1) joined.add(step.stretch?.from ?? -1)
           if (step.kind === 'checkpoint' || step.kind === 'run')
-            ids.forEach((id, i) => {
-              if (danced(r).some((c) => c.at >= at(id) * 192 && c.at < (at(id) + 1) * 192))
-                expect(known(id, tempo)).toBe(true)
-              if (i > 0) expect(joined.has(id)).toBe(true)
+            list.forEach((p, i) => {
+              if (danced(r).some((c) => c.at >= p.from && c.at < p.to)) expect(known(p, tempo)).toBe(true)
+              if (i > 0) expect(joined.has(p.from)).toBe(true)
             })
         }
       }),

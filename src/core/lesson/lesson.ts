@@ -1,6 +1,13 @@
-import { type DancedCue, danced, findings, type MoveBook } from '../choreo'
-import { type LessonPlan, type LessonSettings, type LessonStep, ofLayer, type Routine } from '../routine'
-import type { Seconds, Times } from '../time'
+import { findings, type MoveBook } from '../choreo'
+import {
+  danced,
+  type LessonPlan,
+  type LessonSettings,
+  type LessonStep,
+  ofPass,
+  type Routine,
+} from '../routine'
+import { holds, type Seconds, type Stretch, type Times } from '../time'
 import { type Material, materialOf, strainOf } from './material'
 import { chunksFor, FULL, type Laid, secondsOf, spanOf, stepsFor, type Thinning } from './plan'
 
@@ -10,8 +17,8 @@ export interface Lesson {
   seconds: Seconds
   /** What was thinned out to fit, in words. */
   cut: string[]
-  /** Phrases there is no time for, in order; empty where all fit. */
-  left: string[]
+  /** What there is no time for, phrase by phrase; empty where all fit. */
+  left: Stretch[]
   /** How many phrases of new material fit. */
   fits: number
 }
@@ -29,14 +36,14 @@ const THINNINGS: readonly [Thinning, string][] = [
 /**
  * Lays a lesson out: everything new is shown, broken down, drilled up a ladder and joined; repeats are taught once. It is
  * thinned out until it fits, and where that is not enough phrases at the end are left for another day, and named.
- * @param ready speed at which a phrase sat so far, 0 where it was never drilled
+ * @param ready speed at which a stretch sits, 0 where it was never drilled
  */
 export function layLesson(
   routine: Routine,
   times: Times,
   book: MoveBook,
   settings: LessonSettings,
-  ready: (phrase: string) => number,
+  ready: (stretch: Stretch) => number,
 ): Lesson {
   const found = findings(routine, times, book).filter((f) => f.kind !== 'empty')
   const list = materialOf(routine, times, book, settings.gap, ready, found)
@@ -47,12 +54,12 @@ export function layLesson(
     stepsFor({ routine, times, settings, thin }, chunks)
   const chunks = chunksFor(routine, list, settings)
   const result = ({ steps, fresh }: Laid, thinned: number, kept: readonly Material[][]): Lesson => {
-    const inside = new Set(kept.flat().map((m) => m.placed.phrase.id))
+    const inside = new Set(kept.flat())
     return {
       steps,
       seconds: total(steps),
       cut: THINNINGS.slice(1, thinned + 1).map(([, said]) => said),
-      left: list.map((m) => m.placed.phrase.id).filter((id) => !inside.has(id)),
+      left: list.filter((m) => !inside.has(m)).map((m) => m.stretch),
       fits: fresh.length,
     }
   }
@@ -97,14 +104,19 @@ export function loadOf(
   routine: Routine,
   book: MoveBook,
 ): Record<'jumps' | 'kicks' | 'knees', number> {
-  const all: readonly DancedCue[] = danced(routine)
+  const all = danced(routine)
   const load = { jumps: 0, kicks: 0, knees: 0 }
   for (const s of steps) {
-    const span = s.first ? spanOf(s, routine) : null
+    const span = spanOf(s, routine)
     if (!span || !s.repetitions) continue
-    const inside = all.filter((c) => c.at >= span.from && c.at < span.to)
-    const strain = strainOf(ofLayer(inside, s.layer), book)
+    const inside = all.filter((c) => holds(span, c.at))
+    const strain = strainOf(ofPass(inside, s.pass), book)
     for (const key of ['jumps', 'kicks', 'knees'] as const) load[key] += s.repetitions * strain[key]
   }
   return load
+}
+
+/** True when laying the plan out now would bring steps that it neither has nor was told to leave out. */
+export function isOutdated(plan: LessonPlan, fresh: readonly LessonStep[]): boolean {
+  return fresh.some((s) => !plan.steps.some((x) => x.id === s.id) && !plan.gone.includes(s.id))
 }

@@ -1,16 +1,27 @@
-import { type DancedCue, danced, firstSpeed, isAction, isOld, type MoveBook, paceOf, stepOf } from '../choreo'
-import { excerptOf, type PlacedPhrase, partAt, placePhrases, type Routine } from '../routine'
-import { type Ratio, TICKS_PER_COUNT, type Times } from '../time'
+import { firstSpeed, isAction, type MoveBook, paceOf, stepOf } from '../choreo'
+import {
+  type DancedCue,
+  danced,
+  excerptOf,
+  type PlacedPhrase,
+  partAt,
+  placePhrases,
+  type Routine,
+  rootsOf,
+} from '../routine'
+import { common, holds, type Ratio, type Stretch, TICKS_PER_COUNT, type Times } from '../time'
 
 /** A phrase as a teacher sees it. */
 export interface Material {
   placed: PlacedPhrase
-  /** Counts of it that belong to the dance. */
+  /** What of it belongs to the dance. */
+  stretch: Stretch
+  /** How many counts that are. */
   counts: number
   /** Nothing is cued in it. */
   empty: boolean
-  /** What it is made of: itself, or the phrases that it repeats through and through, back to where they are written. */
-  roots: string[]
+  /** Where its material is written: itself, and the stretches that it repeats, followed back. */
+  roots: Stretch[]
   /** It repeats one to the other side. */
   mirrored: boolean
   hasFeet: boolean
@@ -32,63 +43,55 @@ export function materialOf(
   times: Times,
   book: MoveBook,
   gap: number,
-  ready: (phrase: string) => number,
+  ready: (stretch: Stretch) => number,
   found: readonly { at: number }[],
 ): Material[] {
-  const { start, end } = excerptOf(routine)
+  const dance = excerptOf(routine)
   const cues = danced(routine)
-  const all = placePhrases(routine)
-  const places = new Map(all.map((p) => [p.phrase.id, p]))
-  return all
-    .filter((p) => p.end > start && p.start < end)
-    .map((p) => ({
-      ...seenBy(p, routine, cues, times, book, gap, ready, found),
-      roots: rootsOf(p.phrase.id, routine, places),
-    }))
-}
-
-/** The phrases another one is made of, followed through repeats of repeats. */
-function rootsOf(
-  id: string,
-  routine: Routine,
-  places: ReadonlyMap<string, PlacedPhrase>,
-  depth = 0,
-): string[] {
-  const placed = places.get(id)
-  if (!placed || depth > 50 || !isOld(routine, placed)) return [id]
-  const sources = routine.repeats.filter((r) => r.phrase === id).map((r) => r.source)
-  return [...new Set(sources.flatMap((s) => rootsOf(s, routine, places, depth + 1)))]
+  return placePhrases(routine).flatMap((p) => {
+    const stretch = common({ from: p.start, to: p.end }, dance)
+    if (!stretch) return []
+    return [
+      {
+        ...seenBy(p, stretch, routine, cues, times, book, gap, ready, found),
+        roots: rootsOf(routine, stretch),
+      },
+    ]
+  })
 }
 
 function seenBy(
   placed: PlacedPhrase,
+  stretch: Stretch,
   routine: Routine,
   all: readonly DancedCue[],
   times: Times,
   book: MoveBook,
   gap: number,
-  ready: (phrase: string) => number,
+  ready: (stretch: Stretch) => number,
   found: readonly { at: number }[],
 ): Omit<Material, 'roots'> {
-  const { start, end } = excerptOf(routine)
-  const span = { from: placed.start, to: placed.end }
-  const cues = all.filter((c) => c.at >= span.from && c.at < span.to)
+  const cues = all.filter((c) => holds(stretch, c.at))
   const layers = [...new Set(cues.map((c) => c.layer))]
-  const gaps = layers.flatMap((l) => paceOf(cues, times, span, l, 1, book).leastGap ?? [])
+  const gaps = layers.flatMap((l) => paceOf(cues, times, stretch, l, 1, book).leastGap ?? [])
   const least = gaps.length ? Math.min(...gaps) : Number.POSITIVE_INFINITY
   const actions = cues.filter((c) => isAction(c, book))
   const dense = actions.filter((c) => c.at % TICKS_PER_COUNT !== 0).length > DENSE * actions.length
   const hard: string[] = []
   if (least < gap * 0.6) hard.push(`two actions ${least.toFixed(2)} s apart`)
   if (dense && actions.length > 3) hard.push('many sub-counts')
-  if (found.some((f) => f.at >= span.from && f.at < span.to)) hard.push('a finding of the checks')
-  const sat = ready(placed.phrase.id)
+  if (found.some((f) => holds(stretch, f.at))) hard.push('a finding of the checks')
+  const sat = ready(stretch)
   if (sat > 0 && sat < 0.9) hard.push(`it sat at ${Math.round(sat * 100)} % so far`)
   return {
     placed,
-    counts: (Math.min(placed.end, end) - Math.max(placed.start, start)) / TICKS_PER_COUNT,
+    stretch,
+    counts: (stretch.to - stretch.from) / TICKS_PER_COUNT,
     empty: cues.length === 0,
-    mirrored: routine.repeats.some((r) => r.phrase === placed.phrase.id && r.mirrored && r.length >= 96),
+    mirrored: routine.repeats.some((r) => {
+      const piece = r.mirrored && common(r.to, stretch)
+      return piece && piece.to - piece.from >= LEAD * TICKS_PER_COUNT
+    }),
     hasFeet: cues.some((c) => c.layer === 'feet' || c.layer === 'travel' || c.layer === 'whole'),
     hasArms: cues.some((c) => c.layer === 'arms'),
     first: Number.isFinite(least) ? firstSpeed(least, gap) : 1,

@@ -1,16 +1,26 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { LessonPlan, LessonStep } from '../routine'
-import { USUAL } from '../routine'
-import { addStep, changeStep, isOutdated, keepByHand, moveSteps, nudgeStep, takeOut } from '.'
+import { emptyRoutine, USUAL } from '../routine'
+import {
+  addPlan,
+  addStep,
+  changePlan,
+  changeStep,
+  isOutdated,
+  keepByHand,
+  moveSteps,
+  nudgeStep,
+  removePlan,
+  takeOut,
+} from '.'
 
 const step = (id: string, kind: LessonStep['kind'] = 'drill'): LessonStep => ({
   id,
   kind,
-  first: 'p1',
-  last: 'p1',
+  stretch: { from: 0, to: 192 },
   runUp: 0,
-  layer: 'all',
+  pass: 'all',
   speed: 0.75,
   sound: 'both',
   view: USUAL.view,
@@ -99,5 +109,13 @@ describe('a plan', () => {
     expect(isOutdated(plan(), fresh)).toBe(true)
     expect(isOutdated({ ...plan(), gone: ['f'] }, fresh)).toBe(false)
     expect(isOutdated(plan('abcdefg'), fresh)).toBe(false)
+  })
+  it('is added to a routine, changed in it, and taken away; the fifty-first is refused in words', () => {
+    const routine = addPlan(emptyRoutine('x'), plan())
+    expect(changePlan(routine, 'plan', (p) => p)).toBe(routine)
+    expect(changePlan(routine, 'plan', (p) => takeOut(p, 'b')).plans[0]?.gone).toEqual(['b'])
+    expect(removePlan(routine, 'plan').plans).toEqual([])
+    const full = { ...routine, plans: Array.from({ length: 50 }, (_, i) => ({ ...plan(), id: `p${i}` })) }
+    expect(() => addPlan(full, plan())).toThrow('50 lesson plans already')
   })
 })

@@ -1,4 +1,4 @@
-import type { LessonPlan, LessonStep } from '../routine'
+import { type LessonPlan, type LessonStep, LIMITS, Refused, type Routine } from '../routine'
 
 /** Steps made by hand have ids of their own; laying the lesson out anew never makes one of these. */
 const OWN = 'own '
@@ -47,7 +47,19 @@ export function takeOut(plan: LessonPlan, id: string): LessonPlan {
   }
 }
 
-/** True when laying the plan out now would bring steps that it neither has nor was told to leave out. */
-export function isOutdated(plan: LessonPlan, fresh: readonly LessonStep[]): boolean {
-  return fresh.some((s) => !plan.steps.some((x) => x.id === s.id) && !plan.gone.includes(s.id))
+/** Adds a plan to a routine. @throws Refused where there are as many as can be kept */
+export function addPlan(routine: Routine, plan: LessonPlan): Routine {
+  if (routine.plans.length >= LIMITS.plans)
+    throw new Refused(`There are ${LIMITS.plans} lesson plans already: take one away first.`)
+  return { ...routine, plans: [...routine.plans, plan] }
+}
+
+export function removePlan(routine: Routine, id: string): Routine {
+  return { ...routine, plans: routine.plans.filter((p) => p.id !== id) }
+}
+
+/** Changes one plan; what changes nothing is no step to undo. */
+export function changePlan(routine: Routine, id: string, what: (plan: LessonPlan) => LessonPlan): Routine {
+  const plans = routine.plans.map((p) => (p.id === id ? what(p) : p))
+  return plans.every((p, i) => p === routine.plans[i]) ? routine : { ...routine, plans }
 }

@@ -1,5 +1,14 @@
-import { type LessonSettings, type LessonStep, placeName, type Routine, TALK } from '../routine'
-import { type Ratio, type Seconds, TICKS_PER_COUNT, type Times, timeOfTick } from '../time'
+import { excerptOf, type LessonSettings, type LessonStep, placeName, type Routine, TALK } from '../routine'
+import {
+  common,
+  covered,
+  type Ratio,
+  type Seconds,
+  type Stretch,
+  TICKS_PER_COUNT,
+  type Times,
+  timeOfTick,
+} from '../time'
 import { chunksOf, type Material } from './material'
 import { drillSeconds, ladder } from './time'
 
@@ -35,12 +44,13 @@ interface Context {
 type Draft = Partial<LessonStep> & Pick<LessonStep, 'id' | 'kind'>
 
 /** True for material nobody has learned yet: some of what it is made of is new. */
-const isFresh = (m: Material, known: ReadonlySet<string>) => !m.empty && m.roots.some((id) => !known.has(id))
+const isFresh = (m: Material, known: readonly Stretch[]) =>
+  !m.empty && m.roots.some((s) => !covered(s, known))
 
-/** Steps of a lesson, and the phrases of new material in it. */
+/** Steps of a lesson, and the new material in it. */
 export interface Laid {
   steps: LessonStep[]
-  fresh: string[]
+  fresh: Material[]
 }
 
 /** Lays steps out for some chunks; what repeats is taught once, where it comes first. */
@@ -49,10 +59,9 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
   const out: LessonStep[] = []
   const add = (d: Draft) =>
     out.push({
-      first: '',
-      last: '',
+      stretch: null,
       runUp: 0,
-      layer: 'all',
+      pass: 'all',
       speed: 1,
       sound: 'both',
       view: settings.view,
@@ -64,8 +73,8 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
     })
   add({ id: 'warm-up', kind: 'warm-up', talk: Math.min(WARM_UP, settings.minutes * 60 * 0.15) })
   const learned: Material[][] = []
-  const known = new Set<string>()
-  const all: string[] = []
+  const known: Stretch[] = []
+  const all: Material[] = []
   let sinceCheck = 0
   let drilled = 0
   const order = settings.backward ? [...chunks].reverse() : chunks
@@ -73,8 +82,8 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
     const from = out.length
     const fresh = chunk.filter((m) => isFresh(m, known))
     teach(context, chunk, fresh, add)
-    for (const m of chunk) for (const id of m.roots) known.add(id)
-    all.push(...fresh.map((m) => m.placed.phrase.id))
+    for (const m of chunk) known.push(...m.roots)
+    all.push(...fresh)
     const before = learned.at(-1)
     if (before) join(context, settings.backward ? [chunk, before] : [before, chunk], add)
     learned.push(chunk)
@@ -97,7 +106,7 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
     add({
       id: 'run',
       kind: 'run',
-      ...ends(learned.flat()),
+      stretch: spanned(learned.flat()),
       sound: 'music',
       repetitions: thin.runs,
       talk: WORD,
@@ -107,12 +116,14 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
   return { steps: out, fresh: all }
 }
 
-const idOf = (chunk: readonly Material[]) => chunk[0]?.placed.phrase.id ?? ''
+/** Ids name the place they are about; only moving the counts moves them (core/routine/rebase). */
+const idOf = (chunk: readonly Material[]) => `@${chunk[0]?.placed.start ?? 0}`
 
-/** First and last phrase of some material, by place. */
-function ends(list: readonly Material[]): { first: string; last: string } {
-  const sorted = [...list].sort((a, b) => a.placed.start - b.placed.start)
-  return { first: sorted[0]?.placed.phrase.id ?? '', last: sorted.at(-1)?.placed.phrase.id ?? '' }
+/** From the first to the last of some material, by place. */
+function spanned(list: readonly Material[]): Stretch | null {
+  const sorted = [...list].sort((a, b) => a.stretch.from - b.stretch.from)
+  const [first, last] = [sorted[0], sorted.at(-1)]
+  return first && last ? { from: first.stretch.from, to: last.stretch.to } : null
 }
 
 const nameOf = (list: readonly Material[]) => list.map((m) => placeName(m.placed)).join(' and ')
@@ -124,11 +135,12 @@ function teach(
   add: (d: Draft) => void,
 ) {
   const id = idOf(chunk)
+  const stretch = spanned(chunk)
   if (!fresh.length) {
     if (!chunk.some((m) => m.mirrored)) {
       // Each is known, their order is not.
       const why = `${nameOf(chunk)} are known; here they follow one another.`
-      if (chunk.length > 1) add({ id: `again ${id}`, kind: 'drill', ...ends(chunk), repetitions: 1, why })
+      if (chunk.length > 1) add({ id: `again ${id}`, kind: 'drill', stretch, repetitions: 1, why })
       return
     }
     // Known to one side: short, once slow and once at tempo.
@@ -136,27 +148,25 @@ function teach(
     add({
       id: `other ${id}`,
       kind: 'drill',
-      ...ends(chunk),
+      stretch,
       speed: 0.75,
       sound: 'counts',
       repetitions: 1,
       talk: 30,
       why,
     })
-    add({ id: `other ${id} tempo`, kind: 'drill', ...ends(chunk), sound: 'music', repetitions: 1, why })
+    add({ id: `other ${id} tempo`, kind: 'drill', stretch, sound: 'music', repetitions: 1, why })
     return
   }
   const hard = [...new Set(fresh.flatMap((m) => m.hard))]
   const start = Math.max(0.4, Math.min(0.75, ...fresh.map((m) => m.first)))
   const rungs = ladder(start, 1, Math.max(2, thin.rungs + (hard.length ? 1 : 0) - (start >= 0.75 ? 1 : 0)))
-  const span = ends(chunk)
-  const talk =
-    (settings.talk ?? TALK[settings.grade]) * 60 * fresh.reduce((n, m) => n + Math.min(8, m.counts) / 8, 0)
-  add({ id: `show ${id}`, kind: 'show', ...span, sound: 'music', repetitions: 1, talk: WORD })
+  const talk = (settings.talk ?? TALK[settings.grade]) * 60 * fresh.reduce((n, m) => n + m.counts / 8, 0)
+  add({ id: `show ${id}`, kind: 'show', stretch, sound: 'music', repetitions: 1, talk: WORD })
   add({
     id: `break ${id}`,
     kind: 'break down',
-    ...span,
+    stretch,
     speed: rungs[0] as Ratio,
     sound: 'counts',
     talk,
@@ -168,8 +178,8 @@ function teach(
     add({
       id: `${layer} ${id}`,
       kind: 'drill',
-      ...span,
-      layer,
+      stretch,
+      pass: layer,
       speed: rungs[0] as Ratio,
       sound: 'counts',
       repetitions: thin.slow,
@@ -191,7 +201,7 @@ function teach(
     add({
       id: `rung ${id} ${Math.round(speed * 100)}`,
       kind: 'drill',
-      ...span,
+      stretch,
       speed,
       sound,
       repetitions: tempo ? thin.fast : thin.slow,
@@ -199,7 +209,7 @@ function teach(
     })
   })
   if (settings.ladder === 'counts')
-    add({ id: `song ${id}`, kind: 'drill', ...span, sound: 'music', repetitions: thin.fast })
+    add({ id: `song ${id}`, kind: 'drill', stretch, sound: 'music', repetitions: thin.fast })
 }
 
 /** A join at tempo, from a few counts before it. */
@@ -208,8 +218,7 @@ function join({ thin }: Context, [before, after]: readonly Material[][], add: (d
   add({
     id: `join ${idOf(before)} ${idOf(after)}`,
     kind: 'join',
-    first: after[0]?.placed.phrase.id ?? '',
-    last: after[0]?.placed.phrase.id ?? '',
+    stretch: after[0]?.stretch ?? null,
     runUp: RUN_UP,
     repetitions: thin.fast,
     talk: WORD,
@@ -218,13 +227,11 @@ function join({ thin }: Context, [before, after]: readonly Material[][], add: (d
 }
 
 function checkpoint(learned: readonly Material[][], settings: LessonSettings, add: (d: Draft) => void) {
-  const all = learned.flat()
-  const { first, last } = ends(all)
+  const all = learned.flat().sort((a, b) => a.placed.start - b.placed.start)
   add({
-    id: `check ${first} ${last}`,
+    id: `check ${idOf(all)} ${idOf(all.slice(-1))}`,
     kind: 'checkpoint',
-    first,
-    last,
+    stretch: spanned(all),
     sound: 'music',
     repetitions: 1,
     talk: WORD,
@@ -246,7 +253,7 @@ export function secondsOf(
   step: LessonStep,
   { routine, times, settings }: Pick<Context, 'routine' | 'times' | 'settings'>,
 ): Seconds {
-  if (!step.first || step.repetitions === 0 || times.length < 2) return step.talk
+  if (!step.stretch || step.repetitions === 0 || times.length < 2) return step.talk
   const span = spanOf(step, routine)
   if (!span) return step.talk
   const body = timeOfTick(times, span.to) - timeOfTick(times, span.from)
@@ -255,22 +262,13 @@ export function secondsOf(
   return step.talk + drillSeconds(step.repetitions, countIn, body, step.speed, settings.pause)
 }
 
-/** The ticks a step dances: its phrases, with the run-up before them, inside the dance. */
+/** The ticks a step dances: its stretch, with the run-up before it as far as it lies in the dance. */
 export function spanOf(
-  step: Pick<LessonStep, 'first' | 'last' | 'runUp'>,
-  routine: Routine,
-): { from: number; to: number } | null {
-  let tick = 0
-  let from: number | null = null
-  let to: number | null = null
-  for (const p of routine.phrases) {
-    if (p.id === step.first) from = tick
-    tick += p.length * TICKS_PER_COUNT
-    if (p.id === step.last) to = tick
-  }
-  if (from === null || to === null || to <= from) return null
-  const { excerpt } = routine
-  const low = Math.max(excerpt?.start ?? 0, from - step.runUp * TICKS_PER_COUNT)
-  const high = Math.min(excerpt?.end ?? tick, to)
-  return high > low ? { from: low, to: high } : null
+  { stretch, runUp }: Pick<LessonStep, 'stretch' | 'runUp'>,
+  routine: Pick<Routine, 'excerpt' | 'phrases'>,
+): Stretch | null {
+  if (!stretch) return null
+  const dance = excerptOf(routine)
+  const earliest = common(stretch, dance) ? Math.min(stretch.from, dance.from) : stretch.from
+  return { from: Math.max(earliest, stretch.from - runUp * TICKS_PER_COUNT), to: stretch.to }
 }

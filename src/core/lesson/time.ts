@@ -27,17 +27,3 @@ export function drillSeconds(
 ): Seconds {
   return repetitions * ((countIn + body) / speed + pause)
 }
-
-/** The rung above or below a speed. Two clean in a row go up, a miss goes down; never above the top of the ladder. */
-export function staircase(
-  rungs: readonly Ratio[],
-  speed: Ratio,
-  marks: readonly ('clean' | 'shaky' | 'missed')[],
-): Ratio {
-  const at = rungs.findIndex((r) => r >= speed - 1e-9)
-  const i = at < 0 ? rungs.length - 1 : at
-  if (marks.at(-1) === 'missed') return rungs[Math.max(0, i - 1)] ?? speed
-  const [a, b] = marks.slice(-2)
-  if (a === 'clean' && b === 'clean') return rungs[Math.min(rungs.length - 1, i + 1)] ?? speed
-  return speed
-}

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import {
+  type Choice,
+  commit,
   emptyRoutine,
   everyEight,
   layOut,
@@ -15,6 +17,13 @@ let n = 0
 const newId = () => `c${n++}`
 const routine = () =>
   layOut(emptyRoutine('Test'), { counts: 64, starts: everyEight(0, 64), sections: [] }, newId)
+
+/** The routine with one of the choices taken. */
+const changed = (choice: Choice | undefined) => {
+  const done = commit(routine(), (r) => choice?.change(r, newId) ?? r)
+  if (!done.done) throw new Error(done.why)
+  return done.routine
+}
 
 /** What the other way says the beats are: the heard period over the factor, from the first heard beat on. */
 const truth = (factor: number, shift: number) => (t: number) => {
@@ -58,7 +67,7 @@ describe('another way to hear the beat, as repairs', () => {
     const [half, ...rest] = tempoChoices(heard, others)
     expect(half?.name).toBe('Half as fast: 60 BPM')
     expect(rest).toEqual([])
-    expect(half?.change(routine(), newId).repairs).toEqual([{ kind: 'halve', keep: 0 }])
+    expect(changed(half).repairs).toEqual([{ kind: 'halve', keep: 0 }])
   })
 })
 
@@ -74,7 +83,7 @@ describe('another place for the 1', () => {
       placePhrases(r)
         .filter((p) => !p.phrase.pickUp)
         .map((p) => p.start / 24)
-    expect(ones(later?.change(routine(), newId) ?? routine())[0]).toBe(4)
-    expect(ones(earlier?.change(routine(), newId) ?? routine())[0]).toBe(7)
+    expect(ones(changed(later))[0]).toBe(4)
+    expect(ones(changed(earlier))[0]).toBe(7)
   })
 })

@@ -1,6 +1,7 @@
 import type { Seconds } from '../time'
 import { repair } from './grid-edits'
-import { type NewId, shiftPhrases } from './phrases'
+import { type NewId, shiftPhrases } from './phrase-edits'
+import type { Edited } from './refused'
 import type { Repair, Routine } from './schema'
 
 /** Another way to hear the beat: its tempo over the heard one, and how much later its first beat falls. */
@@ -22,7 +23,7 @@ export interface Choice {
   name: string
   /** How likely it is, 0..1. */
   weight: number
-  change: (routine: Routine, newId: NewId) => Routine
+  change: (routine: Routine, newId: NewId) => Routine | Edited<Routine>
 }
 
 /** Less likely than this, a choice is not worth a line on the screen. */
@@ -70,7 +71,14 @@ export function tempoChoices(heard: readonly Seconds[], others: readonly OtherTe
     out.push({
       name,
       weight: other.weight,
-      change: (r, newId) => repairs.reduce((now, one) => repair(now, heard, one, newId), r),
+      change: (r, newId) =>
+        repairs.reduce<Edited<Routine>>(
+          (now, one) => {
+            const next = repair(now.routine, heard, one, newId)
+            return { routine: next.routine, said: [...now.said, ...next.said] }
+          },
+          { routine: r, said: [] },
+        ),
     })
   }
   return out.slice(0, 2)
@@ -88,7 +96,7 @@ export function oneChoices(others: readonly OtherOne[]): Choice[] {
       return {
         name: `The 1 is ${counts} ${by < 0 ? 'earlier' : 'later'}`,
         weight,
-        change: (r, newId) => shiftPhrases(r, by, newId),
+        change: (r) => shiftPhrases(r, by),
       }
     })
 }

@@ -1,13 +1,22 @@
 import * as v from 'valibot'
-
-/** Longest text anybody may type into a name, a move or a call. */
-export const TEXT = 200
+import { LAYERS } from './layers'
+import { LIMITS } from './limits'
 
 const id = v.pipe(v.string(), v.minLength(1), v.maxLength(40))
-const text = v.pipe(v.string(), v.maxLength(TEXT))
-const place = v.pipe(v.number(), v.integer(), v.minValue(-24 * 64), v.maxValue(24 * 20_000))
+const text = v.pipe(v.string(), v.maxLength(LIMITS.text))
+export const place = v.pipe(
+  v.number(),
+  v.integer(),
+  v.minValue(LIMITS.place.min),
+  v.maxValue(LIMITS.place.max),
+)
 
-export const LAYERS = ['feet', 'arms', 'body', 'head', 'travel', 'whole'] as const
+/** A piece of the count line; `to` is the first tick that does not belong to it. */
+export const StretchSchema = v.pipe(
+  v.object({ from: place, to: place }),
+  v.check((s) => s.to > s.from, 'A stretch ends after it begins.'),
+)
+
 export const SIDES = ['none', 'left', 'right', 'both'] as const
 /** What a move does to the weight; the compound ones are several steps (core/choreo/effects). */
 export const STEPS = [
@@ -55,41 +64,32 @@ export const cueDetails = {
   option: v.optional(v.picklist(OPTIONS)),
   tip: v.optional(text),
   caution: v.optional(v.picklist(CAUTIONS)),
+  /** True where what the move list says of its move is danced to the other side. */
+  mirrored: v.optional(v.boolean()),
 }
 
 /** One instruction on the count line. Its place is absolute, so renumbering phrases never moves it off its sound. */
 export const CueSchema = v.object({
   id,
   at: place,
-  length: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(24 * 64)),
+  length: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(LIMITS.cueLength)),
   layer: v.picklist(LAYERS),
-  move: v.pipe(v.string(), v.trim(), v.minLength(1, 'A cue needs a move.'), v.maxLength(TEXT)),
+  move: v.pipe(v.string(), v.trim(), v.minLength(1, 'A cue needs a move.'), v.maxLength(LIMITS.text)),
   side: v.picklist(SIDES),
   /** The short word the caller says; empty means the move itself. */
   call: text,
   ...cueDetails,
 })
 
-/**
- * "As in": a stretch of a phrase is danced as a stretch of another one. Places count from the first tick of their phrase.
- */
-export const RepeatSchema = v.object({
-  id,
-  phrase: id,
-  at: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(24 * 32)),
-  length: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(24 * 32)),
-  source: id,
-  from: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(24 * 32)),
-  mirrored: v.boolean(),
-})
+/** A repeat: `to` is danced as the stretch of the same length that begins at `from`, plain or to the other side. */
+export const RepeatSchema = v.object({ id, to: StretchSchema, from: place, mirrored: v.boolean() })
 
 /** A finding somebody looked at and let stand, with the reason; the key changes when what it is about changes. */
 export const DismissalSchema = v.object({ key: v.pipe(v.string(), v.maxLength(600)), reason: text })
 
 export type Cue = v.InferOutput<typeof CueSchema>
-export type Layer = (typeof LAYERS)[number]
 export type Side = (typeof SIDES)[number]
-export type StepKind = (typeof STEPS)[number]
+export type StepEffect = (typeof STEPS)[number]
 export type Turn = v.InferOutput<typeof Turn>
 export type Level = (typeof LEVELS)[number]
 export type Option = (typeof OPTIONS)[number]

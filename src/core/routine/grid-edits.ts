@@ -1,125 +1,58 @@
-import { type Seconds, TICKS_PER_COUNT, type Ticks } from '../time'
-import { carried } from './carry'
-import { phraseAt, placePhrases } from './layout'
-import { everyEight, layOut, type NewId } from './phrases'
-import { canRepair, movedBy, onNewGrid, repairedBeats, samePlace } from './repairs'
-import type { Phrase, Repair, Routine, Section } from './schema'
+import { type Seconds, TICKS_PER_COUNT } from '../time'
+import { everyEight, layOut, type NewId } from './phrase-edits'
+import { bySound, type Place, rebase } from './rebase'
+import { type Edited, Refused } from './refused'
+import { repairedBeats, withRepair } from './repairs'
+import type { Repair, Routine } from './schema'
 
 /**
  * Adds one repair of the beats. Where beats only move, every count, cue and phrase keeps its beat. Where there are more
- * or fewer beats than before, cues and excerpt keep their sound and the page is laid out anew: around the same 1 for
- * twice and half, with the phrases at the beats nearest to where they were for a new stretch of grid.
+ * or fewer beats than before, everything keeps its sound, and phrases begin at the beats nearest to where they did.
+ * @throws Refused where the grid would not stand it
  */
-export function repair(routine: Routine, heard: readonly Seconds[], change: Repair, newId: NewId): Routine {
-  if (!canRepair(heard, routine.repairs, change)) return routine
+export function repair(
+  routine: Routine,
+  heard: readonly Seconds[],
+  change: Repair,
+  newId: NewId,
+): Edited<Routine> {
   const from = repairedBeats(heard, routine.repairs)
-  const repairs = [...routine.repairs, change]
+  const repairs = withRepair(heard, routine.repairs, change)
   const to = repairedBeats(heard, repairs)
   const next = { ...routine, repairs }
-  if (from.length < 2)
-    return layOut(
-      next,
-      { counts: to.length, starts: everyEight(0, to.length, routine.usual), sections: [] },
-      newId,
-    )
+  if (from.length < 2) {
+    const starts = everyEight(0, to.length, routine.usual)
+    return { routine: layOut(next, { counts: to.length, starts, sections: [] }, newId), said: [] }
+  }
   switch (change.kind) {
     case 'shift':
     case 'pin':
-      return next
+      return { routine: next, said: [] }
     case 'double':
     case 'halve':
-      return resized(routine, next, change, from, to, newId)
+      return rebase(next, bySound(from, to), to.length, newId)
     case 'grid':
-      return regridded(routine, next, from, to, newId)
+      return onNewGrid(next, from, to, newId)
   }
 }
 
-/** Twice or half as many counts. */
-function resized(
-  routine: Routine,
-  next: Routine,
-  change: Extract<Repair, { kind: 'double' | 'halve' }>,
-  from: readonly Seconds[],
-  to: readonly Seconds[],
-  newId: NewId,
-): Routine {
-  const factor = change.kind === 'double' ? 2 : 0.5
-  const shift = change.kind === 'halve' ? change.keep : 0
-  const count = (tick: Ticks) => Math.round((tick / TICKS_PER_COUNT - shift) * factor)
-  const placed = placePhrases(routine)
-  const begun = placed.filter((p) => p.section?.phrase === p.phrase.id)
-  const one = (begun[0] ?? placed.find((p) => !p.phrase.pickUp))?.start ?? 0
-  const page = layOut(
-    onNewGrid({ ...next, phrases: [], sections: [] }, from, to),
-    {
-      counts: to.length,
-      starts: everyEight(count(one), to.length, routine.usual),
-      sections: begun.map((p) => ({ count: count(p.start), letter: p.section?.letter ?? '' })),
-    },
-    newId,
-  )
-  const named = withNames(
-    page,
-    begun.flatMap((p) => (p.section ? [p.section] : [])),
-  )
-  const place = (tick: Ticks) => Math.round((tick / TICKS_PER_COUNT - shift) * factor * TICKS_PER_COUNT)
-  return carried(routine, named, place, newId)
-}
-
-/** Beats may be near one another in both grids or not at all; see `regridded`. */
+/** Beats may be near one another in both grids or not at all; see `counterpart`. */
 const NEAR = 0.35
 
 /**
- * The page on a grid of which a stretch is new. If every beat has one counterpart, some whole number of beats away,
- * counts, cues and phrases go with their beats; else they go to the same sound. A phrase that still begins somewhere is
- * the same phrase: its feel, its section and what was logged of it stay with it.
+ * A routine on a grid of which a stretch is new. If every beat has one counterpart, some whole number of beats away,
+ * counts go with their beats; else everything goes to the same sound.
  */
-export function regridded(
-  routine: Routine,
+function onNewGrid(
   next: Routine,
   from: readonly Seconds[],
   to: readonly Seconds[],
   newId: NewId,
-): Routine {
+): Edited<Routine> {
   const by = counterpart(from, to)
-  if (by === 0 && from.length === to.length) return next
-  const count = (tick: Ticks) =>
-    by === null ? Math.round(samePlace(tick, from, to) / TICKS_PER_COUNT) : tick / TICKS_PER_COUNT + by
-  const moved = by === null ? onNewGrid(next, from, to) : movedBy(next, (tick) => tick + by * TICKS_PER_COUNT)
-  const placed = placePhrases(routine)
-  const pickUp = placed[0]?.phrase.pickUp ? placed[0].phrase : null
-  const kept: { phrase: Phrase; at: number }[] = []
-  for (const p of placed) {
-    if (p.phrase === pickUp) continue
-    const at = count(p.start)
-    if (at >= 0 && at < to.length && at > (kept.at(-1)?.at ?? -1)) kept.push({ phrase: p.phrase, at })
-  }
-  const front = kept[0]?.at ?? to.length
-  const phrases: Phrase[] =
-    front > 0 ? [{ feel: 'straight', ...pickUp, id: pickUp?.id ?? newId(), length: front, pickUp: true }] : []
-  kept.forEach(({ phrase, at }, i) => {
-    const length = (kept[i + 1]?.at ?? to.length) - at
-    // No phrase has more than 32 counts: what is over is filled with whole ones.
-    const most = length <= 32 ? length : routine.usual
-    for (let done = 0; done < length; done += most)
-      phrases.push({ ...phrase, id: done ? newId() : phrase.id, length: Math.min(most, length - done) })
-  })
-  return { ...moved, phrases, sections: stillBegun(routine, phrases, count) }
-}
-
-/** Sections on the phrases they began with, or on those that now lie where they began. */
-function stillBegun(routine: Routine, phrases: readonly Phrase[], count: (tick: Ticks) => number): Section[] {
-  const now = placePhrases({ phrases: [...phrases], sections: [] })
-  const starts = new Map(placePhrases(routine).map((p) => [p.phrase.id, p.start]))
-  const out: Section[] = []
-  for (const s of routine.sections) {
-    const there = phrases.some((p) => p.id === s.phrase)
-    const id = there
-      ? s.phrase
-      : phraseAt(now, Math.max(0, count(starts.get(s.phrase) ?? 0)) * TICKS_PER_COUNT)?.phrase.id
-    if (id && !out.some((o) => o.phrase === id)) out.push({ ...s, phrase: id })
-  }
-  return out
+  if (by === 0 && from.length === to.length) return { routine: next, said: [] }
+  const place: Place = by === null ? bySound(from, to) : (tick) => tick + by * TICKS_PER_COUNT
+  return rebase(next, place, to.length, newId)
 }
 
 /** By how many beats the new grid is numbered later, when its beats are the old ones, moved; else null. */
@@ -142,26 +75,33 @@ function counterpart(from: readonly Seconds[], to: readonly Seconds[]): number |
     both++
     if (Math.abs(other - t) < NEAR * period) near++
   })
-  if (both > 0 && near >= 0.9 * both) return by
+  // A single one that is not is enough: what lies behind it would be off its sound.
+  if (both > 0 && near === both) return by
   // As many as before, but further moved: the same beats, followed or made steady.
-  return from.length === to.length ? 0 : null
-}
-
-function withNames(page: Routine, old: readonly Section[]): Routine {
-  const left = [...old]
-  return {
-    ...page,
-    sections: page.sections.map((s) => {
-      const i = left.findIndex((o) => o.letter === s.letter)
-      const [was] = i < 0 ? [] : left.splice(i, 1)
-      return was ? { ...s, name: was.name, kind: was.kind, letter: was.letter } : s
-    }),
-  }
+  const same = from.length === to.length && from.every((t, k) => Math.abs((to[k] as number) - t) < period)
+  return same ? 0 : null
 }
 
 /** Forgets every repair of the beats; the phrases go to the heard beats nearest to where they were. */
-export function backToHeard(routine: Routine, heard: readonly Seconds[], newId: NewId): Routine {
+export function backToHeard(routine: Routine, heard: readonly Seconds[], newId: NewId): Edited<Routine> {
   const from = repairedBeats(heard, routine.repairs)
-  if (!routine.repairs.length || heard.length < 2 || from.length < 2) return routine
-  return regridded(routine, { ...routine, repairs: [] }, from, heard, newId)
+  if (!routine.repairs.length) return { routine, said: [] }
+  if (heard.length < 2) throw new Refused('Nothing was heard in this song to go back to.')
+  return onNewGrid({ ...routine, repairs: [] }, from, heard, newId)
+}
+
+/** The heard beats again from one beat up to another, as far as they lie there; repairs elsewhere stay. */
+export function heardInStretch(
+  routine: Routine,
+  heard: readonly Seconds[],
+  from: number,
+  to: number,
+  newId: NewId,
+): Edited<Routine> {
+  const now = repairedBeats(heard, routine.repairs)
+  const [a, b] = [now[from], now[to] ?? Number.POSITIVE_INFINITY]
+  if (a === undefined || !routine.repairs.length) return { routine, said: [] }
+  const half = 0.5 * ((now[from + 1] ?? a + 0.5) - a)
+  const beats = heard.filter((t) => t >= a - half && t < b - half)
+  return repair(routine, heard, { kind: 'grid', from, to: Math.min(to, now.length), beats }, newId)
 }

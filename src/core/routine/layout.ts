@@ -1,5 +1,6 @@
-import { countLabel, TICKS_PER_COUNT, type Ticks } from '../time'
-import { type Cue, LAYERS } from './cue-schema'
+import { countLabel, type Stretch, TICKS_PER_COUNT, type Ticks } from '../time'
+import type { Cue } from './cue-schema'
+import { layerOrder } from './layers'
 import { mirrorText } from './mirror'
 import type { Phrase, Routine, Section } from './schema'
 
@@ -9,34 +10,43 @@ export interface PlacedPhrase {
   index: number
   start: Ticks
   end: Ticks
-  /** Number of its first count: 1, or more for a pick-up that ends on 8. */
+  /** Number of its first count: 1, or more for a pick-up that ends on the last number of a usual phrase. */
   first: number
-  /** Number among the phrases of its section that are not pick-ups, from 1. */
+  /** Counts of a usual phrase here: what people count up to before a 1. */
+  usual: number
+  /** Number among the phrases of its section that are not pick-ups, from 1; of a pick-up, among the pick-ups. */
   inSection: number
   section: Section | null
+  /** What the section is called, told apart from others of that name: "Chorus, 2nd"; '' where no section is named. */
+  title: string
 }
 
 /** Places every phrase; the first starts at tick 0 and there are no holes. */
-export function placePhrases(routine: Pick<Routine, 'phrases' | 'sections'>): PlacedPhrase[] {
-  const begins = new Map(routine.sections.map((s) => [s.phrase, s]))
+export function placePhrases(routine: Pick<Routine, 'phrases' | 'sections' | 'usual'>): PlacedPhrase[] {
+  const begins = new Map(routine.sections.map((s) => [s.at, s]))
+  const titles = sectionTitles(routine.sections)
+  const { usual } = routine
   let start = 0
   let section: Section | null = null
-  let inSection = 0
+  let [whole, pickUps] = [0, 0]
   return routine.phrases.map((phrase, index) => {
-    const begun = begins.get(phrase.id)
+    const begun = begins.get(start)
     if (begun) {
       section = begun
-      inSection = 0
+      whole = 0
+      pickUps = 0
     }
-    if (!phrase.pickUp) inSection++
+    const inSection = phrase.pickUp ? ++pickUps : ++whole
     const placed: PlacedPhrase = {
       phrase,
       index,
       start,
       end: start + phrase.length * TICKS_PER_COUNT,
-      first: phrase.pickUp ? Math.max(1, 9 - phrase.length) : 1,
+      first: phrase.pickUp ? Math.max(1, usual + 1 - phrase.length) : 1,
+      usual,
       inSection,
       section,
+      title: section ? (titles.get(section) ?? '') : routine.sections.length ? OPENING : '',
     }
     start = placed.end
     return placed
@@ -60,9 +70,9 @@ export function labelIn(placed: PlacedPhrase, tick: Ticks): string {
   return countLabel(tick - placed.start, placed.phrase.feel, placed.first)
 }
 
-/** What the phrase is called where no section is named: "eight 3", "6 counts", "pick-up". */
+/** What the phrase is called where no section is named: "eight 3", "6 counts (3)", "pick-up". */
 export function phraseName(placed: PlacedPhrase): string {
-  if (placed.phrase.pickUp) return 'pick-up'
+  if (placed.phrase.pickUp) return placed.inSection > 1 ? `pick-up ${placed.inSection}` : 'pick-up'
   const n = placed.phrase.length
   return n === 8 ? `eight ${placed.inSection}` : `${n} counts (${placed.inSection})`
 }
@@ -70,9 +80,11 @@ export function phraseName(placed: PlacedPhrase): string {
 /** "Chorus, eight 3" — the section and the phrase within it. */
 export function placeName(placed: PlacedPhrase): string {
   const name = phraseName(placed)
-  if (!placed.section) return name.charAt(0).toUpperCase() + name.slice(1)
-  return `${sectionTitle(placed.section)}, ${name}`
+  return placed.title ? `${placed.title}, ${name}` : name.charAt(0).toUpperCase() + name.slice(1)
 }
+
+/** True where a section begins with this phrase. */
+export const beginsSection = (placed: PlacedPhrase): boolean => placed.section?.at === placed.start
 
 /** What a section is shown as: its own name, or its kind. */
 export function sectionTitle(section: Section): string {
@@ -80,18 +92,39 @@ export function sectionTitle(section: Section): string {
   return name.charAt(0).toUpperCase() + name.slice(1)
 }
 
-/** Cues that start in a span of ticks, by position and then by layer. */
-export function cuesIn(cues: readonly Cue[], from: Ticks, to: Ticks): Cue[] {
+/** What stands before the first section. */
+const OPENING = 'Opening'
+
+const ORDINAL = new Intl.PluralRules('en', { type: 'ordinal' })
+const ENDINGS: Record<string, string> = { one: 'st', two: 'nd', few: 'rd', other: 'th' }
+
+/** A title that could be read as something else on the way back is put in quotes. */
+const MISLEADING = /,|[“”]|\b(?:to|until|with)\b|^\s*(?:eights?|pick-?up|counts?|-?\d)/i
+
+/** What each section is called: the second chorus is told from the first. */
+export function sectionTitles(sections: readonly Section[]): Map<Section, string> {
+  const taken = new Set<string>([OPENING.toLowerCase()])
+  const out = new Map<Section, string>()
+  for (const s of sections) {
+    const plain = sectionTitle(s).replace(/\s+/g, ' ').trim()
+    const base = MISLEADING.test(plain) ? `“${plain.replace(/[“”]/g, "'")}”` : plain
+    let title = base
+    for (let n = 2; taken.has(title.toLowerCase()); n++)
+      title = `${base}, ${n}${ENDINGS[ORDINAL.select(n)] ?? 'th'}`
+    taken.add(title.toLowerCase())
+    out.set(s, title)
+  }
+  return out
+}
+
+/** Cues that start in a stretch, by position and then by layer. */
+export function cuesIn<T extends Cue>(cues: readonly T[], { from, to }: Stretch): T[] {
   return cues.filter((c) => c.at >= from && c.at < to).sort(byPlace)
 }
 
 /** Order of cues on the page: by position, then feet first. */
 export function byPlace(a: Cue, b: Cue): number {
-  return (
-    a.at - b.at ||
-    LAYERS.indexOf(a.layer) - LAYERS.indexOf(b.layer) ||
-    (a.id < b.id ? -1 : a.id > b.id ? 1 : 0)
-  )
+  return a.at - b.at || layerOrder(a.layer) - layerOrder(b.layer) || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0)
 }
 
 /** How many counts some phrases have together. */
@@ -99,10 +132,15 @@ export function totalCounts(phrases: readonly Phrase[]): number {
   return phrases.reduce((n, p) => n + p.length, 0)
 }
 
-/** Where the routine's excerpt begins and ends; the whole song when none was chosen. */
-export function excerptOf(routine: Routine): { start: Ticks; end: Ticks } {
-  const end = totalCounts(routine.phrases) * TICKS_PER_COUNT
-  return routine.excerpt ?? { start: 0, end }
+/** All that is counted. @returns null before anything is */
+export function wholeOf(routine: Pick<Routine, 'phrases'>): Stretch | null {
+  const to = totalCounts(routine.phrases) * TICKS_PER_COUNT
+  return to > 0 ? { from: 0, to } : null
+}
+
+/** Where the dance begins and ends: the excerpt, or the whole song when none was chosen. */
+export function excerptOf(routine: Pick<Routine, 'excerpt' | 'phrases'>): Stretch {
+  return routine.excerpt ?? wholeOf(routine) ?? { from: 0, to: TICKS_PER_COUNT }
 }
 
 /** The short word the caller says for a cue. */
@@ -115,4 +153,11 @@ export function cueText(cue: Pick<Cue, 'move' | 'side'>, mirrored = false): stri
   const move = mirrored ? mirrorText(cue.move) : cue.move
   if (cue.side === 'none' || cue.side === 'both') return move
   return `${move} ${(cue.side === 'left') === mirrored ? 'R' : 'L'}`
+}
+
+/** What each count of the page is counted as, for files that carry a number a beat. */
+export function countNumbers(routine: Pick<Routine, 'phrases' | 'usual'>): number[] {
+  return placePhrases({ ...routine, sections: [] }).flatMap((p) =>
+    Array.from({ length: p.phrase.length }, (_, i) => p.first + i),
+  )
 }

@@ -1,4 +1,7 @@
 import * as v from 'valibot'
+import { StretchSchema } from './cue-schema'
+import { PASSES } from './layers'
+import { LIMITS } from './limits'
 
 export const GRADES = ['children', 'beginners', 'intermediate', 'advanced'] as const
 export const CHUNKS = ['eight', 'two', 'part'] as const
@@ -66,15 +69,14 @@ const STEP_KINDS = [
 
 /** One step of a lesson. */
 export const LessonStep = v.object({
-  /** The same for the same step of a plan made anew, so that changes by hand stay with it. */
+  /** The same for the same step of a plan made anew, so that changes by hand stay with it: what it is, and `@` the ticks it is about. */
   id: v.pipe(v.string(), v.minLength(1), v.maxLength(120)),
   kind: v.picklist(STEP_KINDS),
-  /** First and last phrase; empty for steps without dancing. */
-  first: v.pipe(v.string(), v.maxLength(40)),
-  last: v.pipe(v.string(), v.maxLength(40)),
-  /** Counts danced before the first phrase, as a run-up. */
+  /** What is danced; null for steps without dancing. */
+  stretch: v.nullable(StretchSchema),
+  /** Counts danced before it as a run-up, not judged. */
   runUp: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(32)),
-  layer: v.picklist(['feet', 'arms', 'all']),
+  pass: v.picklist(PASSES),
   speed: v.pipe(v.number(), v.minValue(0.4), v.maxValue(1.1)),
   sound: v.picklist(['counts', 'music', 'both']),
   view: v.picklist(VIEWS),
@@ -91,11 +93,11 @@ export type LessonStep = v.InferOutput<typeof LessonStep>
 /** A lesson as it is kept in a routine. */
 export const LessonPlan = v.object({
   id: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
-  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A plan needs a name.'), v.maxLength(200)),
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A plan needs a name.'), v.maxLength(LIMITS.text)),
   settings: LessonSettings,
-  steps: v.pipe(v.array(LessonStep), v.maxLength(2000)),
+  steps: v.pipe(v.array(LessonStep), v.maxLength(LIMITS.steps)),
   /** Ids of steps taken out by hand: a plan made anew does not bring them back. */
-  gone: v.pipe(v.array(v.pipe(v.string(), v.maxLength(120))), v.maxLength(2000)),
+  gone: v.pipe(v.array(v.pipe(v.string(), v.maxLength(120))), v.maxLength(LIMITS.steps)),
 })
 
 export type LessonPlan = v.InferOutput<typeof LessonPlan>

@@ -1,5 +1,7 @@
-import { countTimes, isGrid, type Seconds, type Ticks, tickOfTime, timeOfTick } from '../time'
-import type { Repair, Routine } from './schema'
+import { countTimes, isGrid, type Seconds } from '../time'
+import { LIMITS } from './limits'
+import { Refused } from './refused'
+import type { Repair } from './schema'
 
 /** Beats with what a person did to them. */
 export interface RepairedGrid {
@@ -47,7 +49,10 @@ function applied({ beats, pins }: RepairedGrid, r: Repair): RepairedGrid {
       const more = r.beats.length - (to - from)
       return {
         beats: [...beats.slice(0, from), ...r.beats, ...beats.slice(to)],
-        pins: pins.filter((p) => p < from || p >= to).map((p) => (p < from ? p : p + more)),
+        pins: [
+          ...pins.filter((p) => p < from || p >= to).map((p) => (p < from ? p : p + more)),
+          ...(r.pins ?? []),
+        ].sort((a, b) => a - b),
       }
     }
   }
@@ -77,33 +82,47 @@ function pinned({ beats, pins }: RepairedGrid, beat: number, at: Seconds): Repai
   }
 }
 
+/** Why a repair cannot be made, in words; null where it leaves a grid whose beats stay in order and apart. */
+export function repairProblem(
+  heard: readonly Seconds[],
+  repairs: readonly Repair[],
+  change: Repair,
+): string | null {
+  const { beats } = applied(repairedGrid(heard, repairs), change)
+  if (beats.length < 2) return 'That would leave too few counts.'
+  if (beats.length > LIMITS.beats)
+    return `That would make more than ${LIMITS.beats.toLocaleString('en')} counts.`
+  if (!isGrid(beats)) return 'The beats would not follow one another.'
+  if (beats.some((t, i) => i > 0 && t - (beats[i - 1] as number) < CLOSEST - 1e-9))
+    return 'Two beats would lie nearer than a tenth of a second.'
+  const { min, max } = LIMITS.seconds
+  if ((beats[0] as number) < min || (beats.at(-1) as number) > max)
+    return 'The beats would lie far outside the song.'
+  return null
+}
+
 /** True when a repair leaves a grid whose beats stay in order and apart. */
-export function canRepair(heard: readonly Seconds[], repairs: readonly Repair[], change: Repair): boolean {
-  const before = repairedGrid(heard, repairs)
-  const { beats } = applied(before, change)
-  return isGrid(beats) && beats.every((t, i) => i === 0 || t - (beats[i - 1] as number) >= CLOSEST - 1e-9)
-}
+export const canRepair = (heard: readonly Seconds[], repairs: readonly Repair[], change: Repair): boolean =>
+  repairProblem(heard, repairs, change) === null
 
-/** Moves a position from one grid to another so that it stays on its sound. */
-export function samePlace(tick: Ticks, from: readonly Seconds[], to: readonly Seconds[]): Ticks {
-  return Math.round(tickOfTime(to, timeOfTick(from, tick)))
-}
-
-/** A routine whose cues, parts and excerpt keep their sound while the grid under them changes. */
-export function onNewGrid(routine: Routine, from: readonly Seconds[], to: readonly Seconds[]): Routine {
-  return movedBy(routine, (tick) => samePlace(tick, from, to))
-}
-
-/** A routine whose cues, parts and excerpt are moved along the count line. */
-export function movedBy(routine: Routine, move: (tick: Ticks) => Ticks): Routine {
-  const excerpt = routine.excerpt && { start: move(routine.excerpt.start), end: move(routine.excerpt.end) }
-  return {
-    ...routine,
-    cues: routine.cues.map((c) => {
-      const at = move(c.at)
-      return { ...c, at, length: Math.max(1, move(c.at + c.length) - at) }
-    }),
-    parts: routine.parts.map((p) => ({ ...p, at: Math.max(0, move(p.at)) })),
-    excerpt: excerpt && excerpt.end > excerpt.start ? excerpt : null,
+/**
+ * The repairs with one more, in as few as say the same: shifts in a row are added up, a beat pinned again is pinned
+ * once, and a run too long to keep is folded into the grid it makes.
+ * @throws Refused where the grid would not stand it
+ */
+export function withRepair(heard: readonly Seconds[], repairs: readonly Repair[], change: Repair): Repair[] {
+  const problem = repairProblem(heard, repairs, change)
+  if (problem) throw new Refused(problem)
+  const last = repairs.at(-1)
+  if (last?.kind === 'pin' && change.kind === 'pin' && last.beat === change.beat)
+    return [...repairs.slice(0, -1), change]
+  if (last?.kind === 'shift' && change.kind === 'shift' && last.from === change.from) {
+    const seconds = last.seconds + change.seconds
+    if (Math.abs(seconds) < 1e-9) return repairs.slice(0, -1)
+    if (Math.abs(seconds) <= LIMITS.shift) return [...repairs.slice(0, -1), { ...change, seconds }]
   }
+  const next = [...repairs, change]
+  if (next.length <= LIMITS.repairs) return next
+  const { beats, pins } = repairedGrid(heard, next)
+  return [{ kind: 'grid', from: 0, to: heard.length, beats, ...(pins.length ? { pins } : {}) }]
 }

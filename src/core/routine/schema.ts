@@ -1,10 +1,10 @@
 import * as v from 'valibot'
-import { CueSchema, DismissalSchema, RepeatSchema, TEXT } from './cue-schema'
+import { CueSchema, DismissalSchema, place, RepeatSchema, StretchSchema } from './cue-schema'
 import { LessonPlan } from './lesson-schema'
+import { LIMITS } from './limits'
 
 const id = v.pipe(v.string(), v.minLength(1), v.maxLength(40))
-const text = v.pipe(v.string(), v.maxLength(TEXT))
-const ticks = v.pipe(v.number(), v.integer(), v.minValue(-24 * 64), v.maxValue(24 * 20_000))
+const text = v.pipe(v.string(), v.maxLength(LIMITS.text))
 
 export const SECTION_KINDS = [
   'intro',
@@ -19,25 +19,27 @@ export const SECTION_KINDS = [
   'part',
 ] as const
 
-/** A run of counts, numbered from 1; `pickUp` numbers it backwards from 8 (three counts are 6 7 8). */
+/** Counts of a phrase where nothing else is said, and the most one may have. */
+const phraseLength = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(LIMITS.phrase))
+
+/** A run of counts, numbered from 1; `pickUp` numbers it backwards from the last count (three of eight are 6 7 8). */
 const Phrase = v.object({
-  id,
-  length: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(32)),
+  length: phraseLength,
   feel: v.picklist(['straight', 'triplet']),
   pickUp: v.boolean(),
 })
 
-/** A named stretch that begins with a phrase and lasts until the next section. */
+/** Names phrases: begins where one begins, and lasts until the next section. */
 const Section = v.object({
   id,
-  phrase: id,
+  at: place,
   name: text,
   kind: v.picklist(SECTION_KINDS),
-  letter: v.pipe(v.string(), v.maxLength(3)),
+  letter: v.pipe(v.string(), v.maxLength(LIMITS.letter)),
 })
 
-const beat = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(40_000))
-const seconds = v.pipe(v.number(), v.finite(), v.minValue(-60), v.maxValue(36_000))
+const beat = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(2 * LIMITS.beats))
+const seconds = v.pipe(v.number(), v.finite(), v.minValue(LIMITS.seconds.min), v.maxValue(LIMITS.seconds.max))
 
 /**
  * What a person changed about the heard beats, applied in order; the hearing itself is never touched. Beats are named by
@@ -49,17 +51,18 @@ const Repair = v.variant('kind', [
   /** Every beat, or every one from a beat on, earlier or later. */
   v.object({
     kind: v.literal('shift'),
-    seconds: v.pipe(v.number(), v.finite(), v.minValue(-5), v.maxValue(5)),
+    seconds: v.pipe(v.number(), v.finite(), v.minValue(-LIMITS.shift), v.maxValue(LIMITS.shift)),
     from: v.optional(beat),
   }),
   /** A beat held at a time: what lies between it and the next pins gives way, what lies beyond them does not move. */
   v.object({ kind: v.literal('pin'), beat, at: seconds }),
-  /** The beats from one index up to another (not included), replaced by these: tapped, steadied, brought along. */
+  /** The beats from one index up to another (not included), replaced by these; of the new grid, these are held. */
   v.object({
     kind: v.literal('grid'),
     from: beat,
     to: beat,
-    beats: v.pipe(v.array(seconds), v.maxLength(40_000)),
+    beats: v.pipe(v.array(seconds), v.maxLength(2 * LIMITS.beats)),
+    pins: v.optional(v.pipe(v.array(beat), v.maxLength(2 * LIMITS.beats))),
   }),
 ])
 
@@ -67,78 +70,124 @@ const Repair = v.variant('kind', [
  * Something heard in the song: words sung, or a sound. It stands in seconds of the song (whole milliseconds), so neither
  * a repair of the grid nor a renumbering moves it off its sound.
  */
-const Mark = v.object({
+const SongMark = v.object({
   id,
   at: seconds,
   /** When it is over; null where nobody said. */
   end: v.nullable(seconds),
   kind: v.picklist(['lyric', 'sound']),
-  text: v.pipe(v.string(), v.trim(), v.minLength(1, 'A mark needs words.'), v.maxLength(TEXT)),
+  text: v.pipe(v.string(), v.trim(), v.minLength(1, 'A mark needs words.'), v.maxLength(LIMITS.text)),
 })
 
-/** A stretch of the dance as the instructor divides it, beside the song's own sections; lasts until the next one. */
+/** A piece of the dance as the instructor divides it, beside the song's own sections; lasts until the next one. */
 const Part = v.object({
   id,
-  at: ticks,
-  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A part needs a name.'), v.maxLength(TEXT)),
+  at: place,
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A part needs a name.'), v.maxLength(LIMITS.text)),
 })
 
-const Excerpt = v.pipe(
-  v.object({ start: ticks, end: ticks }),
-  v.check((e) => e.end > e.start, 'An excerpt ends after it starts.'),
-)
+/** The lists of a routine: what one of them may hold, and how many. The gate checks what an edit made anew by itself. */
+export const LISTS = {
+  repairs: { of: Repair, most: LIMITS.repairs, name: 'repairs of the beat' },
+  phrases: { of: Phrase, most: LIMITS.phrases, name: 'phrases' },
+  sections: { of: Section, most: LIMITS.sections, name: 'sections' },
+  parts: { of: Part, most: LIMITS.parts, name: 'parts' },
+  marks: { of: SongMark, most: LIMITS.marks, name: 'words and sounds' },
+  cues: { of: CueSchema, most: LIMITS.cues, name: 'cues' },
+  repeats: { of: RepeatSchema, most: LIMITS.repeats, name: 'repeats' },
+  dismissed: { of: DismissalSchema, most: LIMITS.dismissed, name: 'findings let stand' },
+  plans: { of: LessonPlan, most: LIMITS.plans, name: 'lesson plans' },
+} as const
+
+/** What a routine says once. */
+export const SINGLES = {
+  title: v.pipe(v.string(), v.trim(), v.minLength(1, 'A routine needs a name.'), v.maxLength(LIMITS.text)),
+  credit: text,
+  /** Version of the hearing the counts stand on; 0 for the first there is. */
+  heardWith: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000)),
+  /** Counts of a phrase where nothing else is said: 8, or 6, 4, 3 for other metres. */
+  usual: phraseLength,
+  excerpt: v.nullable(StretchSchema),
+  /** Lyric lines written down but not yet tapped in, one a line. */
+  lyrics: v.pipe(v.string(), v.maxLength(50_000)),
+  /** Seconds a learner needs between two actions; what is faster is a finding. */
+  leastGap: v.pipe(v.number(), v.minValue(0.05), v.maxValue(2)),
+  /** What is called: numbers, the moves' words, the lyric, or words where there are some and numbers elsewhere. */
+  called: v.picklist(['numbers', 'words', 'lyric', 'mix']),
+  /** Moves are called a count before they are danced. */
+  calledAhead: v.boolean(),
+} as const
+
+const list = <T extends v.GenericSchema>({ of, most }: { of: T; most: number }) =>
+  v.pipe(v.array(of), v.maxLength(most))
 
 /** One choreography on one song. Positions are ticks on the count line; count 0 is the first repaired beat. */
 export const RoutineSchema = v.pipe(
   v.object({
-    version: v.literal(1),
-    title: v.pipe(v.string(), v.trim(), v.minLength(1, 'A routine needs a name.'), v.maxLength(TEXT)),
-    credit: text,
-    /** Version of the hearing the counts stand on; 0 for the first there is. */
-    heardWith: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0)), 0),
-    repairs: v.pipe(v.array(Repair), v.maxLength(200)),
-    /** Counts of a phrase where nothing else is said: 8, or 6, 4, 3 for other metres. */
-    usual: v.optional(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(32)), 8),
-    phrases: v.pipe(v.array(Phrase), v.maxLength(2000)),
-    sections: v.pipe(v.array(Section), v.maxLength(500)),
-    excerpt: v.nullable(Excerpt),
-    parts: v.optional(v.pipe(v.array(Part), v.maxLength(500)), []),
-    marks: v.optional(v.pipe(v.array(Mark), v.maxLength(5000)), []),
-    /** Lyric lines written down but not yet tapped in, one a line. */
-    lyrics: v.optional(v.pipe(v.string(), v.maxLength(50_000)), ''),
-    cues: v.pipe(v.array(CueSchema), v.maxLength(20_000)),
-    repeats: v.optional(v.pipe(v.array(RepeatSchema), v.maxLength(4000)), []),
-    /** Findings let stand. */
-    dismissed: v.optional(v.pipe(v.array(DismissalSchema), v.maxLength(2000)), []),
-    /** Seconds a learner needs between two actions; what is faster is a finding. */
-    leastGap: v.optional(v.pipe(v.number(), v.minValue(0.05), v.maxValue(2)), 0.25),
-    plans: v.optional(v.pipe(v.array(LessonPlan), v.maxLength(50)), []),
-    /** What is called: numbers, the moves' words, the lyric, or words where there are some and numbers elsewhere. */
-    called: v.optional(v.picklist(['numbers', 'words', 'lyric', 'mix']), 'numbers'),
-    /** Moves are called a count before they are danced. */
-    calledAhead: v.optional(v.boolean(), false),
+    version: v.literal(2),
+    ...SINGLES,
+    heardWith: v.optional(SINGLES.heardWith, 0),
+    usual: v.optional(SINGLES.usual, 8),
+    repairs: list(LISTS.repairs),
+    phrases: list(LISTS.phrases),
+    sections: list(LISTS.sections),
+    parts: v.optional(list(LISTS.parts), []),
+    marks: v.optional(list(LISTS.marks), []),
+    lyrics: v.optional(SINGLES.lyrics, ''),
+    cues: list(LISTS.cues),
+    repeats: v.optional(list(LISTS.repeats), []),
+    dismissed: v.optional(list(LISTS.dismissed), []),
+    leastGap: v.optional(SINGLES.leastGap, 0.25),
+    plans: v.optional(list(LISTS.plans), []),
+    called: v.optional(SINGLES.called, 'numbers'),
+    calledAhead: v.optional(SINGLES.calledAhead, false),
   }),
-  v.check((r) => new Set(r.phrases.map((p) => p.id)).size === r.phrases.length, 'Two phrases share an id.'),
-  v.check((r) => new Set(r.cues.map((c) => c.id)).size === r.cues.length, 'Two cues share an id.'),
-  v.check((r) => new Set(r.marks.map((m) => m.id)).size === r.marks.length, 'Two marks share an id.'),
-  v.check((r) => {
-    const known = new Set(r.phrases.map((p) => p.id))
-    return r.sections.every((s) => known.has(s.phrase))
-  }, 'A section begins at a phrase that is not there.'),
+  v.rawCheck(({ dataset, addIssue }) => {
+    if (!dataset.typed) return
+    const why = disagreement(dataset.value)
+    if (why) addIssue({ message: why })
+  }),
 )
 
 export type Routine = v.InferOutput<typeof RoutineSchema>
 export type Phrase = v.InferOutput<typeof Phrase>
 export type Section = v.InferOutput<typeof Section>
-export type Mark = v.InferOutput<typeof Mark>
+export type SongMark = v.InferOutput<typeof SongMark>
 export type Part = v.InferOutput<typeof Part>
 export type Repair = v.InferOutput<typeof Repair>
 export type SectionKind = (typeof SECTION_KINDS)[number]
 
+const twice = (items: readonly { id: string }[]) => new Set(items.map((i) => i.id)).size !== items.length
+
+/** In what the parts of a routine, each legal by itself, contradict one another; null where they agree. */
+export function disagreement(r: Omit<Routine, 'version'>): string | null {
+  if (twice(r.cues)) return 'Two cues share an id.'
+  if (twice(r.marks)) return 'Two marks share an id.'
+  if (twice(r.sections)) return 'Two sections share an id.'
+  if (twice(r.repeats)) return 'Two repeats share an id.'
+  if (twice(r.plans)) return 'Two plans share an id.'
+  const starts = new Set<number>()
+  let tick = 0
+  for (const p of r.phrases) {
+    starts.add(tick)
+    tick += 24 * p.length
+  }
+  let before = Number.NEGATIVE_INFINITY
+  for (const s of r.sections) {
+    if (!starts.has(s.at)) return 'A section begins where no phrase does.'
+    if (s.at <= before) return 'Sections are not in order.'
+    before = s.at
+  }
+  const repeats = [...r.repeats].sort((a, b) => a.to.from - b.to.from)
+  for (const [i, x] of repeats.entries())
+    if (i > 0 && x.to.from < (repeats[i - 1] as typeof x).to.to) return 'Two repeats lie over one another.'
+  return null
+}
+
 /** A routine with nothing in it yet. */
 export function emptyRoutine(title: string, credit = ''): Routine {
   return {
-    version: 1,
+    version: 2,
     title,
     credit,
     heardWith: 0,

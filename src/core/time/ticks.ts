@@ -52,3 +52,14 @@ export function snapTick(tick: number, feel: Feel = 'straight'): Ticks {
   const step = feel === 'straight' ? 6 : 8
   return Math.ceil(tick / step - 0.5) * step + 0
 }
+
+/** How long a place lasts where nothing else is said: a count, or on a sub-count the rest of its unit. */
+export function usualLength(tick: Ticks, feel: Feel): Ticks {
+  const offset = ((tick % TICKS_PER_COUNT) + TICKS_PER_COUNT) % TICKS_PER_COUNT
+  if (offset === 0) return TICKS_PER_COUNT
+  if (feel === 'triplet') return 8
+  return offset === 12 ? 12 : 6
+}
+
+/** How far keys and dragging move a place that divides so: half a count, or a third of one. */
+export const subCount = (feel: Feel): Ticks => (feel === 'triplet' ? 8 : 12)

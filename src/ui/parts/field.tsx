@@ -216,7 +216,7 @@ interface LevelProps {
 }
 
 /** A slider with its value in words. */
-export function Level({
+export function Slide({
   label,
   name,
   value,

@@ -3,7 +3,7 @@
 import { memo, useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
 import { barsOf, type Peaks } from '@/core/hear'
-import { excerptOf, type Routine, type Stretch, stretches } from '@/core/routine'
+import { excerptOf, type Routine, type SectionBand, sectionBands } from '@/core/routine'
 import { type Seconds, snapTick, tickOfTime, timeOfTick } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
@@ -72,7 +72,7 @@ export function Bands({
   duration,
   peaks,
 }: {
-  list: readonly Stretch[]
+  list: readonly SectionBand[]
   duration: Seconds
   peaks: Pick<Peaks, 'levels'>
 }) {
@@ -131,7 +131,7 @@ export const Ribbon = memo(function Ribbon({ page }: { page: Page }) {
   const mark = useRef<HTMLDivElement>(null)
   const tick = useCursor((s) => s.tick)
   const to = useCursor((s) => s.to)
-  const list = useMemo(() => stretches(page.placed, page.times, page.duration), [page])
+  const list = useMemo(() => sectionBands(page.placed, page.times, page.duration), [page])
   const has = page.times.length > 1
   const place = (t: number) =>
     `${(Math.max(0, Math.min(page.duration, timeOfTick(page.times, t))) / Math.max(1, page.duration)) * 100}%`
@@ -148,15 +148,15 @@ export const Ribbon = memo(function Ribbon({ page }: { page: Page }) {
       heard && !page.renumbered
         ? page.placed.flatMap((p) => {
             const why = doubtOf(heard.hearing, p)
-            return why ? [{ id: p.phrase.id, start: p.start, why }] : []
+            return why ? [{ id: p.index, start: p.start, why }] : []
           })
         : [],
     [heard, page],
   )
   if (!heard || !has) return <Strip />
   const excerpt = excerptOf(routine)
-  const from = timeOfTick(page.times, excerpt.start)
-  const until = timeOfTick(page.times, excerpt.end)
+  const from = timeOfTick(page.times, excerpt.from)
+  const until = timeOfTick(page.times, excerpt.to)
   return (
     <Strip
       data-testid="ribbon"
@@ -173,9 +173,7 @@ export const Ribbon = memo(function Ribbon({ page }: { page: Page }) {
         <Doubt key={d.id} title={d.why} style={{ left: place(d.start) }} />
       ))}
       {routine.excerpt && (
-        <Bracket
-          style={{ left: place(excerpt.start), width: `${((until - from) / page.duration) * 100}%` }}
-        />
+        <Bracket style={{ left: place(excerpt.from), width: `${((until - from) / page.duration) * 100}%` }} />
       )}
       <Mark ref={mark} style={{ transform: `translateX(${place(tick)})` }} />
     </Strip>

@@ -2,7 +2,7 @@
 
 import type { ReactNode, PointerEvent as ReactPointerEvent } from 'react'
 import styled from 'styled-components'
-import { type PlacedPhrase, sectionTitle } from '@/core/routine'
+import { beginsSection, type PlacedPhrase } from '@/core/routine'
 import { clockText, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
@@ -96,9 +96,6 @@ const Carried = styled.div`
   border-top: 2.5px dotted ${desk.amber};
 `
 
-/** True where a section begins with this phrase. */
-export const begins = (p: PlacedPhrase) => p.section?.phrase === p.phrase.id
-
 interface RowProps {
   page: Page
   placed: PlacedPhrase
@@ -151,7 +148,7 @@ export function SheetRow({
   const { heard } = useSong()
   const { section, phrase } = placed
   const tint = tintOf(section?.letter)
-  const first = begins(placed)
+  const first = beginsSection(placed)
   const point = (e: ReactPointerEvent<HTMLDivElement>) =>
     onPoint(pointed(e.currentTarget, placed, e.clientX, e.clientY), e)
   return (
@@ -159,7 +156,7 @@ export function SheetRow({
       {first && section && (
         <SectionName>
           <b style={{ background: tint.ground, color: tint.ink }}>{section.letter}</b>
-          {sectionTitle(section)}
+          {placed.title}
         </SectionName>
       )}
       <Band $pattern={tint.pattern} $ground={tint.ground} style={{ top: first ? SECTION_LINE : 0 }} />
@@ -260,17 +257,17 @@ function ExcerptShade({ placed, columns }: { placed: PlacedPhrase; columns: numb
   const end = share(placed.end)
   return (
     <>
-      {excerpt.start > placed.start && (
-        <Outside style={{ left: 0, width: `${Math.min(end, share(excerpt.start))}%` }} />
+      {excerpt.from > placed.start && (
+        <Outside style={{ left: 0, width: `${Math.min(end, share(excerpt.from))}%` }} />
       )}
-      {excerpt.end < placed.end && (
-        <Outside style={{ left: `${share(excerpt.end)}%`, width: `${end - share(excerpt.end)}%` }} />
+      {excerpt.to < placed.end && (
+        <Outside style={{ left: `${share(excerpt.to)}%`, width: `${end - share(excerpt.to)}%` }} />
       )}
-      {inside(excerpt.start) && (
-        <Edge style={{ left: `${share(excerpt.start)}%`, borderWidth: '2.5px 0 2.5px 2.5px' }} />
+      {inside(excerpt.from) && (
+        <Edge style={{ left: `${share(excerpt.from)}%`, borderWidth: '2.5px 0 2.5px 2.5px' }} />
       )}
-      {inside(excerpt.end - 1) && (
-        <Edge style={{ left: `calc(${share(excerpt.end)}% - 7px)`, borderWidth: '2.5px 2.5px 2.5px 0' }} />
+      {inside(excerpt.to - 1) && (
+        <Edge style={{ left: `calc(${share(excerpt.to)}% - 7px)`, borderWidth: '2.5px 2.5px 2.5px 0' }} />
       )}
     </>
   )

@@ -3,7 +3,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual'
 import { type ReactNode, useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
-import { labelIn, type PlacedPhrase, phraseAt, placeName } from '@/core/routine'
+import { beginsSection, labelIn, type PlacedPhrase, phraseAt, placeName } from '@/core/routine'
 import type { Ticks } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
@@ -12,7 +12,7 @@ import { useRoutine } from '../state/routine-store'
 import { desk } from '../theme/tokens'
 import { MARK_LINE } from './mark-line'
 import { placeOnSheet, useGlide, useMoments } from './playhead'
-import { begins, LEFT, type OnPoint, SECTION_LINE, SheetRow } from './row'
+import { LEFT, type OnPoint, SECTION_LINE, SheetRow } from './row'
 
 const Frame = styled.div`
   position: relative;
@@ -103,7 +103,7 @@ export function Sheet({
   const columns = useMemo(() => placed.reduce((n, p) => Math.max(n, p.phrase.length), 8), [placed])
   const marked = useRoutine((s) => s.routine.marks.length > 0) ? MARK_LINE : 0
   /** What stands above a row's wave. */
-  const above = (p: PlacedPhrase | undefined) => marked + (p && begins(p) ? SECTION_LINE : 0)
+  const above = (p: PlacedPhrase | undefined) => marked + (p && beginsSection(p) ? SECTION_LINE : 0)
   const heightOf = (p: PlacedPhrase | undefined) => rowHeight + above(p)
   const rows = useVirtualizer({
     count: placed.length,
@@ -114,7 +114,7 @@ export function Sheet({
     scrollPaddingStart: 36,
   })
   // Where sections begin; heights follow it, which the virtualizer cannot see.
-  const heights = useMemo(() => placed.map((p) => (begins(p) ? '|' : '.')).join(''), [placed])
+  const heights = useMemo(() => placed.map((p) => (beginsSection(p) ? '|' : '.')).join(''), [placed])
   // biome-ignore lint/correctness/useExhaustiveDependencies: measured again only when heights change
   useEffect(() => rows.measure(), [heights, rowHeight, marked])
   const tick = useCursor((s) => s.tick)
@@ -164,7 +164,7 @@ export function Sheet({
           const p = placed[item.index] as PlacedPhrase
           return (
             <SheetRow
-              key={p.phrase.id}
+              key={p.index}
               {...{ page, placed: p, columns, waveHeight, rowHeight, right, onPoint }}
               top={item.start}
               size={heightOf(p)}

@@ -4,10 +4,10 @@ import { FlipHorizontal2, Pause, Play, Repeat, Volume2 } from 'lucide-react'
 import { memo, useEffect, useRef } from 'react'
 import { Dialog, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
-import { phraseAt, phraseName } from '@/core/routine'
-import { clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
+import { phraseAt, setCalling, stretchName } from '@/core/routine'
+import { clockText, FASTEST, holds, SLOWEST, type Stretch, timeOfTick } from '@/core/time'
 import { Button } from '../parts/button'
-import { Choice, Level, Pick } from '../parts/field'
+import { Choice, Pick, Slide } from '../parts/field'
 import { useCalls, useStarts } from '../state/choreo'
 import { useCursor } from '../state/cursor'
 import { useKeys } from '../state/keys'
@@ -60,37 +60,37 @@ function write(element: HTMLElement | null, text: string) {
 /** Playing, the same on every station at the desk: where we are, how fast, what sounds. */
 export const Transport = memo(function Transport({ page }: { page: Page }) {
   const player = usePlayer()
-  const { playing, speed, levels, loading, problem, words } = usePlayerState((s) => s)
+  const { playing, speed, volumes, loading, problem, words } = usePlayerState((s) => s)
   const starts = useStarts()
   const calls = useCalls(page)
   const { mirrored, flip } = useView()
   const tick = useCursor((s) => s.tick)
-  const { to, loop, setLoop } = useCursor()
+  const { loop, setLoop } = useCursor()
   const where = useRef<HTMLElement>(null)
   const clock = useRef<HTMLElement>(null)
   const can = page.times.length > 1 && loading.kind !== 'problem'
 
   const play = (from: number) => player.playFrom(page, from, starts, useCursor.getState().loop, calls)
-  /** The row at the cursor again and again; pressed again, not any more. */
+  /** What is marked, or else the row at the cursor, again and again; pressed again, not any more. */
   const again = (reach: boolean) => {
     const row = phraseAt(page.placed, tick)
     if (!row) return
+    const { marked } = useCursor.getState()
+    const here =
+      marked && (holds(marked, tick) || marked.to === tick) ? marked : { from: row.start, to: row.end }
     const wider = reach && loop
     const next = wider
-      ? { from: Math.min(loop.from, row.start), to: Math.max(loop.to, row.end) }
+      ? { from: Math.min(loop.from, here.from), to: Math.max(loop.to, here.to) }
       : loop && !reach
         ? null
-        : { from: row.start, to: row.end }
+        : here
     setLoop(next)
     const now = playing ? player.tickNow(page) : null
     if (now !== null) play(Math.max(0, Math.round(now)))
   }
   const toggle = () => {
     if (!playing) return can && play(tick)
-    const now = player.tickNow(page)
-    player.stop()
-    // The cursor waits at the count that was heard last.
-    if (now !== null) to(Math.max(0, Math.floor(now / 24) * 24))
+    player.pause(page)
   }
   const faster = (by: number) => {
     const now = playing ? player.tickNow(page) : null
@@ -156,8 +156,8 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
         aria-pressed={loop !== null}
         tip={
           loop
-            ? 'Loops the marked rows; press to end it, shift O takes the row at the cursor in'
-            : 'Plays the row at the cursor again and again'
+            ? 'Loops what is shown; press to end it, shift O takes the row at the cursor in'
+            : 'Plays what is marked, else the row at the cursor, again and again'
         }
         hotkey="O"
       >
@@ -173,7 +173,7 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
         <FlipHorizontal2 size={17} /> {mirrored ? 'Mirrored' : 'True sides'}
       </Button>
       <div style={{ width: 190 }}>
-        <Level
+        <Slide
           label="Speed"
           name="Speed"
           value={speed}
@@ -187,12 +187,12 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
       <DialogTrigger>
         <Button look="quiet" aria-label="What sounds">
           <Volume2 size={18} />
-          Music {Math.round(levels.music * 100)} · Counts {Math.round(levels.voice * 100)}
+          Music {Math.round(volumes.music * 100)} · Counts {Math.round(volumes.voice * 100)}
         </Button>
         <Panel placement="top">
           <Dialog aria-label="What sounds">
-            <Levels />
-            <BandPick />
+            <Volumes />
+            <FilterPick />
             <CalledPick />
           </Dialog>
         </Panel>
@@ -201,17 +201,20 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
   )
 })
 
-/** "Loops eight 3" or "Loops 4 rows". */
-function loopName(page: Page, loop: { from: number; to: number }): string {
+/** "Loops eight 3, 3 to 8" or "Loops 4 rows". */
+function loopName(page: Page, loop: Stretch): string {
   const rows = page.placed.filter((p) => p.start < loop.to && p.end > loop.from)
-  return rows.length === 1 && rows[0] ? `Loops ${phraseName(rows[0])}` : `Loops ${rows.length} rows`
+  const [first] = rows
+  if (rows.length > 2 || !first) return `Loops ${rows.length} rows`
+  const name = stretchName(page.placed, loop)
+  return `Loops ${first.title && name.startsWith(`${first.title}, `) ? name.slice(first.title.length + 2) : name}`
 }
 
 /** Only the low or the high end of the song. */
-function BandPick() {
+function FilterPick() {
   const player = usePlayer()
-  const band = usePlayerState((s) => s.band)
-  return <Pick label="Of the music" value={band} options={BANDS} onChange={(b) => player.setBand(b)} />
+  const filter = usePlayerState((s) => s.filter)
+  return <Pick label="Of the music" value={filter} options={FILTERS} onChange={(f) => player.setFilter(f)} />
 }
 
 /** What the caller says on this routine. */
@@ -225,7 +228,7 @@ function CalledPick() {
         label="What is called"
         value={called}
         options={CALLED}
-        onChange={(c) => edit('change what is called', (r) => ({ ...r, called: c }))}
+        onChange={(c) => edit('change what is called', (r) => setCalling(r, { called: c }))}
       />
       {(called === 'words' || called === 'mix') && (
         <Choice
@@ -233,7 +236,7 @@ function CalledPick() {
           value={ahead ? 'ahead' : 'on'}
           options={WHEN_CALLED}
           onChange={(w) =>
-            edit('change when moves are called', (r) => ({ ...r, calledAhead: w === 'ahead' }))
+            edit('change when moves are called', (r) => setCalling(r, { calledAhead: w === 'ahead' }))
           }
         />
       )}
@@ -253,28 +256,28 @@ const CALLED = [
   { id: 'lyric', name: 'the lyric' },
 ] as const
 
-const BANDS = [
+const FILTERS = [
   { id: 'all', name: 'all' },
   { id: 'low', name: 'low end' },
   { id: 'high', name: 'high end' },
 ] as const
 
 /** How loud music, clicks and called counts are. */
-export function Levels({ dark = false }: { dark?: boolean }) {
+export function Volumes({ dark = false }: { dark?: boolean }) {
   const player = usePlayer()
-  const levels = usePlayerState((s) => s.levels)
+  const volumes = usePlayerState((s) => s.volumes)
   const names = { music: 'Music', clicks: 'Clicks', voice: 'Called counts' } as const
   return (['music', 'clicks', 'voice'] as const).map((part) => (
-    <Level
+    <Slide
       key={part}
       label={names[part]}
       name={names[part]}
-      value={levels[part]}
+      value={volumes[part]}
       min={0}
       max={1}
       step={0.05}
       dark={dark}
-      onChange={(v) => player.setLevels({ [part]: v })}
+      onChange={(v) => player.setVolumes({ [part]: v })}
       text={(v) => (v === 0 ? 'off' : percent(v))}
     />
   ))

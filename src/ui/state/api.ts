@@ -1,8 +1,8 @@
 import * as v from 'valibot'
 import { type Move, MoveListSchema } from '@/core/choreo'
-import type { LoggedStep, LoggedTiming } from '@/core/drill'
+import { type LoggedStep, type LoggedTiming, MARKS, SOUNDS } from '@/core/drill'
 import { packPeaks } from '@/core/hear'
-import { LessonSettings, type Routine } from '@/core/routine'
+import { LessonSettings, PASSES, type Routine, readRoutine } from '@/core/routine'
 import type { Heard } from './hear'
 
 /** An error with words for people, and a code where the program must act on it. */
@@ -17,11 +17,8 @@ export class ApiError extends Error {
 
 const Failure = v.object({ error: v.object({ code: v.string(), message: v.string() }) })
 
-async function call<S extends v.GenericSchema>(
-  schema: S,
-  url: string,
-  init?: RequestInit,
-): Promise<v.InferOutput<S>> {
+/** Asks the server; resolves to what it answers. @throws ApiError in words for people */
+export async function request(url: string, init?: RequestInit): Promise<unknown> {
   let response: Response
   try {
     response = await fetch(url, init)
@@ -38,6 +35,11 @@ async function call<S extends v.GenericSchema>(
       ? new ApiError(known.output.error.message, known.output.error.code)
       : new ApiError(`The server answered with an error (${response.status}).`, 'failed')
   }
+  return data
+}
+
+/** An answer as it should be. @throws ApiError where it is another */
+export function read<S extends v.GenericSchema>(schema: S, data: unknown): v.InferOutput<S> {
   const known = v.safeParse(schema, data)
   if (!known.success)
     throw new ApiError(
@@ -47,18 +49,19 @@ async function call<S extends v.GenericSchema>(
   return known.output
 }
 
+async function call<S extends v.GenericSchema>(
+  schema: S,
+  url: string,
+  init?: RequestInit,
+): Promise<v.InferOutput<S>> {
+  return read(schema, await request(url, init))
+}
+
 const json = (method: string, data: unknown): RequestInit => ({
   method,
   headers: { 'content-type': 'application/json' },
   body: JSON.stringify(data),
 })
-
-/** Saves an edit; resolves to the new revision. */
-export async function saveRoutine(id: string, revision: number, routine: Routine): Promise<number> {
-  return (
-    await call(v.object({ revision: v.number() }), `/api/routines/${id}`, json('PUT', { revision, routine }))
-  ).revision
-}
 
 export async function removeRoutine(id: string): Promise<void> {
   await call(v.unknown(), `/api/routines/${id}`, { method: 'DELETE' })
@@ -73,14 +76,22 @@ export async function copyRoutine(id: string): Promise<string> {
   return (await call(v.object({ id: v.string() }), '/api/routines', json('POST', { copyOf: id }))).id
 }
 
+/** A move list from anywhere. @throws ApiError where it is none */
+export const readMoves = (data: unknown): Move[] => read(MoveListSchema, data)
+
 export async function fetchMoves(): Promise<{ moves: Move[]; revision: number }> {
   return call(v.object({ moves: MoveListSchema, revision: v.number() }), '/api/moves')
 }
 
-/** Saves the move list; resolves to the new revision. */
-export async function saveMoves(revision: number, moves: readonly Move[]): Promise<number> {
-  return (await call(v.object({ revision: v.number() }), '/api/moves', json('PUT', { revision, moves })))
-    .revision
+/** The routine as the server has it now. */
+export async function fetchRoutine(id: string): Promise<{ routine: Routine; revision: number }> {
+  const data = await request(`/api/routines/${id}`)
+  const { revision, routine } = read(v.object({ revision: v.number(), routine: v.unknown() }), data)
+  try {
+    return { revision, routine: readRoutine(routine).routine }
+  } catch {
+    throw new ApiError('That routine cannot be read by this page. Load the page again.', 'unreadable')
+  }
 }
 
 /** Base64 of bytes, in pieces small enough for the argument list. */
@@ -90,46 +101,25 @@ function base64(bytes: Uint8Array): string {
   return btoa(text)
 }
 
-export async function saveHearing(songId: string, { hearing, peaks }: Heard): Promise<void> {
-  await call(
-    v.unknown(),
-    `/api/songs/${songId}/hearing`,
-    json('PUT', { hearing, peaks: base64(packPeaks(peaks)) }),
-  )
-}
+/** A hearing with its pictures, as it is sent. */
+export const hearingBody = ({ hearing, peaks }: Heard) => ({ hearing, peaks: base64(packPeaks(peaks)) })
 
-/** One repetition for the log. */
-export interface RepetitionEntry {
-  kind: 'drill' | 'run'
-  firstPhrase: string
-  lastPhrase: string
-  label: string
-  layer: 'feet' | 'arms' | 'all'
-  speed: number
-  sound: 'counts' | 'music' | 'both'
-  seconds: number
-  mark: 'clean' | 'shaky' | 'missed' | 'unmarked'
-  corrects: string | null
-}
-
-export async function logRepetition(routineId: string, entry: RepetitionEntry): Promise<string> {
-  return (
-    await call(v.object({ id: v.string() }), `/api/routines/${routineId}/repetitions`, json('POST', entry))
-  ).id
-}
+const songTime = v.nullable(v.number())
 
 const LogRow = v.object({
   id: v.string(),
   doneAt: v.number(),
   kind: v.picklist(['drill', 'run']),
-  firstPhrase: v.string(),
-  lastPhrase: v.string(),
+  from: songTime,
+  to: songTime,
   label: v.string(),
-  layer: v.picklist(['feet', 'arms', 'all']),
+  pass: v.picklist(PASSES),
   speed: v.number(),
-  sound: v.picklist(['counts', 'music', 'both']),
+  sound: v.picklist(SOUNDS),
   seconds: v.number(),
-  mark: v.picklist(['clean', 'shaky', 'missed', 'unmarked']),
+  mark: v.picklist([...MARKS, 'unmarked']),
+  looped: v.boolean(),
+  slips: v.array(v.number()),
   corrects: v.nullable(v.string()),
 })
 
@@ -155,12 +145,7 @@ const StepRow = v.object({
 })
 
 /** A step of a lesson, or a note, for the log. */
-export type StepEntry = Omit<v.InferOutput<typeof StepRow>, 'id' | 'doneAt'>
-
-export async function logStep(routineId: string, entry: StepEntry): Promise<string> {
-  return (await call(v.object({ id: v.string() }), `/api/routines/${routineId}/lessons`, json('POST', entry)))
-    .id
-}
+export type StepEntry = v.InferOutput<typeof StepRow>
 
 export async function fetchLessons(routineId: string): Promise<LoggedStep[]> {
   return call(v.array(StepRow), `/api/routines/${routineId}/lessons`)
@@ -169,8 +154,8 @@ export async function fetchLessons(routineId: string): Promise<LoggedStep[]> {
 const TimingRow = v.object({
   id: v.string(),
   doneAt: v.number(),
-  firstPhrase: v.string(),
-  lastPhrase: v.string(),
+  from: songTime,
+  to: songTime,
   label: v.string(),
   speed: v.number(),
   by: v.picklist(['tap', 'clap']),
@@ -182,12 +167,7 @@ const TimingRow = v.object({
 })
 
 /** One go at the timing trainer, for the log. */
-export type TimingEntry = Omit<v.InferOutput<typeof TimingRow>, 'id' | 'doneAt'>
-
-export async function logTiming(routineId: string, entry: TimingEntry): Promise<string> {
-  return (await call(v.object({ id: v.string() }), `/api/routines/${routineId}/timings`, json('POST', entry)))
-    .id
-}
+export type TimingEntry = v.InferOutput<typeof TimingRow>
 
 export async function fetchTimings(routineId: string): Promise<LoggedTiming[]> {
   return call(v.array(TimingRow), `/api/routines/${routineId}/timings`)
@@ -202,10 +182,8 @@ export async function fetchOwnCounts(): Promise<OwnCount[]> {
   return call(v.array(OwnCount), '/api/voice/own')
 }
 
-/** Keeps recordings; what was kept of the same counts is replaced. @returns all there are now */
-export async function keepOwnCounts(words: readonly { call: string; wav: string }[]): Promise<OwnCount[]> {
-  return call(v.array(OwnCount), '/api/voice/own', json('PUT', words))
-}
+/** The counts there are now, as the server answers. */
+export const ownCountsIn = (answer: unknown): OwnCount[] => read(v.array(OwnCount), answer)
 
 export async function removeOwnCounts(): Promise<void> {
   await call(v.unknown(), '/api/voice/own', { method: 'DELETE' })

@@ -1,16 +1,11 @@
 'use client'
 
 import { useMemo } from 'react'
-import { asDanced, type Calls, callsOf, type DancedCue, danced } from '@/core/choreo'
-import type { Routine } from '@/core/routine'
+import { asDanced, type Calls, callsOf } from '@/core/choreo'
+import { type DancedCue, danced, type Routine } from '@/core/routine'
 import type { Page } from './page'
 import { useRoutine } from './routine-store'
 import { useView } from './view'
-
-/** The open routine's cues as they are danced. */
-export function useDanced(): readonly DancedCue[] {
-  return useRoutine((s) => danced(s.routine))
-}
 
 /** The cues of a routine for the role and option this device shows. */
 export function useShown(routine: Routine): DancedCue[] {
@@ -19,9 +14,10 @@ export function useShown(routine: Routine): DancedCue[] {
   return useMemo(() => asDanced(danced(routine), role, option), [routine, role, option])
 }
 
-/** Where the open routine's cues start, for counting in and calling sub-counts. */
+/** Where the cues that are shown start, for counting in and calling sub-counts. */
 export function useStarts(): number[] {
-  const cues = useDanced()
+  const routine = useRoutine((s) => s.routine)
+  const cues = useShown(routine)
   return useMemo(() => cues.map((c) => c.at), [cues])
 }
 

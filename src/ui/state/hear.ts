@@ -36,6 +36,8 @@ const Reply = v.variant('kind', [
   v.object({ kind: v.literal('failed'), message: v.string() }),
 ])
 
+const UNREADABLE = 'What the listener heard cannot be read. Load the page again, then listen again.'
+
 /** Hears a song in a worker. @param signal ends the worker at once; the promise then rejects with an AbortError */
 export function hearSong(
   song: AudioBuffer,
@@ -44,10 +46,14 @@ export function hearSong(
 ): Promise<Heard> {
   const worker = new Worker(new URL('../../workers/hear.worker.ts', import.meta.url), { type: 'module' })
   return new Promise<Heard>((resolve, reject) => {
-    signal.addEventListener('abort', () => reject(new DOMException('stopped', 'AbortError')))
+    const stopped = () => reject(new DOMException('stopped', 'AbortError'))
+    signal.addEventListener('abort', stopped, { once: true })
     worker.onerror = (e) => reject(new Error(e.message || 'The listener stopped unexpectedly.'))
+    worker.onmessageerror = () => reject(new Error(UNREADABLE))
     worker.onmessage = (e: MessageEvent<HearReply>) => {
-      const reply = v.parse(Reply, e.data)
+      const read = v.safeParse(Reply, e.data)
+      if (!read.success) return reject(new Error(UNREADABLE))
+      const reply = read.output
       if (reply.kind === 'progress') progress(reply.share)
       else if (reply.kind === 'heard') resolve({ hearing: reply.hearing, peaks: reply.peaks })
       else reject(new Error(reply.message))

@@ -1,21 +1,20 @@
 'use client'
 
+import { nanoid } from 'nanoid'
 import { useEffect, useMemo } from 'react'
 import { create } from 'zustand'
 import { type Move, type MoveBook, moveBook, STARTING_MOVES } from '@/core/choreo'
-import { ApiError, fetchMoves, saveMoves } from './api'
+import { ApiError, fetchMoves, readMoves } from './api'
+import { outboxReady } from './outbox-window'
+import { MOVES_DOCUMENT, putMoves, type Saving } from './saved'
 
 const RETRY_MS = 2000
 
 interface MovesState {
   moves: readonly Move[]
-  revision: number
   loaded: boolean
-  /** True while the list holds changes that the server does not have. */
-  unsaved: boolean
+  /** Why the list is not here, or an edit was not taken; '' where nothing is wrong. */
   problem: string
-  /** True when another window has saved a newer list: nothing is saved over it. */
-  overtaken: boolean
   past: readonly (readonly Move[])[]
   load: () => Promise<void>
   edit: (change: (moves: readonly Move[]) => readonly Move[]) => void
@@ -31,38 +30,18 @@ const wordsOf = (error: unknown) => (error instanceof Error ? error.message : St
 
 /** The instructor's move list: one for all routines, saved as it is changed, with its own undo. */
 export const useMoves = create<MovesState>()((set, get) => {
-  let busy = false
-  let saved: readonly Move[] = STARTING_MOVES
-  const save = async (): Promise<void> => {
-    const { moves, revision, loaded, overtaken } = get()
-    if (busy || !loaded || overtaken) return
-    if (moves === saved) {
-      set({ unsaved: false, problem: '' })
-      return
-    }
-    busy = true
-    try {
-      const next = await saveMoves(revision, moves)
-      saved = moves
-      set({ revision: next, problem: '', unsaved: get().moves !== moves })
-    } catch (error) {
-      set({
-        problem: wordsOf(error),
-        overtaken: error instanceof ApiError && error.code === 'conflict',
-      })
-      busy = false
-      if (mayPass(error)) setTimeout(save, RETRY_MS)
-      return
-    }
-    busy = false
-    if (get().moves !== moves) await save()
+  let saving: Saving = { revision: 0, writer: nanoid(12), save: 0 }
+  const save = () => {
+    saving = { ...saving, save: saving.save + 1 }
+    // How it stands is told by the outbox.
+    putMoves(saving, get().moves).catch(() => {})
   }
   /** Takes the server's list; resolves to what went wrong, if anything did. */
   const take = async (past: readonly (readonly Move[])[]): Promise<unknown> => {
     try {
       const { moves, revision } = await fetchMoves()
-      saved = moves
-      set({ moves, revision, loaded: true, unsaved: false, problem: '', overtaken: false, past })
+      saving = { revision, writer: nanoid(12), save: 0 }
+      set({ moves, loaded: true, problem: '', past })
       return null
     } catch (error) {
       set({ problem: wordsOf(error) })
@@ -71,13 +50,23 @@ export const useMoves = create<MovesState>()((set, get) => {
   }
   return {
     moves: STARTING_MOVES,
-    revision: 0,
     loaded: false,
-    unsaved: false,
     problem: '',
-    overtaken: false,
     past: [],
     load: async () => {
+      const box = await outboxReady()
+      const waiting = box.waitingOf(MOVES_DOCUMENT)
+      if (waiting && !get().loaded) {
+        // A window that is gone left changes behind: it goes on from them.
+        try {
+          const { moves, ...was } = JSON.parse(waiting.body) as Saving & { moves: unknown }
+          saving = { revision: was.revision, writer: was.writer, save: was.save }
+          set({ moves: readMoves(moves), loaded: true, problem: '', past: [] })
+          return
+        } catch {
+          // It cannot be read: the server's list it is.
+        }
+      }
       const error = await take([])
       if (mayPass(error)) setTimeout(get().load, RETRY_MS)
     },
@@ -90,18 +79,20 @@ export const useMoves = create<MovesState>()((set, get) => {
       }
       const next = change(moves)
       if (next === moves) return
-      set({ moves: next, unsaved: true, past: [...past.slice(-99), moves] })
+      set({ moves: next, problem: '', past: [...past.slice(-99), moves] })
       save()
     },
     undo: () => {
       const { past } = get()
       const before = past.at(-1)
       if (!before) return
-      set({ moves: before, unsaved: true, past: past.slice(0, -1) })
+      set({ moves: before, past: past.slice(0, -1) })
       save()
     },
     takeNewer: async () => {
-      await take([get().moves])
+      const mine = get().moves
+      const error = await take([mine])
+      if (!error) (await outboxReady()).giveUp(MOVES_DOCUMENT)
     },
   }
 })

@@ -46,7 +46,8 @@ export function usePage(): Page {
   const phrases = useRoutine((s) => s.routine.phrases)
   const sections = useRoutine((s) => s.routine.sections)
   const times = useMemo(() => repairedBeats(heard?.hearing.beats ?? [], repairs), [heard, repairs])
-  const placed = useMemo(() => placePhrases({ phrases, sections }), [phrases, sections])
+  const usual = useRoutine((s) => s.routine.usual)
+  const placed = useMemo(() => placePhrases({ phrases, sections, usual }), [phrases, sections, usual])
   return useMemo(
     () => ({
       times,

@@ -2,14 +2,16 @@
 
 import { createContext, useContext } from 'react'
 import { createStore, useStore } from 'zustand'
-import { Conductor, type Levels, type Performance } from '@/audio/conductor'
+import { Conductor, type Performance, type Volumes } from '@/audio/conductor'
 import { listenToMicrophone } from '@/audio/microphone'
-import type { Band } from '@/audio/music'
+import type { Filter } from '@/audio/music'
 import { decodeSong, fetchSong } from '@/audio/song'
 import type { Calls } from '@/core/choreo'
 import { drillTimeline } from '@/core/drill'
-import { clampSpeed, type Ratio, type Ticks, tickOfTime } from '@/core/time'
+import { type DeskState, deskStep } from '@/core/floor'
+import { clampSpeed, type Ratio, type Stretch, type Ticks, tickOfTime } from '@/core/time'
 import { fetchOwnCounts, type OwnCount } from './api'
+import { useCursor } from './cursor'
 import type { Page } from './page'
 
 /** How far the song is from being playable. */
@@ -24,27 +26,27 @@ interface PlayerState {
   loading: Loading
   playing: boolean
   speed: Ratio
-  levels: Levels
+  volumes: Volumes
   /** Which part of the song's sound is let through. */
-  band: Band
+  filter: Filter
   /** Words being made ready for the caller; null when none are. */
   words: { ready: number; all: number } | null
   problem: string
 }
 
-const LEVELS: Levels = { music: 0.7, clicks: 0.45, voice: 0.9 }
+const VOLUMES: Volumes = { music: 0.7, clicks: 0.45, voice: 0.9 }
 const KEPT = 'azalea-levels'
 const OWN_VOICE = 'azalea-own-voice'
 
-/** Levels as this device last had them. */
-function keptLevels(): Levels {
+/** Volumes as this device last had them. */
+function keptVolumes(): Volumes {
   try {
-    const kept = JSON.parse(localStorage.getItem(KEPT) ?? '{}') as Partial<Levels>
-    const one = (k: keyof Levels) =>
-      typeof kept[k] === 'number' && kept[k] >= 0 && kept[k] <= 1 ? kept[k] : LEVELS[k]
+    const kept = JSON.parse(localStorage.getItem(KEPT) ?? '{}') as Partial<Volumes>
+    const one = (k: keyof Volumes) =>
+      typeof kept[k] === 'number' && kept[k] >= 0 && kept[k] <= 1 ? kept[k] : VOLUMES[k]
     return { music: one('music'), clicks: one('clicks'), voice: one('voice') }
   } catch {
-    return LEVELS
+    return VOLUMES
   }
 }
 
@@ -54,16 +56,21 @@ export class Player {
     loading: { kind: 'idle' },
     playing: false,
     speed: 1,
-    levels: LEVELS,
-    band: 'all',
+    volumes: VOLUMES,
+    filter: 'all',
     words: null,
     problem: '',
   }))
+  /** The device, opened once; with the song in it once that is there. */
+  private device: Promise<Conductor> | null = null
   private conductor: Promise<Conductor> | null = null
   private open: Conductor | null = null
   private song: Promise<AudioBuffer> | null = null
   private asked = 0
-  /** What to do when the sound stops by itself: sleep, a device that is gone. */
+  private closed = false
+  private desk: DeskState = { playing: false, said: '' }
+  private page: Page | null = null
+  /** What to do when the sound stops by itself: sleep, a device that is gone. The desk's own way where nobody else has one. */
   interrupted: (() => void) | null = null
   private sound: 'counts' | 'music' | 'both' = 'both'
 
@@ -71,7 +78,7 @@ export class Player {
 
   /** Takes over what this device last used; only in the browser. */
   restore(): void {
-    this.state.setState({ levels: keptLevels() })
+    this.state.setState({ volumes: keptVolumes() })
   }
 
   /** The decoded song; asked again after a failure, it tries again. */
@@ -98,24 +105,65 @@ export class Player {
 
   private async ready(): Promise<Conductor> {
     const song = this.audio()
-    // Opened within the key press or click that asked for sound.
-    this.conductor ??= Conductor.open().then(async (c) => {
+    // It may fail while the device is still being opened; it is told by whoever awaits it.
+    song.catch(() => {})
+    // Opened within the key press or click that asked for sound; a song that cannot be had leaves it open for the next.
+    this.device ??= this.opened()
+    const device = this.device
+    this.conductor ??= device.then(async (c) => {
       await c.setSong(await song)
-      c.setBand(this.state.getState().band)
-      this.open = c
+      c.setFilter(this.state.getState().filter)
+      if (!this.closed) this.open = c
       // Without them the voice of the app counts.
-      if (localStorage.getItem(OWN_VOICE) === 'yes')
+      if (this.ownVoice)
         await fetchOwnCounts().then(
           (own) => c.countWith(own),
           () => {},
         )
-      c.onInterrupted = () => this.interrupted?.()
       return c
     })
-    this.conductor.catch(() => {
-      this.conductor = null
+    const conductor = this.conductor
+    conductor.catch(() => {
+      if (this.conductor === conductor) this.conductor = null
     })
-    return this.conductor
+    return conductor
+  }
+
+  private async opened(): Promise<Conductor> {
+    try {
+      const c = await Conductor.open()
+      c.onInterrupted = () => this.lose('The sound stopped: the device changed, or this computer slept.')
+      if (this.closed) c.close()
+      return c
+    } catch (error) {
+      this.device = null
+      throw error
+    }
+  }
+
+  /** The device took the sound away: the floor has its own way with it, at the desk it waits where it was heard last. */
+  private lose(why: string): void {
+    if (this.interrupted) return this.interrupted()
+    this.tellDesk({ kind: 'lost', why, at: this.heardLast() })
+  }
+
+  private heardLast(): Ticks | null {
+    return this.page && this.tickNow(this.page)
+  }
+
+  private tellDesk(event: Parameters<typeof deskStep>[1]): void {
+    const { state, effects } = deskStep(this.desk, event)
+    this.desk = state
+    for (const effect of effects) {
+      if (effect.kind === 'silence') this.stop()
+      else useCursor.getState().to(effect.to)
+    }
+    if (state.said) this.state.setState({ problem: state.said })
+  }
+
+  /** Stops what plays at the desk; the cursor waits at the count that was heard last. */
+  pause(page: Page): void {
+    this.tellDesk({ kind: 'stop', at: this.tickNow(page) })
   }
 
   /** Plays a performance; whatever played before stops. Resolves to false when there is no sound, with the reason told. */
@@ -125,11 +173,12 @@ export class Player {
     try {
       const conductor = await this.ready()
       if (mine !== this.asked) return true
-      conductor.setLevels(this.heard())
+      conductor.setVolumes(this.heard())
       await conductor.play({
         ...performance,
         onEnd: () => {
           this.state.setState({ playing: false })
+          this.desk = { playing: false, said: '' }
           performance.onEnd?.()
         },
       })
@@ -141,15 +190,15 @@ export class Player {
     }
   }
 
-  /** What sounds in a drill: music, counts, or both; the levels themselves stay. */
+  /** What sounds in a drill: music, counts, or both; the volumes themselves stay. */
   mute(sound: 'counts' | 'music' | 'both'): void {
     this.sound = sound
-    this.open?.setLevels(this.heard())
+    this.open?.setVolumes(this.heard())
   }
 
-  /** The levels as they should be heard now. */
-  private heard(): Levels {
-    const { music, clicks, voice } = this.state.getState().levels
+  /** The volumes as they should be heard now. */
+  private heard(): Volumes {
+    const { music, clicks, voice } = this.state.getState().volumes
     return {
       music: this.sound === 'counts' ? 0 : music,
       clicks: this.sound === 'music' ? 0 : clicks,
@@ -187,12 +236,20 @@ export class Player {
 
   /** Whether this device counts in the instructor's own voice. */
   get ownVoice(): boolean {
-    return localStorage.getItem(OWN_VOICE) === 'yes'
+    try {
+      return localStorage.getItem(OWN_VOICE) === 'yes'
+    } catch {
+      return false
+    }
   }
 
   /** Counts in the instructor's own voice from now on; null is the voice of the app. */
   async countWith(own: readonly OwnCount[] | null): Promise<void> {
-    localStorage.setItem(OWN_VOICE, own ? 'yes' : 'no')
+    try {
+      localStorage.setItem(OWN_VOICE, own ? 'yes' : 'no')
+    } catch {
+      // A browser that keeps nothing asks again next time.
+    }
     await this.open?.countWith(own ?? [])
   }
 
@@ -223,16 +280,18 @@ export class Player {
     page: Page,
     tick: Ticks,
     cues: readonly Ticks[],
-    loop: { from: Ticks; to: Ticks } | null = null,
+    loop: Stretch | null = null,
     calls: Calls | null = null,
   ): void {
     const last = page.placed.at(-1)
     if (!last || tick >= last.end) return
     const { speed } = this.state.getState()
     this.mute('both')
+    this.page = page
+    this.tellDesk({ kind: 'play' })
     const timeline = (from: Ticks, to: Ticks) =>
       drillTimeline({ times: page.times, placed: page.placed, from, to, cues, ...calls }, speed, 0)
-    if (calls?.words.size) this.learn([...calls.words.values()])
+    if (calls?.words.size) this.learn([...calls.words.values()].map((c) => c.word))
     if (!loop) return void this.perform({ first: timeline(tick, last.end), next: () => null, into: 0 })
     const inside = tick >= loop.from && tick < loop.to
     const again = timeline(loop.from, loop.to)
@@ -246,33 +305,42 @@ export class Player {
   /** Says something beside whatever plays; silence where it cannot be said. */
   async say(words: string): Promise<void> {
     const conductor = await this.ready().catch(() => null)
-    conductor?.setLevels({ ...this.heard(), voice: this.state.getState().levels.voice })
+    conductor?.setVolumes({ ...this.heard(), voice: this.state.getState().volumes.voice })
     await conductor?.say(words).catch(() => {})
   }
 
   /** Lets only a part of the song's sound through, so that the beat is easier to find. */
-  setBand(band: Band): void {
-    this.state.setState({ band })
-    this.open?.setBand(band)
+  setFilter(filter: Filter): void {
+    this.state.setState({ filter })
+    this.open?.setFilter(filter)
   }
 
   setSpeed(speed: Ratio): void {
     this.state.setState({ speed: clampSpeed(speed) })
   }
 
-  setLevels(levels: Partial<Levels>): void {
-    const all = { ...this.state.getState().levels, ...levels }
-    this.state.setState({ levels: all })
-    this.open?.setLevels(this.heard())
-    localStorage.setItem(KEPT, JSON.stringify(all))
+  setVolumes(volumes: Partial<Volumes>): void {
+    const all = { ...this.state.getState().volumes, ...volumes }
+    this.state.setState({ volumes: all })
+    this.open?.setVolumes(this.heard())
+    try {
+      localStorage.setItem(KEPT, JSON.stringify(all))
+    } catch {
+      // A browser that keeps nothing begins with the usual ones next time.
+    }
   }
 
-  /** Gives the audio device back. */
+  /** Gives the audio device back, also where it is only just being opened. */
   close(): void {
     this.stop()
-    this.open?.context.close()
-    this.open = null
+    this.closed = true
+    this.device?.then(
+      (c) => c.close(),
+      () => {},
+    )
+    this.device = null
     this.conductor = null
+    this.open = null
   }
 }
 

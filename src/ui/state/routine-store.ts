@@ -1,33 +1,37 @@
 'use client'
 
+import { nanoid } from 'nanoid'
 import { createContext, useContext } from 'react'
 import { temporal } from 'zundo'
 import { createStore, type StoreApi, useStore } from 'zustand'
-import type { Routine } from '@/core/routine'
-import { ApiError, saveRoutine } from './api'
+import { commit, type Edit, type Routine, readRoutine } from '@/core/routine'
+import { outboxReady } from './outbox-window'
+import { putRoutine, routineDocument, type Saving } from './saved'
 
-/** Whether what is on the screen is in the database. */
-export type Saving =
-  | { kind: 'saved' }
-  | { kind: 'saving' }
-  | { kind: 'failed'; why: string }
-  | { kind: 'conflict'; why: string }
+/** What an edit said beside doing what was asked: what it took away, or why it was refused. */
+export interface Notice {
+  kind: 'took' | 'refused'
+  text: string
+}
 
 interface RoutineState {
   routine: Routine
   /** What the last edit did, for the undo button. */
   did: string
-  saving: Saving
-  /** Number of the last saved edit. */
-  revision: number
-  /** Makes an edit: one undo step, saved at once. An edit that changes nothing is none. */
-  edit: (did: string, change: (routine: Routine) => Routine) => void
+  notice: Notice | null
+  /** Done, and not yet handed to the outbox. */
+  pending: boolean
+  /** Makes an edit through the gate: one undo step, saved at once. @returns false where it was refused */
+  edit: (did: string, change: Edit) => boolean
   /** Replaces the page by what was just heard; not a step a person made. */
-  laidOut: (change: (routine: Routine) => Routine) => void
+  laidOut: (change: Edit) => void
+  /** The notice was read. */
+  read: () => void
 }
 
-const RETRY_MS = 2000
 const STEPS = 300
+/** Open routines that are kept in the window beside the one that is shown. */
+const KEPT = 6
 
 /** The open routine: its document, undo and redo, and saving. */
 function makeRoutineStore(id: string, routine: Routine, revision: number) {
@@ -36,19 +40,29 @@ function makeRoutineStore(id: string, routine: Routine, revision: number) {
       (set, get) => ({
         routine,
         did: '',
-        saving: { kind: 'saved' } as Saving,
-        revision,
+        notice: null as Notice | null,
+        pending: false,
         edit: (did, change) => {
-          const next = change(get().routine)
-          if (next !== get().routine) set({ routine: next, did })
+          const result = commit(get().routine, change)
+          if (!result.done) {
+            set({ notice: { kind: 'refused', text: result.why } })
+            return false
+          }
+          const notice = result.said.length ? { kind: 'took' as const, text: result.said.join(' ') } : null
+          if (result.routine !== get().routine) set({ routine: result.routine, did, notice })
+          else if (notice || get().notice) set({ notice })
+          return true
         },
         laidOut: (change) => {
+          const result = commit(get().routine, change)
+          if (!result.done) return
           const time = store.temporal.getState()
           time.pause()
-          set({ routine: change(get().routine), did: '' })
+          set({ routine: result.routine, did: '', notice: null })
           time.resume()
           time.clear()
         },
+        read: () => set({ notice: null }),
       }),
       {
         limit: STEPS,
@@ -57,11 +71,18 @@ function makeRoutineStore(id: string, routine: Routine, revision: number) {
       },
     ),
   )
-  autosave(store, id)
-  return store
+  const saves = autosave(store, id, revision, (kept) => {
+    const time = store.temporal.getState()
+    time.pause()
+    store.setState({ routine: kept, did: '' })
+    time.resume()
+    time.clear()
+  })
+  return Object.assign(store, { saves })
 }
 
 export type RoutineStore = ReturnType<typeof makeRoutineStore>
+type Store = StoreApi<RoutineState>
 
 const opened = new Map<string, RoutineStore>()
 
@@ -71,67 +92,107 @@ const opened = new Map<string, RoutineStore>()
  */
 export function openRoutineStore(id: string, routine: Routine, revision: number): RoutineStore {
   const known = opened.get(id)
-  if (known && known.getState().revision >= revision && known.getState().saving.kind !== 'conflict')
+  if (known && (known.saves.busy() || known.saves.revision() >= revision)) {
+    // Opened last, evicted last.
+    opened.delete(id)
+    opened.set(id, known)
     return known
+  }
+  known?.saves.close()
   const store = makeRoutineStore(id, routine, revision)
-  if (typeof window !== 'undefined') opened.set(id, store)
+  if (typeof window === 'undefined') return store
+  opened.set(id, store)
+  for (const [old, kept] of opened) {
+    if (opened.size <= KEPT || old === id) break
+    if (kept.saves.busy()) continue
+    kept.saves.close()
+    opened.delete(old)
+  }
   return store
 }
 
-/** Saves each new document; edits made while one is on its way are saved together after it. */
-function autosave(store: StoreApi<RoutineState>, id: string) {
+/**
+ * Hands each new document to the outbox. What a window that is gone had not saved yet is taken up again first.
+ */
+function autosave(store: Store, id: string, opening: number, replace: (routine: Routine) => void) {
+  let saving: Saving = { revision: opening, writer: nanoid(12), save: 0 }
   let saved = store.getState().routine
-  let busy = false
-  const say = (saving: Saving) => store.setState({ saving })
-
-  async function save() {
-    const { routine, saving, revision } = store.getState()
-    if (busy || saving.kind === 'conflict') return
-    // Done and undone before it was written down: there is nothing to save.
-    if (routine === saved) {
-      if (saving.kind === 'saving') say({ kind: 'saved' })
-      return
-    }
-    busy = true
-    say({ kind: 'saving' })
-    let again = 0
-    try {
-      store.setState({ revision: await saveRoutine(id, revision, routine) })
-      saved = routine
-      say({ kind: 'saved' })
-    } catch (error) {
-      const why = error instanceof Error ? error.message : String(error)
-      const code = error instanceof ApiError ? error.code : 'failed'
-      say({ kind: code === 'conflict' ? 'conflict' : 'failed', why })
-      // Refused content will not pass by trying again; a server that is away may come back.
-      if (code === 'offline' || code === 'failed') again = RETRY_MS
-    }
-    busy = false
-    if (again) setTimeout(save, again)
-    else if (store.getState().routine !== saved && store.getState().saving.kind === 'saved') save()
-  }
+  let last: Routine | null = null
+  let answered = 0
   let due = false
+  let quiet = false
+
   const go = () => {
     if (!due) return
     due = false
-    save()
+    const { routine } = store.getState()
+    store.setState({ pending: false })
+    // Done and undone before it was written down: there is nothing to save.
+    if (routine === (last ?? saved)) return
+    const mine = saving.save + 1
+    saving = { ...saving, save: mine }
+    last = routine
+    putRoutine(id, saving, routine).then(
+      (answer) => {
+        const revision = (answer as { revision?: unknown } | null)?.revision
+        if (typeof revision === 'number') saving = { ...saving, revision }
+        saved = routine
+        answered = Math.max(answered, mine)
+      },
+      () => {
+        // Told by the outbox; the next edit sends the whole document again.
+        answered = Math.max(answered, mine)
+        if (last === routine) last = null
+      },
+    )
   }
   /** What was done is painted first; writing a large document down takes a moment. */
   const soon = () => {
     if (due) return
     due = true
+    store.setState({ pending: true })
     if (typeof requestAnimationFrame === 'function' && !document.hidden)
       requestAnimationFrame(() => setTimeout(go))
     else go()
   }
+  const hidden = () => document.hidden && go()
   // A page out of sight is not painted any more.
-  if (typeof document !== 'undefined')
-    document.addEventListener('visibilitychange', () => document.hidden && go())
-  store.subscribe((now, before) => {
-    if (now.routine === before.routine) return
-    if (now.saving.kind === 'saved') say({ kind: 'saving' })
-    soon()
+  if (typeof document !== 'undefined') document.addEventListener('visibilitychange', hidden)
+  const forget = store.subscribe((now, before) => {
+    if (now.routine !== before.routine && !quiet) soon()
   })
+  return {
+    revision: () => saving.revision,
+    /** True while something of it is not saved. */
+    busy: () => due || answered < saving.save,
+    /**
+     * Goes on from what a window that is gone had not saved.
+     * @returns true where there was something
+     */
+    resume: async (): Promise<boolean> => {
+      const waiting = (await outboxReady()).waitingOf(routineDocument(id))
+      if (!waiting || saving.save > 0 || due) return false
+      try {
+        const { routine, ...was } = JSON.parse(waiting.body) as Saving & { routine: unknown }
+        const kept = readRoutine(routine).routine
+        saving = { revision: was.revision, writer: was.writer, save: was.save }
+        answered = was.save
+        saved = kept
+        last = null
+        quiet = true
+        replace(kept)
+        quiet = false
+        return true
+      } catch {
+        return false
+      }
+    },
+    close: () => {
+      go()
+      forget()
+      if (typeof document !== 'undefined') document.removeEventListener('visibilitychange', hidden)
+    },
+  }
 }
 
 const Context = createContext<RoutineStore | null>(null)
@@ -154,9 +215,13 @@ export function useUndo() {
   const past = useStore(store.temporal, (t) => t.pastStates.length)
   const future = useStore(store.temporal, (t) => t.futureStates)
   const did = useStore(store, (s) => s.did)
+  const step = (by: 'undo' | 'redo') => () => {
+    store.getState().read()
+    store.temporal.getState()[by]()
+  }
   return {
-    undo: past > 0 ? () => store.temporal.getState().undo() : null,
-    redo: future.length > 0 ? () => store.temporal.getState().redo() : null,
+    undo: past > 0 ? step('undo') : null,
+    redo: future.length > 0 ? step('redo') : null,
     undoName: past > 0 ? did : '',
     redoName: future.at(-1)?.did ?? '',
   }

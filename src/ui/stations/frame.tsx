@@ -1,18 +1,24 @@
 'use client'
 
 import { Redo2, Undo2 } from 'lucide-react'
+import { nanoid } from 'nanoid'
 import Link from 'next/link'
 import { usePathname } from 'next/navigation'
-import { memo, type ReactNode } from 'react'
+import { memo, type ReactNode, useState } from 'react'
 import styled from 'styled-components'
 import { excerptOf } from '@/core/routine'
 import { Button } from '../parts/button'
 import { Flower } from '../parts/flower'
+import { said as saidError } from '../parts/said'
 import { Ribbon } from '../sheet/ribbon'
 import { Transport } from '../sheet/transport'
+import { copyRoutine } from '../state/api'
 import { useKeys } from '../state/keys'
+import { outboxWords } from '../state/outbox'
+import { outbox, useOutbox } from '../state/outbox-window'
 import { type Page, usePage } from '../state/page'
-import { type Saving, useRoutine, useUndo } from '../state/routine-store'
+import { useRoutine, useUndo } from '../state/routine-store'
+import { putRoutine, routineDocument } from '../state/saved'
 import { desk, font } from '../theme/tokens'
 
 const Desk = styled.div`
@@ -86,10 +92,12 @@ const Save = styled.span<{ $bad: boolean }>`
   max-width: 260px;
 `
 
-/** Whether the work is in the database, in words. */
-export function SaveState({ saving }: { saving: Saving }) {
-  const said = { saved: 'Saved', saving: 'Saving …', failed: 'Not saved', conflict: 'Not saved' }[saving.kind]
-  const why = 'why' in saving ? saving.why : ''
+/** Whether the work is in the database, in words; all of it comes from the outbox. */
+function SaveState() {
+  const state = useOutbox((s) => s)
+  const pending = useRoutine((s) => s.pending)
+  const why = outboxWords(state)
+  const said = why ? 'Not saved' : pending || state.waiting ? 'Saving …' : 'Saved'
   return (
     <Save $bad={why !== ''} role="status" title={why} data-testid="saving">
       {said}
@@ -108,17 +116,87 @@ const Trouble = styled.div`
 `
 
 /** What kept the work from being saved, and what to do. */
-function SaveTrouble({ saving }: { saving: Saving }) {
-  if (!('why' in saving)) return null
+function SaveTrouble({ id }: { id: string }) {
+  const state = useOutbox((s) => s)
+  const routine = useRoutine((s) => s.routine)
+  const [failed, setFailed] = useState('')
+  const why = outboxWords(state)
+  if (!why) return null
+  const mine = routineDocument(id)
+  const refused = state.refused.at(-1)
+  const again = () => {
+    outbox().giveUp(mine)
+    location.reload()
+  }
+  const keep = async () => {
+    try {
+      const copy = await copyRoutine(id)
+      const title = `${routine.title.slice(0, 180)} (from this window)`
+      await putRoutine(copy, { revision: 0, writer: nanoid(12), save: 1 }, { ...routine, title })
+      outbox().giveUp(mine)
+      location.assign(`/r/${copy}/cue`)
+    } catch (error) {
+      setFailed(saidError(error))
+    }
+  }
   return (
     <Trouble role="alert">
-      <span>{saving.why}</span>
-      {saving.kind === 'conflict' && (
-        <Button small onPress={() => location.reload()}>
-          Load it again
-        </Button>
-      )}
+      <span>{failed || why}</span>
+      <Tools>
+        {state.conflicts.has(mine) ? (
+          <>
+            <Button small onPress={again}>
+              Load it again
+            </Button>
+            <Button
+              small
+              onPress={keep}
+              tip="What is on this page becomes a routine of its own; the other stays"
+            >
+              Keep mine as a copy
+            </Button>
+          </>
+        ) : refused ? (
+          <Button small onPress={() => outbox().dismiss(refused.id)}>
+            I have read it
+          </Button>
+        ) : (
+          state.trouble && (
+            <Button small onPress={() => outbox().now()}>
+              Try now
+            </Button>
+          )
+        )}
+      </Tools>
     </Trouble>
+  )
+}
+
+const Told = styled(Trouble)`
+  background: #fff;
+  border-bottom: 2px solid ${desk.azalea};
+`
+
+/** What the last edit took away or could not do, where the person looks, with undo beside it. */
+function EditNotice() {
+  const notice = useRoutine((s) => s.notice)
+  const read = useRoutine((s) => s.read)
+  const { undo } = useUndo()
+  if (!notice) return null
+  return (
+    <Told role="alert" data-testid="notice">
+      <span>{notice.text}</span>
+      <Tools>
+        {notice.kind === 'took' && undo && (
+          <Button small onPress={undo} hotkey="ctrl Z">
+            Undo
+          </Button>
+        )}
+        <Button small look="quiet" onPress={read}>
+          Close
+        </Button>
+      </Tools>
+    </Told>
   )
 }
 
@@ -139,13 +217,12 @@ function useStationStates(page: Page) {
 /** Name, saving, undo and the stations: drawn again only when one of them changes. */
 const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
   const routine = useRoutine((s) => s.routine)
-  const saving = useRoutine((s) => s.saving)
   const { undo, redo, undoName, redoName } = useUndo()
   const path = usePathname()
   const states = useStationStates(page)
   useKeys({ '$mod+z': () => undo?.(), '$mod+Shift+z': () => redo?.(), '$mod+y': () => redo?.() })
-  const { start, end } = excerptOf(routine)
-  const counts = Math.round((end - start) / 24)
+  const dance = excerptOf(routine)
+  const counts = page.placed.length ? Math.round((dance.to - dance.from) / 24) : 0
   const size = counts
     ? `${Math.floor(counts / 8)} eights${counts % 8 ? ` + ${counts % 8}` : ''}`
     : 'not counted yet'
@@ -162,7 +239,7 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
             .join(' · ')}
         </span>
       </Title>
-      <SaveState saving={saving} />
+      <SaveState />
       <div>
         <Button
           look="quiet"
@@ -215,12 +292,12 @@ const STATIONS = [
 /** The desk around a station: name, stations, ribbon, and the transport below. */
 export function Frame({ id, children, bare = false }: { id: string; children: ReactNode; bare?: boolean }) {
   const page = usePage()
-  const saving = useRoutine((s) => s.saving)
   return (
     <Desk>
       <TopBar id={id} page={page} />
       <div>
-        <SaveTrouble saving={saving} />
+        <SaveTrouble id={id} />
+        <EditNotice />
         {!bare && <Ribbon page={page} />}
       </div>
       {children}

@@ -5,14 +5,15 @@ import { usePathname } from 'next/navigation'
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useStore } from 'zustand'
 import { HEARING_VERSION, type Hearing } from '@/core/hear'
-import { type HeardGrid, layOut, type Routine, rehear } from '@/core/routine'
-import { saveHearing } from '../state/api'
+import { type HeardGrid, layOutHeard, type Routine, rehear } from '@/core/routine'
+import { hearingBody } from '../state/api'
 import { useCursor } from '../state/cursor'
 import { type Heard, heardOf, hearSong, type StoredHeard } from '../state/hear'
-import { useMoves } from '../state/moves-store'
+import { outbox } from '../state/outbox-window'
 import { SongProvider } from '../state/page'
 import { Player, PlayerProvider } from '../state/player'
 import { openRoutineStore, RoutineProvider } from '../state/routine-store'
+import { putHearing } from '../state/saved'
 import { useView } from '../state/view'
 import { Listening, type ListeningState } from './listening'
 
@@ -37,10 +38,7 @@ const gridOf = (h: Hearing): HeardGrid => ({
   },
 })
 
-const laidOut = (h: Hearing) => (r: Routine) => ({
-  ...layOut(r, gridOf(h).proposal, nanoid),
-  heardWith: h.version,
-})
+const laidOut = (h: Hearing) => (r: Routine) => layOutHeard(r, gridOf(h), nanoid)
 
 /** Holds the open routine and its song while the person goes from station to station; hears the song if it never was. */
 export function Room({ id, revision, routine, song, heard: stored, children }: RoomProps) {
@@ -66,7 +64,7 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
       if (mine.signal.aborted) return
       setListening({ kind: 'hearing', share: 0 })
       const result = await hearSong(audio, (share) => setListening({ kind: 'hearing', share }), mine.signal)
-      await saveHearing(song.id, result)
+      putHearing(song.id, hearingBody(result)).catch(() => {})
       setKnown([result])
       if (store.getState().routine.phrases.length === 0 && result.hearing.beats.length > 0)
         store.getState().laidOut(laidOut(result.hearing))
@@ -89,7 +87,7 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
       const audio = await player.audio()
       if (mine.signal.aborted) return
       const now = await hearSong(audio, setHearingAgain, mine.signal)
-      await saveHearing(song.id, now)
+      putHearing(song.id, hearingBody(now)).catch(() => {})
       setKnown((list) => [...list.filter((h) => h.hearing.version !== now.hearing.version), now])
       store
         .getState()
@@ -104,9 +102,13 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the room is entered
   useEffect(() => {
-    useCursor.getState().to(store.getState().routine.excerpt?.start ?? 0, 'feet')
+    useCursor.getState().to(store.getState().routine.excerpt?.from ?? 0, 'feet')
     player.restore()
     useView.persist.rehydrate()
+    useCursor.getState().mark(null)
+    useCursor.getState().setLoop(null)
+    // What a window that is gone had not saved yet.
+    store.saves.resume()
     if (!heard) listen()
     else player.audio().catch(() => {})
     return () => {
@@ -127,7 +129,7 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
 
   useEffect(() => {
     const warn = (e: BeforeUnloadEvent) => {
-      if (store.getState().saving.kind !== 'saved' || useMoves.getState().unsaved) e.preventDefault()
+      if (store.getState().pending || outbox().state.getState().waiting > 0) e.preventDefault()
     }
     window.addEventListener('beforeunload', warn)
     return () => window.removeEventListener('beforeunload', warn)

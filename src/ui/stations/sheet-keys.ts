@@ -1,17 +1,18 @@
 'use client'
 
 import { phraseAt } from '@/core/routine'
-import { TICKS_PER_COUNT } from '@/core/time'
+import { subCount, TICKS_PER_COUNT } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import { useKeys } from '../state/keys'
 import type { Page } from '../state/page'
 
-/** Moving the cursor over the page: arrows by count and phrase, shift by half counts, page keys by four phrases. */
+/** Moving the cursor over the page: arrows by count and phrase, shift by half counts, or thirds, page keys by four phrases. */
 export function useSheetKeys(page: Page, byLayer?: (step: number) => void): void {
   const tick = useCursor((s) => s.tick)
   const to = useCursor((s) => s.to)
   const end = page.placed.at(-1)?.end ?? 0
-  const by = (ticks: number) => to(Math.max(0, Math.min(end - 12, tick + ticks)))
+  const part = subCount(phraseAt(page.placed, tick)?.phrase.feel ?? 'straight')
+  const by = (ticks: number) => to(Math.max(0, Math.min(end - part, tick + ticks)))
   const rows = (n: number) => {
     const here = phraseAt(page.placed, tick)
     if (!here) return
@@ -27,8 +28,8 @@ export function useSheetKeys(page: Page, byLayer?: (step: number) => void): void
   useKeys({
     ArrowLeft: () => whole(-1),
     ArrowRight: () => whole(1),
-    'Shift+ArrowLeft': () => by(-12),
-    'Shift+ArrowRight': () => by(12),
+    'Shift+ArrowLeft': () => by(-part),
+    'Shift+ArrowRight': () => by(part),
     ArrowUp: () => (byLayer ? byLayer(-1) : rows(-1)),
     ArrowDown: () => (byLayer ? byLayer(1) : rows(1)),
     PageUp: () => rows(byLayer ? -1 : -4),

@@ -2,14 +2,15 @@ import * as v from 'valibot'
 import { MoveListSchema } from '@/core/choreo'
 import { body, handle } from '@/server/handle'
 import { openMoves, saveMoves } from '@/server/moves'
+import { SaveSchema } from '@/server/routines'
 
-const Body = v.object({ revision: v.pipe(v.number(), v.integer(), v.minValue(0)), moves: MoveListSchema })
+const Body = v.object({ ...SaveSchema.entries, moves: MoveListSchema })
 
 /** The instructor's move list. */
 export const GET = handle(async () => Response.json(await openMoves()))
 
 /** Saves one edit of it. */
 export const PUT = handle(async (request) => {
-  const { revision, moves } = await body(request, Body)
-  return Response.json({ revision: await saveMoves(revision, moves) })
+  const { moves, ...asked } = await body(request, Body)
+  return Response.json({ revision: await saveMoves(asked, moves) })
 })

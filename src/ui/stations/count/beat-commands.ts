@@ -2,7 +2,7 @@
 
 import { nanoid } from 'nanoid'
 import { followSound, shiftToSound, steadied } from '@/core/grid'
-import { backToHeard, canRepair, heardInStretch, phraseAt, type Repair, repair } from '@/core/routine'
+import { backToHeard, heardInStretch, phraseAt, type Repair, repair, repairProblem } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
 import { useCursor } from '../../state/cursor'
 import { type Page, useSong } from '../../state/page'
@@ -21,14 +21,10 @@ export function useBeatCommands(page: Page, startTapping: () => void, tell: (sai
   const here = phraseAt(page.placed, tick)
   /** One repair of the beat; where the grid would not stand it, says so and changes nothing. */
   const mend = (name: string, change: Repair): boolean => {
-    const can = canRepair(beats, repairs, change)
-    if (can) edit(name, (r) => repair(r, beats, change, nanoid))
-    tell(
-      can
-        ? ''
-        : 'That would leave too few counts, or two nearer than a tenth of a second. Nothing was changed.',
-    )
-    return can
+    const problem = repairProblem(beats, repairs, change)
+    if (problem) tell(`${problem} Nothing was changed.`)
+    else tell('')
+    return problem === null && edit(name, (r) => repair(r, beats, change, nanoid))
   }
   /** The stored strokes of the song, or null with the reason told. */
   const strokes = () => {

@@ -3,9 +3,8 @@
 import { nanoid } from 'nanoid'
 import { memo, useEffect, useState } from 'react'
 import styled from 'styled-components'
-import { danced } from '@/core/choreo'
 import { drillTimeline } from '@/core/drill'
-import { countIn, excerptOf, type PlacedPhrase, phraseAt } from '@/core/routine'
+import { countBy, danced, excerptOf, type PlacedPhrase, phraseAt, rename, wholeSong } from '@/core/routine'
 import { clockText, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Pick, Text } from '../../parts/field'
@@ -15,12 +14,14 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { Part, Tools } from '../frame'
+import { MarkedPart } from '../marked-part'
 import type { Commands } from './commands'
 import { Do } from './do'
 import { BeatPart, HeardPart } from './heard-part'
 import { PartsPart, SectionPart } from './section-part'
 
 interface PanelProps {
+  id: string
   page: Page
   commands: Commands
   /** Why the last move changed nothing. */
@@ -29,7 +30,7 @@ interface PanelProps {
 }
 
 /** What was heard, and every repair, beside the sheet. */
-export function CountPanel({ page, commands: c, said, showKeys }: PanelProps) {
+export function CountPanel({ id, page, commands: c, said, showKeys }: PanelProps) {
   const tick = useCursor((s) => s.tick)
   const here = phraseAt(page.placed, tick)
   if (!here)
@@ -45,6 +46,7 @@ export function CountPanel({ page, commands: c, said, showKeys }: PanelProps) {
   return (
     <>
       {said && <Said role="status">{said}</Said>}
+      <MarkedPart id={id} page={page} />
       <HeardPart page={page} commands={c} />
       <Part>
         <h2>At the cursor</h2>
@@ -56,14 +58,14 @@ export function CountPanel({ page, commands: c, said, showKeys }: PanelProps) {
           <Do command={c.oneOn} />
         </Tools>
         <Tools>
-          {(['earlier', 'later', 'bar'] as const).map((id) => (
-            <Do key={id} command={c[id]} />
+          {(['earlier', 'later', 'bar'] as const).map((which) => (
+            <Do key={which} command={c[which]} />
           ))}
         </Tools>
         <LengthTool placed={here} commands={c} />
       </Part>
       <BeatPart page={page} commands={c} />
-      <SectionPart key={here.section?.id ?? here.phrase.id} placed={here} commands={c} />
+      <SectionPart key={here.section?.id ?? here.index} placed={here} commands={c} />
       <ExcerptPart page={page} commands={c} />
       <PartsPart commands={c} />
       <Part>
@@ -97,7 +99,7 @@ const PHRASES = [8, 6, 4, 3].map((n) => ({ id: String(n), name: String(n) }))
 function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: Commands }) {
   const edit = useRoutine((s) => s.edit)
   const usual = useRoutine((s) => s.routine.usual)
-  const { length, feel, id } = placed.phrase
+  const { length, feel } = placed.phrase
   return (
     <>
       <Tools style={{ alignItems: 'center' }}>
@@ -121,13 +123,13 @@ function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: C
         label="Count in"
         value={PHRASES.some((p) => p.id === String(usual)) ? String(usual) : '8'}
         options={PHRASES}
-        onChange={(n) => edit(`count in ${n}s`, (r) => countIn(r, Number(n), null, nanoid))}
+        onChange={(n) => edit(`count in ${n}s`, (r) => countBy(r, Number(n), null))}
       />
       <Tools>
         <Button
           small
           look="quiet"
-          onPress={() => edit(`count in ${usual}s from here`, (r) => countIn(r, usual, id, nanoid))}
+          onPress={() => edit(`count in ${usual}s from here`, (r) => countBy(r, usual, placed.index))}
           tip={`Phrases of ${usual} from this one to the end`}
         >
           In {usual}s from here
@@ -140,12 +142,12 @@ function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: C
 function ExcerptPart({ page, commands: c }: { page: Page; commands: Commands }) {
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
-  const { start, end } = excerptOf(routine)
+  const dance = excerptOf(routine)
   const time = (tick: number) => clockText(timeOfTick(page.times, tick))
   const called =
     page.times.length > 1
       ? drillTimeline(
-          { ...page, from: start, to: end, cues: danced(routine).map((q) => q.at) },
+          { ...page, ...dance, cues: danced(routine).map((q) => q.at) },
           1,
           page.placed[0]?.phrase.feel === 'triplet' ? 3 : 4,
         ).countIn.map((e) => e.call)
@@ -155,7 +157,7 @@ function ExcerptPart({ page, commands: c }: { page: Page; commands: Commands }) 
       <h2>The dance</h2>
       <p>
         {routine.excerpt
-          ? `From ${time(start)} to ${time(end)}: ${spokenPlace(page, start)}.`
+          ? `From ${time(dance.from)} to ${time(dance.to)}: ${spokenPlace(page, dance.from)}.`
           : 'The whole song. Set where the dance begins and ends; it may begin before a 1, on 8 or 8&.'}
       </p>
       {called.length > 0 && <p data-testid="counted-in">Counted in: {called.join(' ')}</p>}
@@ -163,7 +165,7 @@ function ExcerptPart({ page, commands: c }: { page: Page; commands: Commands }) 
         <Do command={c.begin} />
         <Do command={c.end} />
         {routine.excerpt && (
-          <Button small look="quiet" onPress={() => edit('the whole song', (r) => ({ ...r, excerpt: null }))}>
+          <Button small look="quiet" onPress={() => edit('the whole song', wholeSong)}>
             Whole song
           </Button>
         )}
@@ -182,7 +184,8 @@ const NamePart = memo(function NamePart() {
   const keep = () => {
     const next = { title: name.trim() || title, credit: by.trim() }
     if (next.title === title) setName(title)
-    if (next.title !== title || next.credit !== credit) edit('rename', (r) => ({ ...r, ...next }))
+    if (next.title !== title || next.credit !== credit)
+      edit('rename', (r) => rename(r, next.title, next.credit))
   }
   return (
     <Part>

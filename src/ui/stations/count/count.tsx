@@ -1,7 +1,7 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import { useState } from 'react'
+import { type PointerEvent, useState } from 'react'
 import { canRepair, type Repair, repair } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
 import type { Pointed } from '../../sheet/row'
@@ -14,6 +14,7 @@ import { usePlayer, usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
 import { Frame, Panel, Sides } from '../frame'
 import { useSheetKeys } from '../sheet-keys'
+import { usePull } from '../use-pull'
 import { useCommands } from './commands'
 import { CountPanel } from './count-panel'
 import { Files } from './files'
@@ -48,11 +49,20 @@ export function Count({ id }: { id: string }) {
     ...Object.fromEntries(list.flatMap((c) => c.keys.map((key) => [key, c.run] as const))),
     'Shift+?': () => setShowKeys(true),
     '?': () => setShowKeys(true),
-    Escape: () => setAside(null),
+    Escape: () => (aside ? setAside(null) : useCursor.getState().markFrom(null)),
   })
-  const point = (at: Pointed) => {
-    const next = Math.floor(at.tick / TICKS_PER_COUNT) * TICKS_PER_COUNT
+  const countAt = (at: Pointed) => Math.floor(at.tick / TICKS_PER_COUNT) * TICKS_PER_COUNT
+  const pull = usePull(page, (at, first) => {
+    if (first) useCursor.getState().markFrom({ tick, layer: 'feet', pulled: true })
+    to(countAt(at))
+  })
+  const point = (at: Pointed, event: PointerEvent) => {
+    const next = countAt(at)
+    const { anchor, markFrom } = useCursor.getState()
+    if (event.shiftKey) markFrom(anchor ?? { tick, layer: 'feet', pulled: true })
+    else if (anchor?.pulled || useCursor.getState().marked) markFrom(null)
     to(next)
+    if (!event.shiftKey) pull(event)
     if (playing) player.playFrom(page, next, starts, useCursor.getState().loop, calls)
   }
   const beats = heard?.hearing.beats ?? []
@@ -90,7 +100,13 @@ export function Count({ id }: { id: string }) {
           ) : aside === 'words' ? (
             <Words page={page} close={() => setAside(null)} />
           ) : (
-            <CountPanel page={page} commands={commands} said={said} showKeys={() => setShowKeys(true)} />
+            <CountPanel
+              id={id}
+              page={page}
+              commands={commands}
+              said={said}
+              showKeys={() => setShowKeys(true)}
+            />
           )}
         </Panel>
       </Sides>

@@ -10,7 +10,15 @@ import { printJams, readJams } from '@/core/formats/jams'
 import { printLrc } from '@/core/formats/lyrics'
 import { readMidiGrid, writeMidiGrid } from '@/core/formats/midi-grid'
 import type { TimedText } from '@/core/formats/problem'
-import { bringGrid, countNumbers, countsBars, placePhrases, type Routine, sectionLabel } from '@/core/routine'
+import {
+  beginsSection,
+  bringGrid,
+  countNumbers,
+  countsBars,
+  placePhrases,
+  type Routine,
+  sectionLabel,
+} from '@/core/routine'
 import { gridTempo, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Pick } from '../../parts/field'
@@ -56,7 +64,7 @@ async function gridOf(file: File): Promise<BroughtGrid> {
 
 /** The sections of a routine as labelled stretches of the song. */
 function labelled(routine: Routine, page: Page): TimedText[] {
-  const begun = placePhrases(routine).filter((p) => p.section?.phrase === p.phrase.id)
+  const begun = placePhrases(routine).filter(beginsSection)
   return begun.map((p, i) => ({
     start: timeOfTick(page.times, p.start),
     end: timeOfTick(page.times, begun[i + 1]?.start ?? page.placed.at(-1)?.end ?? p.end),
@@ -89,7 +97,6 @@ export function Files({ page, isOpen, close }: { page: Page; isOpen: boolean; cl
 function Bring({ page, close }: { page: Page; close: () => void }) {
   const { heard } = useSong()
   const edit = useRoutine((s) => s.edit)
-  const routine = useRoutine((s) => s.routine)
   const [ready, setReady] = useState<Ready | null>(null)
   const [pair, setPair] = useState(false)
   const [problem, setProblem] = useState('')
@@ -108,13 +115,10 @@ function Bring({ page, close }: { page: Page; close: () => void }) {
   }
   const take = () => {
     if (!ready) return
-    try {
-      const next = bringGrid(routine, heard?.hearing.beats ?? [], ready.grid, pair, nanoid)
-      edit(`bring the grid of ${ready.name}`, () => next)
-      close()
-    } catch (e) {
-      setProblem(`${said(e)} Nothing was changed.`)
-    }
+    const { name, grid } = ready
+    // Why it could not be taken is told on the page.
+    edit(`bring the grid of ${name}`, (r) => bringGrid(r, heard?.hearing.beats ?? [], grid, pair, nanoid))
+    close()
   }
   return (
     <section>
@@ -197,7 +201,7 @@ function Save({ page }: { page: Page }) {
       beats,
       routine.phrases.map((p) => ({ counts: p.length, pickUp: p.pickUp })),
       placed.flatMap((p) =>
-        p.section?.phrase === p.phrase.id ? [{ beat: p.start / 24, text: sectionLabel(p.section) }] : [],
+        p.section && beginsSection(p) ? [{ beat: p.start / 24, text: sectionLabel(p.section) }] : [],
       ),
     )
   }

@@ -4,7 +4,7 @@ import { Magnet, X } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { Input, TextField } from 'react-aria-components'
 import styled from 'styled-components'
-import { changeMark, labelIn, type Mark, phraseAt, removeMarks, snappedTime } from '@/core/routine'
+import { changeMark, labelIn, phraseAt, removeMarks, type SongMark, snappedTime } from '@/core/routine'
 import { clockText, snapTick, tickOfTime } from '@/core/time'
 import { Button } from '../../parts/button'
 import type { Page } from '../../state/page'
@@ -24,7 +24,7 @@ const Line = styled.li`
 `
 
 /** One mark of the song: where, its words, onto the count, away. */
-export function MarkRow({ mark, page, go }: { mark: Mark; page: Page; go: () => void }) {
+export function MarkRow({ mark, page, go }: { mark: SongMark; page: Page; go: () => void }) {
   const edit = useRoutine((s) => s.edit)
   const [text, setText] = useState(mark.text)
   useEffect(() => setText(mark.text), [mark.text])

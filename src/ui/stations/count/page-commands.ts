@@ -40,7 +40,7 @@ export function usePageCommands(page: Page, open: (aside: Aside) => void) {
   const to = useCursor((s) => s.to)
   const count = Math.floor(tick / TICKS_PER_COUNT)
   const here = phraseAt(page.placed, tick)
-  const phrase = here?.phrase.id ?? ''
+  const phrase = here?.index ?? -1
   const sectionId = here?.section?.id ?? ''
   const onPhrase = (name: string, change: (r: Routine) => Routine) => () => edit(name, change)
   return {
@@ -50,7 +50,7 @@ export function usePageCommands(page: Page, open: (aside: Aside) => void) {
       '1',
       '1',
       'Moves every eight so that a 1 falls here. Cues stay on their sound.',
-      () => edit('this is the 1', (r) => oneHere(r, count, nanoid)),
+      () => edit('this is the 1', (r) => oneHere(r, count)),
     ),
     oneOn: command(
       'The 1',
@@ -58,13 +58,13 @@ export function usePageCommands(page: Page, open: (aside: Aside) => void) {
       ['Shift+1', '!'],
       'shift 1',
       'The phrase is cut here and eights go on from this count; what is before stays.',
-      () => edit('the 1 from here on', (r) => oneFromHere(r, count, nanoid)),
+      () => edit('the 1 from here on', (r) => oneFromHere(r, count)),
     ),
     earlier: command('The 1', '‹ count', ',', ',', 'Every 1 moves one count earlier', () =>
-      edit('all a count earlier', (r) => shiftPhrases(r, -1, nanoid)),
+      edit('all a count earlier', (r) => shiftPhrases(r, -1)),
     ),
     later: command('The 1', 'count ›', '.', '.', 'Every 1 moves one count later', () =>
-      edit('all a count later', (r) => shiftPhrases(r, 1, nanoid)),
+      edit('all a count later', (r) => shiftPhrases(r, 1)),
     ),
     bar: command(
       'The 1',
@@ -72,7 +72,7 @@ export function usePageCommands(page: Page, open: (aside: Aside) => void) {
       '/',
       '/',
       'Every 1 moves half a phrase later: the bars are right, the pairs are not',
-      () => edit('all half a phrase later', (r) => shiftPhrases(r, Math.max(1, r.usual >> 1), nanoid)),
+      () => edit('all half a phrase later', (r) => shiftPhrases(r, Math.max(1, r.usual >> 1))),
     ),
     fewer: command(
       'Phrases',
@@ -80,7 +80,7 @@ export function usePageCommands(page: Page, open: (aside: Aside) => void) {
       '[',
       '[',
       'This phrase is one count shorter; what follows moves up',
-      onPhrase('a count fewer', (r) => setPhraseLength(r, phrase, (here?.phrase.length ?? 0) - 1, nanoid)),
+      onPhrase('a count fewer', (r) => setPhraseLength(r, phrase, (here?.phrase.length ?? 0) - 1)),
     ),
     more: command(
       'Phrases',
@@ -88,7 +88,7 @@ export function usePageCommands(page: Page, open: (aside: Aside) => void) {
       ']',
       ']',
       'This phrase is one count longer; what follows moves on',
-      onPhrase('a count more', (r) => setPhraseLength(r, phrase, (here?.phrase.length ?? 0) + 1, nanoid)),
+      onPhrase('a count more', (r) => setPhraseLength(r, phrase, (here?.phrase.length ?? 0) + 1)),
     ),
     split: command(
       'Phrases',
@@ -96,7 +96,7 @@ export function usePageCommands(page: Page, open: (aside: Aside) => void) {
       's',
       'S',
       'A new phrase begins at this count; nothing else moves',
-      () => edit('split the phrase', (r) => splitPhrase(r, count, nanoid)),
+      () => edit('split the phrase', (r) => splitPhrase(r, count)),
     ),
     join: command(
       'Phrases',
@@ -112,7 +112,7 @@ export function usePageCommands(page: Page, open: (aside: Aside) => void) {
       '4',
       '4',
       'A phrase of 4 in front of this one; what follows moves on',
-      onPhrase('4 more counts', (r) => insertPhrase(r, phrase, 4, nanoid)),
+      onPhrase('4 more counts', (r) => insertPhrase(r, phrase, 4)),
     ),
     feel: command(
       'Phrases',
@@ -131,7 +131,7 @@ export function usePageCommands(page: Page, open: (aside: Aside) => void) {
       'A',
       'A section begins with this phrase',
       onPhrase('begin a section', (r) =>
-        beginSection(r, phrase, { name: '', kind: 'part', letter: nextLetter(r.sections) }, nanoid),
+        beginSection(r, here?.start ?? 0, { name: '', kind: 'part', letter: nextLetter(r.sections) }, nanoid),
       ),
     ),
     begin: command('Sections and dance', 'Dance begins', 'b', 'B', 'The dance begins at the cursor', () =>
@@ -210,6 +210,17 @@ export function usePageCommands(page: Page, open: (aside: Aside) => void) {
       () => {
         const next = nextDoubt(page, heard?.hearing ?? null, tick)
         if (next) to(next.start)
+      },
+    ),
+    mark: command(
+      'Sections and dance',
+      'Mark counts',
+      'q',
+      'Q',
+      'Begins to mark at the cursor; move to the last count. Marked counts are looped or drilled as they are.',
+      () => {
+        const { anchor, markFrom, layer } = useCursor.getState()
+        markFrom(anchor ? null : { tick, layer })
       },
     ),
   }

@@ -5,6 +5,7 @@ import { memo, useEffect, useState } from 'react'
 import {
   beginPart,
   beginSection,
+  beginsSection,
   moveSection,
   nextLetter,
   type PlacedPhrase,
@@ -30,9 +31,7 @@ function sameSection(
   b: { placed: PlacedPhrase; commands: Commands },
 ): boolean {
   return (
-    a.commands === b.commands &&
-    a.placed.section === b.placed.section &&
-    a.placed.phrase.id === b.placed.phrase.id
+    a.commands === b.commands && a.placed.section === b.placed.section && a.placed.start === b.placed.start
   )
 }
 
@@ -48,8 +47,8 @@ export const SectionPart = memo(function SectionPart({
 }) {
   const edit = useRoutine((s) => s.edit)
   const sections = useRoutine((s) => s.routine.sections)
-  const { section, phrase } = placed
-  const begins = section?.phrase === phrase.id
+  const { section } = placed
+  const begins = beginsSection(placed)
   const others = sections
     .filter((s) => s.id !== section?.id)
     .map((s) => ({ id: s.id, name: `${s.letter} · ${sectionTitle(s)}` }))
@@ -58,14 +57,14 @@ export const SectionPart = memo(function SectionPart({
   const change = (what: { name?: string; kind?: SectionKind }) => {
     if (!section) return
     const next = { name: section.name, kind: section.kind, letter: section.letter, ...what }
-    edit('name the section', (r) => beginSection(r, section.phrase, next, nanoid))
+    edit('name the section', (r) => beginSection(r, section.at, next, nanoid))
   }
   const keepName = () => {
     if (section && name.trim() !== section.name) change({ name: name.trim() })
   }
   const begin = () =>
     edit('begin a section', (r) =>
-      beginSection(r, phrase.id, { name: '', kind: 'part', letter: nextLetter(r.sections) }, nanoid),
+      beginSection(r, placed.start, { name: '', kind: 'part', letter: nextLetter(r.sections) }, nanoid),
     )
   return (
     <Part>
@@ -78,7 +77,7 @@ export const SectionPart = memo(function SectionPart({
               value=""
               options={others}
               onChange={(model) =>
-                edit('same as another section', (r) => sameAsSection(r, section.id, model, nanoid))
+                edit('same as another section', (r) => sameAsSection(r, section.id, model))
               }
             />
           )}

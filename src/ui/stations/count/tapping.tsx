@@ -98,10 +98,10 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
       edit('take the tapped beat', (r) => {
         const change = repairOf(moved, page, hearing.steady)
         const next = repair(r, hearing.beats, change, nanoid)
-        if (!blank || next === r || change.kind !== 'grid') return next
+        if (!blank || change.kind !== 'grid') return next
         // Without any counts before, the first tap is taken for a 1.
         const first = change.beats.findIndex((t) => Math.abs(t - (moved.beats[0] as number)) < 0.01)
-        return oneHere(next, Math.max(0, first), nanoid)
+        return { ...next, routine: oneHere(next.routine, Math.max(0, first)) }
       })
     }
     close()

@@ -8,7 +8,7 @@ import { readLabels } from '@/core/formats/beat-text'
 import { readCaptions } from '@/core/formats/captions'
 import { readLrc } from '@/core/formats/lyrics'
 import type { TimedText } from '@/core/formats/problem'
-import { addMarks, type Mark, removeMarks, snapMarks } from '@/core/routine'
+import { addMarks, removeMarks, type SongMark, snapMarks, writeLyrics } from '@/core/routine'
 import { type Seconds, TICKS_PER_COUNT, tickOfTime, timeOfTick } from '@/core/time'
 import { Area } from '../../parts/area'
 import { Button } from '../../parts/button'
@@ -57,7 +57,7 @@ export function Words({ page, close }: { page: Page; close: () => void }) {
   const [tapped, setTapped] = useState<Seconds[] | null>(null)
   const to = useCursor((s) => s.to)
   useEffect(() => setText(lyrics), [lyrics])
-  const keep = () => text !== lyrics && edit('write lyrics down', (r) => ({ ...r, lyrics: text }))
+  const keep = () => text !== lyrics && edit('write lyrics down', (r) => writeLyrics(r, text))
   const bring = async (files: FileList | null) => {
     const file = files?.[0]
     if (!file) return
@@ -84,7 +84,7 @@ export function Words({ page, close }: { page: Page; close: () => void }) {
       setProblem(`“${file.name}” was not taken: ${said(e)} Nothing was changed.`)
     }
   }
-  const counts = (kind: Mark['kind']) => marks.filter((m) => m.kind === kind).length
+  const counts = (kind: SongMark['kind']) => marks.filter((m) => m.kind === kind).length
   if (tapped !== null)
     return <TapWords page={page} lines={linesIn(text)} tapped={tapped} setTapped={setTapped} />
   return (
@@ -186,14 +186,16 @@ function TapWords({ page, lines, tapped, setTapped }: TapProps) {
   const finish = () => {
     player.stop()
     if (tapped.length)
-      edit(`tap in ${tapped.length} lines`, (r) => ({
-        ...addMarks(
-          r,
-          tapped.map((at, i) => ({ kind: 'lyric' as const, at, end: null, text: lines[i] as string })),
-          nanoid,
+      edit(`tap in ${tapped.length} lines`, (r) =>
+        writeLyrics(
+          addMarks(
+            r,
+            tapped.map((at, i) => ({ kind: 'lyric' as const, at, end: null, text: lines[i] as string })),
+            nanoid,
+          ),
+          lines.slice(tapped.length).join('\n'),
         ),
-        lyrics: lines.slice(tapped.length).join('\n'),
-      }))
+      )
     setTapped(null)
   }
   const tap = () => {

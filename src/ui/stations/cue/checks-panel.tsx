@@ -3,9 +3,9 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import type { Finding } from '@/core/choreo'
-import { placeName } from '@/core/routine'
+import { letStand, lookAgain, placeName, setLeastGap } from '@/core/routine'
 import { Button } from '../../parts/button'
-import { Level, Text } from '../../parts/field'
+import { Slide, Text } from '../../parts/field'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -40,10 +40,7 @@ function FindingCard({ finding, here }: { finding: Finding; here: boolean }) {
   const [reason, setReason] = useState('')
   const stand = () => {
     const { key } = finding
-    edit('let a finding stand', (r) => ({
-      ...r,
-      dismissed: [...r.dismissed.filter((d) => d.key !== key), { key, reason: reason.trim() }],
-    }))
+    edit('let a finding stand', (r) => letStand(r, key, reason.trim()))
   }
   return (
     <Card $here={here} data-testid="finding" data-kind={finding.kind}>
@@ -122,7 +119,7 @@ export function ChecksPanel({ page, choreo }: { page: Page; choreo: Choreo }) {
       </Part>
       <Part>
         <h3>How fast learners can be</h3>
-        <Level
+        <Slide
           label="Least time between two actions of a layer"
           name="Least gap"
           value={gap ?? leastGap}
@@ -132,7 +129,7 @@ export function ChecksPanel({ page, choreo }: { page: Page; choreo: Choreo }) {
           onChange={setGap}
           onEnd={(g) => {
             setGap(null)
-            edit('change the least gap', (r) => (r.leastGap === g ? r : { ...r, leastGap: g }))
+            edit('change the least gap', (r) => setLeastGap(r, g))
           }}
           text={(x) => `${x.toFixed(2)} s`}
         />
@@ -142,7 +139,7 @@ export function ChecksPanel({ page, choreo }: { page: Page; choreo: Choreo }) {
           <h3>Tightest places</h3>
           <Tools>
             {tight.map(({ p, pace: x }) => (
-              <Button key={p.phrase.id} small look="quiet" onPress={() => to(x?.tightest?.[0].at ?? p.start)}>
+              <Button key={p.index} small look="quiet" onPress={() => to(x?.tightest?.[0].at ?? p.start)}>
                 {placeName(p)}: {x?.leastGap?.toFixed(2)} s
               </Button>
             ))}
@@ -154,11 +151,7 @@ export function ChecksPanel({ page, choreo }: { page: Page; choreo: Choreo }) {
           <h3>Let stand</h3>
           <p>{dismissed.length === 1 ? 'One finding was' : `${dismissed.length} findings were`} let stand.</p>
           <Tools>
-            <Button
-              small
-              look="quiet"
-              onPress={() => edit('look at all findings again', (r) => ({ ...r, dismissed: [] }))}
-            >
+            <Button small look="quiet" onPress={() => edit('look at all findings again', lookAgain)}>
               Look at them again
             </Button>
           </Tools>

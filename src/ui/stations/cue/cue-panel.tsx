@@ -2,9 +2,20 @@
 
 import { nanoid } from 'nanoid'
 import { useEffect, useMemo, useRef, useState } from 'react'
-import { type DancedCue, movesLike, withDetail, written } from '@/core/choreo'
-import { type Cue, callOf, cueText, type Layer, SIDES, type Side } from '@/core/routine'
-import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import { movesLike } from '@/core/choreo'
+import {
+  type Cue,
+  callOf,
+  cueText,
+  type DancedCue,
+  type Layer,
+  phraseAt,
+  SIDES,
+  type Side,
+  withDetail,
+  written,
+} from '@/core/routine'
+import { TICKS_PER_COUNT, type Ticks, usualLength } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Pick, Text } from '../../parts/field'
 import { Suggest } from '../../parts/suggest'
@@ -61,6 +72,7 @@ export function CuePanel(props: CuePanelProps) {
   const offers = useMemo(() => movesLike(move, moves, 6).map((m) => m.name), [move, moves])
 
   const at = cue?.at ?? tick
+  const here = phraseAt(page.placed, tick)
   const label = placeLabel(page, at)
   const change = (what: Partial<Cue>, did: string) => {
     if (!cue) return
@@ -83,7 +95,7 @@ export function CuePanel(props: CuePanelProps) {
       {
         id: nanoid(),
         at: tick,
-        length: tick % TICKS_PER_COUNT === 0 ? TICKS_PER_COUNT : TICKS_PER_COUNT / 2,
+        length: usualLength(tick - (here?.start ?? 0), here?.phrase.feel ?? 'straight'),
         layer,
         move: named.move,
         side: named.side ?? side,
@@ -161,7 +173,11 @@ export function CuePanel(props: CuePanelProps) {
               small
               onPress={props.onDelete}
               hotkey="delete"
-              tip={cue.link ? 'A hold takes its place here' : 'Takes the cue away; undo brings it back'}
+              tip={
+                cue.link
+                  ? 'Taken away here alone; where it comes from it stays'
+                  : 'Takes the cue away; undo brings it back'
+              }
             >
               {cue.link ? `Leave “${cueText(cue)}” out here` : 'Delete this cue'}
             </Button>
@@ -172,8 +188,8 @@ export function CuePanel(props: CuePanelProps) {
           <h3>By keyboard</h3>
           <p>
             L writes this layer of the phrase as one line; W writes one cue. Arrows move by count and layer,
-            with shift by half counts, 1 to 8 jump to a count. S marks a stretch, as pulling over the lanes or
-            a click with shift does; then ctrl C, X, V, M or delete.
+            with shift by half counts, 1 to 8 jump to a count. S marks counts, as pulling over the lanes or a
+            click with shift does; then ctrl C, X, V, M or delete, or drill just those.
           </p>
           {props.onPaste && (
             <Tools>

@@ -3,9 +3,9 @@
 import { memo, useRef, useState } from 'react'
 import { useMove } from 'react-aria'
 import styled from 'styled-components'
-import type { BodyStep, DancedCue, Finding, Pace, Stretch } from '@/core/choreo'
-import type { Layer, PlacedPhrase } from '@/core/routine'
-import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import type { BodyStep, Finding, Pace } from '@/core/choreo'
+import type { DancedCue, Layer, Marked, PlacedPhrase } from '@/core/routine'
+import { subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { CursorBox } from '../../sheet/sheet'
 import { desk } from '../../theme/tokens'
 import { FootingStrip } from './footing'
@@ -50,8 +50,6 @@ interface CueRowProps {
   acts: RowActs
 }
 
-const HALF = TICKS_PER_COUNT / 2
-
 interface Pull {
   id: string
   stretch: boolean
@@ -63,8 +61,9 @@ export const CueRow = memo(function CueRow(p: CueRowProps) {
   const box = useRef<HTMLDivElement>(null)
   const pulled = useRef({ id: '', stretch: false, pixels: 0 })
   const [pull, setPull] = useState<Pull | null>(null)
+  const unit = subCount(p.placed.phrase.feel)
   const ticksOf = (pixels: number) =>
-    Math.round(((pixels / (box.current?.clientWidth ?? 1)) * p.columns * TICKS_PER_COUNT) / HALF) * HALF
+    Math.round(((pixels / (box.current?.clientWidth ?? 1)) * p.columns * TICKS_PER_COUNT) / unit) * unit
   const { moveProps } = useMove({
     onMove: (e) => {
       const at = pulled.current
@@ -142,7 +141,7 @@ function alike(a: CueRowProps, b: CueRowProps): boolean {
   )
 }
 
-const Marked = styled.div`
+const Highlight = styled.div`
   position: absolute;
   border: 1.5px dashed ${desk.azalea};
   background: ${desk.azalea}14;
@@ -150,15 +149,15 @@ const Marked = styled.div`
   z-index: 2;
 `
 
-/** The part of a row that lies in the marked stretch. */
-export function MarkedStretch({
-  stretch: s,
+/** What of a row is marked. */
+export function MarkedLanes({
+  marked: s,
   placed,
   columns,
   layers,
   top,
 }: {
-  stretch: Stretch
+  marked: Marked
   placed: PlacedPhrase
   columns: number
   layers: readonly Layer[]
@@ -170,7 +169,7 @@ export function MarkedStretch({
   if (to <= from || first < 0) return null
   const share = (t: Ticks) => `${(t / TICKS_PER_COUNT / columns) * 100}%`
   return (
-    <Marked
+    <Highlight
       data-testid="marked"
       style={{
         left: share(from - placed.start),

@@ -1,14 +1,22 @@
 'use client'
 
 import { type PointerEvent, useMemo, useRef, useState } from 'react'
-import { type DancedCue, stretchCue } from '@/core/choreo'
-import { cueText, LAYERS, type Layer, moveCue, phraseAt, putCue } from '@/core/routine'
-import { snapTick, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import {
+  cueText,
+  type DancedCue,
+  LAYERS,
+  type Layer,
+  lengthenCue,
+  moveCue,
+  phraseAt,
+  putCue,
+} from '@/core/routine'
+import { snapTick, subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { Pick } from '../../parts/field'
 import type { Pointed } from '../../sheet/row'
 import { Sheet, spokenPlace } from '../../sheet/sheet'
 import { useCalls, useStarts } from '../../state/choreo'
-import { useCursor } from '../../state/cursor'
+import { type Anchor, useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
 import { usePage } from '../../state/page'
 import { usePlayer, usePlayerState } from '../../state/player'
@@ -16,9 +24,10 @@ import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
 import { Frame, Panel, Sides } from '../frame'
 import { useSheetKeys } from '../sheet-keys'
+import { usePull } from '../use-pull'
 import { ChecksPanel } from './checks-panel'
 import { CuePanel } from './cue-panel'
-import { CueRow, LaneCursor, MarkedStretch, type RowActs } from './cue-row'
+import { CueRow, LaneCursor, MarkedLanes, type RowActs } from './cue-row'
 import { EightPanel } from './eight-panel'
 import { FOOTING } from './footing'
 import { LANE } from './lane'
@@ -30,14 +39,12 @@ import { RepeatMark } from './repeat-mark'
 import { ReplaceDialog } from './replace-dialog'
 import { StretchPart } from './stretch-part'
 import { useChoreo } from './use-choreo'
-import { type Anchor, stretchOf, useEdits } from './use-edits'
+import { useEdits } from './use-edits'
 import { useLine } from './use-line'
-import { usePull } from './use-pull'
 import { ViewBar } from './view-bar'
 
 const WAVE = 30
 const TOP = WAVE + 8
-const HALF = TICKS_PER_COUNT / 2
 const NONE: readonly never[] = []
 
 type Tab = 'cue' | 'eight' | 'checks' | 'moves'
@@ -53,7 +60,7 @@ export function Cue({ id }: { id: string }) {
   const page = usePage()
   const edit = useRoutine((s) => s.edit)
   const repeats = useRoutine((s) => s.routine.repeats)
-  const { tick, layer, to } = useCursor()
+  const { tick, layer, to, marked, anchor, markFrom } = useCursor()
   const { mirrored } = useView()
   const player = usePlayer()
   const playing = usePlayerState((s) => s.playing)
@@ -61,7 +68,6 @@ export function Cue({ id }: { id: string }) {
   const calls = useCalls(page)
   const [writing, setWriting] = useState(0)
   const [tab, setTab] = useState<Tab>('cue')
-  const [anchor, setAnchor] = useState<Anchor | null>(null)
   const [replacing, setReplacing] = useState(false)
   const line = useLine(
     page,
@@ -72,25 +78,25 @@ export function Cue({ id }: { id: string }) {
   const wanted = useMemo(() => shownLayers(shown, layer).join(), [shown, layer])
   const layers = useMemo(() => wanted.split(',') as Layer[], [wanted])
   const here = useMemo(() => cueAt(shown, tick, layer), [shown, tick, layer])
-  const edits = useEdits(page, choreo, here, anchor)
+  const edits = useEdits(page, choreo, here, marked)
   const row = phraseAt(page.placed, tick)
-  const stretch = anchor && stretchOf(anchor, tick, layer)
+  const unit = subCount(row?.phrase.feel ?? 'straight')
 
   const step = (by: number) => {
     const wanted = layers[layers.indexOf(layer) + by]
     if (wanted) return to(tick, wanted)
     const next = row && page.placed[row.index + by]
     if (row && next)
-      to(Math.min(next.end - HALF, next.start + (tick - row.start)), layers[by > 0 ? 0 : layers.length - 1])
+      to(Math.min(next.end - unit, next.start + (tick - row.start)), layers[by > 0 ? 0 : layers.length - 1])
   }
   const write = () => {
     setTab('cue')
-    setAnchor(null)
+    markFrom(null)
     setWriting((n) => n + 1)
   }
   const mark = (from: Anchor) => {
     setTab('cue')
-    setAnchor(from)
+    markFrom(from)
   }
   const jump = (n: number) => {
     const at = row && row.start + (n - row.first) * TICKS_PER_COUNT
@@ -109,25 +115,31 @@ export function Cue({ id }: { id: string }) {
     g: nextFinding,
     d: edits.duplicate,
     m: edits.mirror,
-    s: () => (anchor ? setAnchor(null) : mark({ tick, layer })),
-    Escape: () => setAnchor(null),
+    s: () => (anchor ? markFrom(null) : mark({ tick, layer })),
+    q: () => (anchor ? markFrom(null) : mark({ tick, layer })),
+    Escape: () => markFrom(null),
     Delete: edits.take,
     Backspace: edits.take,
     '$mod+c': edits.copy,
     '$mod+x': edits.cut,
     '$mod+v': edits.paste,
     '$mod+f': () => setReplacing(true),
-    'Alt+ArrowLeft': () => edits.shift(-HALF),
-    'Alt+ArrowRight': () => edits.shift(HALF),
-    'Alt+Shift+ArrowLeft': () => edits.lengthen(-HALF),
-    'Alt+Shift+ArrowRight': () => edits.lengthen(HALF),
+    'Alt+ArrowLeft': () => edits.shift(-unit),
+    'Alt+ArrowRight': () => edits.shift(unit),
+    'Alt+Shift+ArrowLeft': () => edits.lengthen(-unit),
+    'Alt+Shift+ArrowRight': () => edits.lengthen(unit),
     ...Object.fromEntries(TABS.map((t, i) => [`Alt+${i + 1}`, () => setTab(t.id)])),
     ...Object.fromEntries([1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => [String(n), () => jump(n)])),
   })
-  /** The half count and the lane that are pointed at. */
+  /** The half or third of a count and the lane that are pointed at. */
   const placeOf = ({ tick: at, y }: Pointed) => {
-    const start = phraseAt(page.placed, at)?.start ?? 0
-    return { tick: Math.max(start, Math.floor(at / HALF) * HALF), lane: layers[Math.floor((y - TOP) / LANE)] }
+    const p = phraseAt(page.placed, at)
+    const size = subCount(p?.phrase.feel ?? 'straight')
+    const start = p?.start ?? 0
+    return {
+      tick: Math.max(start, start + Math.floor((at - start) / size) * size),
+      lane: layers[Math.floor((y - TOP) / LANE)],
+    }
   }
   const whole = useRef(false)
   const pull = usePull(page, (at, first) => {
@@ -138,7 +150,7 @@ export function Cue({ id }: { id: string }) {
   /** A place or a cue is pressed: with shift the stretch up to it is marked, else what was pulled is no longer. */
   const press = (at: Ticks, lane: Layer | undefined, shift: boolean) => {
     if (shift && lane) mark(anchor ?? { tick, layer, pulled: true })
-    else if (anchor?.pulled) setAnchor(null)
+    else if (anchor?.pulled || (marked && !anchor)) markFrom(null)
     to(at, lane)
   }
   const point = (at: Pointed, event: PointerEvent) => {
@@ -160,7 +172,7 @@ export function Cue({ id }: { id: string }) {
         now.current.edit('move a cue', (r) => moveCue(r, c.id, by))
         now.current.to(c.at + by, c.layer)
       },
-      stretch: (c, by) => now.current.edit('stretch a cue', (r) => stretchCue(r, c.id, by)),
+      stretch: (c, by) => now.current.edit('stretch a cue', (r) => lengthenCue(r, c.id, by)),
       findings: (f) => {
         setTab('checks')
         now.current.to(f.at, f.layer)
@@ -191,8 +203,8 @@ export function Cue({ id }: { id: string }) {
                 top={TOP}
                 chosen={here && here.at >= placed.start && here.at < placed.end ? here.id : null}
               />
-              {stretch && <MarkedStretch {...{ stretch, placed, columns, layers }} top={TOP} />}
-              {line.line?.phrase === placed.phrase.id && (
+              {marked && <MarkedLanes {...{ marked, placed, columns, layers }} top={TOP} />}
+              {line.line?.phrase === placed.start && (
                 <LineEditor
                   line={line.line}
                   placed={placed}
@@ -231,15 +243,8 @@ export function Cue({ id }: { id: string }) {
               />
               {line.problem && <p role="alert">{line.problem}</p>}
               <ViewBar all={choreo.all} />
-              {tab === 'cue' && stretch && (
-                <StretchPart
-                  {...{ page, stretch, edits }}
-                  last={Math.max(anchor?.tick ?? 0, tick)}
-                  cues={shown}
-                  unmark={() => setAnchor(null)}
-                />
-              )}
-              {tab === 'cue' && !stretch && (
+              {tab === 'cue' && marked && <StretchPart {...{ id, page, marked, edits }} cues={shown} />}
+              {tab === 'cue' && !marked && (
                 <CuePanel
                   key={here?.id ?? `${tick} ${layer}`}
                   {...{ page, tick, layer, writing }}
@@ -252,7 +257,7 @@ export function Cue({ id }: { id: string }) {
               )}
               {tab === 'eight' && row && (
                 <EightPanel
-                  key={row.phrase.id}
+                  key={row.index}
                   {...{ page, choreo, mirrored }}
                   placed={row}
                   lines={() => line.open(tick, layer)}

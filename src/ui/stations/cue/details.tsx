@@ -4,11 +4,10 @@ import { ChevronRight } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { Button as AriaButton, Disclosure, DisclosurePanel } from 'react-aria-components'
 import styled from 'styled-components'
-import { type DancedCue, facingName, rolesIn } from '@/core/choreo'
-import { CAUTIONS, type Cue, LEVELS, OPTIONS, STEPS, tickNear } from '@/core/routine'
+import { facingName, rolesIn } from '@/core/choreo'
+import { CAUTIONS, type Cue, type DancedCue, danced, LEVELS, OPTIONS, STEPS, tickNear } from '@/core/routine'
 import { clockText } from '@/core/time'
 import { Choice, Text } from '../../parts/field'
-import { useDanced } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
@@ -91,7 +90,7 @@ function Line({
 /** What else a cue may say: for whom, what the body does, what starts it, what to watch. */
 export function Details({ page, cue, change }: Props) {
   const marks = useRoutine((s) => s.routine.marks)
-  const all = useDanced()
+  const all = useRoutine((s) => danced(s.routine))
   const show = useView((s) => s.show)
   const [isOpen, setOpen] = useState(false)
   const off = undefined as never

@@ -2,8 +2,7 @@
 
 import { memo } from 'react'
 import styled from 'styled-components'
-import type { DancedCue } from '@/core/choreo'
-import { cueText, type PlacedPhrase } from '@/core/routine'
+import { cueText, type DancedCue, type PlacedPhrase } from '@/core/routine'
 import { countLabel, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { LEFT } from '../../sheet/row'
 import { desk } from '../../theme/tokens'
@@ -76,6 +75,7 @@ interface ChipProps {
   acts: ChipActs
 }
 
+/** No cue is drawn shorter than half a count. */
 const HALF = TICKS_PER_COUNT / 2
 
 /** One cue in its lane. Its row moves it along the counts, or pulls it longer at its end; one that is linked stays. */

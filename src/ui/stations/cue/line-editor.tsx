@@ -2,8 +2,16 @@
 
 import { useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
-import { type LineCue, type LinePhrase, LineProblem, movesLike, parseLine } from '@/core/choreo'
-import type { Layer, PlacedPhrase } from '@/core/routine'
+import { movesLike } from '@/core/choreo'
+import {
+  type Layer,
+  type LineCue,
+  type LinePhrase,
+  LineProblem,
+  type PlacedPhrase,
+  parseLine,
+} from '@/core/routine'
+import type { Ticks } from '@/core/time'
 import { useMoves } from '../../state/moves-store'
 import { desk, font } from '../../theme/tokens'
 
@@ -47,7 +55,8 @@ const Below = styled.div<{ $bad: boolean }>`
 
 /** A line being typed: which layer of which phrase. */
 export interface OpenLine {
-  phrase: string
+  /** Where its phrase begins. */
+  phrase: Ticks
   layer: Layer
   text: string
 }

@@ -3,13 +3,15 @@
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import styled from 'styled-components'
-import { type Move, movesLike, namedMove, usesOf, withDetail } from '@/core/choreo'
-import { CAUTIONS, LEVELS, SIDES, STEPS } from '@/core/routine'
+import { type Move, movesLike, namedMove, usesOf } from '@/core/choreo'
+import { CAUTIONS, changeCues, LEVELS, SIDES, STEPS, withDetail } from '@/core/routine'
 import { Area } from '../../parts/area'
 import { Button } from '../../parts/button'
 import { Choice, Text } from '../../parts/field'
 import { useMoves } from '../../state/moves-store'
+import { useOutbox } from '../../state/outbox-window'
 import { useRoutine } from '../../state/routine-store'
+import { MOVES_DOCUMENT } from '../../state/saved'
 import { desk } from '../../theme/tokens'
 import { Part, Tools } from '../frame'
 
@@ -41,7 +43,8 @@ const TURNS = [
 
 /** The instructor's own move list: found, changed, added; a change can go to where the move is used. */
 export function MovesPanel() {
-  const { moves, edit, undo, past, problem, loaded, overtaken, takeNewer } = useMoves()
+  const { moves, edit, undo, past, problem, loaded, takeNewer } = useMoves()
+  const overtaken = useOutbox((s) => s.conflicts.get(MOVES_DOCUMENT) ?? '')
   const [wanted, setWanted] = useState('')
   const [open, setOpen] = useState<string | null>(null)
   const list = wanted.trim()
@@ -60,7 +63,7 @@ export function MovesPanel() {
       <Part>
         <h2>Your moves</h2>
         <p>{moves.length} moves, the same for all routines. They are offered while you write.</p>
-        {problem && <p role="alert">{problem}</p>}
+        {(problem || overtaken) && <p role="alert">{problem || overtaken}</p>}
         {overtaken && (
           <Tools>
             <Button
@@ -151,12 +154,10 @@ function MoveForm({ move, close }: { move: Move; close: () => void }) {
   const used = usesOf(cues, before)
   const update = () => {
     const ids = new Set(used.map((c) => c.id))
-    edit(`bring “${move.name}” up to date`, (r) => ({
-      ...r,
-      cues: r.cues.map((c) => {
-        if (!ids.has(c.id)) return c
-        const off = undefined as never
-        return withDetail(c, {
+    const off = undefined as never
+    edit(`bring “${move.name}” up to date`, (r) =>
+      changeCues(r, ids, (c) =>
+        withDetail(c, {
           move: move.name,
           call: move.call,
           step: move.step ?? off,
@@ -164,9 +165,9 @@ function MoveForm({ move, close }: { move: Move; close: () => void }) {
           level: move.level ?? off,
           ...(move.caution ? { caution: move.caution } : {}),
           ...(move.caution && move.mistakes && !c.tip ? { tip: move.mistakes.slice(0, 200) } : {}),
-        })
-      }),
-    }))
+        }),
+      ),
+    )
     setBefore(move.name)
   }
   const field = (key: keyof typeof words, label: string) => (

@@ -1,12 +1,12 @@
 'use client'
 
 import styled from 'styled-components'
-import type { PlacedPhrase, Repeat } from '@/core/routine'
-import { placeName } from '@/core/routine'
+import { type PlacedPhrase, phraseAt, type Repeat, stretchName } from '@/core/routine'
+import { common } from '@/core/time'
 import type { Page } from '../../state/page'
 import { desk } from '../../theme/tokens'
 
-const Mark = styled.span`
+const Note = styled.span`
   position: absolute;
   right: 4px;
   top: 2px;
@@ -32,20 +32,24 @@ export function RepeatMark({
   placed: PlacedPhrase
   repeats: readonly Repeat[]
 }) {
-  const here = repeats.filter((r) => r.phrase === placed.phrase.id)
-  if (!here.length) return null
-  const names = here.map((r) => {
-    const p = page.placed.find((x) => x.phrase.id === r.source)
-    const short = p ? `${p.section?.letter ?? ''}${p.inSection}` : '?'
-    return {
-      short: `${short}${r.mirrored ? ' ⇄' : ''}`,
-      long: `as in ${p ? placeName(p) : 'a phrase that is gone'}${r.mirrored ? ', to the other side' : ''}`,
-    }
+  const row = { from: placed.start, to: placed.end }
+  const names = repeats.flatMap((r) => {
+    const piece = common(r.to, row)
+    if (!piece) return []
+    const from = piece.from + r.from - r.to.from
+    const p = phraseAt(page.placed, from)
+    const source = { from, to: from + piece.to - piece.from }
+    return [
+      {
+        short: `${p ? `${p.section?.letter ?? ''}${p.inSection}` : '?'}${r.mirrored ? ' ⇄' : ''}`,
+        long: `as ${stretchName(page.placed, source)}${r.mirrored ? ', to the other side' : ''}`,
+      },
+    ]
   })
-  const title = names.map((n) => n.long).join('; ')
+  if (!names.length) return null
   return (
-    <Mark title={`Danced ${title}`} data-testid="repeat">
+    <Note title={`Danced ${names.map((n) => n.long).join('; ')}`} data-testid="repeat">
       as {names.map((n) => n.short).join(', ')}
-    </Mark>
+    </Note>
   )
 }

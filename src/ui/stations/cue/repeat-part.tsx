@@ -3,11 +3,18 @@
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import styled from 'styled-components'
-import { endRepeat, setRepeat, usersOf } from '@/core/choreo'
-import { type PlacedPhrase, placeName } from '@/core/routine'
-import { TICKS_PER_COUNT } from '@/core/time'
+import {
+  endRepeat,
+  type PlacedPhrase,
+  placeName,
+  readStretch,
+  setRepeat,
+  stretchName,
+  usersOf,
+} from '@/core/routine'
+import { common, type Stretch, TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
-import { Choice, Pick } from '../../parts/field'
+import { Choice, Pick, Text } from '../../parts/field'
 import { said } from '../../parts/said'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
@@ -41,63 +48,59 @@ export function RepeatPart({ page, placed }: { page: Page; placed: PlacedPhrase 
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
   const to = useCursor((s) => s.to)
+  const marked = useCursor((s) => s.marked)
   const [source, setSource] = useState('')
   const [side, setSide] = useState('same')
-  const [from, setFrom] = useState(1)
-  const [until, setUntil] = useState(0)
+  const [which, setWhich] = useState('')
   const [target, setTarget] = useState(1)
   const [problem, setProblem] = useState('')
-  const id = placed.phrase.id
-  const model = page.placed.find((p) => p.phrase.id === source)
-  const last = model?.phrase.length ?? placed.phrase.length
-  const end = until || last
-  const title = (phrase: string) => {
-    const p = page.placed.find((x) => x.phrase.id === phrase)
-    return p ? placeName(p) : 'a phrase that is gone'
-  }
+  const row: Stretch = { from: placed.start, to: placed.end }
+  const model = page.placed[Number(source)]
+  const name = (s: Stretch) => stretchName(page.placed, s)
+  /** What is marked is linked where there is something; else the counts chosen here. */
+  const here = marked && common(marked, row) ? marked : null
   const set = () => {
     if (!model) return
-    const counts = Math.min(end - from + 1, placed.phrase.length - target + 1)
     try {
-      const next = setRepeat(routine, {
+      const from: Stretch = which.trim()
+        ? readStretch(page.placed, which, model)
+        : { from: model.start, to: model.end }
+      const begin = here?.from ?? placed.start + (target - 1) * TICKS_PER_COUNT
+      const room = (here?.to ?? placed.end) - begin
+      // A stretch that is said by name is linked as long as it is; a whole phrase as far as both go.
+      const length = which.trim() && !here ? from.to - from.from : Math.min(room, from.to - from.from)
+      const repeat = {
         id: nanoid(),
-        phrase: id,
-        at: (target - 1) * TICKS_PER_COUNT,
-        length: counts * TICKS_PER_COUNT,
-        source,
-        from: (from - 1) * TICKS_PER_COUNT,
+        to: { from: begin, to: begin + length },
+        from: from.from,
         mirrored: side === 'other',
-      })
-      edit(`danced as ${title(source)}`, () => next)
+      }
+      edit(`danced as ${name({ from: from.from, to: from.from + length })}`, (r) =>
+        setRepeat(r, repeat, nanoid),
+      )
       setProblem('')
     } catch (e) {
       setProblem(`${said(e)} Nothing was changed.`)
     }
   }
-  const counts = (n: number) =>
-    Array.from({ length: n }, (_, i) => ({ id: String(i + 1), name: String(i + 1) }))
-  const here = routine.repeats.filter((r) => r.phrase === id)
-  const users = usersOf(routine, id)
+  const linked = routine.repeats.filter((r) => common(r.to, row))
+  const users = usersOf(routine, row)
   return (
     <Part aria-label="Repeats">
       <h3>Danced as another</h3>
-      {here.length > 0 && (
+      {linked.length > 0 && (
         <List>
-          {here.map((r) => (
+          {linked.map((r) => (
             <Linked key={r.id}>
               <span>
-                Counts {r.at / TICKS_PER_COUNT + 1} to {(r.at + r.length) / TICKS_PER_COUNT} as in{' '}
-                {title(r.source)}
-                {r.from || r.length < 8 * TICKS_PER_COUNT
-                  ? `, counts ${r.from / TICKS_PER_COUNT + 1} to ${(r.from + r.length) / TICKS_PER_COUNT}`
-                  : ''}
+                {name(r.to)} as {name({ from: r.from, to: r.from + r.to.to - r.to.from })}
                 {r.mirrored ? ', to the other side' : ''}
               </span>
               <Tools>
                 <Button
                   small
                   onPress={() => edit('write the repeat out', (x) => endRepeat(x, r.id, true, nanoid))}
-                  tip="Its cues become this phrase’s own; nothing danced changes"
+                  tip="Its cues are written here; nothing danced changes"
                 >
                   Write out
                 </Button>
@@ -118,40 +121,40 @@ export function RepeatPart({ page, placed }: { page: Page; placed: PlacedPhrase 
         label="As in"
         value={source}
         options={page.placed.map((p) => ({
-          id: p.phrase.id,
+          id: String(p.index),
           name: p === placed ? `${placeName(p)} (this one)` : placeName(p),
         }))}
         onChange={(s) => {
           setSource(s)
-          setFrom(1)
-          setUntil(0)
+          setWhich('')
         }}
       />
       {model && (
         <>
           <Pick label="To which side" value={side} options={SIDES} onChange={setSide} />
-          <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 8 }}>
-            <Choice
-              label="From its"
-              value={String(from)}
-              options={counts(last)}
-              onChange={(n) => setFrom(Number(n))}
+          <div style={{ display: 'grid', gridTemplateColumns: here ? '1fr' : '2fr 1fr', gap: 8 }}>
+            <Text
+              label="Only its counts"
+              value={which}
+              onChange={setWhich}
+              onEnter={set}
+              placeholder={`${model.first} to ${model.first + model.phrase.length - 1}`}
             />
-            <Choice
-              label="to"
-              value={String(end)}
-              options={counts(last)}
-              onChange={(n) => setUntil(Number(n))}
-            />
-            <Choice
-              label="here on"
-              value={String(target)}
-              options={counts(placed.phrase.length)}
-              onChange={(n) => setTarget(Number(n))}
-            />
+            {!here && (
+              <Choice
+                label="here on"
+                value={String(target)}
+                options={Array.from({ length: placed.phrase.length }, (_, i) => ({
+                  id: String(i + 1),
+                  name: String(i + placed.first),
+                }))}
+                onChange={(n) => setTarget(Number(n))}
+              />
+            )}
           </div>
+          {here && <p>Linked into what is marked: {name(here)}.</p>}
           <Tools>
-            <Button small look="strong" isDisabled={end < from} onPress={set}>
+            <Button small look="strong" onPress={set}>
               Link it
             </Button>
           </Tools>
@@ -162,15 +165,12 @@ export function RepeatPart({ page, placed }: { page: Page; placed: PlacedPhrase 
         <>
           <p>Used again in:</p>
           <Tools>
-            {users.map((r) => {
-              const p = page.placed.find((x) => x.phrase.id === r.phrase)
-              return (
-                <Button key={r.id} small look="quiet" onPress={() => p && to(p.start)}>
-                  {title(r.phrase)}
-                  {r.mirrored ? ' ⇄' : ''}
-                </Button>
-              )
-            })}
+            {users.map((r) => (
+              <Button key={r.id} small look="quiet" onPress={() => to(r.to.from)}>
+                {name(r.to)}
+                {r.mirrored ? ' ⇄' : ''}
+              </Button>
+            ))}
           </Tools>
         </>
       )}

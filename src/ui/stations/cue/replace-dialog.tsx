@@ -2,7 +2,7 @@
 
 import { useState } from 'react'
 import { Dialog, Heading } from 'react-aria-components'
-import { replaceWords } from '@/core/choreo'
+import { replaceWords } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Pick, Text } from '../../parts/field'
 import { Card, Veil } from '../../parts/window'
@@ -22,9 +22,10 @@ export function ReplaceDialog({ isOpen, close }: { isOpen: boolean; close: () =>
   const [put, setPut] = useState('')
   const [what, setWhat] = useState('part')
   const next = replaceWords(routine, find, put, what === 'whole')
+  const changed = next.cues.filter((c, i) => c !== routine.cues[i]).length
   const go = () => {
-    if (!next.changed) return
-    edit(`replace “${find}” by “${put}”`, () => next.routine)
+    if (!changed) return
+    edit(`replace “${find}” by “${put}”`, (r) => replaceWords(r, find, put, what === 'whole'))
     close()
   }
   return (
@@ -39,11 +40,11 @@ export function ReplaceDialog({ isOpen, close }: { isOpen: boolean; close: () =>
           <Pick label="What" hideLabel value={what} options={WHAT} onChange={setWhat} />
           <p role="status">
             {find.trim()
-              ? `${next.changed} ${next.changed === 1 ? 'cue' : 'cues'} would change${next.changed ? '; one undo step' : ''}.`
+              ? `${changed} ${changed === 1 ? 'cue' : 'cues'} would change${changed ? '; one undo step' : ''}.`
               : 'Capital or small letters make no difference.'}
           </p>
           <Tools>
-            <Button look="strong" onPress={go} isDisabled={!next.changed}>
+            <Button look="strong" onPress={go} isDisabled={!changed}>
               Replace
             </Button>
             <Button look="quiet" onPress={close}>

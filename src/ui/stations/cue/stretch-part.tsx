@@ -1,41 +1,32 @@
 'use client'
 
-import type { DancedCue, Stretch } from '@/core/choreo'
-import type { Ticks } from '@/core/time'
+import type { DancedCue, Marked } from '@/core/routine'
+import { holds } from '@/core/time'
 import { Button } from '../../parts/button'
-import { spokenPlace } from '../../sheet/sheet'
 import type { Page } from '../../state/page'
-import { Part, Tools } from '../frame'
+import { Tools } from '../frame'
+import { MarkedPart } from '../marked-part'
 import type { Edits } from './use-edits'
 
-/** The marked stretch: what it holds, and what can be done with all of it at once. */
+/** The marked part of the sheet: what it holds, and what can be done with all of it at once. */
 export function StretchPart({
+  id,
   page,
-  stretch,
-  last,
+  marked,
   cues,
   edits,
-  unmark,
 }: {
+  id: string
   page: Page
-  stretch: Stretch
-  /** The last place that is marked. */
-  last: Ticks
+  marked: Marked
   cues: readonly DancedCue[]
   edits: Edits
-  unmark: () => void
 }) {
-  const held = cues.filter(
-    (c) => c.at >= stretch.from && c.at < stretch.to && stretch.layers.includes(c.layer),
-  ).length
+  const held = cues.filter((c) => holds(marked, c.at) && marked.layers.includes(c.layer)).length
   return (
-    <Part>
-      <h2>Marked</h2>
-      <p>
-        {spokenPlace(page, stretch.from)}, to {spokenPlace(page, last)}.
-      </p>
+    <MarkedPart id={id} page={page}>
       <p data-testid="held">
-        {stretch.layers.join(', ')}: {held === 0 ? 'no cues' : held === 1 ? '1 cue' : `${held} cues`}
+        {marked.layers.join(', ')}: {held === 0 ? 'no cues' : held === 1 ? '1 cue' : `${held} cues`}
       </p>
       <Tools>
         <Button small isDisabled={!held} onPress={edits.copy} hotkey="ctrl C">
@@ -51,11 +42,6 @@ export function StretchPart({
           Delete
         </Button>
       </Tools>
-      <Tools>
-        <Button small look="quiet" onPress={unmark} hotkey="esc">
-          Unmark
-        </Button>
-      </Tools>
-    </Part>
+    </MarkedPart>
   )
 }

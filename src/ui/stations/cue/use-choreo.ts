@@ -4,8 +4,6 @@ import { useDeferredValue, useMemo } from 'react'
 import {
   asDanced,
   type BodyStep,
-  type DancedCue,
-  danced,
   type Finding,
   findings,
   followBody,
@@ -13,7 +11,7 @@ import {
   type Pace,
   paceOf,
 } from '@/core/choreo'
-import type { Routine } from '@/core/routine'
+import { type DancedCue, danced, type Routine } from '@/core/routine'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { usePlayerState } from '../../state/player'

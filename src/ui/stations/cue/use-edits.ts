@@ -3,17 +3,20 @@
 import { nanoid } from 'nanoid'
 import { create } from 'zustand'
 import {
-  type Clip,
+  type Copied,
   clear,
-  clip,
+  copied,
   type DancedCue,
-  mirrorStretch,
+  LAYERS,
+  lengthenCue,
+  type Marked,
+  mirrorMarked,
+  moveCue,
+  type PlacedPhrase,
   paste,
-  type Stretch,
-  stretchCue,
-  written,
-} from '@/core/choreo'
-import { LAYERS, type Layer, moveCue, type PlacedPhrase, phraseAt, putCue, removeCue } from '@/core/routine'
+  phraseAt,
+  removeCue,
+} from '@/core/routine'
 import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
@@ -21,87 +24,61 @@ import { useRoutine } from '../../state/routine-store'
 import type { Choreo } from './use-choreo'
 
 /** What was copied last; it goes from routine to routine. */
-const useTaken = create<{ clip: Clip | null }>(() => ({ clip: null }))
-const keep = (clip: Clip) => useTaken.setState({ clip })
+const useTaken = create<{ taken: Copied | null }>(() => ({ taken: null }))
+const keep = (taken: Copied) => useTaken.setState({ taken })
 
-/** Where a marked stretch begins; it ends at the cursor. */
-export interface Anchor {
-  tick: Ticks
-  layer: Layer
-  /** Marked by pulling over the lanes: the next click ends it. */
-  pulled?: boolean
-}
-
-/** The part of the sheet between an anchor and the cursor. */
-export function stretchOf(anchor: Anchor, tick: Ticks, layer: Layer): Stretch {
-  const [a, b] = [LAYERS.indexOf(anchor.layer), LAYERS.indexOf(layer)]
-  const step = (t: Ticks) => (t % TICKS_PER_COUNT === 0 ? TICKS_PER_COUNT : TICKS_PER_COUNT / 2)
-  const end = Math.max(anchor.tick, tick)
-  return {
-    from: Math.min(anchor.tick, tick),
-    to: end + step(end),
-    layers: LAYERS.slice(Math.min(a, b), Math.max(a, b) + 1),
-  }
-}
-
-/** What keys and buttons do to cues: to the marked stretch, else to the cue at the cursor, else to the phrase. */
-export function useEdits(page: Page, choreo: Choreo, here: DancedCue | null, anchor: Anchor | null) {
+/** What keys and buttons do to cues: to what is marked, else to the cue at the cursor, else to the phrase. */
+export function useEdits(page: Page, choreo: Choreo, here: DancedCue | null, marked: Marked | null) {
   const edit = useRoutine((s) => s.edit)
-  const { tick, layer, to } = useCursor()
-  const from = useTaken((s) => s.clip)
+  const { tick, to } = useCursor()
+  const taken = useTaken((s) => s.taken)
   const row = phraseAt(page.placed, tick)
-  const whole = (p: PlacedPhrase): Stretch => ({ from: p.start, to: p.end, layers: LAYERS })
-  const one = (c: DancedCue): Stretch => ({ from: c.at, to: c.at + 1, layers: [c.layer] })
-  const chosen = (): Stretch | null =>
-    anchor ? stretchOf(anchor, tick, layer) : here ? one(here) : row ? whole(row) : null
-  const name = anchor ? 'the stretch' : here ? `“${here.move}”` : 'the phrase'
+  const whole = (p: PlacedPhrase): Marked => ({ from: p.start, to: p.end, layers: LAYERS })
+  const one = (c: DancedCue): Marked => ({ from: c.at, to: c.at + 1, layers: [c.layer] })
+  const chosen = (): Marked | null => marked ?? (here ? one(here) : row ? whole(row) : null)
+  const name = marked ? 'what is marked' : here ? `“${here.move}”` : 'the phrase'
   return {
-    canPaste: from !== null,
+    canPaste: taken !== null,
     copy: () => {
-      const s = chosen()
-      if (s) keep(clip(choreo.shown, s))
+      const m = chosen()
+      if (m) keep(copied(choreo.shown, m))
     },
     cut: () => {
-      const s = chosen()
-      if (!s) return
-      keep(clip(choreo.shown, s))
-      edit(`cut ${name}`, (r) => clear(r, s))
+      const m = chosen()
+      if (!m) return
+      keep(copied(choreo.shown, m))
+      edit(`cut ${name}`, (r) => clear(r, m, nanoid))
     },
     paste: () => {
-      if (!from || !row) return
+      if (!taken || !row) return
       // A whole phrase goes to the beginning of one.
-      const at = from.length >= 24 * 4 && !anchor && !here ? row.start : tick
-      edit('paste', (r) => paste(r, from, at, nanoid))
+      const at = taken.length >= TICKS_PER_COUNT * 4 && !marked && !here ? row.start : tick
+      edit('paste', (r) => paste(r, taken, at, nanoid))
     },
-    /** Takes away; what is linked from elsewhere is held instead. */
     take: () => {
-      if (!anchor && here?.link) {
-        const held = { ...written(here), id: nanoid(), move: 'hold', side: 'none' as const, call: '' }
-        edit(`leave “${here.move}” out here`, (r) => putCue(r, held))
-      } else if (!anchor && here) edit(`delete “${here.move}”`, (r) => removeCue(r, here.id))
-      else if (anchor) edit('delete the stretch', (r) => clear(r, stretchOf(anchor, tick, layer)))
+      if (marked) edit('delete what is marked', (r) => clear(r, marked, nanoid))
+      else if (here) edit(`delete “${here.move}”`, (r) => removeCue(r, here.id, nanoid))
     },
     mirror: () => {
-      const s = chosen()
-      if (s) edit(`${name} to the other side`, (r) => mirrorStretch(r, s))
+      const m = chosen()
+      if (m) edit(`${name} to the other side`, (r) => mirrorMarked(r, m, nanoid))
     },
     mirrorRow: () => {
-      if (row) edit('the phrase to the other side', (r) => mirrorStretch(r, whole(row)))
+      if (row) edit('the phrase to the other side', (r) => mirrorMarked(r, whole(row), nanoid))
     },
     duplicate: () => {
       const next = row && page.placed[row.index + 1]
       if (!row || !next) return
-      edit('copy to the next phrase', (r) => paste(r, clip(choreo.shown, whole(row)), next.start, nanoid))
+      edit('copy to the next phrase', (r) => paste(r, copied(choreo.shown, whole(row)), next.start, nanoid))
       to(next.start)
     },
     shift: (by: Ticks) => {
       if (!here || here.link) return
-      edit('move a cue', (r) => moveCue(r, here.id, by))
-      to(Math.max(0, here.at + by))
+      if (edit('move a cue', (r) => moveCue(r, here.id, by))) to(Math.max(0, here.at + by))
     },
     lengthen: (by: Ticks) => {
       if (here && !here.link)
-        edit(by > 0 ? 'a longer cue' : 'a shorter cue', (r) => stretchCue(r, here.id, by))
+        edit(by > 0 ? 'a longer cue' : 'a shorter cue', (r) => lengthenCue(r, here.id, by))
     },
   }
 }

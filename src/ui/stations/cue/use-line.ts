@@ -2,8 +2,16 @@
 
 import { nanoid } from 'nanoid'
 import { useMemo, useRef, useState } from 'react'
-import { lineOf, printLine, putLine } from '@/core/choreo'
-import { LAYERS, type Layer, type PlacedPhrase, phraseAt, type Routine } from '@/core/routine'
+import {
+  LAYERS,
+  type Layer,
+  lineOf,
+  type PlacedPhrase,
+  phraseAt,
+  printLine,
+  putLine,
+  type Routine,
+} from '@/core/routine'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -44,7 +52,7 @@ export function useLine(page: Page, layers: readonly Layer[]) {
   const [problem, setProblem] = useState('')
   /** What was left without keeping it, by place. */
   const drafts = useRef(new Map<string, string>())
-  const row = line ? page.placed.find((p) => p.phrase.id === line.phrase) : undefined
+  const row = line ? page.placed.find((p) => p.start === line.phrase) : undefined
 
   /** The routine as the open line would make it; the routine itself while the line cannot be read. */
   const preview: Routine = useMemo(() => {
@@ -54,9 +62,8 @@ export function useLine(page: Page, layers: readonly Layer[]) {
   }, [line, row, routine])
 
   const open = (p: PlacedPhrase, layer: Layer, from: Routine = routine) => {
-    const text =
-      drafts.current.get(`${p.phrase.id} ${layer}`) ?? printLine(lineOf(from, p, layer), linePhrase(p))
-    setLine({ phrase: p.phrase.id, layer, text })
+    const text = drafts.current.get(`${p.start} ${layer}`) ?? printLine(lineOf(from, p, layer), linePhrase(p))
+    setLine({ phrase: p.start, layer, text })
     to(p.start, layer)
   }
   const toSheet = () => {
@@ -69,7 +76,7 @@ export function useLine(page: Page, layers: readonly Layer[]) {
     const read = readLine(line.text, linePhrase(row))
     // A line that cannot be read changes nothing and stays open.
     if ('problem' in read) return
-    edit(`write a line of ${line.layer}`, (r) => putLine(r, row, line.layer, read.cues, nanoid))
+    if (!edit(`write a line of ${line.layer}`, (r) => putLine(r, row, line.layer, read.cues, nanoid))) return
     drafts.current.delete(`${line.phrase} ${line.layer}`)
     if (go === 'stay') return toSheet()
     if (go.startsWith('layer')) {

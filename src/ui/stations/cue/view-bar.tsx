@@ -1,7 +1,8 @@
 'use client'
 
 import styled from 'styled-components'
-import { type DancedCue, optionsIn, rolesIn } from '@/core/choreo'
+import { optionsIn, rolesIn } from '@/core/choreo'
+import type { DancedCue } from '@/core/routine'
 import { Choice } from '../../parts/field'
 import { useView } from '../../state/view'
 import { desk } from '../../theme/tokens'

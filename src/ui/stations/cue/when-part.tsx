@@ -1,8 +1,7 @@
 'use client'
 
-import type { DancedCue } from '@/core/choreo'
-import { type Cue, LAYERS, phraseAt } from '@/core/routine'
-import { namedOffsets, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import { type Cue, type DancedCue, LAYERS, phraseAt } from '@/core/routine'
+import { type Feel, namedOffsets, subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Choice } from '../../parts/field'
 import { useCursor } from '../../state/cursor'
@@ -24,12 +23,16 @@ const LENGTH_NAMES: Record<number, string> = {
   192: '8 counts',
 }
 
-const STEPS: readonly [string, string, number, string?][] = [
-  ['‹ 1', 'One count earlier', -TICKS_PER_COUNT],
-  ['‹ &', 'Half a count earlier', -12, 'alt ←'],
-  ['& ›', 'Half a count later', 12, 'alt →'],
-  ['1 ›', 'One count later', TICKS_PER_COUNT],
-]
+/** How a cue is moved: by counts, and by what a count divides in. */
+const movesBy = (feel: Feel): readonly [string, string, number, string?][] => {
+  const [unit, name] = [subCount(feel), feel === 'triplet' ? 'A third of a count' : 'Half a count']
+  return [
+    ['‹ 1', 'One count earlier', -TICKS_PER_COUNT],
+    ['‹ &', `${name} earlier`, -unit, 'alt ←'],
+    ['& ›', `${name} later`, unit, 'alt →'],
+    ['1 ›', 'One count later', TICKS_PER_COUNT],
+  ]
+}
 
 interface Props {
   page: Page
@@ -49,7 +52,7 @@ export function WhenPart({ page, cue, change, onMove }: Props) {
       {!cue.link && (
         <>
           <Tools>
-            {STEPS.map(([name, tip, by, key]) => (
+            {movesBy(phrase?.phrase.feel ?? 'straight').map(([name, tip, by, key]) => (
               <Button
                 key={tip}
                 small

@@ -2,12 +2,13 @@
 
 import { useEffect, useRef, useState } from 'react'
 import styled from 'styled-components'
+import type { FloorLesson, Going } from '@/core/floor'
+import type { LessonStep } from '@/core/routine'
 import { Button } from '../../parts/button'
 import type { Page } from '../../state/page'
 import { floor, font } from '../../theme/tokens'
 import { howOfStep, minutesText, rangeOfStep, stepWords } from '../teach/step-words'
 import { Alarm, Dark, TopLine } from './dark'
-import type { LessonRun } from './use-lesson'
 
 const Words = styled.div`
   flex: 1;
@@ -32,7 +33,8 @@ const Bar = styled.div`
 `
 
 interface Props {
-  run: LessonRun
+  lesson: FloorLesson
+  going: Going
   page: Page
   trouble: string
   /** Goes on by itself after a few seconds. */
@@ -50,7 +52,8 @@ const GET_READY = 8
 
 /** What comes next, in words and voice, before it begins; talk and rest are timed here. */
 export function Announce({
-  run,
+  lesson,
+  going,
   page,
   trouble,
   handsFree,
@@ -61,18 +64,24 @@ export function Announce({
   leave,
   say,
 }: Props) {
-  const { step, index, of, over, next } = run
+  const { steps, planned } = lesson
+  const { index } = going
+  const over = index >= steps.length
+  const step = steps[Math.min(index, steps.length - 1)] as LessonStep
+  const next = steps[index + 1] ?? null
+  const seconds = planned[index] ?? 0
+  const before = planned.slice(0, index).reduce((a, b) => a + b, 0)
   const [since, setSince] = useState(0)
   const begun = useRef(0)
   const acts = useRef({ begin, say })
   acts.current = { begin, say }
-  const danced = step.repetitions > 0 && step.first !== ''
-  const wait = danced ? GET_READY : run.seconds
+  const danced = step.repetitions > 0 && step.stretch !== null
+  const wait = danced ? GET_READY : seconds
   // biome-ignore lint/correctness/useExhaustiveDependencies: told once for each step
   useEffect(() => {
     begun.current = performance.now()
     setSince(0)
-    if (!over) acts.current.say(spokenStep(run, page))
+    if (!over) acts.current.say(spokenStep(step, page))
   }, [step.id, over])
   useEffect(() => {
     if (over) return
@@ -106,16 +115,16 @@ export function Announce({
     <Dark>
       <TopLine>
         <span data-testid="lesson-step">
-          Step {index + 1} of {of}
+          Step {index + 1} of {steps.length}
         </span>
         <span>
-          planned {minutesText(run.before)} to {minutesText(run.before + run.seconds)}
+          planned {minutesText(before)} to {minutesText(before + seconds)}
         </span>
       </TopLine>
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
       <Words role="status">
         <h1>{kind}</h1>
-        {step.first && <div className="what">{rangeOfStep(step, page.placed)}</div>}
+        {step.stretch && <div className="what">{rangeOfStep(step, page.placed)}</div>}
         {how && (
           <div className="how" data-testid="lesson-how">
             {how}
@@ -124,7 +133,7 @@ export function Announce({
         {step.why && <div className="why">{step.why}</div>}
         {!danced && (
           <div className="time" aria-live="off">
-            {minutesText(since)} <small style={{ fontSize: '0.4em' }}>of {minutesText(run.seconds)}</small>
+            {minutesText(since)} <small style={{ fontSize: '0.4em' }}>of {minutesText(seconds)}</small>
           </div>
         )}
         {danced && (
@@ -153,10 +162,10 @@ export function Announce({
 }
 
 /** A step as it is said: short, for a voice. */
-function spokenStep({ step }: LessonRun, page: Page): string {
+function spokenStep(step: LessonStep, page: Page): string {
   const parts: string[] = [step.kind]
-  if (step.first) parts.push(rangeOfStep(step, page.placed))
-  if (step.layer !== 'all') parts.push(`${step.layer} alone`)
+  if (step.stretch) parts.push(rangeOfStep(step, page.placed))
+  if (step.pass !== 'all') parts.push(`${step.pass} alone`)
   if (step.repetitions) parts.push(`${Math.round(step.speed * 100)} percent`)
   return parts.join(', ').slice(0, 80)
 }

@@ -8,8 +8,8 @@ import { Ask } from '../../parts/confirm'
 import { useView } from '../../state/view'
 import { floor } from '../../theme/tokens'
 import { Toggles } from './dark'
-import { saveTake } from './mirror'
-import type { Take, useCamera } from './use-camera'
+import { saveFilmed } from './mirror'
+import type { Filmed, useCamera } from './use-camera'
 
 const Kept = styled.div`
   display: grid;
@@ -24,12 +24,12 @@ const Kept = styled.div`
 
 interface Props {
   camera: ReturnType<typeof useCamera>
-  take: Take | null
+  filmed: Filmed | null
   forget: () => void
 }
 
 /** What stands beside the counts, and the last repetition the camera saw. */
-export function BesideChoice({ camera, take, forget }: Props) {
+export function BesideChoice({ camera, filmed, forget }: Props) {
   const { beside, replay, show } = useView()
   const [asking, setAsking] = useState(false)
   return (
@@ -69,16 +69,16 @@ export function BesideChoice({ camera, take, forget }: Props) {
           {camera.problem} A drawn figure stands in.
         </p>
       )}
-      {take && (
+      {filmed && (
         <Kept>
           {/* biome-ignore lint/a11y/useMediaCaption: it is filmed without sound */}
-          <video src={take.url} controls playsInline aria-label="The last repetition" />
+          <video src={filmed.url} controls playsInline aria-label="The last repetition" />
           <p>
-            {take.label}, {Math.round(take.speed * 100)} %. It is kept nowhere unless you save it, and goes
-            with this page.
+            {filmed.label}, {Math.round(filmed.speed * 100)} %. It is kept nowhere unless you save it, and
+            goes with this page.
           </p>
           <div>
-            <Button look="dark" small onPress={() => saveTake(take)}>
+            <Button look="dark" small onPress={() => saveFilmed(filmed)}>
               Save it to this computer
             </Button>
             <Button look="dark" small onPress={() => setAsking(true)}>

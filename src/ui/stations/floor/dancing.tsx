@@ -3,8 +3,9 @@
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import { armsOf, followBody, START, stepAt } from '@/core/choreo'
-import { type Mark, nextChange, rangeName, rangeOf } from '@/core/drill'
-import { cuesIn, ofLayer, otherSide, phraseAt, type Routine } from '@/core/routine'
+import { type Mark, nextChange, rangeOf } from '@/core/drill'
+import { type Drill, wanted } from '@/core/floor'
+import { cuesIn, ofPass, otherSide, phraseAt, type Routine, stretchName } from '@/core/routine'
 import { TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { useMoments } from '../../sheet/playhead'
@@ -19,8 +20,8 @@ import { Alarm, Dark, TopLine } from './dark'
 import { Beside } from './mirror'
 import { EightStrip, Now, QUARTER, running, type Shown, Words } from './now'
 import { RunSheet } from './run-sheet'
-import type { Take, useCamera } from './use-camera'
-import type { useDrill } from './use-drill'
+import type { Filmed, useCamera } from './use-camera'
+import type { FloorStation } from './use-floor'
 
 const Stage = styled.div<{ $beside: boolean }>`
   flex: 1;
@@ -41,10 +42,13 @@ const Marks = styled.div`
   @media (max-width: 700px) { grid-template-columns: 1fr 1fr; gap: 8px; small { display: none; } }
 `
 
+const NONE: readonly number[] = []
+
 interface Props {
   page: Page
   routine: Routine
-  drill: ReturnType<typeof useDrill>
+  floor: FloorStation
+  drill: Drill
   mirrored: boolean
   trouble: string
   again: () => void
@@ -52,8 +56,8 @@ interface Props {
   /** Which step of a lesson this is; empty outside one. */
   lesson: string
   camera: ReturnType<typeof useCamera>
-  take: Take | null
-  onTake: (take: Take) => void
+  filmed: Filmed | null
+  onFilmed: (filmed: Filmed) => void
 }
 
 /** How long after a change it is looked for, and the longest time between two looks; before the first sound this often. */
@@ -63,6 +67,7 @@ const [AFTER_MS, LONGEST_MS, LOOK_MS] = [2, 150, 30]
 export function Dancing({
   page,
   routine,
+  floor: station,
   drill,
   mirrored,
   trouble,
@@ -70,13 +75,18 @@ export function Dancing({
   mark,
   lesson,
   camera,
-  take,
-  onTake,
+  filmed,
+  onFilmed,
 }: Props) {
   const beside = useView((v) => v.beside)
   const player = usePlayer()
   const [shown, setShown] = useState<Shown>({ tick: null, repetition: 0, countIn: '', speed: 0 })
-  const { plan, ended, marks, said, broken } = drill.state
+  const { phase, said } = station.state
+  const { plan, offset } = drill
+  const ended = phase.kind === 'ended'
+  const broken = phase.kind === 'broken' ? phase : null
+  const marked = drill.repetitions.some((r) => r.mark)
+  const most = wanted(drill)
   useMoments(
     page,
     () => {
@@ -111,14 +121,11 @@ export function Dancing({
   const shownCues = useShown(routine)
   const book = useBook()
   const body = useMemo(() => followBody(shownCues, book).steps, [shownCues, book])
-  const layer = plan?.layer
-  const all = useMemo(() => ofLayer(shownCues, layer), [shownCues, layer])
-  if (!plan) return null
-  const first = page.placed[plan.first]
-  const last = page.placed[plan.last]
-  if (!first || !last) return null
-  const { from, to } = rangeOf(page, routine, plan)
-  const cues = cuesIn(all, from, to)
+  const { pass } = plan
+  const all = useMemo(() => ofPass(shownCues, pass), [shownCues, pass])
+  const { from, to } = rangeOf(plan, routine)
+  const name = stretchName(page.placed, plan.stretch)
+  const cues = cuesIn(all, { from, to })
   const at = shown.tick ?? from
   const phrase = phraseAt(page.placed, at)
   const speed = shown.speed || plan.speed
@@ -129,7 +136,7 @@ export function Dancing({
       <TopLine>
         <span>
           {lesson ? `${lesson} · ` : plan.kind === 'run' ? 'Full run · ' : ''}
-          {rangeName(first, last)}
+          {name}
         </span>
         <span>
           <strong data-testid="speed">{Math.round(speed * 100)} %</strong> {Math.round(page.tempo * speed)}{' '}
@@ -142,7 +149,12 @@ export function Dancing({
         {broken ? (
           <Broken why={broken.why} />
         ) : ended ? (
-          <RunSheet placed={page.placed.slice(plan.first, plan.last + 1)} mark={drill.markPhrase} />
+          <RunSheet
+            placed={page.placed.filter((p) => p.start < plan.stretch.to && p.end > plan.stretch.from)}
+            mark={(p, m) =>
+              station.tell({ kind: 'mark stretch', stretch: { from: p.start, to: p.end }, mark: m })
+            }
+          />
         ) : (
           <Now
             {...{ shown, phrase, cues, mirrored }}
@@ -154,10 +166,10 @@ export function Dancing({
         {beside !== 'none' && !broken && !ended && (
           <Beside
             {...camera}
-            {...{ take, onTake }}
-            dancing={shown.tick === null ? null : `${plan.first} ${plan.last} ${shown.repetition}`}
+            {...{ filmed, onFilmed }}
+            dancing={shown.tick === null ? null : `${drill.id} ${offset + shown.repetition}`}
             about={{
-              label: `${routine.title}, ${rangeName(first, last)}`,
+              label: `${routine.title}, ${name}`,
               speed,
               seconds: (timeOfTick(page.times, to) - timeOfTick(page.times, from)) / speed,
             }}
@@ -175,19 +187,23 @@ export function Dancing({
           cues={all}
           count={ended || shown.tick === null ? null : Math.floor(shown.tick / TICKS_PER_COUNT)}
           mirrored={mirrored}
+          slips={drill.repetitions.at(-1)?.slips ?? NONE}
+          onSlip={station.slip}
         />
       )}
       <TopLine>
         <span data-testid="repetition">
           {plan.kind === 'run' && !plan.repetitions
             ? 'the whole dance, once'
-            : `repetition ${shown.repetition + 1}${plan.repetitions ? ` of ${plan.repetitions}` : ''}`}{' '}
+            : `repetition ${offset + shown.repetition + 1}${most ? ` of ${most}` : ''}`}{' '}
           · {plan.sound === 'both' ? 'counts and music' : plan.sound}
           {mirrored && ' · mirrored'}
-          {plan.layer && plan.layer !== 'all' && ` · ${plan.layer} alone`}
+          {pass && pass !== 'all' && ` · ${pass} alone`}
           {plan.toBack && ' · to the back'}
         </span>
-        <span role="status">{said || (marks.size === 0 ? 'Mark each repetition as it ends' : '')}</span>
+        <span role="status">
+          {said || (marked ? '' : 'Mark each repetition as it ends; press a count where it slips')}
+        </span>
       </TopLine>
       <Marks>
         <Button onPress={() => mark('clean')} style={{ background: floor.clean }}>
@@ -200,7 +216,7 @@ export function Dancing({
           Missed <small>page up · X</small>
         </Button>
         {broken ? (
-          <Button look="dark" onPress={drill.goOn}>
+          <Button look="dark" onPress={() => station.tell({ kind: 'go on' })}>
             Go on <small>space</small>
           </Button>
         ) : ended ? (
@@ -208,12 +224,12 @@ export function Dancing({
             Again <small>space</small>
           </Button>
         ) : (
-          <Button look="dark" onPress={drill.stop}>
+          <Button look="dark" onPress={() => station.tell({ kind: 'stop' })}>
             Stop <small>space</small>
           </Button>
         )}
         {ended && (
-          <Button look="dark" onPress={drill.stop} style={{ gridColumn: '1 / -1' }}>
+          <Button look="dark" onPress={() => station.tell({ kind: 'stop' })} style={{ gridColumn: '1 / -1' }}>
             Done <small>escape</small>
           </Button>
         )}

@@ -1,14 +1,20 @@
 'use client'
 
+import { nanoid } from 'nanoid'
 import { useRouter, useSearchParams } from 'next/navigation'
 import { useEffect, useState } from 'react'
-import type { DrillPlan } from '@/core/drill'
-import { excerptOf } from '@/core/routine'
-import { clampSpeed, TICKS_PER_COUNT } from '@/core/time'
+import { type DrillPlan, MARKS, type Mark, stretchOfPhrases } from '@/core/drill'
+import { type FloorLesson, stepOf } from '@/core/floor'
+import { secondsOf } from '@/core/lesson'
+import { excerptOf, PASSES, type Routine } from '@/core/routine'
+import { clampSpeed, holds, type Stretch, TICKS_PER_COUNT } from '@/core/time'
+import { useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
-import { usePage } from '../../state/page'
+import { outboxWords } from '../../state/outbox'
+import { useOutbox } from '../../state/outbox-window'
+import { type Page, usePage } from '../../state/page'
 import { usePedalKeys } from '../../state/pedal'
-import { usePlayerState } from '../../state/player'
+import { usePlayer, usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
 import { Announce } from './announce'
@@ -16,34 +22,55 @@ import { Dancing } from './dancing'
 import { SimulatedPedal } from './pedal'
 import { Setting } from './setting'
 import { TimingTrainer } from './timing'
-import { useCamera, useTake } from './use-camera'
-import { useDrill } from './use-drill'
-import { useLesson } from './use-lesson'
+import { useCamera, useFilmed } from './use-camera'
+import { useFloor } from './use-floor'
 
-/** Where a plan of the address points, or a first proposal: the first phrase of the dance at 75 %. */
-function proposed(page: ReturnType<typeof usePage>, start: number, query: URLSearchParams): DrillPlan {
-  const find = (id: string | null) => page.placed.findIndex((p) => p.phrase.id === id)
-  const opening = Math.max(
-    0,
-    page.placed.findIndex((p) => p.end > start),
+/** What a first drill is about: the counts of the address, what is marked, or the first phrase of the dance. */
+function proposedStretch(page: Page, routine: Routine, query: URLSearchParams): Stretch {
+  const [from, to] = [query.get('from'), query.get('to')].map(Number)
+  if (
+    query.has('from') &&
+    Number.isInteger(from) &&
+    Number.isInteger(to) &&
+    (to as number) > (from as number)
   )
-  const first = find(query.get('first'))
-  const last = find(query.get('last'))
-  const speed = Number(query.get('speed'))
-  const layer = (['feet', 'arms'] as const).find((l) => l === query.get('layer')) ?? 'all'
+    return { from: from as number, to: to as number }
+  const { marked } = useCursor.getState()
+  if (marked) return { from: marked.from, to: marked.to }
+  const dance = excerptOf(routine)
+  const opening = page.placed.findIndex((p) => p.end > dance.from)
+  const first = page.placed[Math.max(0, opening)]
+  if (!first) return dance
   // A pick-up alone is no drill: the phrase it leads into comes with it.
-  const short =
-    (page.placed[opening]?.end ?? 0) - start < 4 * TICKS_PER_COUNT && opening + 1 < page.placed.length
-  const from = first >= 0 ? first : opening
+  const short = first.end - dance.from < 4 * TICKS_PER_COUNT
+  return stretchOfPhrases(routine, first, (short && page.placed[first.index + 1]) || first)
+}
+
+/** Where the address points, or a first proposal at 75 %. */
+function proposed(page: Page, routine: Routine, query: URLSearchParams): DrillPlan {
+  const speed = Number(query.get('speed'))
   return {
     kind: 'drill',
-    first: from,
-    last: first >= 0 ? Math.max(first, last) : opening + (short ? 1 : 0),
+    stretch: proposedStretch(page, routine, query),
     speed: clampSpeed(Number.isFinite(speed) && speed > 0 ? speed : 0.75),
     sound: 'both',
     countIn: 4,
     countInEach: false,
-    layer,
+    pass: PASSES.find((p) => p === query.get('pass')) ?? 'all',
+  }
+}
+
+/** The lesson of the address, as the floor runs it. */
+function lessonOf(page: Page, routine: Routine, id: string | null): FloorLesson | null {
+  const plan = routine.plans.find((p) => p.id === id)
+  if (!plan) return null
+  const { settings, steps, name } = plan
+  return {
+    evening: nanoid(12),
+    name,
+    steps,
+    planned: steps.map((s) => secondsOf(s, { routine, times: page.times, settings })),
+    countIn: settings.countIn,
   }
 }
 
@@ -59,78 +86,78 @@ export function Floor({ id }: { id: string }) {
   const routine = useRoutine((s) => s.routine)
   const query = useSearchParams()
   const router = useRouter()
+  const player = usePlayer()
   const loading = usePlayerState((s) => s.loading)
   const problem = usePlayerState((s) => s.problem)
-  const [plan, setPlan] = useState<DrillPlan>(() => proposed(page, excerptOf(routine).start, query))
+  const saving = useOutbox(outboxWords)
+  const [plan, setPlan] = useState<DrillPlan>(() => proposed(page, routine, query))
+  // What the floor runs is what it was when it was entered.
+  const [lesson, setLesson] = useState(() => lessonOf(page, routine, query.get('plan')))
   const { mirrored, flip, beside, replay, show } = useView()
   const camera = useCamera(beside === 'camera')
-  const { take, keep: onTake, forget } = useTake()
-  const drill = useDrill(page, routine, id)
-  const { plan: active, ended } = drill.state
-  const [left, setLeft] = useState(false)
+  const { filmed, keep: onFilmed, forget } = useFilmed()
+  const floor = useFloor(page, routine, id, lesson)
+  const { state, tell } = floor
+  const { drill, phase, going } = state
   const [handsFree, setHandsFree] = useState(false)
   const [timing, setTiming] = useState(false)
-  const planned = left ? undefined : routine.plans.find((p) => p.id === query.get('plan'))
-  const lesson = useLesson(planned, page, routine, drill, id)
+  const active = drill !== null
+  const broken = phase.kind === 'broken'
+  const step = stepOf(state)
+  /** In a lesson, before a step: the same key that marks clean begins it. */
+  const announced = lesson !== null && !active
 
-  const drillIt = () => drill.start({ ...plan, kind: 'drill' })
-  const runIt = () => {
-    const { start, end } = excerptOf(routine)
-    const first = page.placed.findIndex((p) => p.end > start)
-    const last = page.placed.findLastIndex((p) => p.start < end)
-    drill.start({
+  const drillIt = () => floor.start({ ...plan, kind: 'drill' })
+  const runIt = () =>
+    floor.start({
       ...plan,
       kind: 'run',
-      layer: 'all',
-      first,
-      last,
+      pass: 'all',
+      stretch: excerptOf(routine),
       speed: 1,
       sound: plan.sound === 'counts' ? 'both' : plan.sound,
       countInEach: false,
     })
-  }
-  const speed = (by: number) => {
+  const faster = (by: number) => {
     setPlan((p) => ({ ...p, speed: clampSpeed(p.speed + by) }))
-    drill.faster(by)
+    tell({ kind: 'faster', by })
   }
-  const mark = planned ? lesson.mark : drill.mark
-  /** In a lesson, before a step: the same key that marks clean begins it. */
-  const announced = planned !== undefined && !active
+  const mark = (m: Mark) => floor.mark(m)
   const leave = () => {
-    drill.stop()
-    setLeft(true)
+    tell({ kind: 'leave' })
+    setLesson(null)
     router.push(`/r/${id}/teach`)
   }
   const toggle = () => {
-    if (announced) return lesson.run?.over ? leave() : lesson.begin()
-    if (drill.state.broken) return drill.goOn()
-    if (!active) drillIt()
-    else if (ended && planned) lesson.skip()
-    else if (ended) drill.start(active)
-    else drill.stop()
+    if (announced) return step ? floor.begin() : leave()
+    if (broken) return tell({ kind: 'go on' })
+    if (!drill) return drillIt()
+    if (phase.kind !== 'ended') return tell({ kind: 'stop' })
+    if (lesson) tell({ kind: 'skip' })
+    else floor.start(drill.plan)
   }
   const keys = {
     Space: toggle,
-    Escape: () => (active ? drill.stop() : planned ? leave() : router.push(`/r/${id}/cue`)),
-    r: () => !active && !planned && runIt(),
+    Escape: () => (active ? tell({ kind: 'stop' }) : lesson ? leave() : router.push(`/r/${id}/cue`)),
+    r: () => !active && !lesson && runIt(),
     m: flip,
-    PageDown: () => (announced || drill.state.broken ? toggle() : mark('clean')),
+    PageDown: () => (announced || broken ? toggle() : mark('clean')),
     c: () => mark('clean'),
     b: () => mark('shaky'),
-    PageUp: () => (announced ? lesson.back() : mark('missed')),
+    PageUp: () => (announced ? tell({ kind: 'back' }) : mark('missed')),
     x: () => mark('missed'),
-    ArrowRight: () => planned && lesson.skip(),
-    ArrowLeft: () => planned && lesson.back(),
+    ArrowRight: () => lesson && tell({ kind: 'skip' }),
+    ArrowLeft: () => lesson && tell({ kind: 'back' }),
     h: () => setHandsFree((on) => !on),
-    t: () => !active && !planned && setTiming(true),
+    t: () => !active && !lesson && setTiming(true),
     v: () => show({ beside: after(BESIDE, beside) }),
     d: () => beside === 'camera' && show({ replay: after(REPLAYS, replay) }),
-    Minus: () => speed(-0.05),
-    Equal: () => speed(0.05),
+    Minus: () => faster(-0.05),
+    Equal: () => faster(0.05),
   }
   usePedalKeys((act) => {
     if (timing || (!active && !announced)) return
-    if (announced || drill.state.broken) return act === 'missed' ? lesson.back() : toggle()
+    if (announced || broken) return act === MARKS[2] ? tell({ kind: 'back' }) : toggle()
     mark(act)
   })
   // The timing trainer has keys of its own.
@@ -142,59 +169,48 @@ export function Floor({ id }: { id: string }) {
       document.body.style.background = ''
     }
   }, [])
-  const trouble =
-    drill.unsaved || lesson.unsaved || problem || (loading.kind === 'problem' ? loading.why : '')
+  const trouble = saving || problem || (loading.kind === 'problem' ? loading.why : '')
   if (timing)
     return <TimingTrainer id={id} page={page} routine={routine} plan={plan} leave={() => setTiming(false)} />
-  if (announced && lesson.run)
+  if (announced && going)
     return (
       <>
         <SimulatedPedal />
         <Announce
-          run={lesson.run}
-          {...{ page, trouble, handsFree, leave }}
+          {...{ lesson, going, page, trouble, handsFree, leave }}
           onHandsFree={() => setHandsFree((on) => !on)}
-          begin={lesson.begin}
-          skip={lesson.skip}
-          back={lesson.back}
-          say={lesson.say}
+          begin={floor.begin}
+          skip={() => tell({ kind: 'skip' })}
+          back={() => tell({ kind: 'back' })}
+          say={(words) => player.say(words)}
         />
       </>
     )
-  if (active)
+  if (drill)
     return (
       <>
         <SimulatedPedal />
         <Dancing
-          page={page}
-          routine={routine}
-          drill={drill}
-          mirrored={mirrored}
-          trouble={trouble}
-          again={() => drill.start(active)}
-          mark={mark}
-          {...{ camera, take, onTake }}
+          {...{ page, routine, floor, drill, mirrored, trouble, mark, camera, filmed, onFilmed }}
+          again={() => floor.start(drill.plan)}
           lesson={
-            planned && lesson.run
-              ? `Step ${lesson.run.index + 1} of ${lesson.run.of} · ${lesson.run.step.kind}`
-              : ''
+            lesson && going && step ? `Step ${going.index + 1} of ${lesson.steps.length} · ${step.kind}` : ''
           }
         />
       </>
     )
+  const inside = page.placed.some(
+    (p) => holds(plan.stretch, p.start) || holds({ from: p.start, to: p.end }, plan.stretch.from),
+  )
   return (
     <Setting
-      id={id}
-      page={page}
-      plan={plan}
+      {...{ id, page, plan, mirrored, camera, filmed, forget, trouble }}
+      can={inside}
       onPlan={setPlan}
-      mirrored={mirrored}
       onMirrored={flip}
       onDrill={drillIt}
       onRun={runIt}
       onTiming={() => setTiming(true)}
-      {...{ camera, take, forget }}
-      trouble={trouble}
     />
   )
 }

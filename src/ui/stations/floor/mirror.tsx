@@ -7,7 +7,7 @@ import { Button } from '../../parts/button'
 import { saveFile } from '../../parts/save-file'
 import { useView } from '../../state/view'
 import { floor } from '../../theme/tokens'
-import { type Take, useFilming } from './use-camera'
+import { type Filmed, useFilming } from './use-camera'
 
 const Panel = styled.div`
   display: flex;
@@ -33,16 +33,19 @@ const Glass = styled.div`
 `
 
 /** Saves a repetition as a film on this computer. */
-export function saveTake(take: Take): void {
-  const name = `${take.label}, ${Math.round(take.speed * 100)} percent`.replace(/[^\p{L}\p{N} ,_-]+/gu, '')
-  saveFile(`${name}.${take.film.type.includes('mp4') ? 'mp4' : 'webm'}`, take.film, take.film.type)
+export function saveFilmed(filmed: Filmed): void {
+  const name = `${filmed.label}, ${Math.round(filmed.speed * 100)} percent`.replace(
+    /[^\p{L}\p{N} ,_-]+/gu,
+    '',
+  )
+  saveFile(`${name}.${filmed.film.type.includes('mp4') ? 'mp4' : 'webm'}`, filmed.film, filmed.film.type)
 }
 
 interface Props {
   stream: MediaStream | null
   problem: string
-  take: Take | null
-  onTake: (take: Take) => void
+  filmed: Filmed | null
+  onFilmed: (filmed: Filmed) => void
   /** Which repetition is danced now; null in a count-in. */
   dancing: string | null
   about: { label: string; speed: number; seconds: number }
@@ -50,9 +53,9 @@ interface Props {
 }
 
 /** Beside the counts: the camera as a mirror and the last repetition again, or a drawn figure. */
-export function Beside({ stream, problem, take, onTake, dancing, about, pose }: Props) {
+export function Beside({ stream, problem, filmed, onFilmed, dancing, about, pose }: Props) {
   const { beside, replay } = useView()
-  const films = useFilming(stream, dancing, about, onTake)
+  const films = useFilming(stream, dancing, about, onFilmed)
   if (beside === 'figure' || !stream)
     return (
       <Panel data-testid="beside">
@@ -64,8 +67,8 @@ export function Beside({ stream, problem, take, onTake, dancing, about, pose }: 
     <Panel data-testid="beside">
       {replay !== 'last' && <Live stream={stream} />}
       {replay !== 'now' &&
-        (take ? (
-          <Again take={take} dancing={dancing} speed={about.speed} />
+        (filmed ? (
+          <Again filmed={filmed} dancing={dancing} speed={about.speed} />
         ) : (
           <p>
             {films
@@ -73,8 +76,8 @@ export function Beside({ stream, problem, take, onTake, dancing, about, pose }: 
               : 'This browser cannot film: there is a mirror, and no repetition to look at again.'}
           </p>
         ))}
-      {take && (
-        <Button look="dark" small onPress={() => saveTake(take)} style={{ alignSelf: 'start' }}>
+      {filmed && (
+        <Button look="dark" small onPress={() => saveFilmed(filmed)} style={{ alignSelf: 'start' }}>
           Save the last one
         </Button>
       )}
@@ -99,23 +102,23 @@ function Live({ stream }: { stream: MediaStream }) {
 const FILM_MS = 300
 
 /** The repetition before, danced beside this one: begun with it, at its speed. */
-function Again({ take, dancing, speed }: { take: Take; dancing: string | null; speed: number }) {
+function Again({ filmed, dancing, speed }: { filmed: Filmed; dancing: string | null; speed: number }) {
   const video = useRef<HTMLVideoElement>(null)
-  const shown = useRef<Take | null>(null)
+  const shown = useRef<Filmed | null>(null)
   useEffect(() => {
     const element = video.current
     if (!element || dancing === null) return
     const begin = () => {
-      shown.current = take
-      element.src = take.url
-      element.playbackRate = speed / take.speed
+      shown.current = filmed
+      element.src = filmed.url
+      element.playbackRate = speed / filmed.speed
       // Stopped before it began: nothing is lost.
       element.play().catch(() => {})
     }
     // The film of what has just ended is being put together: the one before it is not begun meanwhile.
-    const timer = setTimeout(begin, shown.current === take ? FILM_MS : 0)
+    const timer = setTimeout(begin, shown.current === filmed ? FILM_MS : 0)
     return () => clearTimeout(timer)
-  }, [take, dancing, speed])
+  }, [filmed, dancing, speed])
   return (
     <Glass>
       <video ref={video} muted playsInline aria-label="The last repetition" data-testid="replay" />

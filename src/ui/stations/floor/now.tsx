@@ -4,7 +4,7 @@ import { memo } from 'react'
 import styled from 'styled-components'
 import type { BodyState } from '@/core/choreo'
 import { type Cue, cuesIn, cueText, type PlacedPhrase } from '@/core/routine'
-import { countLabel, TICKS_PER_COUNT } from '@/core/time'
+import { countLabel, type Feel, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { floor, font } from '../../theme/tokens'
 import { Standing } from './standing'
 
@@ -33,12 +33,15 @@ const Strip = styled.div`
   gap: 6px;
 `
 
-const Cell = styled.div<{ $now: boolean; $past: boolean }>`
+const Cell = styled.button<{ $now: boolean; $past: boolean; $slip: boolean }>`
   flex: 1;
+  text-align: left;
+  font: inherit;
+  cursor: pointer;
   min-width: 0;
   height: 92px;
   border-radius: 12px;
-  border: 1.5px solid ${(p) => (p.$now ? floor.azalea : floor.line)};
+  border: ${(p) => (p.$slip ? 3 : 1.5)}px ${(p) => (p.$slip ? 'dashed' : 'solid')} ${(p) => (p.$slip ? floor.ink : p.$now ? floor.azalea : floor.line)};
   background: ${(p) => (p.$now ? floor.azalea : p.$past ? '#3A2A44' : floor.card)};
   color: ${(p) => (p.$now ? '#2B0A1B' : floor.ink)};
   padding: 8px 12px;
@@ -59,6 +62,12 @@ export interface Shown {
 
 /** The floor is looked at in quarters of a count. */
 export const QUARTER = TICKS_PER_COUNT / 4
+
+/** The named place a tick lies in. */
+const snapDown = (tick: number, feel: Feel) => {
+  const unit = feel === 'triplet' ? 8 : QUARTER
+  return Math.floor(tick / unit) * unit
+}
 
 /** What runs at a tick, the feet first. */
 export function running(cues: readonly Cue[], tick: number): Cue[] {
@@ -94,11 +103,13 @@ export function Now({
   const next = cues.filter((c) => c.at === nextAt)
   const label =
     !counting && phrase
-      ? countLabel(Math.floor((tick - phrase.start) / QUARTER) * QUARTER, 'straight', phrase.first)
+      ? countLabel(snapDown(tick - phrase.start, phrase.phrase.feel), phrase.phrase.feel, phrase.first)
       : shown.countIn
   const number = /^\d+/.exec(label)?.[0] ?? ''
   // The sub-count is shown where something happens on it.
-  const sub = !counting && cues.some((c) => c.at === tick) ? label.slice(number.length) : ''
+  const unit = phrase?.phrase.feel === 'triplet' ? 8 : QUARTER
+  const sub =
+    !counting && cues.some((c) => c.at >= tick && c.at < tick + unit) ? label.slice(number.length) : ''
   const on =
     nextAt !== undefined && phrase && nextAt < phrase.end && nextAt >= phrase.start
       ? `, on ${countLabel(nextAt - phrase.start, phrase.phrase.feel, phrase.first)}`
@@ -134,22 +145,41 @@ export const EightStrip = memo(function EightStrip({
   cues,
   count,
   mirrored,
+  slips,
+  onSlip,
 }: {
   phrase: PlacedPhrase
   cues: readonly Cue[]
   /** The count of the song that runs; null where none does. */
   count: number | null
   mirrored: boolean
+  /** Where the repetition that is meant slipped. */
+  slips: readonly Ticks[]
+  onSlip: (tick: Ticks) => void
 }) {
   const now = count === null ? -1 : count - phrase.start / TICKS_PER_COUNT
   return (
-    <Strip aria-hidden>
+    <Strip role="group" aria-label="Counts: press one where it slipped">
       {Array.from({ length: phrase.phrase.length }, (_, i) => {
         const start = phrase.start + i * TICKS_PER_COUNT
-        const text = cuesIn(cues, start, start + TICKS_PER_COUNT).map((c) => cueText(c, mirrored))
+        const text = cuesIn(cues, { from: start, to: start + TICKS_PER_COUNT }).map((c) =>
+          cueText(c, mirrored),
+        )
         return (
-          <Cell key={start} $now={i === now} $past={i < now}>
-            <strong>{i + phrase.first}</strong>
+          <Cell
+            key={start}
+            type="button"
+            tabIndex={-1}
+            $now={i === now}
+            $past={i < now}
+            $slip={slips.includes(start)}
+            aria-label={`${i + phrase.first}${slips.includes(start) ? ', slipped' : ''}`}
+            onClick={() => onSlip(start)}
+          >
+            <strong>
+              {i + phrase.first}
+              {slips.includes(start) && ' ✕'}
+            </strong>
             {text.slice(0, 2).map((t) => (
               <span key={t}>{t}</span>
             ))}

@@ -10,8 +10,9 @@ import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { said } from '../../parts/said'
 import { Card, Veil } from '../../parts/window'
-import { fetchOwnCounts, keepOwnCounts, type OwnCount, removeOwnCounts } from '../../state/api'
+import { fetchOwnCounts, type OwnCount, ownCountsIn, removeOwnCounts } from '../../state/api'
 import { usePlayer } from '../../state/player'
+import { putOwnCounts } from '../../state/saved'
 import { desk, floor, font } from '../../theme/tokens'
 import { Flip } from './dark'
 import { useRecorder } from './use-recorder'
@@ -129,7 +130,7 @@ function Recording({
   const keep = async () => {
     recorder.stop()
     try {
-      changed(await keepOwnCounts([...drafts].map(([call, wav]) => ({ call, wav }))))
+      changed(ownCountsIn(await putOwnCounts([...drafts].map(([call, wav]) => ({ call, wav })))))
       close()
     } catch (e) {
       setProblem(`Not kept yet: ${said(e)}`)

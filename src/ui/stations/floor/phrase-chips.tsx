@@ -2,9 +2,9 @@
 
 import { useState } from 'react'
 import styled from 'styled-components'
-import type { DrillPlan } from '@/core/drill'
-import { cuesIn, cueText, excerptOf, labelIn, type PlacedPhrase, sectionTitle } from '@/core/routine'
-import { clockText, timeOfTick } from '@/core/time'
+import { type DrillPlan, stretchOfPhrases } from '@/core/drill'
+import { cuesIn, cueText, excerptOf, labelIn, type PlacedPhrase, phraseAt } from '@/core/routine'
+import { clockText, common, timeOfTick } from '@/core/time'
 import { useShown } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -59,17 +59,18 @@ interface Props {
 export function PhraseChips({ page, plan, onPlan, mirrored }: Props) {
   const routine = useRoutine((s) => s.routine)
   const all = useShown(routine)
-  const { start, end } = excerptOf(routine)
+  const { from: start, to: end } = excerptOf(routine)
   // The phrase pressed last, which the next press may extend; what is only proposed is no first press.
   const [anchor, setAnchor] = useState<number | null>(null)
   const shown = page.placed.filter((p) => p.end > start && p.start < end)
   const groups = new Map<PlacedPhrase['section'], PlacedPhrase[]>()
   for (const p of shown) groups.set(p.section, [...(groups.get(p.section) ?? []), p])
   const choose = (i: number, extend: boolean) => {
-    const from = extend ? plan.first : anchor
+    const from = extend ? (phraseAt(page.placed, plan.stretch.from)?.index ?? i) : anchor
     const goesOn = from !== null && i > from
     setAnchor(goesOn || i === anchor ? null : i)
-    onPlan(goesOn ? { ...plan, first: from, last: i } : { ...plan, first: i, last: i })
+    const [first, last] = [page.placed[goesOn ? from : i], page.placed[i]]
+    if (first && last) onPlan({ ...plan, stretch: stretchOfPhrases(routine, first, last) })
   }
   return (
     <Phrases>
@@ -81,7 +82,7 @@ export function PhraseChips({ page, plan, onPlan, mirrored }: Props) {
                 <b style={{ background: tintOf(section.letter).ground, color: tintOf(section.letter).ink }}>
                   {section.letter}
                 </b>{' '}
-                {sectionTitle(section)}
+                {list[0]?.title}
               </>
             ) : (
               'Before the first section'
@@ -89,13 +90,13 @@ export function PhraseChips({ page, plan, onPlan, mirrored }: Props) {
           </h2>
           <Chips>
             {list.map((p) => {
-              const chosen = p.index >= plan.first && p.index <= plan.last
-              const words = cuesIn(all, p.start, p.end)
+              const chosen = common({ from: p.start, to: p.end }, plan.stretch) !== null
+              const words = cuesIn(all, { from: p.start, to: p.end })
                 .map((c) => cueText(c, mirrored))
                 .join(', ')
               return (
                 <Chip
-                  key={p.phrase.id}
+                  key={p.index}
                   type="button"
                   $chosen={chosen}
                   aria-pressed={chosen}

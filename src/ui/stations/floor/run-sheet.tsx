@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import type { Mark } from '@/core/drill'
-import { type PlacedPhrase, placeName, sectionTitle } from '@/core/routine'
+import { type PlacedPhrase, placeName } from '@/core/routine'
 import { floor, font } from '../../theme/tokens'
 
 const Sheet = styled.div`
@@ -51,13 +51,13 @@ export function RunSheet({
   mark,
 }: {
   placed: readonly PlacedPhrase[]
-  mark: (index: number, m: Mark) => void
+  mark: (phrase: PlacedPhrase, m: Mark) => void
 }) {
   const [marks, setMarks] = useState<ReadonlyMap<number, Mark>>(new Map())
-  const press = (index: number) => {
-    const m = NEXT[marks.get(index) ?? 'none']
-    setMarks(new Map(marks).set(index, m))
-    mark(index, m)
+  const press = (p: PlacedPhrase) => {
+    const m = NEXT[marks.get(p.index) ?? 'none']
+    setMarks(new Map(marks).set(p.index, m))
+    mark(p, m)
   }
   return (
     <Sheet>
@@ -71,13 +71,13 @@ export function RunSheet({
           const { ground, says } = LOOKS[marks.get(p.index) ?? 'none']
           return (
             <Phrase
-              key={p.phrase.id}
+              key={p.index}
               type="button"
-              onClick={() => press(p.index)}
+              onClick={() => press(p)}
               style={{ background: ground }}
               aria-label={`${placeName(p)}${says ? `: ${says}` : ''}`}
             >
-              {p.section ? sectionTitle(p.section) : 'Opening'}
+              {p.title || 'The dance'}
               <span>
                 {p.phrase.pickUp
                   ? 'pick-up'

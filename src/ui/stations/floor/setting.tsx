@@ -4,20 +4,22 @@ import { Play, Repeat, Target } from 'lucide-react'
 import Link from 'next/link'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
-import { type DrillPlan, rangeName, rangeOf, type Sound } from '@/core/drill'
+import { type DrillPlan, rangeOf, type Sound } from '@/core/drill'
+import { type Pass, stretchName } from '@/core/routine'
 import { clampSpeed, clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
-import { Level } from '../../parts/field'
-import { Levels } from '../../sheet/transport'
+import { Slide } from '../../parts/field'
+import { Volumes } from '../../sheet/transport'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { floor, font } from '../../theme/tokens'
 import { BesideChoice } from './beside-choice'
+import { CountChoice } from './count-choice'
 import { Alarm, Dark, Flip, Toggles, TopLine } from './dark'
 import { OwnVoice } from './own-voice'
 import { PedalKeys } from './pedal'
 import { PhraseChips } from './phrase-chips'
-import type { Take, useCamera } from './use-camera'
+import type { Filmed, useCamera } from './use-camera'
 
 const Halves = styled.div`
   display: grid;
@@ -56,6 +58,8 @@ interface Props {
   id: string
   page: Page
   plan: DrillPlan
+  /** The counts are there. */
+  can: boolean
   onPlan: (plan: DrillPlan) => void
   mirrored: boolean
   onMirrored: (on: boolean) => void
@@ -64,7 +68,7 @@ interface Props {
   onTiming: () => void
   trouble: string
   camera: ReturnType<typeof useCamera>
-  take: Take | null
+  filmed: Filmed | null
   forget: () => void
 }
 
@@ -73,6 +77,7 @@ export function Setting({
   id,
   page,
   plan,
+  can,
   onPlan,
   mirrored,
   onMirrored,
@@ -81,13 +86,11 @@ export function Setting({
   onTiming,
   trouble,
   camera,
-  take,
+  filmed,
   forget,
 }: Props) {
   const routine = useRoutine((s) => s.routine)
-  const first = page.placed[plan.first]
-  const last = page.placed[plan.last]
-  const { from, to } = rangeOf(page, routine, plan)
+  const { from, to } = rangeOf(plan, routine)
   const seconds =
     page.times.length > 1 ? (timeOfTick(page.times, to) - timeOfTick(page.times, from)) / plan.speed : 0
   return (
@@ -105,14 +108,15 @@ export function Setting({
           <div>
             <h1>What do we drill?</h1>
             <p style={{ color: floor.quiet }}>
-              Press the first phrase, then the last one if it is more than one.
+              Press the first phrase, then the last one if it is more than one; or only some counts.
             </p>
           </div>
+          <CountChoice page={page} plan={plan} onPlan={onPlan} />
           <PhraseChips page={page} plan={plan} onPlan={onPlan} mirrored={mirrored} />
         </div>
         <How>
           <div>
-            <Level
+            <Slide
               dark
               label="Speed"
               name="Speed"
@@ -144,8 +148,8 @@ export function Setting({
               aria-label="Shown and counted in for"
               selectionMode="single"
               disallowEmptySelection
-              selectedKeys={[plan.layer ?? 'all']}
-              onSelectionChange={(keys) => onPlan({ ...plan, layer: [...keys][0] as DrillPlan['layer'] })}
+              selectedKeys={[plan.pass ?? 'all']}
+              onSelectionChange={(keys) => onPlan({ ...plan, pass: [...keys][0] as Pass })}
             >
               <ToggleButton id="all">All</ToggleButton>
               <ToggleButton id="feet">Feet alone</ToggleButton>
@@ -175,8 +179,8 @@ export function Setting({
           <Flip isSelected={plan.toBack ?? false} onChange={(toBack) => onPlan({ ...plan, toBack })}>
             Danced to the back, without the mirror <i aria-hidden />
           </Flip>
-          <Levels dark />
-          <BesideChoice {...{ camera, take, forget }} />
+          <Volumes dark />
+          <BesideChoice {...{ camera, filmed, forget }} />
           <OwnVoice />
           <PedalKeys />
         </How>
@@ -186,15 +190,15 @@ export function Setting({
         comfortable level.
       </p>
       <Big>
-        <Button look="strong" onPress={onDrill} isDisabled={!first}>
+        <Button look="strong" onPress={onDrill} isDisabled={!can}>
           <Repeat size={22} />
-          <span>Drill {first && last ? rangeName(first, last) : ''}</span>{' '}
+          <span>Drill {stretchName(page.placed, plan.stretch)}</span>{' '}
           <small>{clockText(seconds)} each · space</small>
         </Button>
-        <Button look="dark" onPress={onRun} isDisabled={!first}>
+        <Button look="dark" onPress={onRun} isDisabled={!can}>
           <Play size={22} /> Run it, full tempo <small>R</small>
         </Button>
-        <Button look="dark" onPress={onTiming} isDisabled={!first}>
+        <Button look="dark" onPress={onTiming} isDisabled={!can}>
           <Target size={22} /> Timing <small>T</small>
         </Button>
       </Big>

@@ -3,10 +3,12 @@
 import { useEffect } from 'react'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
-import { type DrillPlan, lateness, rangeName, timingOf, worstCues } from '@/core/drill'
-import type { Routine } from '@/core/routine'
+import { type DrillPlan, lateness, timingOf, worstCues } from '@/core/drill'
+import { type Routine, stretchName } from '@/core/routine'
 import { Button } from '../../parts/button'
-import { Level } from '../../parts/field'
+import { Slide } from '../../parts/field'
+import { outboxWords } from '../../state/outbox'
+import { useOutbox } from '../../state/outbox-window'
 import type { Page } from '../../state/page'
 import { floor, font } from '../../theme/tokens'
 import { TAPS } from '../count/tapping'
@@ -57,6 +59,7 @@ export function TimingTrainer({ id, page, routine, plan, leave }: Props) {
   const timing = useTiming(page, routine, plan, id)
   const { mode, way, rounds, labels, dancer, tap, stop } = timing
   const still = mode === 'still'
+  const unsaved = useOutbox(outboxWords)
   useEffect(() => {
     const press = (e: KeyboardEvent) => {
       const field = e.target instanceof HTMLElement && e.target.closest('input, [role=slider]')
@@ -78,7 +81,6 @@ export function TimingTrainer({ id, page, routine, plan, leave }: Props) {
   const last = timingOf((rounds.at(-1) ?? []).map((m) => m.ms))
   const total = timingOf(everything.map((m) => m.ms))
   const worst = worstCues(everything, labels)[0]
-  const [a, b] = [page.placed[plan.first], page.placed[plan.last]]
   const asks = {
     still: way === 'tap' ? 'Begin, then tap on every move' : 'Begin, then clap on every move',
     opening: 'Opening the microphone …',
@@ -88,12 +90,12 @@ export function TimingTrainer({ id, page, routine, plan, leave }: Props) {
   return (
     <Dark>
       <TopLine>
-        <span>Timing · {a && b ? rangeName(a, b) : ''}</span>
+        <span>Timing · {stretchName(page.placed, plan.stretch)}</span>
         <span>
           <strong>{Math.round(plan.speed * 100)} %</strong>
         </span>
       </TopLine>
-      {timing.unsaved && <Alarm role="alert">{timing.unsaved}</Alarm>}
+      {unsaved && <Alarm role="alert">{unsaved}</Alarm>}
       <Halves>
         <div>
           <Pad type="button" onPointerDown={tap} disabled={still || way === 'clap'}>
@@ -150,7 +152,7 @@ export function TimingTrainer({ id, page, routine, plan, leave }: Props) {
               >
                 {dancer.on ? 'It taps' : 'Let it tap'}
               </Button>
-              <Level
+              <Slide
                 dark
                 label="Late by"
                 name="Late by"
@@ -161,7 +163,7 @@ export function TimingTrainer({ id, page, routine, plan, leave }: Props) {
                 onChange={(error) => timing.setDancer({ ...dancer, error })}
                 text={(x) => `${x} ms`}
               />
-              <Level
+              <Slide
                 dark
                 label="Spread"
                 name="Spread"

@@ -4,7 +4,7 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import { refused } from '@/audio/microphone'
 
 /** One repetition as the camera saw it; it lives in this page only, until it is saved. */
-export interface Take {
+export interface Filmed {
   film: Blob
   url: string
   /** What was danced, how fast, and which repetition of which drill it was. */
@@ -65,7 +65,7 @@ export function useFilming(
   stream: MediaStream | null,
   key: string | null,
   about: { label: string; speed: number; seconds: number },
-  taken: (take: Take) => void,
+  taken: (filmed: Filmed) => void,
 ): boolean {
   const [can, setCan] = useState(true)
   const latest = useRef({ about, taken })
@@ -103,10 +103,10 @@ function recorderOf(stream: MediaStream): MediaRecorder | null {
 }
 
 /** The last repetition that was filmed; the one before is forgotten, and all are when the floor is left. */
-export function useTake(): { take: Take | null; keep: (take: Take) => void; forget: () => void } {
-  const [take, setTake] = useState<Take | null>(null)
-  const latest = useRef<Take | null>(null)
-  const keep = useCallback((next: Take | null) => {
+export function useFilmed(): { filmed: Filmed | null; keep: (filmed: Filmed) => void; forget: () => void } {
+  const [filmed, setTake] = useState<Filmed | null>(null)
+  const latest = useRef<Filmed | null>(null)
+  const keep = useCallback((next: Filmed | null) => {
     if (latest.current) URL.revokeObjectURL(latest.current.url)
     latest.current = next
     setTake(next)
@@ -117,5 +117,5 @@ export function useTake(): { take: Take | null; keep: (take: Take) => void; forg
     },
     [],
   )
-  return { take, keep, forget: useCallback(() => keep(null), [keep]) }
+  return { filmed, keep, forget: useCallback(() => keep(null), [keep]) }
 }

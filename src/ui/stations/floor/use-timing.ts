@@ -1,5 +1,6 @@
 'use client'
 
+import { nanoid } from 'nanoid'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import {
   clapListener,
@@ -10,21 +11,20 @@ import {
   LEAST_CLAP,
   type MatchedTap,
   matchTaps,
-  rangeName,
   rangeOf,
   timingOf,
   worstCues,
 } from '@/core/drill'
-import { cuesIn, labelIn, phraseAt, type Routine } from '@/core/routine'
+import { cuesIn, labelIn, phraseAt, placePhrases, type Routine, stretchName } from '@/core/routine'
 import { timeOfTick } from '@/core/time'
 import { said as reason } from '../../parts/said'
-import { logTiming, type TimingEntry } from '../../state/api'
 import { useShown } from '../../state/choreo'
 import { sincePress } from '../../state/keys'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
+import { putTiming } from '../../state/saved'
 import { keepDelay, keptDelay, type Way } from './delays'
-import { LogQueue } from './log-queue'
+import { songTime } from './rows'
 
 /** Calibration: 16 clicks, 100 a minute. */
 const CLICKS = Array.from({ length: 24 }, (_, k) => k * 0.6)
@@ -49,12 +49,10 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
   const [rounds, setRounds] = useState<MatchedTap[][]>([])
   const [delay, setDelay] = useState(() => keptDelay('tap'))
   const [said, setSaid] = useState('')
-  const [unsaved, setUnsaved] = useState('')
   const [claps, setClaps] = useState(0)
   const [dancer, setDancer] = useState({ on: false, error: 60, spread: 25 })
-  const queue = useMemo(() => new LogQueue<TimingEntry>((entry) => logTiming(id, entry), setUnsaved), [id])
-  const { from, to } = rangeOf(page, routine, plan)
-  const cues = useMemo(() => [...new Set(cuesIn(all, from, to).map((c) => c.at))], [all, from, to])
+  const { from, to } = rangeOf(plan, routine)
+  const cues = useMemo(() => [...new Set(cuesIn(all, { from, to }).map((c) => c.at))], [all, from, to])
   const times = useMemo(
     () => cues.map((c) => (timeOfTick(page.times, c) - timeOfTick(page.times, from)) / plan.speed),
     [cues, page.times, from, plan.speed],
@@ -71,7 +69,6 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
     person: true,
     by: 'tap',
   })
-  const goes = useRef(0)
   const closeMicrophone = useRef<(() => void) | null>(null)
   /** Counts what was begun and stopped: what was stopped while the browser asked for the microphone does not begin. */
   const asked = useRef(0)
@@ -94,15 +91,16 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
   const keep = useCallback(() => {
     const { matched, person, by } = session.current
     session.current.matched = []
-    const [first, last] = [page.placed[plan.first], page.placed[plan.last]]
-    if (matched.length < LEAST_KEPT || !person || !first || !last) return
+    if (matched.length < LEAST_KEPT || !person) return
     const { n, mean, spread } = timingOf(matched.map((m) => m.ms))
     const [worst] = worstCues(matched, labels)
     const tenth = (x: number) => Math.round(x * 10) / 10
-    queue.put(goes.current++, {
-      firstPhrase: first.phrase.id,
-      lastPhrase: last.phrase.id,
-      label: rangeName(first, last),
+    putTiming(id, {
+      id: nanoid(),
+      doneAt: Date.now(),
+      from: songTime(page, plan.stretch.from),
+      to: songTime(page, plan.stretch.to),
+      label: stretchName(page.placed, plan.stretch).slice(0, 300),
       speed: plan.speed,
       by,
       n,
@@ -110,8 +108,8 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
       spread: tenth(spread),
       worst: worst?.label ?? '',
       worstMs: tenth(worst?.ms ?? 0),
-    })
-  }, [page, plan, labels, queue])
+    }).catch(() => {})
+  }, [page, plan, labels, id])
   const keepLatest = useRef(keep)
   keepLatest.current = keep
 
@@ -203,8 +201,11 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
     if (way === 'clap' && !(await open(own ? LEAST_CLAP / 4 : LEAST_CLAP, late))) return
     calibration.current = taken
     setMode('calibrating')
-    const phrase = { id: 'c', length: 24, feel: 'straight' as const, pickUp: false }
-    const placed = [{ phrase, index: 0, start: 0, end: 576, first: 1, inSection: 1, section: null }]
+    const placed = placePhrases({
+      phrases: [{ length: 24, feel: 'straight', pickUp: false }],
+      sections: [],
+      usual: 8,
+    })
     player.mute('counts')
     perform({
       first: drillTimeline({ times: CLICKS, placed, from: 0, to: 16 * 24, cues: [], wordsOnly: true }, 1, 4),
@@ -286,7 +287,7 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
     return () => document.removeEventListener('visibilitychange', hidden)
   }, [mode, stop])
   return {
-    ...{ mode, way, choose, rounds, delay: delay.ms, said, unsaved, claps, dancer, setDancer },
+    ...{ mode, way, choose, rounds, delay: delay.ms, said, claps, dancer, setDancer },
     ...{ labels, begin, calibrate, stop, tap, canBegin: cues.length > 0 },
   }
 }

@@ -1,12 +1,13 @@
 'use client'
 
+import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import styled from 'styled-components'
-import { type HeldLesson, heldLessons } from '@/core/drill'
+import { type HeldLesson, heldLessons, type LoggedStep } from '@/core/drill'
 import { Button } from '../../parts/button'
 import { Text } from '../../parts/field'
-import { said } from '../../parts/said'
-import { fetchLessons, logStep } from '../../state/api'
+import { fetchLessons } from '../../state/api'
+import { putStep } from '../../state/saved'
 import { desk } from '../../theme/tokens'
 import { KIND_LOOKS, minutesText } from '../teach/step-words'
 import { useLog } from './use-log'
@@ -44,12 +45,16 @@ const hour = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digi
 /** Lessons that were held: what was planned, what it took, and what the instructor wrote down. */
 export function Lessons({ id }: { id: string }) {
   const { rows, problem, read } = useLog(fetchLessons, id)
-  const held = heldLessons(rows)
+  const [waiting, setWaiting] = useState<LoggedStep[]>([])
+  const held = heldLessons([...rows, ...waiting])
   const note = async (lesson: HeldLesson, text: string) => {
     const { lesson: key, plan } = lesson
     const nothing = { label: '', eights: 0, repetitions: 0, planned: 0, seconds: 0, danced: 0 }
-    await logStep(id, { lesson: key, plan, kind: 'note', note: text, ...nothing })
-    await read()
+    const row = { id: nanoid(), doneAt: Date.now(), lesson: key, plan, kind: 'note', note: text, ...nothing }
+    // It is shown at once; the outbox tells when it could not be kept.
+    setWaiting((list) => [...list, row])
+    await putStep(id, row).then(read, () => {})
+    setWaiting((list) => list.filter((r) => r !== row))
   }
   if (!held.length && !problem) return null
   return (
@@ -77,20 +82,14 @@ function against(planned: number, real: number): string {
   return `${minutesText(Math.abs(off))} ${off > 0 ? 'longer' : 'shorter'} than planned`
 }
 
-function Held({ lesson, note }: { lesson: HeldLesson; note: (text: string) => Promise<void> }) {
+function Held({ lesson, note }: { lesson: HeldLesson; note: (text: string) => void }) {
   const [text, setText] = useState('')
-  const [problem, setProblem] = useState('')
   const { planned, seconds, steps } = lesson
   const longest = Math.max(planned, seconds, 1)
-  const keep = async () => {
+  const keep = () => {
     if (!text.trim()) return
-    try {
-      await note(text.trim())
-      setText('')
-      setProblem('')
-    } catch (e) {
-      setProblem(`The note is not kept yet: ${said(e)}`)
-    }
+    note(text.trim())
+    setText('')
   }
   const bar = (of: 'planned' | 'seconds') => (
     <div style={{ width: `${((of === 'planned' ? planned : seconds) / longest) * 100}%` }}>
@@ -156,7 +155,6 @@ function Held({ lesson, note }: { lesson: HeldLesson; note: (text: string) => Pr
         onEnter={keep}
         placeholder="What to remember for next time"
       />
-      {problem && <p role="alert">{problem}</p>}
     </One>
   )
 }

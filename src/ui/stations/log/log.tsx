@@ -1,9 +1,19 @@
 'use client'
 
 import Link from 'next/link'
-import { useEffect, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { nextUp, type PracticeLine, practice, standing, stretchKey, stretchName } from '@/core/drill'
+import {
+  type CountedRow,
+  counted,
+  lineKey,
+  nextSpeed,
+  nextUp,
+  type PracticeLine,
+  practice,
+  withPass,
+} from '@/core/drill'
+import { stretchName, tickName } from '@/core/routine'
 import { clockText } from '@/core/time'
 import { Button } from '../../parts/button'
 import { fetchLog, type LogRow } from '../../state/api'
@@ -11,6 +21,7 @@ import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk, floor } from '../../theme/tokens'
 import { Frame } from '../frame'
+import { drillAddress } from '../marked-part'
 import { Lessons } from './lessons'
 import { Days, SaveLog, SpeedSheet } from './overview'
 import { Table } from './table'
@@ -109,38 +120,36 @@ function Empty({ id }: { id: string }) {
   )
 }
 
-/** Where to go on: two clean in a row go up, anything missed goes down, else the same speed again. */
-function nextSpeed(line: PracticeLine): number {
-  if (line.ready >= line.lastSpeed) return Math.min(1, Math.round((line.lastSpeed + 0.1) * 20) / 20)
-  return line.lastMark === 'missed'
-    ? Math.max(0.4, Math.round((line.lastSpeed - 0.1) * 20) / 20)
-    : line.lastSpeed
-}
-
 function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
   const page = usePage()
-  const lines = practice(rows)
-  const list = standing(rows).reverse()
-  const here = (line: PracticeLine) =>
-    [line.firstPhrase, line.lastPhrase].every((p) => page.placed.some((x) => x.phrase.id === p))
-  const total = list.reduce((s, r) => s + r.seconds, 0)
+  const known = useMemo(() => counted(rows, page.times), [rows, page.times])
+  const lines = useMemo(() => practice(known), [known])
+  const list = useMemo(() => [...known].reverse(), [known])
+  /** What it is called now; for counts that are gone, what it was called then. */
+  const nameOf = ({ stretch, label, pass }: Pick<PracticeLine, 'stretch' | 'label' | 'pass'>) =>
+    withPass(stretch ? stretchName(page.placed, stretch) : label, pass)
+  const total = list.reduce((s, { row }) => s + row.seconds, 0)
   const title = useRoutine((s) => s.routine.title)
-  const proposed = nextUp(lines.filter(here), Date.now()).slice(0, 3)
+  const proposed = nextUp(
+    lines.filter((l) => l.stretch),
+    Date.now(),
+  ).slice(0, 3)
+  const slips = (c: CountedRow) => c.slips.map((t) => tickName(page.placed, t)).join('; ')
   return (
     <>
       <section style={{ display: 'grid', gap: 10 }}>
         <div style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 16 }}>
           <h1>What sits, and what does not</h1>
-          <SaveLog rows={rows} name={title} />
+          <SaveLog rows={known} name={title} />
         </div>
         <p style={{ color: desk.quiet }}>
           {list.length} {list.length === 1 ? 'repetition' : 'repetitions'}, {clockText(total)} of dancing. A
-          stretch sits at the highest speed that was clean twice in a row.
+          stretch sits at the highest speed at which each count led into the next clean twice in a row.
         </p>
         {proposed.length > 0 && (
           <p data-testid="next-up">
             <strong>Next time:</strong>{' '}
-            {proposed.map((l) => `${stretchName(l)} at ${percent(nextSpeed(l))}`).join('; ')}. What sits least
+            {proposed.map((l) => `${nameOf(l)} at ${percent(nextSpeed(l))}`).join('; ')}. What sits least
             comes first, and what was left alone.
           </p>
         )}
@@ -156,8 +165,8 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
           </thead>
           <tbody>
             {lines.map((line) => (
-              <tr key={stretchKey(line)}>
-                <td>{stretchName(line)}</td>
+              <tr key={lineKey(line)}>
+                <td>{nameOf(line)}</td>
                 <td>
                   {line.ready ? percent(line.ready) : 'not yet'}
                   <Track
@@ -172,9 +181,9 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
                   <Dot $mark={line.lastMark}>{line.lastMark}</Dot> at {percent(line.lastSpeed)}
                 </td>
                 <td>
-                  {here(line) ? (
+                  {line.stretch ? (
                     <Link
-                      href={`/r/${id}/floor?first=${line.firstPhrase}&last=${line.lastPhrase}&speed=${nextSpeed(line)}&layer=${line.layer}`}
+                      href={drillAddress(id, line.stretch, `&speed=${nextSpeed(line)}&pass=${line.pass}`)}
                     >
                       Drill at {percent(nextSpeed(line))}
                     </Link>
@@ -187,10 +196,10 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
           </tbody>
         </Table>
       </section>
-      <SpeedSheet rows={rows} />
+      <SpeedSheet rows={known} nameOf={nameOf} />
       <Lessons id={id} />
       <Timings id={id} name={title} />
-      <Days rows={rows} />
+      <Days rows={known} />
       <section style={{ display: 'grid', gap: 10 }}>
         <h2>Every repetition</h2>
         <Table>
@@ -204,20 +213,24 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
             </tr>
           </thead>
           <tbody>
-            {list.slice(0, 200).map((r) => (
-              <tr key={r.id}>
-                <td>
-                  {r.kind === 'run' ? 'Full run: ' : ''}
-                  {stretchName(r)}
-                </td>
-                <td>{when.format(r.doneAt)}</td>
-                <td>{percent(r.speed)}</td>
-                <td>{r.sound === 'both' ? 'counts and music' : r.sound}</td>
-                <td>
-                  <Dot $mark={r.mark}>{r.mark}</Dot>
-                </td>
-              </tr>
-            ))}
+            {list.slice(0, 200).map((c) => {
+              const { row: r, stretch } = c
+              return (
+                <tr key={r.id}>
+                  <td>
+                    {r.kind === 'run' ? 'Full run: ' : ''}
+                    {nameOf({ stretch, label: r.label, pass: r.pass })}
+                  </td>
+                  <td>{when.format(r.doneAt)}</td>
+                  <td>{percent(r.speed)}</td>
+                  <td>{r.sound === 'both' ? 'counts and music' : r.sound}</td>
+                  <td>
+                    <Dot $mark={r.mark}>{r.mark}</Dot>
+                    {c.slips.length > 0 && <small>, slipped at {slips(c)}</small>}
+                  </td>
+                </tr>
+              )
+            })}
           </tbody>
         </Table>
         {list.length > 200 && (

@@ -4,13 +4,14 @@ import { BarElement, CategoryScale, Chart, LinearScale, Tooltip } from 'chart.js
 import { Bar } from 'react-chartjs-2'
 import styled from 'styled-components'
 import {
+  CLEAN_IN_A_ROW,
+  type CountedRow,
+  lineKey,
   type Mark,
   practiceDays,
   type SpeedCell,
+  type SpeedRow,
   speedSheet,
-  standing,
-  stretchKey,
-  stretchName,
 } from '@/core/drill'
 import { Button } from '../../parts/button'
 import { saveCsv } from '../../parts/save-file'
@@ -36,14 +37,20 @@ const SIGNS: Record<Mark, string> = { clean: '●', shaky: '◐', missed: '○' 
 
 /** What the last two marks at a speed come to. */
 function stateOf(cell: SpeedCell): { state: string; says: string } {
-  const [a, b] = cell.last
-  if (a === 'clean' && b === 'clean') return { state: 'sits', says: 'sits' }
+  if (cell.last.length === CLEAN_IN_A_ROW && cell.last.every((m) => m === 'clean'))
+    return { state: 'sits', says: 'sits' }
   if (cell.last.at(-1) === 'clean' || cell.last.at(-1) === 'shaky') return { state: 'near', says: 'nearly' }
   return { state: 'not', says: cell.last.length ? 'not yet' : 'not marked' }
 }
 
 /** Stretches down, speeds across. */
-export function SpeedSheet({ rows }: { rows: readonly LogRow[] }) {
+export function SpeedSheet({
+  rows,
+  nameOf,
+}: {
+  rows: readonly CountedRow[]
+  nameOf: (row: Pick<SpeedRow, 'stretch' | 'label' | 'pass'>) => string
+}) {
   const { speeds, rows: list } = speedSheet(rows)
   return (
     <section style={{ display: 'grid', gap: 10, overflowX: 'auto' }}>
@@ -61,10 +68,10 @@ export function SpeedSheet({ rows }: { rows: readonly LogRow[] }) {
         </thead>
         <tbody>
           {list.map((r) => (
-            <tr key={stretchKey(r)}>
-              <th scope="row">{stretchName(r)}</th>
+            <tr key={lineKey(r)}>
+              <th scope="row">{nameOf(r)}</th>
               {speeds.map((s) => {
-                const cell = r.cells.find((c) => c.speed === s)
+                const cell = r.cells.get(s)
                 if (!cell) return <td key={s} aria-label="not danced" />
                 const { state, says } = stateOf(cell)
                 return (
@@ -91,8 +98,11 @@ const dayOf = (time: number) => {
 const dayName = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })
 
 /** Minutes danced by day, as a chart and in words. */
-export function Days({ rows }: { rows: readonly LogRow[] }) {
-  const days = practiceDays(rows, dayOf).slice(-21)
+export function Days({ rows }: { rows: readonly CountedRow[] }) {
+  const days = practiceDays(
+    rows.map((c) => c.row),
+    dayOf,
+  ).slice(-21)
   const names = days.map((d) => dayName.format(new Date(`${d.day}T12:00:00`)))
   const words = days.map(
     (d, i) => `${names[i]}: ${(d.seconds / 60).toFixed(1)} minutes, ${d.repetitions} repetitions`,
@@ -127,20 +137,23 @@ export function Days({ rows }: { rows: readonly LogRow[] }) {
 }
 
 /** The log as a table for other programs. */
-export function SaveLog({ rows, name }: { rows: readonly LogRow[]; name: string }) {
+export function SaveLog({ rows, name }: { rows: readonly CountedRow<LogRow>[]; name: string }) {
   const save = () => {
     saveCsv(
       name,
       'log',
-      standing(rows).map((r) => ({
+      rows.map(({ row: r }) => ({
         when: new Date(r.doneAt).toISOString(),
         what: r.label,
-        layer: r.layer,
+        'song from': r.from ?? '',
+        'song to': r.to ?? '',
+        pass: r.pass,
         kind: r.kind,
         speed: r.speed,
         with: r.sound,
         seconds: r.seconds,
         mark: r.mark,
+        slips: r.slips.join(' '),
       })),
     )
   }

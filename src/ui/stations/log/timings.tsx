@@ -131,7 +131,7 @@ function Courses({ courses }: { courses: readonly TimingCourse[] }) {
       </div>
       <p style={{ color: desk.quiet, fontSize: 13.5 }}>
         {courses.map((c, i) => (
-          <span key={`${c.firstPhrase} ${c.lastPhrase}`}>
+          <span key={c.key}>
             <b style={{ color: COLOURS[i] }}>●</b> {c.label}&ensp;
           </span>
         ))}

@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation'
 import { useEffect, useMemo, useState } from 'react'
 import styled from 'styled-components'
-import type { Stretch } from '@/core/routine'
+import type { SectionBand } from '@/core/routine'
 import { type Bpm, clockText, type Seconds } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
@@ -22,9 +22,11 @@ export interface ShelfItem {
   songId: string
   fileName: string
   /** The song's sections and the shape of its sound (bytes as base64, five a second); null when it was not heard yet. */
-  heard: { duration: Seconds; tempo: Bpm; list: Stretch[]; shape: string } | null
+  heard: { duration: Seconds; tempo: Bpm; list: SectionBand[]; shape: string } | null
   repetitions: number
-  last: { label: string; at: number; speed: number; mark: string } | null
+  last: { label: string; speed: number; mark: string } | null
+  /** The speed at which the whole dance sits, 0 for none; and how many of its phrases sit at tempo. */
+  sits: { whole: number; atTempo: number; phrases: number }
 }
 
 const Page = styled.main`
@@ -142,6 +144,14 @@ export function Shelf({ items, unreadable }: { items: ShelfItem[]; unreadable: s
   )
 }
 
+/** "It sits from start to end at 60 %; 2 of 9 phrases at tempo." */
+function sitsWords({ whole, atTempo, phrases }: ShelfItem['sits']): string {
+  const all = whole
+    ? `It sits from start to end at ${Math.round(whole * 100)} %`
+    : 'It does not sit from start to end yet'
+  return `${all}; ${atTempo} of ${phrases} phrases at tempo.`
+}
+
 function Entry({ item, onCopy, onRemove }: { item: ShelfItem; onCopy: () => void; onRemove: () => void }) {
   const { title, credit, cues, heard, last } = item
   const peaks = useMemo(() => heard && { levels: [{ rate: 5, shape: bytesOf(heard.shape) }] }, [heard])
@@ -179,7 +189,7 @@ function Entry({ item, onCopy, onRemove }: { item: ShelfItem; onCopy: () => void
       )}
       <span className="quiet">
         {last
-          ? `Last drilled: ${last.label} at ${Math.round(last.speed * 100)} %, ${last.mark}`
+          ? `Last drilled: ${last.label} at ${Math.round(last.speed * 100)} %, ${last.mark}. ${sitsWords(item.sits)}`
           : 'Not drilled yet'}
       </span>
     </Card>

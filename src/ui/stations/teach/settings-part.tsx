@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react'
 import { type Estimate, type LoggedStep, learned } from '@/core/drill'
 import { CHUNKS, GRADES, LADDERS, type LessonSettings, ORDERS, REVIEWS, TALK, VIEWS } from '@/core/routine'
 import { Button } from '../../parts/button'
-import { Choice, Level, Pick, Text } from '../../parts/field'
+import { Choice, Pick, Slide, Text } from '../../parts/field'
 import { fetchLessons } from '../../state/api'
 import { Part } from '../frame'
 
@@ -51,7 +51,7 @@ export function SettingsPart({ id, settings: s, onChange }: Props) {
     <>
       <Part>
         <h2>Time and learners</h2>
-        <Level
+        <Slide
           label="Minutes there are"
           name="Minutes"
           value={minutes ?? s.minutes}
@@ -71,7 +71,7 @@ export function SettingsPart({ id, settings: s, onChange }: Props) {
           options={same(GRADES)}
           onChange={(grade) => onChange({ grade })}
         />
-        <Level
+        <Slide
           label="They need between two actions at first"
           name="Gap at first"
           value={gap ?? s.gap}
@@ -100,7 +100,7 @@ export function SettingsPart({ id, settings: s, onChange }: Props) {
           now={s.talk ?? TALK[s.grade]}
           onUse={(n) => onChange({ talk: n })}
         />
-        <Level
+        <Slide
           label="Between two repetitions"
           name="Between two repetitions"
           value={pause ?? s.pause}

@@ -122,7 +122,7 @@ export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onC
                   </Button>
                 </>
               )}
-              {!step.first && (
+              {!step.stretch && (
                 <>
                   <Button
                     small

@@ -1,4 +1,4 @@
-import { type LessonStep, type PlacedPhrase, placeName } from '@/core/routine'
+import { type LessonStep, type PlacedPhrase, stretchName } from '@/core/routine'
 
 /** Kinds of steps in the order of the legend, each with a colour and a sign, so that colour is never alone. */
 export const KIND_LOOKS: Record<LessonStep['kind'], { colour: string; sign: string }> = {
@@ -13,11 +13,9 @@ export const KIND_LOOKS: Record<LessonStep['kind'], { colour: string; sign: stri
   'cool-down': { colour: '#8296AE', sign: '~' },
 }
 
-/** "Chorus, eight 1" or "Chorus, eight 1 to Verse, eight 2". */
-export function rangeOfStep(step: LessonStep, placed: readonly PlacedPhrase[]): string {
-  const [first, last] = [step.first, step.last].map((id) => placed.find((p) => p.phrase.id === id))
-  if (!first || !last) return ''
-  return first === last ? placeName(first) : `${placeName(first)} to ${placeName(last)}`
+/** "Chorus, eight 1" or "Chorus, eight 1, 3 to 8"; '' for steps without dancing. */
+export function rangeOfStep({ stretch }: LessonStep, placed: readonly PlacedPhrase[]): string {
+  return stretch ? stretchName(placed, stretch) : ''
 }
 
 const SOUNDS = { counts: 'with counts', music: 'with the song', both: 'with counts and the song' } as const
@@ -26,7 +24,7 @@ const SOUNDS = { counts: 'with counts', music: 'with the song', both: 'with coun
 export function howOfStep(step: LessonStep): string {
   const parts: string[] = []
   if (step.runUp) parts.push(`from ${step.runUp} counts before`)
-  if (step.layer !== 'all') parts.push(`${step.layer} alone`)
+  if (step.pass !== 'all') parts.push(`${step.pass} alone`)
   if (step.repetitions)
     parts.push(
       `${Math.round(step.speed * 100)} %`,
@@ -39,7 +37,7 @@ export function howOfStep(step: LessonStep): string {
 /** What a step is, in one line: "Drill: Chorus, eight 1, feet alone, 60 %, with counts, 3 times". */
 export function stepWords(step: LessonStep, placed: readonly PlacedPhrase[]): string {
   const kind = `${step.kind[0]?.toUpperCase()}${step.kind.slice(1)}`
-  if (!step.first) return kind
+  if (!step.stretch) return kind
   return `${kind}: ${[rangeOfStep(step, placed), howOfStep(step)].filter(Boolean).join(', ')}`
 }
 

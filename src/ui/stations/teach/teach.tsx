@@ -5,7 +5,9 @@ import { useRouter } from 'next/navigation'
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import {
+  addPlan,
   addStep,
+  changePlan,
   changeStep,
   isOutdated,
   keepByHand,
@@ -13,10 +15,11 @@ import {
   loadOf,
   moveSteps,
   nudgeStep,
+  removePlan,
   secondsOf,
   takeOut,
 } from '@/core/lesson'
-import { type LessonPlan, type LessonSettings, type LessonStep, placeName, USUAL } from '@/core/routine'
+import { type LessonPlan, type LessonSettings, type LessonStep, stretchName, USUAL } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Choice, Text } from '../../parts/field'
 import { useKeys } from '../../state/keys'
@@ -60,7 +63,7 @@ const Over = styled.p`
 export function Teach({ id }: { id: string }) {
   const page = usePage()
   const book = useBook()
-  const ready = useReady(id)
+  const ready = useReady(id, page)
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
   const [planId, setPlanId] = useState<string | null>(null)
@@ -77,8 +80,7 @@ export function Teach({ id }: { id: string }) {
       steps: lay(settings, { steps: [], gone: [] }),
       gone: [],
     }
-    edit('a new lesson plan', (r) => ({ ...r, plans: [...r.plans, next] }))
-    setPlanId(next.id)
+    if (edit('a new lesson plan', (r) => addPlan(r, next))) setPlanId(next.id)
   }
   if (!plan)
     return (
@@ -115,7 +117,7 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
   const page = usePage()
   const book = useBook()
   const router = useRouter()
-  const ready = useReady(id)
+  const ready = useReady(id, page)
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
   const [chosen, setChosen] = useState<string | null>(null)
@@ -133,11 +135,7 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
   const load = useMemo(() => loadOf(steps, routine, book), [steps, routine, book])
   const over = total - settings.minutes * 60
   const change = (did: string, what: (p: LessonPlan) => LessonPlan) =>
-    edit(did, (r) => {
-      const plans = r.plans.map((p) => (p.id === plan.id ? what(p) : p))
-      // What changes nothing is no step to undo.
-      return plans.every((p, i) => p === r.plans[i]) ? r : { ...r, plans }
-    })
+    edit(did, (r) => changePlan(r, plan.id, what))
   const set = (what: Partial<LessonSettings>) =>
     change('change how the lesson is taught', (p) => {
       const next = { ...p.settings, ...what }
@@ -150,9 +148,7 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
   }
   const nudge = (by: 1 | -1) => change('move a step', (p) => nudgeStep(p, chosen, by))
   useKeys({ 'Alt+ArrowUp': () => nudge(-1), 'Alt+ArrowDown': () => nudge(1) })
-  const left = fresh.left
-    .map((x) => page.placed.find((p) => p.phrase.id === x))
-    .filter((p) => p !== undefined)
+  const { left } = fresh
   return (
     <Frame id={id}>
       <Three>
@@ -244,7 +240,7 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
             {left.length > 0 && (
               <Over data-testid="left">
                 No time for {left.length} {left.length === 1 ? 'phrase' : 'phrases'}:{' '}
-                {left.map((p) => placeName(p)).join('; ')}. {fresh.fits} new ones fit.
+                {left.map((s) => stretchName(page.placed, s)).join('; ')}. {fresh.fits} new ones fit.
               </Over>
             )}
           </Part>
@@ -282,7 +278,7 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
                 small
                 look="quiet"
                 onPress={() => {
-                  edit('take a plan away', (r) => ({ ...r, plans: r.plans.filter((p) => p.id !== plan.id) }))
+                  edit('take a plan away', (r) => removePlan(r, plan.id))
                   choose(null)
                 }}
               >

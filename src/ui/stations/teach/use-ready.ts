@@ -1,11 +1,13 @@
 'use client'
 
 import { useEffect, useMemo, useState } from 'react'
-import { practice } from '@/core/drill'
+import { counted, Readiness } from '@/core/drill'
+import type { Stretch } from '@/core/time'
 import { fetchLog, type LogRow } from '../../state/api'
+import type { Page } from '../../state/page'
 
-/** Speed at which each phrase sat so far, from the log: of drills of that phrase alone. */
-export function useReady(routineId: string): (phrase: string) => number {
+/** The speed at which a stretch sits, from the log; every row speaks for its counts. */
+export function useReady(routineId: string, page: Page): (stretch: Stretch) => number {
   const [rows, setRows] = useState<readonly LogRow[]>([])
   useEffect(() => {
     let here = true
@@ -19,8 +21,7 @@ export function useReady(routineId: string): (phrase: string) => number {
     }
   }, [routineId])
   return useMemo(() => {
-    const lines = practice(rows)
-    return (phrase: string) =>
-      lines.find((l) => l.firstPhrase === phrase && l.lastPhrase === phrase && l.layer === 'all')?.ready ?? 0
-  }, [rows])
+    const readiness = new Readiness(counted(rows, page.times))
+    return (stretch: Stretch) => readiness.of(stretch)
+  }, [rows, page.times])
 }

@@ -1,9 +1,9 @@
 import * as v from 'valibot'
 import { RoutineSchema } from '@/core/routine'
 import { body, handle, idOf } from '@/server/handle'
-import { openRoutine, removeRoutine, saveRoutine } from '@/server/routines'
+import { openRoutine, removeRoutine, SaveSchema, saveRoutine } from '@/server/routines'
 
-const Body = v.object({ revision: v.pipe(v.number(), v.integer(), v.minValue(0)), routine: RoutineSchema })
+const Body = v.object({ ...SaveSchema.entries, routine: RoutineSchema })
 
 type Params = { id: string }
 
@@ -12,8 +12,8 @@ export const GET = handle<Params>(async (_, params) => Response.json(await openR
 
 /** Saves one edit. */
 export const PUT = handle<Params>(async (request, params) => {
-  const { revision, routine } = await body(request, Body)
-  return Response.json({ revision: await saveRoutine(idOf(params), revision, routine) })
+  const { routine, ...asked } = await body(request, Body)
+  return Response.json({ revision: await saveRoutine(idOf(params), asked, routine) })
 })
 
 /** Takes the routine away for good. */

@@ -1,5 +1,14 @@
-import { type Cue, OPTIONS, type Option, type Side } from '../routine'
-import { countLabel, type Feel, namedOffsets, subCountName, TICKS_PER_COUNT, type Ticks } from '../time'
+import {
+  countLabel,
+  type Feel,
+  namedOffsets,
+  subCountName,
+  TICKS_PER_COUNT,
+  type Ticks,
+  usualLength,
+} from '../time'
+import { type Cue, OPTIONS, type Option, type Side } from './cue-schema'
+import { LIMITS } from './limits'
 
 /** One cue of a line: its place counted from the first tick of its phrase. */
 export interface LineCue {
@@ -28,14 +37,6 @@ export class LineProblem extends Error {
   ) {
     super(`Character ${at + 1}: ${why}`)
   }
-}
-
-/** How long a cue lasts where nothing else is said: a count, or on a sub-count the rest of its unit. */
-export function usualLength(tick: Ticks, feel: Feel): Ticks {
-  const offset = ((tick % TICKS_PER_COUNT) + TICKS_PER_COUNT) % TICKS_PER_COUNT
-  if (offset === 0) return TICKS_PER_COUNT
-  if (feel === 'triplet') return 8
-  return offset === 12 ? 12 : 6
 }
 
 const SIDE_WORDS: Record<string, Side> = { L: 'left', R: 'right', LR: 'both' }
@@ -126,7 +127,15 @@ function cuesOf(piece: string, offset: number, phrase: LinePhrase): LineCue[] {
     i += gap[0].length
     if (!labelAt(piece.slice(i), phrase) || !/^[\d&ea+*/-]+(\s|$)/.test(piece.slice(i))) break
   }
+  const long = places.find((p) => p.length > LIMITS.cueLength)
+  if (long) throw fail(`a cue lasts ${LIMITS.cueLength / TICKS_PER_COUNT} counts at most`, 0)
   const { move, ...rest } = wordsOf(piece.slice(i), offset + i)
+  for (const [what, said] of [
+    ['move', move.text],
+    ['call', rest.call],
+    ['role', rest.role],
+  ] as const)
+    if (said.length > LIMITS.text) throw fail(`a ${what} has ${LIMITS.text} letters at most`)
   const times = /^(.*\S)\s+x(\d{1,2})$/.exec(move.text)
   let text = move.text
   if (!move.quoted && places.length > 1 && times) {

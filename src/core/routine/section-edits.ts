@@ -1,26 +1,26 @@
+import { TICKS_PER_COUNT, type Ticks } from '../time'
 import { placePhrases } from './layout'
-import { type NewId, type ProposedSection, seated, setPhraseLength } from './phrases'
+import { type NewId, type ProposedSection, proposedSections, setPhraseLength } from './phrase-edits'
+import { Refused } from './refused'
 import type { Routine, Section, SectionKind } from './schema'
 
-/** Begins a section at a phrase, or changes the one that begins there. */
+/** Begins a section at the phrase that begins here, or changes the one that begins there. */
 export function beginSection(
   routine: Routine,
-  phraseId: string,
+  at: Ticks,
   what: { name: string; kind: SectionKind; letter: string },
   newId: NewId,
 ): Routine {
-  const old = routine.sections.find((s) => s.phrase === phraseId)
+  const old = routine.sections.find((s) => s.at === at)
   const sections = old
     ? routine.sections.map((s) => (s === old ? { ...s, ...what } : s))
-    : [...routine.sections, { id: newId(), phrase: phraseId, ...what }]
-  const order = new Map(routine.phrases.map((p, i) => [p.id, i]))
-  sections.sort((a, b) => (order.get(a.phrase) ?? 0) - (order.get(b.phrase) ?? 0))
-  return { ...routine, sections }
+    : [...routine.sections, { id: newId(), at, ...what }]
+  return { ...routine, sections: sections.sort((a, b) => a.at - b.at) }
 }
 
 /** Takes over proposed sections: each begins at the phrase its count lies in; what was named by hand before is replaced. */
 export function takeSections(routine: Routine, proposed: readonly ProposedSection[], newId: NewId): Routine {
-  const sections = seated(routine.phrases, proposed, newId)
+  const sections = proposedSections(routine.phrases, proposed, newId)
   return sections.length ? { ...routine, sections } : routine
 }
 
@@ -28,16 +28,17 @@ export function takeSections(routine: Routine, proposed: readonly ProposedSectio
  * Says that a section is the same as another: its letter, kind and name, and the lengths of its phrases as far as it
  * goes; what follows moves on.
  */
-export function sameAsSection(routine: Routine, sectionId: string, modelId: string, newId: NewId): Routine {
+export function sameAsSection(routine: Routine, sectionId: string, modelId: string): Routine {
   const [section, model] = [sectionId, modelId].map((id) => routine.sections.find((s) => s.id === id))
   if (!section || !model || section === model) return routine
   const placed = placePhrases(routine)
   const of = (s: Section) => placed.filter((p) => p.section?.id === s.id)
+  const mine = of(section)
   let next = routine
   of(model).forEach(({ phrase }, i) => {
-    const mine = of(section)[i]
-    if (mine && mine.phrase.length !== phrase.length && i < of(section).length - 1)
-      next = setPhraseLength(next, mine.phrase.id, phrase.length, newId)
+    const own = mine[i]
+    if (own && own.phrase.length !== phrase.length && i < mine.length - 1)
+      next = setPhraseLength(next, own.index, phrase.length)
   })
   const { letter, kind, name } = model
   return {
@@ -48,20 +49,15 @@ export function sameAsSection(routine: Routine, sectionId: string, modelId: stri
 
 /** Moves where a section begins by whole phrases; it never crosses its neighbours. */
 export function moveSection(routine: Routine, sectionId: string, by: number): Routine {
-  const order = new Map(routine.phrases.map((p, i) => [p.id, i]))
+  const placed = placePhrases(routine)
   const i = routine.sections.findIndex((s) => s.id === sectionId)
   const section = routine.sections[i]
-  if (!section) return routine
-  const to = (order.get(section.phrase) ?? 0) + by
-  const before = routine.sections[i - 1]
-  const after = routine.sections[i + 1]
-  const phrase = routine.phrases[to]
-  if (!phrase || (before && to <= (order.get(before.phrase) ?? 0))) return routine
-  if (after && to >= (order.get(after.phrase) ?? 0)) return routine
-  return {
-    ...routine,
-    sections: routine.sections.map((s) => (s === section ? { ...s, phrase: phrase.id } : s)),
-  }
+  const here = placed.find((p) => p.start === section?.at)
+  const to = here && placed[here.index + by]
+  if (!section || !to) return routine
+  const [before, after] = [routine.sections[i - 1], routine.sections[i + 1]]
+  if ((before && to.start <= before.at) || (after && to.start >= after.at)) return routine
+  return { ...routine, sections: routine.sections.map((s) => (s === section ? { ...s, at: to.start } : s)) }
 }
 
 /**
@@ -70,28 +66,23 @@ export function moveSection(routine: Routine, sectionId: string, by: number): Ro
  */
 export function moveSectionByCounts(routine: Routine, sectionId: string, by: number): Routine {
   const section = routine.sections.find((s) => s.id === sectionId)
-  const i = routine.phrases.findIndex((p) => p.id === section?.phrase)
+  const i = placePhrases(routine).findIndex((p) => p.start === section?.at)
   const [before, first] = [routine.phrases[i - 1], routine.phrases[i]]
   if (!section || !before || !first) return routine
-  const lengths = [before.length + by, first.length - by]
-  if (lengths.some((n) => n < 1 || n > 32)) return routine
+  const [shorter, longer] = [before.length + by, first.length - by]
+  if (Math.min(shorter, longer) < 1 || Math.max(shorter, longer) > 32)
+    throw new Refused('The phrase beside it has no more counts to give.')
   const phrases = routine.phrases.toSpliced(
     i - 1,
     2,
-    { ...before, length: lengths[0] as number },
-    { ...first, length: lengths[1] as number },
+    { ...before, length: shorter },
+    { ...first, length: longer },
   )
-  return { ...routine, phrases }
+  const at = section.at + by * TICKS_PER_COUNT
+  return { ...routine, phrases, sections: routine.sections.map((s) => (s === section ? { ...s, at } : s)) }
 }
 
 /** Takes a section's beginning away: its phrases join the section before. */
 export function removeSection(routine: Routine, sectionId: string): Routine {
   return { ...routine, sections: routine.sections.filter((s) => s.id !== sectionId) }
-}
-
-/** The next unused letter. */
-export function nextLetter(sections: readonly Section[]): string {
-  const used = new Set(sections.map((s) => s.letter))
-  for (let i = 0; i < 26; i++) if (!used.has(String.fromCharCode(65 + i))) return String.fromCharCode(65 + i)
-  return `Z${sections.length}`
 }

@@ -1,8 +1,8 @@
 'use client'
 
 import { type PointerEvent as ReactPointerEvent, useEffect, useRef } from 'react'
-import { type Pointed, placeUnder } from '../../sheet/row'
-import type { Page } from '../../state/page'
+import { type Pointed, placeUnder } from '../sheet/row'
+import type { Page } from '../state/page'
 
 /** A press that moves less than this, in pixels, is a click. */
 const STILL = 6

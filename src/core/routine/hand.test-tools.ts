@@ -5,10 +5,10 @@ import {
   everyEight,
   type Layer,
   layOut,
+  parseLine,
   placePhrases,
   type Routine,
-} from '../routine'
-import { parseLine } from './shorthand'
+} from '.'
 
 /** Ids in order. */
 export const ids = (prefix = 'id') => {

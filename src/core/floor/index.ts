@@ -1,0 +1,4 @@
+export * from './desk'
+export * from './drill'
+export * from './lesson'
+export * from './machine'

@@ -1,0 +1,64 @@
+import type { DrillPlan } from '../drill'
+import type { LessonSettings, LessonStep } from '../routine'
+import { type Ratio, type Seconds, sameStretch } from '../time'
+
+/** A lesson as the floor runs it. */
+export interface FloorLesson {
+  /** One evening: all its rows share this. */
+  evening: string
+  name: string
+  steps: readonly LessonStep[]
+  /** Planned length of each step. */
+  planned: readonly Seconds[]
+  countIn: LessonSettings['countIn']
+}
+
+/** Steps looked at for less than this, and not danced, were passed over. */
+export const GLANCE: Seconds = 3
+
+/** True for rungs of one ladder: the same stretch, danced whole. */
+export const sameLadder = (a: LessonStep, b: LessonStep): boolean =>
+  a.kind === 'drill' &&
+  b.kind === 'drill' &&
+  a.pass === 'all' &&
+  b.pass === 'all' &&
+  a.stretch !== null &&
+  b.stretch !== null &&
+  sameStretch(a.stretch, b.stretch)
+
+/** Speeds that marks move a step along; none for steps that have one speed. */
+export const rungsOf = (steps: readonly LessonStep[], step: LessonStep): Ratio[] =>
+  [...new Set(steps.filter((s) => sameLadder(s, step)).map((s) => s.speed))].sort((a, b) => a - b)
+
+/**
+ * The step after one that ended: a rung at or below the speed that sits already is passed over.
+ * @param reached speed danced clean twice in a row; 0 for none
+ */
+export function stepAfter(steps: readonly LessonStep[], index: number, reached: Ratio): number {
+  const now = steps[index]
+  let next = index + 1
+  while (now && steps[next] && sameLadder(now, steps[next] as LessonStep)) {
+    if ((steps[next] as LessonStep).speed > reached + 1e-9) break
+    next++
+  }
+  return next
+}
+
+/** True for steps that are danced as a run and wait for a mark. */
+export const isRun = (step: LessonStep): boolean => step.kind === 'run' || step.kind === 'checkpoint'
+
+/** What is danced in a step; null for talk and rest. */
+export function planOf(step: LessonStep, countIn: number): DrillPlan | null {
+  if (!step.repetitions || !step.stretch) return null
+  return {
+    kind: isRun(step) ? 'run' : 'drill',
+    stretch: step.stretch,
+    speed: step.speed,
+    sound: step.sound,
+    countIn,
+    countInEach: true,
+    repetitions: step.repetitions,
+    runUp: step.runUp,
+    pass: step.pass,
+  }
+}

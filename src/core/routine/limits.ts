@@ -1,0 +1,32 @@
+import type { Seconds, Ticks } from '../time'
+
+/** What a routine may hold; the border and the gate for edits read the same numbers. */
+export const LIMITS = {
+  /** Letters of a name, a move, a call. */
+  text: 200,
+  /** Places on the count line. Far before the first beat too: a grid that begins late leaves cues in front of it. */
+  place: { min: -24 * 2000, max: 24 * 20_000 } satisfies Record<string, Ticks>,
+  /** How long a cue may last: 64 counts. */
+  cueLength: (24 * 64) as Ticks,
+  /** Counts of a phrase. */
+  phrase: 32,
+  phrases: 4000,
+  sections: 500,
+  parts: 500,
+  cues: 20_000,
+  repeats: 4000,
+  /** How deep repeats of repeats may lead. */
+  repeatDepth: 200,
+  marks: 5000,
+  /** Time of a mark or a beat. */
+  seconds: { min: -60, max: 36_000 } satisfies Record<string, Seconds>,
+  beats: 20_000,
+  /** Repairs of the beats; a longer run is folded into one. */
+  repairs: 200,
+  /** Beats further than this are not shifted at once. */
+  shift: 5 as Seconds,
+  plans: 50,
+  steps: 2000,
+  dismissed: 2000,
+  letter: 3,
+} as const

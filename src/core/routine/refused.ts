@@ -1,0 +1,8 @@
+/** An edit that cannot be made, in words for people: what is in the way. Nothing was changed. */
+export class Refused extends RangeError {}
+
+/** An edit with what it had to change or take away beside what was asked, in words. */
+export interface Edited<R> {
+  routine: R
+  said: readonly string[]
+}

@@ -1,0 +1,92 @@
+'use client'
+
+import { openDB } from 'idb'
+import { nanoid } from 'nanoid'
+import { useStore } from 'zustand'
+import { ApiError, request } from './api'
+import { type Entry, type Keeping, Outbox, type OutboxState, SendFailure } from './outbox'
+
+const [DATABASE, STORE] = ['azalea-outbox', 'entries']
+
+/** The browser's own database; where it is refused, entries wait in the window alone. */
+function browserKeeping(): Keeping {
+  const db = openDB(DATABASE, 1, {
+    upgrade: (d) => {
+      d.createObjectStore(STORE, { keyPath: 'id' })
+    },
+  })
+  db.catch(() => {})
+  return {
+    all: async () => (await (await db).getAll(STORE)) as Entry[],
+    keep: async (entry) => {
+      await (await db).put(STORE, entry)
+    },
+    drop: async (id) => {
+      await (await db).delete(STORE, id)
+    },
+  }
+}
+
+/** What an error of the server's means for an entry. */
+function refusalOf(error: unknown): SendFailure {
+  const why = error instanceof Error ? error.message : String(error)
+  if (!(error instanceof ApiError)) return new SendFailure(why, 'later')
+  if (error.code === 'offline' || error.code === 'failed') return new SendFailure(why, 'later')
+  return new SendFailure(why, error.code === 'conflict' ? 'conflict' : 'refused')
+}
+
+async function send({ method, url, body }: Entry): Promise<unknown> {
+  try {
+    return await request(url, {
+      method,
+      headers: { 'content-type': 'application/json' },
+      body,
+    })
+  } catch (error) {
+    throw refusalOf(error)
+  }
+}
+
+const LOCK = 'azalea-window-'
+let opened: Outbox | null = null
+let adopted: Promise<unknown> = Promise.resolve()
+
+/** The outbox of this window. */
+export function outbox(): Outbox {
+  if (opened) return opened
+  const box = new Outbox(send, browserKeeping(), nanoid(12))
+  opened = box
+  adopted = adopt(box).catch(() => {})
+  window.addEventListener('online', () => box.now())
+  return box
+}
+
+/** Resolves when what a closed window left behind was taken over. */
+export async function outboxReady(): Promise<Outbox> {
+  const box = outbox()
+  await adopted
+  return box
+}
+
+/** A window holds a lock as long as it is there: what others left behind is whose lock nobody holds. */
+async function adopt(box: Outbox): Promise<void> {
+  const { locks } = navigator
+  if (!locks) {
+    await box.adopt(() => true)
+    return
+  }
+  await new Promise<void>((held) => {
+    locks.request(`${LOCK}${box.window}`, () => {
+      held()
+      return new Promise(() => {})
+    })
+  })
+  const { held = [] } = await locks.query()
+  const alive = new Set(held.map((l) => l.name))
+  await box.adopt((w) => !alive.has(`${LOCK}${w}`))
+}
+
+/** Reads from the outbox of this window. */
+export function useOutbox<T>(pick: (state: OutboxState) => T): T {
+  return useStore(outbox().state, pick)
+}

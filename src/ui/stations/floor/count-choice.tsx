@@ -1,0 +1,145 @@
+'use client'
+
+import { useEffect, useState } from 'react'
+import styled from 'styled-components'
+import type { DrillPlan } from '@/core/drill'
+import { labelIn, type PlacedPhrase, phraseAt, placeName, readStretch, stretchName } from '@/core/routine'
+import { common, type Stretch, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import { said } from '../../parts/said'
+import type { Page } from '../../state/page'
+import { floor, font } from '../../theme/tokens'
+
+const Box = styled.div`
+  display: grid;
+  gap: 8px;
+  label { display: grid; gap: 4px; font-size: 14px; color: ${floor.quiet}; }
+  input {
+    background: ${floor.card};
+    color: ${floor.ink};
+    border: 1.5px solid ${floor.line};
+    border-radius: 10px;
+    padding: 9px 12px;
+    font: 600 17px/1.2 ${font.text};
+  }
+  [role='alert'] { color: ${floor.ink}; font-size: 14.5px; }
+`
+
+const Row = styled.div`
+  display: flex;
+  gap: 4px;
+  align-items: center;
+  > span { width: 92px; font-size: 12.5px; color: ${floor.quiet}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+`
+
+const Count = styled.button<{ $chosen: boolean }>`
+  flex: 1;
+  min-width: 26px;
+  max-width: 58px;
+  min-height: 36px;
+  border-radius: 8px;
+  border: 1.5px solid ${(p) => (p.$chosen ? floor.azalea : floor.line)};
+  background: ${(p) => (p.$chosen ? floor.azalea : floor.card)};
+  color: ${(p) => (p.$chosen ? '#2B0A1B' : floor.ink)};
+  font: 700 17px/1 ${font.display};
+  cursor: pointer;
+`
+
+/** More rows than this are chosen by phrases, or by words. */
+const ROWS = 3
+
+interface Props {
+  page: Page
+  plan: DrillPlan
+  onPlan: (plan: DrillPlan) => void
+}
+
+/** Which counts exactly: typed as they are said, or pressed, the first and then the last. */
+export function CountChoice({ page, plan, onPlan }: Props) {
+  const { stretch } = plan
+  const name = stretchName(page.placed, stretch)
+  const [text, setText] = useState(name)
+  const [problem, setProblem] = useState('')
+  /** The count pressed first, while the last one is awaited. */
+  const [first, setFirst] = useState<Ticks | null>(null)
+  useEffect(() => {
+    setText(name)
+    setProblem('')
+  }, [name])
+  const choose = (next: Stretch) => onPlan({ ...plan, stretch: next })
+  const read = () => {
+    if (text.trim() === name) return
+    try {
+      choose(readStretch(page.placed, text, phraseAt(page.placed, stretch.from)))
+      setProblem('')
+    } catch (error) {
+      setProblem(said(error))
+    }
+  }
+  const press = (tick: Ticks) => {
+    const end = tick + TICKS_PER_COUNT
+    if (first === null || tick < first) {
+      setFirst(tick)
+      choose({ from: tick, to: end })
+    } else {
+      setFirst(null)
+      choose({ from: first, to: end })
+    }
+  }
+  const touched = page.placed.filter((p) => common({ from: p.start, to: p.end }, stretch))
+  // The phrase before and after are there too: a drill may begin on its 8, or end on the next 1.
+  const rows =
+    touched.length < ROWS
+      ? page.placed
+          .slice(Math.max(0, (touched[0]?.index ?? 0) - 1), (touched.at(-1)?.index ?? 0) + 2)
+          .slice(0, ROWS + 1)
+      : []
+  return (
+    <Box>
+      <label>
+        Which counts
+        <input
+          value={text}
+          onChange={(e) => setText(e.target.value)}
+          onBlur={read}
+          onKeyDown={(e) => e.key === 'Enter' && read()}
+          placeholder="3 to 8, or 7 8 and the 1 after"
+          aria-describedby="counts-problem"
+        />
+      </label>
+      {problem && (
+        <p role="alert" id="counts-problem">
+          {problem}
+        </p>
+      )}
+      {rows.map((p) => (
+        <CountRow key={p.index} {...{ p, stretch, press }} />
+      ))}
+    </Box>
+  )
+}
+
+function CountRow({
+  p,
+  stretch,
+  press,
+}: {
+  p: PlacedPhrase
+  stretch: Stretch
+  press: (tick: Ticks) => void
+}) {
+  const name = placeName(p)
+  return (
+    <Row role="group" aria-label={`Counts of ${name}`}>
+      <span title={name}>{name}</span>
+      {Array.from({ length: p.phrase.length }, (_, i) => {
+        const tick = p.start + i * TICKS_PER_COUNT
+        const chosen = common({ from: tick, to: tick + TICKS_PER_COUNT }, stretch) !== null
+        return (
+          <Count key={tick} type="button" $chosen={chosen} aria-pressed={chosen} onClick={() => press(tick)}>
+            {labelIn(p, tick)}
+          </Count>
+        )
+      })}
+    </Row>
+  )
+}

@@ -1,0 +1,91 @@
+'use client'
+
+import { useRouter } from 'next/navigation'
+import { type ReactNode, useEffect, useState } from 'react'
+import { phraseAt, readStretch, stretchName } from '@/core/routine'
+import { clockText, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
+import { Button } from '../parts/button'
+import { Text } from '../parts/field'
+import { said } from '../parts/said'
+import { useCursor } from '../state/cursor'
+import type { Page } from '../state/page'
+import { usePlayerState } from '../state/player'
+import { Part, Tools } from './frame'
+
+/** Where the floor is sent to drill some counts. */
+export const drillAddress = (id: string, { from, to }: { from: number; to: number }, more = '') =>
+  `/r/${id}/floor?from=${from}&to=${to}${more}`
+
+/** The counts that are marked: said in words, typed as words, looped, drilled. */
+export function MarkedPart({ id, page, children }: { id: string; page: Page; children?: ReactNode }) {
+  const { tick, marked, mark, markFrom, to, loop, setLoop } = useCursor()
+  const speed = usePlayerState((s) => s.speed)
+  const router = useRouter()
+  const name = marked ? stretchName(page.placed, marked) : ''
+  const [text, setText] = useState(name)
+  const [problem, setProblem] = useState('')
+  useEffect(() => {
+    setText(name)
+    setProblem('')
+  }, [name])
+  if (!marked) return null
+  const read = () => {
+    if (text.trim() === name) return
+    try {
+      const next = readStretch(
+        page.placed,
+        text,
+        phraseAt(page.placed, marked.from) ?? phraseAt(page.placed, tick),
+      )
+      to(next.from)
+      mark(next)
+      setProblem('')
+    } catch (error) {
+      setProblem(said(error))
+    }
+  }
+  const looped = loop !== null && loop.from === marked.from && loop.to === marked.to
+  const counts = (marked.to - marked.from) / TICKS_PER_COUNT
+  const seconds =
+    page.times.length > 1 ? timeOfTick(page.times, marked.to) - timeOfTick(page.times, marked.from) : 0
+  return (
+    <Part data-testid="marked-part">
+      <h2>Marked</h2>
+      <Text
+        label="Which counts"
+        value={text}
+        onChange={setText}
+        onEnter={read}
+        onBlur={read}
+        placeholder="3 to 8, or 7 8 and the 1 after"
+      />
+      {problem && <p role="alert">{problem}</p>}
+      <p>
+        {Number.isInteger(counts) ? counts : counts.toFixed(2)} {counts === 1 ? 'count' : 'counts'},{' '}
+        {clockText(seconds, true)} of the song
+      </p>
+      <Tools>
+        <Button
+          small
+          look="strong"
+          onPress={() => router.push(drillAddress(id, marked, `&speed=${speed}`))}
+          tip="To the floor with exactly these counts, counted in"
+        >
+          Drill these counts
+        </Button>
+        <Button
+          small
+          onPress={() => setLoop(looped ? null : { from: marked.from, to: marked.to })}
+          aria-pressed={looped}
+          hotkey="O"
+        >
+          {looped ? 'End the loop' : 'Loop them'}
+        </Button>
+        <Button small look="quiet" onPress={() => markFrom(null)} hotkey="esc">
+          Unmark
+        </Button>
+      </Tools>
+      {children}
+    </Part>
+  )
+}
