@@ -1,5 +1,5 @@
 /* Bundled by audio.spec.ts and put into a page of the app: renders drills and stretches offline, as fast as they go. */
-import { type Band, Music } from '../src/audio/music'
+import { type Filter, Music } from '../src/audio/music'
 import { scheduleEvents } from '../src/audio/schedule'
 import { clicks, loadVoice } from '../src/audio/sounds'
 import { drillTimeline, eventsOf, firstLeg, type Leg, legAfter } from '../src/core/drill'
@@ -185,15 +185,15 @@ async function renderTone(speed: number) {
 }
 
 /** How strong tones of 60, 800 and 10 000 Hz are, in decibels against all of the song, when only a part is let through. */
-async function renderBand(band: Band) {
-  const levels = async (through: Band) => {
+async function renderBand(band: Filter) {
+  const levels = async (through: Filter) => {
     const context = new OfflineAudioContext(1, 2 * RATE, RATE)
     const song = context.createBuffer(1, 3 * RATE, RATE)
     const data = song.getChannelData(0)
     for (let i = 0; i < data.length; i++)
       for (const f of TONES) data[i] = (data[i] as number) + 0.2 * Math.sin((2 * Math.PI * f * i) / RATE)
     const music = await Music.load(context, song, context.destination)
-    music.setBand(through)
+    music.setFilter(through)
     music.play(0.1, 0.5, 1, 1.9, false)
     const out = (await context.startRendering()).getChannelData(0).subarray(RATE / 2)
     return TONES.map((f) => {

@@ -38,8 +38,8 @@ function large(counts: number): Routine {
   const cues: Cue[] = []
   r.phrases.forEach((p, i) => {
     if (i % 5 === 4) {
-      const source = r.phrases[i - 4]?.id as string
-      r.repeats.push({ id: id(), phrase: p.id, at: 0, length: 192, source, from: 0, mirrored: i % 2 === 0 })
+      const to = { from: i * 192, to: i * 192 + p.length * 24 }
+      r.repeats.push({ id: id(), to, from: (i - 4) * 192, mirrored: i % 2 === 0 })
       return
     }
     for (let k = 0; k < 25; k++) {
@@ -76,7 +76,7 @@ function milliseconds(work: () => void, times = 25): number {
 function core(routine: Routine, times: number[]): string[] {
   const book = moveBook(STARTING_MOVES)
   const copy = milliseconds(() => JSON.parse(JSON.stringify(routine)))
-  const resolve = milliseconds(() => danced({ ...routine }))
+  const resolve = milliseconds(() => danced({ ...routine, cues: [...routine.cues] }))
   const all = milliseconds(() => {
     // A new document, as after an edit.
     const edited = { ...routine }

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { type DrillTimeline, drillTimeline } from '@/core/drill'
+import { placePhrases } from '@/core/routine'
 import { Conductor } from './conductor'
 
 /** A device whose clock goes only when told, and which remembers what was put on it. */
@@ -56,8 +57,8 @@ afterEach(() => {
 /** Clicks of so many counts, half a second each. */
 function counts(n: number): DrillTimeline {
   const times = Array.from({ length: n + 1 }, (_, k) => k * 0.5)
-  const phrase = { id: 'p', length: n, feel: 'straight' as const, pickUp: false }
-  const placed = [{ phrase, index: 0, start: 0, end: n * 24, first: 1, inSection: 1, section: null }]
+  const phrases = [{ length: n, feel: 'straight' as const, pickUp: false }]
+  const placed = placePhrases({ phrases, sections: [], usual: 8 })
   return drillTimeline({ times, placed, from: 0, to: n * 24, cues: [] }, 1, 4)
 }
 

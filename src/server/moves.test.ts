@@ -16,12 +16,16 @@ describe('the move list', () => {
   it('begins with the starting moves, and is saved on its revision', async () => {
     expect(await openMoves()).toEqual({ revision: 0, moves: [...STARTING_MOVES] })
     const own = STARTING_MOVES.map((m) => (m.name === 'step' ? { ...m, call: 'walk it' } : m))
-    expect(await saveMoves(0, own)).toBe(1)
+    const save = (n: number, revision = 0) => ({ revision, writer: 'one-window', save: n })
+    expect(await saveMoves(save(1), own)).toBe(1)
+    expect(await saveMoves(save(1), own)).toBe(1)
     expect((await openMoves()).moves.find((m) => m.name === 'step')?.call).toBe('walk it')
-    expect(await saveMoves(1, own.slice(1))).toBe(2)
+    expect(await saveMoves(save(2), own.slice(1))).toBe(2)
   })
   it('is not overwritten from an old revision', async () => {
-    await expect(saveMoves(0, [])).rejects.toMatchObject({ status: 409 })
+    await expect(saveMoves({ revision: 0, writer: 'other-window', save: 1 }, [])).rejects.toMatchObject({
+      status: 409,
+    })
     expect((await openMoves()).moves).toHaveLength(STARTING_MOVES.length - 1)
   })
 })
@@ -35,12 +39,21 @@ describe('a copy of a routine', () => {
     const id = routines[0]?.id as string
     const open = await openRoutine(id)
     const cue = { id: 'c', at: 0, length: 24, layer: 'feet', move: 'step', side: 'left', call: '' } as const
-    await saveRoutine(id, open.revision, { ...open.routine, cues: [cue] })
+    await saveRoutine(
+      id,
+      { revision: open.revision, writer: 'one-window', save: 1 },
+      { ...open.routine, cues: [cue] },
+    )
     await logRepetition(id, {
+      id: 'repetition-1',
+      doneAt: Date.UTC(2026, 10, 1),
       kind: 'drill',
-      firstPhrase: 'p',
-      lastPhrase: 'p',
+      from: 0,
+      to: 4,
       label: 'x',
+      pass: 'all',
+      looped: false,
+      slips: [],
       speed: 1,
       sound: 'both',
       seconds: 4,

@@ -73,8 +73,10 @@ describe('timings', () => {
     const { routines } = await takeIn(bytes(), 'Timed.wav')
     const id = routines[0]?.id as string
     const go = {
-      firstPhrase: 'p',
-      lastPhrase: 'p',
+      id: 'timing-number-1',
+      doneAt: Date.UTC(2026, 10, 1),
+      from: 0,
+      to: 4,
       label: 'Eight 1',
       speed: 0.75,
       by: 'tap' as const,
@@ -85,7 +87,7 @@ describe('timings', () => {
       worstMs: 61,
     }
     await logTiming(id, go)
-    await logTiming(id, { ...go, by: 'clap', mean: 4 })
+    await logTiming(id, { ...go, id: 'timing-number-2', doneAt: go.doneAt + 1, by: 'clap', mean: 4 })
     expect((await timingLog(id)).map((t) => [t.by, t.mean])).toEqual([
       ['tap', -8.2],
       ['clap', 4],

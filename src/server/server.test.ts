@@ -7,8 +7,17 @@ import { loopTrack } from '../../e2e/sounds'
 import { database, write } from './database'
 import { allPresets, keepPreset, lessonLog, logLessonStep, removePreset } from './lessons'
 import { ownData } from './own-data.test-tools'
-import { addRoutine, logOf, logRepetition, openRoutine, removeRoutine, saveRoutine, shelf } from './routines'
-import { routines as routineRows } from './schema'
+import {
+  addRoutine,
+  logOf,
+  logRepetition,
+  type NewRepetition,
+  openRoutine,
+  removeRoutine,
+  saveRoutine,
+  shelf,
+} from './routines'
+import { presets as presetRows, routines as routineRows } from './schema'
 import { keepHearing, takeIn } from './songs'
 
 const dir = ownData()
@@ -19,17 +28,26 @@ async function* pieces(bytes: Uint8Array, size = 10_000) {
 const files = () => readdirSync(path.join(dir, 'audio'))
 const song = (bpm: number) => loopTrack(bpm, 6)
 
-const repetition = {
+let rows = 0
+const repetition = (what: Partial<NewRepetition> = {}): NewRepetition => ({
+  id: `repetition-${rows++}`,
+  doneAt: Date.UTC(2026, 10, 1) + rows,
   kind: 'drill',
-  firstPhrase: 'p1',
-  lastPhrase: 'p1',
+  from: 1,
+  to: 5,
   label: 'Verse, eight 1',
+  pass: 'all',
   speed: 0.75,
   sound: 'both',
   seconds: 5,
   mark: 'clean',
+  looped: false,
+  slips: [],
   corrects: null,
-} as const
+  ...what,
+})
+/** The first save of a window. */
+const from = (revision: number, writer = `window-${rows++}-here`) => ({ revision, writer, save: 1 })
 
 describe('songs', () => {
   it('are kept once, by the hash of their bytes, whatever they are called', async () => {
@@ -82,7 +100,7 @@ describe('songs', () => {
     const id = routines[0]?.id ?? ''
     // One that names none stands on the first.
     expect((await openRoutine(id)).heard?.hearing.tempo).toBe(51.5)
-    await saveRoutine(id, 0, { ...emptyRoutine('Heard again'), heardWith: 2 })
+    await saveRoutine(id, from(0), { ...emptyRoutine('Heard again'), heardWith: 2 })
     const open = await openRoutine(id)
     expect(open.heard?.hearing.tempo).toBe(103.1)
     expect(open.heard?.peaks).toBe(Buffer.from([5, 6]).toString('base64'))
@@ -114,37 +132,76 @@ describe('routines', () => {
 
   it('are never overwritten from an older state: of two saves on one revision the second is refused', async () => {
     const id = await begun(110)
-    expect(await saveRoutine(id, 0, titled('Mine'))).toBe(1)
-    await expect(saveRoutine(id, 0, titled('Yours'))).rejects.toMatchObject({ status: 409 })
+    expect(await saveRoutine(id, from(0), titled('Mine'))).toBe(1)
+    await expect(saveRoutine(id, from(0), titled('Yours'))).rejects.toMatchObject({ status: 409 })
     expect((await openRoutine(id)).routine.title).toBe('Mine')
   })
   it('take many writes at once, one after the other', async () => {
     const id = await begun(111)
-    await Promise.all(Array.from({ length: 25 }, () => logRepetition(id, repetition)))
+    await Promise.all(Array.from({ length: 25 }, () => logRepetition(id, repetition())))
     const results = await Promise.allSettled(
-      Array.from({ length: 8 }, (_, i) => saveRoutine(id, 0, titled(`Try ${i}`))),
+      Array.from({ length: 8 }, (_, i) => saveRoutine(id, from(0), titled(`Try ${i}`))),
     )
     expect(results.filter((r) => r.status === 'fulfilled')).toHaveLength(1)
     expect(await logOf([id])).toHaveLength(25)
   })
+  it('know a save that is sent again, and go on from their own when an answer was lost', async () => {
+    const id = await begun(114)
+    const save = (n: number, title: string, revision = 0) =>
+      saveRoutine(id, { revision, writer: 'one-window', save: n }, titled(title))
+    expect([await save(1, 'One'), await save(1, 'One')]).toEqual([1, 1])
+    // The window never heard that its first save was taken.
+    expect(await save(2, 'Two')).toBe(2)
+    // A request that comes late changes nothing.
+    expect(await save(1, 'One')).toBe(2)
+    expect((await openRoutine(id)).routine.title).toBe('Two')
+    await saveRoutine(id, from(2, 'another-window'), titled('Theirs'))
+    await expect(save(3, 'Three', 2)).rejects.toMatchObject({ status: 409, code: 'conflict' })
+  })
+  it('keep each row of their log once, at the time it was danced', async () => {
+    const id = await begun(115)
+    const row = repetition({ doneAt: Date.UTC(2026, 9, 1, 19, 30) })
+    await logRepetition(id, repetition())
+    await Promise.all([logRepetition(id, row), logRepetition(id, row)])
+    await logRepetition(id, row)
+    expect((await logOf([id])).map((r) => r.id)[0]).toBe(row.id)
+    expect((await logOf([id])).map((r) => r.doneAt)[0]).toBe(row.doneAt)
+    expect(await logOf([id])).toHaveLength(2)
+    await expect(logRepetition(id, { ...row, mark: 'missed' })).rejects.toMatchObject({ status: 409 })
+  })
+  it('leave a song that is dropped while they go its audio', async () => {
+    for (let round = 0; round < 6; round++) {
+      const first = await takeIn(pieces(song(116)), 'Again.wav')
+      const [, again] = await Promise.all([
+        removeRoutine(first.routines[0]?.id ?? ''),
+        takeIn(pieces(song(116)), 'Again.wav'),
+      ])
+      const id = again.routines[0]?.id ?? ''
+      const there = await openRoutine(id).catch(() => null)
+      if (there) expect(files()).toContain(again.song.hash)
+      if (there) await removeRoutine(id)
+    }
+  })
   it('keep a log that goes with them', async () => {
     const id = await begun(112)
-    const first = await logRepetition(id, repetition)
-    await logRepetition(id, { ...repetition, mark: 'missed', corrects: first })
-    await logRepetition(id, { ...repetition, layer: 'feet' })
-    expect((await logOf([id])).map((r) => [r.mark, r.corrects, r.layer])).toEqual([
+    const first = await logRepetition(id, repetition())
+    await logRepetition(id, repetition({ mark: 'missed', corrects: first, slips: [2.5] }))
+    await logRepetition(id, repetition({ pass: 'feet' }))
+    expect((await logOf([id])).map((r) => [r.mark, r.corrects, r.pass])).toEqual([
       ['clean', null, 'all'],
       ['missed', first, 'all'],
       ['clean', null, 'feet'],
     ])
     await removeRoutine(id)
     expect(await logOf([id])).toEqual([])
-    await expect(logRepetition(id, repetition)).rejects.toMatchObject({ status: 404 })
+    await expect(logRepetition(id, repetition())).rejects.toMatchObject({ status: 404 })
   })
 })
 
 describe('lessons', () => {
   const step = {
+    id: 'step-number-1',
+    doneAt: Date.UTC(2026, 10, 1),
     lesson: 'evening',
     plan: 'Monday',
     kind: 'drill',
@@ -159,7 +216,13 @@ describe('lessons', () => {
   it('are logged step by step, and go with their routine', async () => {
     const id = (await takeIn(pieces(song(113)), 'Lesson.wav')).routines[0]?.id ?? ''
     await logLessonStep(id, step)
-    await logLessonStep(id, { ...step, kind: 'note', note: 'Wet floor.' })
+    await logLessonStep(id, {
+      ...step,
+      id: 'step-number-2',
+      doneAt: step.doneAt + 1,
+      kind: 'note',
+      note: 'Wet floor.',
+    })
     expect((await lessonLog(id)).map((r) => [r.kind, r.seconds, r.note])).toEqual([
       ['drill', 52.5, ''],
       ['note', 52.5, 'Wet floor.'],
@@ -172,6 +235,14 @@ describe('lessons', () => {
     const id = await keepPreset({ name: 'Children', settings: { ...USUAL, grade: 'children' } })
     await expect(keepPreset({ name: 'Children', settings: USUAL })).rejects.toMatchObject({ status: 409 })
     expect((await allPresets()).map((p) => [p.name, p.settings.grade])).toEqual([['Children', 'children']])
+    // One that cannot be read keeps nobody from the others.
+    await write((tx) =>
+      tx
+        .insert(presetRows)
+        .values({ id: 'broken-one', name: 'Broken', settings: '{"grade":', createdAt: new Date() }),
+    )
+    expect((await allPresets()).map((p) => p.name)).toEqual(['Children'])
+    await removePreset('broken-one')
     await removePreset(id)
     expect(await allPresets()).toEqual([])
   })

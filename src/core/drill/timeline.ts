@@ -104,7 +104,7 @@ export function thinned(
  * @param countIn how many counts are counted in before the first cue (before the range, when it has no cue)
  */
 export function drillTimeline(range: DrillRange, speed: Ratio, countIn: number): DrillTimeline {
-  const { times, placed, from, to } = range
+  const { times, from, to } = range
   const songStart = timeOfTick(times, from)
   const songEnd = timeOfTick(times, to)
   const at = (tick: Ticks): Seconds => (timeOfTick(times, tick) - songStart) / speed

@@ -6,8 +6,8 @@ export interface Repetition {
   speed: Ratio
   /** How long its body lasts. */
   seconds: Seconds
-  /** Danced to its end. */
-  ended: boolean
+  /** When it was danced to its end, in milliseconds of the wall clock; null while it was not. */
+  endedAt: number | null
   /** False for what goes on in the middle after an interruption: it is no repetition, and is not logged. */
   whole: boolean
   /** It follows the one before without a gap. */
@@ -131,14 +131,23 @@ export function faster(drill: Drill, by: Ratio): Drill {
 /** A repetition begins to sound. */
 export function begun(drill: Drill, r: Pick<Repetition, 'speed' | 'seconds' | 'looped'>): Drill {
   const { speed, seconds, looped } = r
-  const fresh = { speed, seconds, looped, whole: !drill.partly, ended: false, mark: null, slips: [], rows: 0 }
+  const fresh = {
+    speed,
+    seconds,
+    looped,
+    whole: !drill.partly,
+    endedAt: null,
+    mark: null,
+    slips: [],
+    rows: 0,
+  }
   return { ...drill, partly: false, repetitions: [...drill.repetitions, fresh] }
 }
 
-export const ended = (drill: Drill, k: number): Drill => changed(drill, k, { ended: true })
+export const ended = (drill: Drill, k: number, now: number): Drill => changed(drill, k, { endedAt: now })
 
 /** The repetition that was danced to its end last; null before any was. */
 export function lastDanced(drill: Drill): number | null {
-  const k = drill.repetitions.findLastIndex((r) => r.ended)
+  const k = drill.repetitions.findLastIndex((r) => r.endedAt !== null)
   return k < 0 ? null : k
 }

@@ -18,7 +18,7 @@ export type Phase =
   /** The sound stopped; where it goes on, null for the beginning of the repetition. */
   | { kind: 'broken'; why: string; from: Ticks | null }
 
-/** The step of a lesson that is shown or danced, and its times. Milliseconds of the window's clock. */
+/** The step of a lesson that is shown or danced, and its times, in milliseconds of the wall clock. */
 export interface Going {
   index: number
   shown: number
@@ -147,7 +147,7 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
       if (!drill.repetitions[k]) return just(state)
       const going = state.going && drill.repetitions[k]?.whole ? again(state.going) : state.going
       // The one before can no longer be meant by a mark.
-      return settleBefore({ ...state, going, drill: ended(drill, k) }, k, event.now)
+      return settleBefore({ ...state, going, drill: ended(drill, k, event.now) }, k, event.now)
     }
     case 'all ended': {
       if (!drill || phase.kind !== 'dancing') return just(state)
@@ -160,7 +160,7 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
     case 'slip':
       return slip(state, event)
     case 'mark stretch': {
-      if (!drill || drill.plan.kind !== 'run') return just(state)
+      if (drill?.plan.kind !== 'run') return just(state)
       const row: FloorRow = {
         id: `${drill.id}-s${event.stretch.from}-${event.now}`,
         corrects: null,
@@ -189,7 +189,7 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
     case 'go on': {
       if (!drill || phase.kind !== 'broken') return just(state)
       // What did not end is danced again; it counts only from the beginning.
-      const repetitions = drill.repetitions.filter((r) => r.ended)
+      const repetitions = drill.repetitions.filter((r) => r.endedAt !== null)
       const next: Drill = {
         ...drill,
         repetitions,
@@ -202,7 +202,7 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
       return just(on, { kind: 'play', plan: drill.plan, from: phase.from })
     }
     case 'no sound':
-      return drill ? just({ ...pause(state, event.now), phase: { kind: 'still' }, drill: null }) : just(state)
+      return stop(state, event.now)
     case 'changed': {
       if (!drill || phase.kind === 'ended') return just(state)
       if (drill.plan.stretch.to <= event.end)
@@ -286,7 +286,8 @@ function logged(state: FloorState, k: number, now: number): Stepped {
   const row: FloorRow = {
     id: rowId(drill, k, r.rows),
     corrects: r.rows ? rowId(drill, k, r.rows - 1) : null,
-    doneAt: now,
+    // When it was danced, whenever it is marked.
+    doneAt: r.endedAt ?? now,
     plan: drill.plan,
     stretch: drill.plan.stretch,
     speed: r.speed,
@@ -304,7 +305,7 @@ function settleBefore(state: FloorState, before: number, now: number): Stepped {
   const effects: FloorEffect[] = []
   let next = state
   for (const [k, r] of (state.drill?.repetitions ?? []).entries()) {
-    if (k >= before || !r.ended || r.rows) continue
+    if (k >= before || r.endedAt === null || r.rows) continue
     const done = logged(next, k, now)
     next = done.state
     effects.push(...done.effects)

@@ -99,8 +99,9 @@ describe('a grid brought along', () => {
       ids(),
     ).routine
     const seated = commit(r, () => next)
-    const at = seated.done && placePhrases(seated.routine).find((p) => p.section?.name === 'Mine')
-    expect(at && at.start).toBe(18 * 24)
+    if (!seated.done) throw new Error(seated.why)
+    const at = placePhrases(seated.routine).find((p) => p.section?.name === 'Mine')
+    expect(at?.start).toBe(18 * 24)
   })
   it('is refused where beats lie too near or do not follow one another', () => {
     const bring = (beats: number[]) => () =>

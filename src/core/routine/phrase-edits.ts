@@ -32,9 +32,10 @@ export interface ProposedSection {
 
 /** Lays the song out as heard; cues and excerpt are kept where they are. */
 export function layOut(routine: Routine, p: Proposal, newId: NewId): Routine {
-  const starts = p.starts.length ? p.starts : [0]
+  const inside = p.starts.filter((s) => s < p.counts)
+  const starts = inside.length ? inside : [0]
   const usual = p.usual ?? routine.usual
-  const first = Math.min(starts[0] as number, p.counts)
+  const first = starts[0] as number
   const phrases = first > 0 ? leadOf(first, usual) : []
   starts.forEach((start, i) => {
     // A longer gap between two 1s is filled with whole phrases and the rest.

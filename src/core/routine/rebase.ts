@@ -11,32 +11,20 @@ import type { Phrase, Routine } from './schema'
 /** Where a tick of the old grid lies on the new one; never backwards. */
 export type Place = (tick: Ticks) => Ticks
 
-/** A count that comes to lie this near to a half count of the new grid lies on it: hands and ears are no finer. */
+/** What comes to lie this near to a place that has a name lies on it: hands and ears are no finer. */
 const NEAR: Ticks = 1
+/** Halves, quarters and thirds of a count. */
+const NAMED: readonly Ticks[] = [0, 6, 8, 12, 16, 18, 24]
 
-/**
- * The place that keeps everything at its sound: whole counts through the time of the song, what lies between two of them
- * in proportion.
- */
-export function bySound(from: readonly Seconds[], to: readonly Seconds[]): Place {
-  const known = new Map<number, Ticks>()
-  const ofCount = (count: number): Ticks => {
-    let there = known.get(count)
-    if (there === undefined) {
-      const exact = tickOfTime(to, timeOfTick(from, count * TICKS_PER_COUNT))
-      const half = Math.round(exact / 12) * 12
-      there = Math.abs(exact - half) <= NEAR ? half : exact
-      known.set(count, there)
-    }
-    return there
+/** The place that keeps everything at its sound: through the time of the song. */
+export const bySound =
+  (from: readonly Seconds[], to: readonly Seconds[]): Place =>
+  (tick) => {
+    const exact = tickOfTime(to, timeOfTick(from, tick))
+    const count = Math.floor(exact / TICKS_PER_COUNT) * TICKS_PER_COUNT
+    const named = NAMED.find((n) => Math.abs(count + n - exact) <= NEAR)
+    return named === undefined ? exact : count + named
   }
-  return (tick) => {
-    const count = Math.floor(tick / TICKS_PER_COUNT)
-    const within = tick / TICKS_PER_COUNT - count
-    const a = ofCount(count)
-    return within === 0 ? a : a + within * (ofCount(count + 1) - a)
-  }
-}
 
 /** So far a linked cue may be off its sound after its repeat was taken along: a twenty-fourth of a count. */
 const SLACK: Ticks = 1
@@ -73,7 +61,8 @@ function moved(
     old = writtenOut(old, r.id, newId)
   }
   const lost: string[] = []
-  const at = (tick: Ticks): Ticks => Math.round(place(tick))
+  // Plus nothing: rounding gives a zero below zero.
+  const at = (tick: Ticks): Ticks => Math.round(place(tick)) + 0
   const inside = (tick: Ticks, what?: string): Ticks => {
     const there = at(tick)
     const kept = Math.max(LIMITS.place.min, Math.min(LIMITS.place.max, there))
@@ -187,7 +176,7 @@ function relaid(
   const boundary = new Map<Ticks, Ticks>()
   const kept: { phrase: Phrase; from: number; begins: boolean }[] = []
   for (const p of placed) {
-    const from = Math.round(at(p.start) / TICKS_PER_COUNT)
+    const from = Math.round(at(p.start) / TICKS_PER_COUNT) + 0
     const begins = beginsSection(p)
     // What was a pick-up in front is counted anew from the first 1.
     if (p.index === 0 && p.phrase.pickUp) {

@@ -1,4 +1,4 @@
-import { common, type Stretch } from '../time'
+import { common, holds, type Stretch } from '../time'
 import type { Repeat } from './cue-schema'
 import { placePhrases } from './layout'
 import { tickName } from './names'
@@ -34,18 +34,17 @@ export function endRepeat(routine: Routine, id: string, keep: boolean, newId: Ne
  * danced changes.
  */
 export function unlink(routine: Routine, stretch: Stretch, newId: NewId): Routine {
-  const over = routine.repeats.filter((r) => common(r.to, stretch))
-  return over.reduce((next, r) => {
-    const piece = common(r.to, stretch) as Stretch
+  let next = routine
+  for (const r of routine.repeats) {
+    const piece = common(r.to, stretch)
+    if (!piece) continue
     const copies = danced(next)
-      .filter((c) => c.link?.repeat === r.id && c.at >= piece.from && c.at < piece.to)
+      .filter((c) => c.link?.repeat === r.id && holds(piece, c.at))
       .map((c) => ({ ...written(c), id: newId() }))
-    const cut: Routine = {
-      ...next,
-      cues: [...next.cues, ...copies],
-      repeats: next.repeats.flatMap((x) => (x.id === r.id ? cutRepeat(x, piece, newId) : [x])),
-    }
+    const repeats = next.repeats.flatMap((x) => (x.id === r.id ? cutRepeat(x, piece, newId) : [x]))
+    const cut = { ...next, cues: [...next.cues, ...copies], repeats }
     // A cue that differs may have stood in for one that is linked beside the piece: then all of it is written out.
-    return dance(cut).join() === dance(next).join() ? cut : writtenOut(next, r.id, newId)
-  }, routine)
+    next = dance(cut).join() === dance(next).join() ? cut : writtenOut(next, r.id, newId)
+  }
+  return next
 }

@@ -31,5 +31,5 @@ export function readSectionLabel(
 
 /** True where the numbers of a grid count bars rather than phrases: none goes over four. */
 export function countsBars(numbers: readonly number[] | null): boolean {
-  return numbers !== null && numbers.every((n) => n <= 4) && numbers.filter((n) => n === 1).length > 2
+  return numbers !== null && !numbers.some((n) => n > 4) && numbers.filter((n) => n === 1).length > 2
 }

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { emptyRoutine } from '@/core/routine'
-import { ApiError, fetchLog, fetchMoves, removeRoutine, saveRoutine, uploadSong } from './api'
+import { ApiError, fetchLog, fetchMoves, fetchRoutine, removeRoutine, uploadSong } from './api'
 
 afterEach(() => vi.unstubAllGlobals())
 
@@ -17,8 +17,8 @@ const refusal = async (asked: Promise<unknown>) => {
 
 describe('what the server answers', () => {
   it('is handed on where it has the shape that was asked for', async () => {
-    answers(() => Response.json({ revision: 8 }))
-    expect(await saveRoutine('r', 7, emptyRoutine('Song'))).toBe(8)
+    answers(() => Response.json({ revision: 8, routine: emptyRoutine('Song') }))
+    expect((await fetchRoutine('r')).revision).toBe(8)
     answers(() => new Response(null, { status: 204 }))
     await expect(removeRoutine('r')).resolves.toBeUndefined()
   })

@@ -1,20 +1,38 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { type Move, namedMove, STARTING_MOVES } from '@/core/choreo'
 import { useMoves } from './moves-store'
+import { type Outbox, outboxWords } from './outbox'
+import { newWindow } from './outbox.test-tools'
+import { MOVES_DOCUMENT } from './saved'
+
+vi.mock('./outbox-window', async () => (await import('./outbox.test-tools')).windowOutbox)
+
+let box: Outbox
+const unsaved = () => box.state.getState().waiting > 0
+const words = () => outboxWords(box.state.getState())
+const overtaken = () => box.state.getState().conflicts.has(MOVES_DOCUMENT)
 
 /** A server with a list on a revision; it may be away, and another window may write to it. */
 function server() {
-  const state = { away: false, revision: 0, moves: [...STARTING_MOVES] as Move[], saves: 0 }
+  const state = {
+    away: false,
+    revision: 0,
+    writer: '',
+    save: 0,
+    moves: [...STARTING_MOVES] as Move[],
+    saves: 0,
+  }
   vi.stubGlobal('fetch', async (_: string, init?: RequestInit) => {
     if (state.away) throw new TypeError('no connection')
     if (!init) return Response.json({ revision: state.revision, moves: state.moves })
-    const { revision, moves } = JSON.parse(String(init.body))
-    if (revision !== state.revision)
+    const { revision, writer, save, moves } = JSON.parse(String(init.body))
+    const own = writer === state.writer && save > state.save
+    if (!own && revision !== state.revision)
       return Response.json(
         { error: { code: 'conflict', message: 'changed in another window' } },
         { status: 409 },
       )
-    Object.assign(state, { moves, revision: revision + 1, saves: state.saves + 1 })
+    Object.assign(state, { moves, writer, save, revision: state.revision + 1, saves: state.saves + 1 })
     return Response.json({ revision: state.revision })
   })
   return state
@@ -26,6 +44,7 @@ const add = (name: string) => now().edit((all) => [...all, namedMove(name, name)
 
 beforeEach(() => {
   vi.useFakeTimers()
+  box = newWindow()
   useMoves.setState(useMoves.getInitialState(), true)
 })
 afterEach(() => {
@@ -38,10 +57,10 @@ describe('the move list in a window', () => {
     const s = server()
     await now().load()
     for (const name of ['scoop', 'lean', 'fan']) add(name)
-    expect(now().unsaved).toBe(true)
+    expect(unsaved()).toBe(true)
     await vi.runAllTimersAsync()
     expect(names(s.moves)).toEqual(['scoop', 'lean', 'fan'])
-    expect([s.saves, now().unsaved, now().problem]).toEqual([2, false, ''])
+    expect([s.saves, unsaved(), now().problem]).toEqual([2, false, ''])
   })
   it('is taken back step by step, and what is left is saved', async () => {
     const s = server()
@@ -54,7 +73,7 @@ describe('the move list in a window', () => {
     now().undo()
     now().undo()
     await vi.runAllTimersAsync()
-    expect([names(s.moves), now().unsaved]).toEqual([[], false])
+    expect([names(s.moves), unsaved()]).toEqual([[], false])
   })
   it('is asked for again until the server is there; an edit before then is refused in words', async () => {
     const s = server()
@@ -73,28 +92,36 @@ describe('the move list in a window', () => {
     s.away = true
     add('scoop')
     await vi.advanceTimersByTimeAsync(100)
-    expect([now().unsaved, now().problem]).toEqual([true, expect.stringContaining('does not answer')])
+    expect([unsaved(), words()]).toEqual([
+      true,
+      expect.stringContaining('1 waiting: Azalea’s server does not answer'),
+    ])
     s.away = false
     await vi.advanceTimersByTimeAsync(2500)
-    expect([names(s.moves), now().unsaved, now().problem]).toEqual([['scoop'], false, ''])
+    expect([names(s.moves), unsaved(), words()]).toEqual([['scoop'], false, ''])
   })
   it('never writes over the list of another window; that one is taken on request, and undo brings the own back', async () => {
     const s = server()
     await now().load()
-    Object.assign(s, { revision: 4, moves: [...STARTING_MOVES, namedMove('theirs', 'theirs')] })
+    Object.assign(s, {
+      revision: 4,
+      writer: 'theirs',
+      save: 9,
+      moves: [...STARTING_MOVES, namedMove('theirs', 'theirs')],
+    })
     add('mine')
     await vi.runAllTimersAsync()
     add('mine too')
     await vi.runAllTimersAsync()
-    expect([names(s.moves), now().overtaken, now().unsaved]).toEqual([['theirs'], true, true])
+    expect([names(s.moves), overtaken(), unsaved()]).toEqual([['theirs'], true, true])
     s.away = true
     await now().takeNewer()
     expect(names(now().moves)).toEqual(['mine', 'mine too'])
     s.away = false
     await now().takeNewer()
-    expect([names(now().moves), now().overtaken, now().unsaved]).toEqual([['theirs'], false, false])
+    expect([names(now().moves), overtaken(), unsaved()]).toEqual([['theirs'], false, false])
     now().undo()
     await vi.runAllTimersAsync()
-    expect([names(s.moves), now().unsaved]).toEqual([['mine', 'mine too'], false])
+    expect([names(s.moves), unsaved()]).toEqual([['mine', 'mine too'], false])
   })
 })

@@ -3,8 +3,8 @@
 import { openDB } from 'idb'
 import { nanoid } from 'nanoid'
 import { useStore } from 'zustand'
-import { ApiError, request } from './api'
-import { type Entry, type Keeping, Outbox, type OutboxState, SendFailure } from './outbox'
+import { type Entry, type Keeping, Outbox, type OutboxState } from './outbox'
+import { sendEntry } from './outbox-send'
 
 const [DATABASE, STORE] = ['azalea-outbox', 'entries']
 
@@ -27,26 +27,6 @@ function browserKeeping(): Keeping {
   }
 }
 
-/** What an error of the server's means for an entry. */
-function refusalOf(error: unknown): SendFailure {
-  const why = error instanceof Error ? error.message : String(error)
-  if (!(error instanceof ApiError)) return new SendFailure(why, 'later')
-  if (error.code === 'offline' || error.code === 'failed') return new SendFailure(why, 'later')
-  return new SendFailure(why, error.code === 'conflict' ? 'conflict' : 'refused')
-}
-
-async function send({ method, url, body }: Entry): Promise<unknown> {
-  try {
-    return await request(url, {
-      method,
-      headers: { 'content-type': 'application/json' },
-      body,
-    })
-  } catch (error) {
-    throw refusalOf(error)
-  }
-}
-
 const LOCK = 'azalea-window-'
 let opened: Outbox | null = null
 let adopted: Promise<unknown> = Promise.resolve()
@@ -54,7 +34,7 @@ let adopted: Promise<unknown> = Promise.resolve()
 /** The outbox of this window. */
 export function outbox(): Outbox {
   if (opened) return opened
-  const box = new Outbox(send, browserKeeping(), nanoid(12))
+  const box = new Outbox(sendEntry, browserKeeping(), nanoid(12))
   opened = box
   adopted = adopt(box).catch(() => {})
   window.addEventListener('online', () => box.now())

@@ -51,6 +51,11 @@ const NOTHING: OutboxState = { waiting: 0, trouble: '', refused: [], conflicts: 
 /** Pauses between tries, growing; the last one stays. */
 const PAUSES_MS = [1000, 2000, 4000, 8000, 15_000] as const
 
+const inTime = (ms: number, then: () => void) => {
+  const timer = setTimeout(then, ms)
+  return () => clearTimeout(timer)
+}
+
 interface Waiting extends Entry {
   settled: { resolve: (answer: unknown) => void; reject: (why: unknown) => void }[]
 }
@@ -64,7 +69,8 @@ export class Outbox {
   readonly state = createStore<OutboxState>(() => NOTHING)
   private queue: Waiting[] = []
   private sending: Waiting | null = null
-  private timer: ReturnType<typeof setTimeout> | null = null
+  /** Calls a pause off; null while there is none. */
+  private timer: (() => void) | null = null
   private tries = 0
   private order = 0
 
@@ -72,11 +78,13 @@ export class Outbox {
    * @param send resolves to the answer; rejects with a SendFailure
    * @param keeping where entries survive a reload
    * @param window names this window
+   * @param later does something after some milliseconds; gives back what calls it off
    */
   constructor(
     private readonly send: (entry: Entry) => Promise<unknown>,
     private readonly keeping: Keeping,
     readonly window: string,
+    private readonly later: (ms: number, then: () => void) => () => void = inTime,
   ) {}
 
   /** Takes over what windows that are gone left behind, before anything of this one. */
@@ -138,6 +146,11 @@ export class Outbox {
     this.work()
   }
 
+  /** What was refused of a document was taken back: there is nothing to tell any more. */
+  forgive(document: string): void {
+    this.state.setState((s) => ({ refused: s.refused.filter((r) => r.document !== document) }))
+  }
+
   /** A refusal was read. */
   dismiss(id: string): void {
     this.state.setState((s) => ({ refused: s.refused.filter((r) => r.id !== id) }))
@@ -145,7 +158,7 @@ export class Outbox {
 
   /** Tries at once, whatever the pause. */
   now(): void {
-    if (this.timer) clearTimeout(this.timer)
+    this.timer?.()
     this.timer = null
     this.work()
   }
@@ -189,10 +202,10 @@ export class Outbox {
     if (refusal === 'later') {
       const pause = PAUSES_MS[Math.min(this.tries++, PAUSES_MS.length - 1)] as number
       this.state.setState({ trouble: why })
-      this.timer = setTimeout(() => {
+      this.timer = this.later(pause, () => {
         this.timer = null
         this.work()
-      }, pause)
+      })
       return
     }
     this.tries = 0

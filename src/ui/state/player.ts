@@ -143,8 +143,8 @@ export class Player {
 
   /** The device took the sound away: the floor has its own way with it, at the desk it waits where it was heard last. */
   private lose(why: string): void {
-    if (this.interrupted) return this.interrupted()
-    this.tellDesk({ kind: 'lost', why, at: this.heardLast() })
+    if (this.interrupted) this.interrupted()
+    else this.tellDesk({ kind: 'lost', why, at: this.heardLast() })
   }
 
   private heardLast(): Ticks | null {

@@ -1,6 +1,16 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { emptyRoutine, type Routine } from '@/core/routine'
+import { type Outbox, outboxWords } from './outbox'
+import { memoryKeeping, newWindow } from './outbox.test-tools'
 import { openRoutineStore } from './routine-store'
+
+vi.mock('./outbox-window', async () => (await import('./outbox.test-tools')).windowOutbox)
+
+let box: Outbox
+/** How it stands, as the page says it. */
+const saving = (store: ReturnType<typeof openRoutineStore>) =>
+  outboxWords(box.state.getState()) ||
+  (store.getState().pending || box.state.getState().waiting ? 'saving' : 'saved')
 
 let n = 0
 const fresh = (title = 'Test') => openRoutineStore(`store-${n++}`, emptyRoutine(title), 0)
@@ -8,17 +18,30 @@ const titled = (title: string) => (r: Routine) => ({ ...r, title })
 
 /** A server that keeps a revision, or is away, or has been written to by somebody else. */
 function server() {
-  const state = { away: false, revision: 0, saved: [] as string[] }
+  const state = {
+    away: false,
+    refuse: false,
+    loseAnswer: false,
+    revision: 0,
+    writer: '',
+    save: 0,
+    saved: [] as string[],
+  }
   vi.stubGlobal('fetch', async (_: string, init: RequestInit) => {
     if (state.away) throw new TypeError('no connection')
-    const { revision, routine } = JSON.parse(String(init.body))
-    if (revision !== state.revision)
+    const { revision, writer, save, routine } = JSON.parse(String(init.body))
+    if (state.refuse)
+      return Response.json({ error: { code: 'invalid', message: 'too long' } }, { status: 400 })
+    const own = writer === state.writer && save > state.save
+    if (!own && revision !== state.revision)
       return Response.json(
         { error: { code: 'conflict', message: 'changed in another window' } },
         { status: 409 },
       )
     state.saved.push(routine.title)
     state.revision++
+    Object.assign(state, { writer, save })
+    if (state.loseAnswer) throw new TypeError('no answer')
     return Response.json({ revision: state.revision })
   })
   return state
@@ -26,6 +49,7 @@ function server() {
 
 beforeEach(() => {
   vi.useFakeTimers()
+  box = newWindow()
 })
 afterEach(() => {
   vi.useRealTimers()
@@ -37,10 +61,10 @@ describe('the open routine', () => {
     const s = server()
     const store = fresh()
     for (const title of ['one', 'two', 'three']) store.getState().edit('rename', titled(title))
-    expect(store.getState().saving.kind).toBe('saving')
+    expect(saving(store)).toBe('saving')
     await vi.runAllTimersAsync()
     expect(s.saved).toEqual(['one', 'three'])
-    expect(store.getState().saving.kind).toBe('saved')
+    expect(saving(store)).toBe('saved')
   })
   it('keeps the work while the server is away and sends it when it is back', async () => {
     const s = server()
@@ -48,15 +72,19 @@ describe('the open routine', () => {
     const store = fresh()
     store.getState().edit('rename', titled('kept'))
     await vi.advanceTimersByTimeAsync(100)
-    expect(store.getState().saving.kind).toBe('failed')
+    expect(saving(store)).toContain('1 waiting: Azalea’s server does not answer')
     s.away = false
     await vi.runAllTimersAsync()
     expect(s.saved).toEqual(['kept'])
-    expect(store.getState().saving.kind).toBe('saved')
+    expect(saving(store)).toBe('saved')
   })
   it('in a window saves after the paint; what was undone before is not written, a hidden page waits for nothing', async () => {
     const s = server()
-    const page = { hidden: false, addEventListener: (_: string, go: () => void) => heard.push(go) }
+    const page = {
+      hidden: false,
+      addEventListener: (_: string, go: () => void) => heard.push(go),
+      removeEventListener: () => {},
+    }
     const heard: (() => void)[] = []
     const frames: (() => void)[] = []
     vi.stubGlobal('document', page)
@@ -67,15 +95,15 @@ describe('the open routine', () => {
       return vi.runAllTimersAsync()
     }
     store.getState().edit('rename', titled('one'))
-    expect(store.getState().saving.kind).toBe('saving')
+    expect(saving(store)).toBe('saving')
     store.temporal.getState().undo()
     await painted()
-    expect([s.saved, store.getState().saving.kind]).toEqual([[], 'saved'])
+    expect([s.saved, saving(store)]).toEqual([[], 'saved'])
     store.getState().edit('rename', titled('two'))
     page.hidden = true
     for (const go of heard) go()
     await vi.runAllTimersAsync()
-    expect([s.saved, store.getState().saving.kind]).toEqual([['two'], 'saved'])
+    expect([s.saved, saving(store)]).toEqual([['two'], 'saved'])
     await painted()
     expect(s.saved).toEqual(['two'])
   })
@@ -88,7 +116,7 @@ describe('the open routine', () => {
     store.getState().edit('rename', titled('mine again'))
     await vi.runAllTimersAsync()
     expect(s.saved).toEqual([])
-    expect(store.getState().saving.kind).toBe('conflict')
+    expect(saving(store)).toBe('changed in another window')
   })
   it('undoes and redoes one edit a step, and saves what that leaves', async () => {
     const s = server()
@@ -109,5 +137,73 @@ describe('the open routine', () => {
     store.getState().edit('nothing', (r) => r)
     store.getState().laidOut(titled('laid out'))
     expect(store.temporal.getState().pastStates).toHaveLength(0)
+  })
+  it('goes on from its own state when an answer was lost: no conflict', async () => {
+    const s = server()
+    const store = fresh()
+    s.loseAnswer = true
+    store.getState().edit('rename', titled('one'))
+    await vi.advanceTimersByTimeAsync(100)
+    store.getState().edit('rename', titled('two'))
+    s.loseAnswer = false
+    await vi.runAllTimersAsync()
+    expect([s.saved.at(-1), saving(store)]).toEqual(['two', 'saved'])
+  })
+  it('an edit after a refused one is sent; undone, nothing is left unsaved', async () => {
+    const s = server()
+    const store = fresh('first')
+    s.refuse = true
+    store.getState().edit('rename', titled('bad'))
+    await vi.runAllTimersAsync()
+    expect(saving(store)).toBe('One change was refused (the routine): too long')
+    s.refuse = false
+    store.temporal.getState().undo()
+    await vi.runAllTimersAsync()
+    expect([s.saved, saving(store)]).toEqual([[], 'saved'])
+    store.getState().edit('rename', titled('good'))
+    await vi.runAllTimersAsync()
+    expect(s.saved).toEqual(['good'])
+  })
+  it('fifty edits while the server is away are one save when it is back', async () => {
+    const s = server()
+    s.away = true
+    const store = fresh()
+    for (let k = 0; k < 50; k++) {
+      store.getState().edit('rename', titled(`edit ${k}`))
+      await vi.advanceTimersByTimeAsync(10)
+    }
+    s.away = false
+    await vi.runAllTimersAsync()
+    expect(s.saved).toEqual(['edit 49'])
+  })
+  it('what a window that is gone had not saved is taken up again', async () => {
+    const s = server()
+    s.away = true
+    const keeping = memoryKeeping()
+    box = newWindow(keeping)
+    openRoutineStore('left-behind', emptyRoutine('old'), 0).getState().edit('rename', titled('not saved yet'))
+    await vi.advanceTimersByTimeAsync(100)
+    box = newWindow(keeping)
+    s.away = false
+    await box.adopt(() => true)
+    // The page is loaded anew: the server had the old one when it was made.
+    const store = openRoutineStore('loaded-anew', emptyRoutine('old'), 0)
+    expect(await store.saves.resume()).toBe(false)
+    await vi.runAllTimersAsync()
+    expect(s.saved).toEqual(['not saved yet'])
+  })
+  it('is refused in words by the gate, and told what an edit took away', () => {
+    server()
+    const store = fresh()
+    expect(store.getState().edit('rename', titled('x'.repeat(201)))).toBe(false)
+    expect(store.getState().notice).toMatchObject({
+      kind: 'refused',
+      text: expect.stringContaining('200 at most'),
+    })
+    expect(store.getState().routine.title).toBe('Test')
+    store.getState().edit('say', (r) => ({ routine: titled('kept')(r), said: ['The last eight went.'] }))
+    expect(store.getState().notice).toEqual({ kind: 'took', text: 'The last eight went.' })
+    store.getState().edit('rename', titled('next'))
+    expect(store.getState().notice).toBeNull()
   })
 })

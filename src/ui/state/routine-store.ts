@@ -5,7 +5,7 @@ import { createContext, useContext } from 'react'
 import { temporal } from 'zundo'
 import { createStore, type StoreApi, useStore } from 'zustand'
 import { commit, type Edit, type Routine, readRoutine } from '@/core/routine'
-import { outboxReady } from './outbox-window'
+import { outbox, outboxReady } from './outbox-window'
 import { putRoutine, routineDocument, type Saving } from './saved'
 
 /** What an edit said beside doing what was asked: what it took away, or why it was refused. */
@@ -128,7 +128,7 @@ function autosave(store: Store, id: string, opening: number, replace: (routine: 
     const { routine } = store.getState()
     store.setState({ pending: false })
     // Done and undone before it was written down: there is nothing to save.
-    if (routine === (last ?? saved)) return
+    if (routine === (last ?? saved)) return outbox().forgive(routineDocument(id))
     const mine = saving.save + 1
     saving = { ...saving, save: mine }
     last = routine

@@ -1,9 +1,9 @@
-/* Arithmetic of stations that lives beside them: pasted lines, stretches, the way through a lesson. */
+/* Arithmetic of stations that lives beside them: pasted lines, marking, rows of the log, steps in words. */
 import { describe, expect, it } from 'vitest'
-import { type LessonStep, USUAL } from '@/core/routine'
-import { stretchOf } from './cue/use-edits'
+import { LAYERS, type LessonStep, placePhrases, USUAL } from '@/core/routine'
+import { useCursor } from '../state/cursor'
 import { readLines } from './cue/use-line'
-import { stepAfter } from './floor/use-lesson'
+import { repetitionRow } from './floor/rows'
 import { howOfStep, minutesText, stepWords } from './teach/step-words'
 
 describe('pasted lines', () => {
@@ -21,21 +21,76 @@ describe('pasted lines', () => {
   })
 })
 
-describe('a marked stretch', () => {
-  it('reaches from anchor to cursor, both counts in it, whichever comes first', () => {
-    const there = stretchOf({ tick: 48, layer: 'arms' }, 24, 'feet')
-    expect(there).toEqual({ from: 24, to: 72, layers: ['feet', 'arms'] })
-    expect(stretchOf({ tick: 24, layer: 'feet' }, 36, 'feet')).toEqual({ from: 24, to: 48, layers: ['feet'] })
+describe('marking counts', () => {
+  const at = () => useCursor.getState()
+  it('reaches from anchor to cursor, both in it, whichever comes first; a sub-count with the rest of its unit', () => {
+    at().to(24, 'feet')
+    at().markFrom({ tick: 48, layer: 'arms' })
+    expect(at().marked).toEqual({ from: 24, to: 72, layers: ['feet', 'arms'] })
+    at().markFrom({ tick: 24, layer: 'feet' })
+    at().to(36)
+    expect(at().marked).toEqual({ from: 24, to: 48, layers: ['feet'] })
+    at().to(32)
+    expect(at().marked).toMatchObject({ from: 24, to: 40 })
+  })
+  it('said by name is of all layers, and stays when the cursor moves', () => {
+    at().mark({ from: 180, to: 288 })
+    at().to(0)
+    expect(at().marked).toEqual({ from: 180, to: 288, layers: LAYERS })
+    at().markFrom(null)
+    expect(at().marked).toBeNull()
+  })
+})
+
+describe('a row of the log', () => {
+  it('keeps seconds of the song, without the run-up, under the name its counts have today', () => {
+    const times = Array.from({ length: 32 }, (_, k) => 1 + k * 0.5)
+    const placed = placePhrases({
+      phrases: Array.from({ length: 4 }, () => ({ length: 8, feel: 'straight' as const, pickUp: false })),
+      sections: [],
+      usual: 8,
+    })
+    const row = repetitionRow(
+      {
+        id: 'a-1',
+        corrects: null,
+        doneAt: 5,
+        plan: {
+          kind: 'drill',
+          stretch: { from: 180, to: 288 },
+          speed: 0.75,
+          sound: 'both',
+          countIn: 4,
+          countInEach: false,
+          runUp: 4,
+          toBack: true,
+        },
+        stretch: { from: 180, to: 288 },
+        speed: 0.6,
+        seconds: 3.75,
+        mark: 'missed',
+        looped: true,
+        slips: [192],
+      },
+      { times, placed, tempo: 120, duration: 20, renumbered: false },
+    )
+    expect(row).toMatchObject({
+      from: 4.75,
+      to: 7,
+      label: 'Eight 1, 8& to eight 2, 4, to the back',
+      slips: [5],
+      speed: 0.6,
+      pass: 'all',
+    })
   })
 })
 
 const step = (what: Partial<LessonStep>): LessonStep => ({
   id: 'x',
   kind: 'drill',
-  first: 'a',
-  last: 'a',
+  stretch: { from: 0, to: 192 },
   runUp: 0,
-  layer: 'all',
+  pass: 'all',
   speed: 0.6,
   sound: 'both',
   view: USUAL.view,
@@ -46,29 +101,13 @@ const step = (what: Partial<LessonStep>): LessonStep => ({
   ...what,
 })
 
-describe('the way through a lesson', () => {
-  const steps = [
-    step({ layer: 'feet' }),
-    step({ speed: 0.6 }),
-    step({ speed: 0.75 }),
-    step({ speed: 1 }),
-    step({ kind: 'join', speed: 1 }),
-    step({ first: 'b', last: 'b', speed: 0.6 }),
-  ]
-  it('passes over rungs that sit already, and only over those of the same ladder', () => {
-    expect(stepAfter(steps, 0, 1)).toBe(1)
-    expect(stepAfter(steps, 1, 0)).toBe(2)
-    expect(stepAfter(steps, 1, 0.75)).toBe(3)
-    expect(stepAfter(steps, 1, 1)).toBe(4)
-    expect(stepAfter(steps, 4, 1)).toBe(5)
-    expect(stepAfter(steps, 5, 1)).toBe(6)
-  })
+describe('a step of a lesson', () => {
   it('is said in words', () => {
-    expect(howOfStep(step({ layer: 'feet', sound: 'counts' }))).toBe('feet alone, 60 %, with counts, 2 times')
+    expect(howOfStep(step({ pass: 'feet', sound: 'counts' }))).toBe('feet alone, 60 %, with counts, 2 times')
     expect(howOfStep(step({ runUp: 4, repetitions: 1, speed: 1 }))).toBe(
       'from 4 counts before, 100 %, with counts and the song, once',
     )
-    expect(stepWords(step({ kind: 'rest', first: '', last: '', repetitions: 0 }), [])).toBe('Rest')
+    expect(stepWords(step({ kind: 'rest', stretch: null, repetitions: 0 }), [])).toBe('Rest')
     expect(minutesText(95.4)).toBe('1:35')
   })
 })

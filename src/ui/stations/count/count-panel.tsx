@@ -1,6 +1,5 @@
 'use client'
 
-import { nanoid } from 'nanoid'
 import { memo, useEffect, useState } from 'react'
 import styled from 'styled-components'
 import { drillTimeline } from '@/core/drill'

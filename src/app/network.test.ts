@@ -1,0 +1,157 @@
+/* Everything that is saved, through a network that lies, into the real server. */
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { Problem } from '@/server/problem'
+import { logOf, logRepetition, type NewRepetition, openRoutine, saveRoutine } from '@/server/routines'
+import { takeIn } from '@/server/songs'
+import { type Entry, Outbox, SendFailure } from '@/ui/state/outbox'
+import { memoryKeeping } from '@/ui/state/outbox.test-tools'
+import { loopTrack } from '../../e2e/sounds'
+import { ownData } from '../server/own-data.test-tools'
+
+ownData()
+
+/** What becomes of one request. */
+const FATES = ['arrives', 'lost', 'answer lost', 'twice', 'late too', 'server error'] as const
+type Fate = (typeof FATES)[number]
+
+/** A network between the outbox and the server: what it does to each request is given. */
+function network(routineId: string, fates: readonly Fate[]) {
+  let n = 0
+  let healed = false
+  const late: Entry[] = []
+  const deliver = async ({ url, body }: Entry) => {
+    try {
+      const data = JSON.parse(body)
+      if (url.endsWith('/repetitions')) return { id: await logRepetition(routineId, data as NewRepetition) }
+      const { routine, ...asked } = data
+      return { revision: await saveRoutine(routineId, asked, routine) }
+    } catch (error) {
+      if (error instanceof Problem && error.status === 409) throw new SendFailure(error.message, 'conflict')
+      throw error
+    }
+  }
+  const ignored = (e: Entry) => deliver(e).catch(() => {})
+  return {
+    heal: () => {
+      healed = true
+    },
+    /** Requests that were held back arrive, after everything else. */
+    stragglers: async () => {
+      for (const e of late) await ignored(e)
+    },
+    send: async (entry: Entry) => {
+      const fate = healed ? 'arrives' : (fates[n++ % fates.length] as Fate)
+      if (fate === 'lost') throw new SendFailure('no answer', 'later')
+      if (fate === 'server error') throw new SendFailure('failed', 'later')
+      if (fate === 'late too') late.push(entry)
+      if (fate === 'twice') await ignored(entry)
+      const answer = await deliver(entry)
+      if (fate === 'answer lost') throw new SendFailure('no answer', 'later')
+      return answer
+    },
+  }
+}
+
+const row = (id: string, k: number): NewRepetition => ({
+  id,
+  doneAt: Date.UTC(2026, 10, 1) + k,
+  kind: 'drill',
+  from: 0,
+  to: 4,
+  label: 'Eight 1',
+  pass: 'all',
+  speed: 1,
+  sound: 'both',
+  seconds: 4,
+  mark: 'clean',
+  looped: false,
+  slips: [],
+  corrects: null,
+})
+
+describe('a network that lies', () => {
+  it('leaves, once healed, exactly the state of the window on the server', async () => {
+    async function* bytes() {
+      yield loopTrack(99, 6)
+    }
+    let run = 0
+    const { song } = await takeIn(bytes(), 'Network.wav')
+    const { addRoutine } = await import('@/server/routines')
+    const acts = fc.array(
+      fc.constantFrom('edit' as const, 'row' as const, 'reload' as const, 'wait' as const),
+      {
+        minLength: 1,
+        maxLength: 16,
+      },
+    )
+    await fc.assert(
+      fc.asyncProperty(
+        acts,
+        fc.array(fc.constantFrom(...FATES), { minLength: 1, maxLength: 12 }),
+        async (list, fates) => {
+          const id = await addRoutine(song.id)
+          const { routine } = await openRoutine(id)
+          const net = network(id, fates)
+          const keeping = memoryKeeping()
+          const open = () =>
+            new Outbox(net.send, keeping, `w${run++}`, (_, then) => {
+              const timer = setImmediate(then)
+              return () => clearImmediate(timer)
+            })
+          let box = open()
+          let saving = { revision: 0, writer: `writer-${run}`, save: 0 }
+          let title = routine.title
+          const rows: string[] = []
+          for (const [k, act] of list.entries()) {
+            if (act === 'edit') {
+              title = `edit ${k}`
+              saving = { ...saving, save: saving.save + 1 }
+              const body = JSON.stringify({ ...saving, routine: { ...routine, title } })
+              box
+                .put({
+                  id: `doc-${run}-${k}`,
+                  document: 'routine',
+                  what: 'the routine',
+                  method: 'PUT',
+                  url: '/api/routines/x',
+                  body,
+                })
+                .catch(() => {})
+            } else if (act === 'row') {
+              const rowId = `row-${run}-${k}-long`
+              rows.push(rowId)
+              box
+                .put({
+                  id: rowId,
+                  document: '',
+                  what: 'a row',
+                  method: 'POST',
+                  url: '/api/x/repetitions',
+                  body: JSON.stringify(row(rowId, k)),
+                })
+                .catch(() => {})
+            } else if (act === 'wait') await new Promise((r) => setImmediate(r))
+            else {
+              // The window is closed in the middle of things, and opened anew.
+              box = open()
+              await box.adopt(() => true)
+            }
+          }
+          net.heal()
+          box.now()
+          for (let k = 0; k < 2000 && box.state.getState().waiting; k++)
+            await new Promise((r) => setImmediate(r))
+          await net.stragglers()
+          expect(box.state.getState()).toMatchObject({ waiting: 0, refused: [] })
+          expect([...box.state.getState().conflicts]).toEqual([])
+          expect((await openRoutine(id)).routine.title).toBe(title)
+          const log = await logOf([id])
+          expect(log.map((r) => r.id).sort()).toEqual([...rows].sort())
+          expect(keeping.entries.size).toBe(0)
+        },
+      ),
+      { numRuns: 40 },
+    )
+  })
+})

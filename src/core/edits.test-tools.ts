@@ -1,0 +1,291 @@
+/* Every edit there is, each made from some random numbers. A new edit that is not here fails a test. */
+import { addPlan, addStep, changePlan, changeStep, moveSteps, nudgeStep, removePlan, takeOut } from './lesson'
+import {
+  addMarks,
+  backToHeard,
+  beginPart,
+  beginSection,
+  bringGrid,
+  bringSections,
+  type Cue,
+  changeCues,
+  changeMark,
+  clear,
+  copied,
+  countBy,
+  danced,
+  type Edit,
+  endRepeat,
+  type HeardGrid,
+  heardInStretch,
+  insertPhrase,
+  joinPhrase,
+  LAYERS,
+  type Layer,
+  type LessonPlan,
+  layOut,
+  layOutHeard,
+  lengthenCue,
+  letStand,
+  lookAgain,
+  mirrorMarked,
+  moveCue,
+  moveSection,
+  moveSectionByCounts,
+  nextLetter,
+  oneFromHere,
+  oneHere,
+  parseLine,
+  paste,
+  placePhrases,
+  putCue,
+  putLine,
+  type Routine,
+  rehear,
+  removeCue,
+  removeMarks,
+  removePart,
+  removeSection,
+  rename,
+  repair,
+  repairedBeats,
+  replaceWords,
+  SECTION_KINDS,
+  sameAsSection,
+  setCalling,
+  setExcerpt,
+  setFeel,
+  setLeastGap,
+  setPhraseLength,
+  setRepeat,
+  shiftPhrases,
+  snapMarks,
+  splitPhrase,
+  takeSections,
+  totalCounts,
+  USUAL,
+  unlink,
+  wholeSong,
+  withDetail,
+  writeLyrics,
+} from './routine'
+import { type Seconds, TICKS_PER_COUNT } from './time'
+
+/** Numbers that decide what an edit is about. */
+export interface Dice {
+  /** A whole number from 0 up to n, not included. */
+  below: (n: number) => number
+  /** A whole number from a to b, both included. */
+  from: (a: number, b: number) => number
+  one: <T>(list: readonly T[]) => T | undefined
+  id: () => string
+}
+
+/** The song as it was heard, twice: the second time a little later, with one beat more in front. */
+export const HEARD: Record<number, readonly Seconds[]> = {
+  1: Array.from({ length: 72 }, (_, k) => 1 + k * 0.5 + 0.02 * Math.sin(k / 5)),
+  2: Array.from({ length: 73 }, (_, k) => 0.52 + k * 0.5 + 0.02 * Math.sin(k / 5)),
+}
+const grid = (version: number): HeardGrid => {
+  const beats = HEARD[version] as readonly Seconds[]
+  const starts = Array.from({ length: 9 }, (_, k) => k * 8 + (version === 2 ? 1 : 0))
+  return { version, beats, proposal: { counts: beats.length, starts, sections: [{ count: 8, letter: 'A' }] } }
+}
+export const heardOf = (r: Routine): readonly Seconds[] => HEARD[r.heardWith || 1] as readonly Seconds[]
+export const timesOf = (r: Routine): Seconds[] => repairedBeats(heardOf(r), r.repairs)
+
+const counts = (r: Routine) => totalCounts(r.phrases)
+const WORDS = ['step', 'touch', 'clap', 'turn ½ left', 'look right', 'hold', 'ball-change']
+
+const tick = (r: Routine, d: Dice) => {
+  const part = d.one([0, 0, 0, 6, 12, 18, 8, 16]) ?? 0
+  return d.below(Math.max(1, counts(r))) * TICKS_PER_COUNT + part
+}
+const stretch = (r: Routine, d: Dice) => {
+  const from = tick(r, d)
+  return { from, to: from + d.from(1, 20 * TICKS_PER_COUNT) }
+}
+const marked = (r: Routine, d: Dice) => ({
+  ...stretch(r, d),
+  layers: LAYERS.slice(0, d.from(1, LAYERS.length)),
+})
+const aCue = (r: Routine, d: Dice): Cue => ({
+  id: d.id(),
+  at: tick(r, d),
+  // Longer than may be, now and then.
+  length: d.one([6, 12, 24, 48, 192, 24 * 40, 24 * 70]) ?? 24,
+  layer: d.one(LAYERS) as Layer,
+  move: d.one(WORDS) ?? 'step',
+  side: d.one(['left', 'right', 'none'] as const) ?? 'none',
+  call: '',
+})
+const phraseOf = (r: Routine, d: Dice) => d.below(Math.max(1, r.phrases.length))
+const idOf = (list: readonly { id: string }[], d: Dice) => d.one(list)?.id ?? 'none'
+const kind = (d: Dice) => d.one(SECTION_KINDS) ?? 'part'
+const pageStart = (r: Routine, d: Dice) => d.one(placePhrases(r))?.start ?? 0
+const onPlan = (r: Routine, d: Dice, what: (p: LessonPlan) => LessonPlan) =>
+  changePlan(r, idOf(r.plans, d), what)
+const stepId = (p: LessonPlan, d: Dice) => d.one(p.steps)?.id ?? 'none'
+
+export const aPlan = (r: Routine, d: Dice): LessonPlan => ({
+  id: d.id(),
+  name: 'Plan',
+  settings: USUAL,
+  gone: [],
+  steps: Array.from({ length: 3 }, (_, k) => {
+    const s = stretch(r, d)
+    return {
+      id: `rung @${s.from} ${k}`,
+      kind: 'drill' as const,
+      stretch: s,
+      runUp: 0,
+      pass: 'all' as const,
+      speed: 0.75,
+      sound: 'both' as const,
+      view: 'true' as const,
+      repetitions: 2,
+      talk: 0,
+      why: '',
+      own: false,
+    }
+  }),
+})
+
+/** Edits that never change what is danced, nor when: each danced cue stays at its moment of the song, or is named. */
+export const PAGE_EDITS = {
+  shiftPhrases: (d) => (r) => shiftPhrases(r, d.from(-9, 9)),
+  oneHere: (d) => (r) => oneHere(r, d.below(counts(r))),
+  oneFromHere: (d) => (r) => oneFromHere(r, d.below(counts(r))),
+  setPhraseLength: (d) => (r) => setPhraseLength(r, phraseOf(r, d), d.from(0, 33)),
+  splitPhrase: (d) => (r) => splitPhrase(r, d.below(counts(r))),
+  joinPhrase: (d) => (r) => joinPhrase(r, phraseOf(r, d)),
+  insertPhrase: (d) => (r) => insertPhrase(r, phraseOf(r, d), d.from(1, 12)),
+  setFeel: (d) => (r) => setFeel(r, phraseOf(r, d), d.one(['straight', 'triplet'] as const) ?? 'straight'),
+  countBy: (d) => (r) => countBy(r, d.from(1, 16), d.below(3) ? null : phraseOf(r, d)),
+  beginSection: (d) => (r) =>
+    beginSection(
+      r,
+      pageStart(r, d),
+      { name: d.one(['', 'Hook', 'Verse']) ?? '', kind: kind(d), letter: nextLetter(r.sections) },
+      d.id,
+    ),
+  takeSections: (d) => (r) =>
+    takeSections(
+      r,
+      [
+        { count: d.below(60), letter: 'A' },
+        { count: d.below(60), letter: 'B' },
+      ],
+      d.id,
+    ),
+  sameAsSection: (d) => (r) => sameAsSection(r, idOf(r.sections, d), idOf(r.sections, d)),
+  moveSection: (d) => (r) => moveSection(r, idOf(r.sections, d), d.from(-2, 2)),
+  moveSectionByCounts: (d) => (r) => moveSectionByCounts(r, idOf(r.sections, d), d.from(-4, 4)),
+  removeSection: (d) => (r) => removeSection(r, idOf(r.sections, d)),
+  beginPart: (d) => (r) => beginPart(r, tick(r, d), 'Part', d.id),
+  removePart: (d) => (r) => removePart(r, idOf(r.parts, d)),
+  double: (d) => (r) => repair(r, heardOf(r), { kind: 'double' }, d.id),
+  halve: (d) => (r) => repair(r, heardOf(r), { kind: 'halve', keep: d.one([0, 1] as const) ?? 0 }, d.id),
+  shift: (d) => (r) =>
+    repair(
+      r,
+      heardOf(r),
+      { kind: 'shift', seconds: d.from(-30, 30) / 100, ...(d.below(2) ? { from: d.below(40) } : {}) },
+      d.id,
+    ),
+  pin: (d) => (r) => {
+    const beat = d.below(40)
+    return repair(
+      r,
+      heardOf(r),
+      { kind: 'pin', beat, at: (timesOf(r)[beat] ?? 1) + d.from(-10, 10) / 100 },
+      d.id,
+    )
+  },
+  regrid: (d) => (r) => {
+    const times = timesOf(r)
+    const from = d.below(times.length)
+    const to = Math.min(times.length, from + d.from(1, 24))
+    const [a, b] = [times[from] ?? 1, times[to] ?? (times.at(-1) ?? 1) + 0.5]
+    const n = Math.max(1, Math.round(((b - a) / 0.5) * (d.one([0.5, 1, 2, 1.5]) ?? 1)))
+    const beats = Array.from({ length: n }, (_, k) => a + ((b - a) * k) / n)
+    return repair(r, heardOf(r), { kind: 'grid', from, to, beats }, d.id)
+  },
+  backToHeard: (d) => (r) => backToHeard(r, heardOf(r), d.id),
+  heardInStretch: (d) => (r) => heardInStretch(r, heardOf(r), d.below(30), d.from(31, 60), d.id),
+  bringGrid: (d) => (r) => {
+    const start = d.from(0, 80) / 2
+    const period = d.from(30, 90) / 100
+    const beats = Array.from({ length: d.from(8, 80) }, (_, k) => start + k * period)
+    const numbers = d.below(2) ? beats.map((_, k) => (k % 8) + 1) : null
+    return bringGrid(
+      r,
+      heardOf(r),
+      { beats, numbers, sections: [{ start: 10, text: 'refrain' }] },
+      d.below(2) === 0,
+      d.id,
+    )
+  },
+  bringSections: (d) => (r) =>
+    bringSections(
+      r,
+      timesOf(r),
+      Array.from({ length: d.from(1, 40) }, (_, k) => ({ start: k * 0.9, text: `s${k}` })),
+      d.id,
+    ),
+  rehear: (d) => (r) => rehear(r, grid(r.heardWith || 1), grid(r.heardWith === 2 ? 1 : 2), d.id),
+  setExcerpt: (d) => (r) => setExcerpt(r, d.one(['start', 'end'] as const) ?? 'start', tick(r, d)),
+  wholeSong: () => wholeSong,
+  writeLyrics: (d) => (r) => writeLyrics(r, `line ${d.below(9)}`),
+  setCalling: (d) => (r) => setCalling(r, { called: 'words', calledAhead: d.below(2) === 0 }),
+  setLeastGap: (d) => (r) => setLeastGap(r, d.from(1, 25) / 10),
+  letStand: (d) => (r) => letStand(r, `fast|${tick(r, d)},24,feet`, 'so be it'),
+  lookAgain: () => lookAgain,
+  rename: (d) => (r) => rename(r, d.one(['New name', ' ', 'x'.repeat(201)]) ?? '', ''),
+  addMarks: (d) => (r) =>
+    addMarks(r, [{ kind: 'lyric', at: d.from(-100, 100), end: null, text: 'la' }], d.id),
+  removeMarks: (d) => (r) => removeMarks(r, (m) => m.id === idOf(r.marks, d)),
+  addPlan: (d) => (r) => addPlan(r, aPlan(r, d)),
+  removePlan: (d) => (r) => removePlan(r, idOf(r.plans, d)),
+  changePlan: (d) => (r) => onPlan(r, d, (p) => ({ ...p, name: 'Another' })),
+  moveSteps: (d) => (r) => onPlan(r, d, (p) => moveSteps(p, [stepId(p, d)], stepId(p, d), true)),
+  nudgeStep: (d) => (r) => onPlan(r, d, (p) => nudgeStep(p, stepId(p, d), 1)),
+  addStep: (d) => (r) => onPlan(r, d, (p) => addStep(p, stepId(p, d), d.id)),
+  changeStep: (d) => (r) => onPlan(r, d, (p) => changeStep(p, stepId(p, d), { repetitions: d.from(1, 60) })),
+  takeOut: (d) => (r) => onPlan(r, d, (p) => takeOut(p, stepId(p, d))),
+  unlink: (d) => (r) => unlink(r, stretch(r, d), d.id),
+  writeOut: (d) => (r) => endRepeat(r, idOf(r.repeats, d), true, d.id),
+} satisfies Record<string, (d: Dice) => Edit>
+
+/** Edits of what is danced. */
+export const DANCE_EDITS = {
+  putCue: (d) => (r) => putCue(r, aCue(r, d)),
+  moveCue: (d) => (r) => moveCue(r, idOf(r.cues, d), d.from(-60, 60)),
+  removeCue: (d) => (r) => removeCue(r, idOf(danced(r), d), d.id),
+  lengthenCue: (d) => (r) => lengthenCue(r, idOf(r.cues, d), d.from(-200, 2000)),
+  paste: (d) => (r) => paste(r, copied(danced(r), marked(r, d)), tick(r, d), d.id),
+  clear: (d) => (r) => clear(r, marked(r, d), d.id),
+  mirrorMarked: (d) => (r) => mirrorMarked(r, marked(r, d), d.id),
+  putLine: (d) => (r) => {
+    const p = d.one(placePhrases(r))
+    if (!p) return r
+    const line = parseLine(`${p.first} step R; ${p.first} clap`, {
+      length: p.phrase.length,
+      feel: p.phrase.feel,
+      first: p.first,
+    })
+    return putLine(r, p, d.one(LAYERS) as Layer, line, d.id)
+  },
+  replaceWords: (d) => (r) => replaceWords(r, 'step', d.one(['walk', 'x'.repeat(300), '']) ?? '', false),
+  changeCues: (d) => (r) =>
+    changeCues(r, new Set([idOf(r.cues, d)]), (c) => withDetail(c, { facing: d.below(8), tip: 'soft' })),
+  setRepeat: (d) => (r) =>
+    setRepeat(r, { id: d.id(), to: stretch(r, d), from: tick(r, d), mirrored: d.below(2) === 0 }, d.id),
+  endRepeat: (d) => (r) => endRepeat(r, idOf(r.repeats, d), false, d.id),
+  changeMark: (d) => (r) => changeMark(r, idOf(r.marks, d), { at: d.from(-100, 100) }, timesOf(r)),
+  snapMarks: () => (r) => snapMarks(r, timesOf(r), placePhrases(r), 'lyric'),
+  layOut: (d) => (r) =>
+    layOut(r, { ...grid(r.heardWith || 1).proposal, counts: Math.max(1, counts(r)) }, d.id),
+  layOutHeard: (d) => (r) =>
+    r.phrases.length || r.repairs.length ? r : layOutHeard(r, grid(r.heardWith || 1), d.id),
+} satisfies Record<string, (d: Dice) => Edit>

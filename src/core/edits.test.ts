@@ -1,0 +1,288 @@
+import fc from 'fast-check'
+import * as v from 'valibot'
+import { describe, expect, it } from 'vitest'
+import { aPlan, DANCE_EDITS, type Dice, heardOf, PAGE_EDITS, timesOf } from './edits.test-tools'
+import {
+  addMarks,
+  type Cue,
+  commit,
+  danced,
+  emptyRoutine,
+  everyEight,
+  layOut,
+  placePhrases,
+  putCue,
+  type Routine,
+  RoutineSchema,
+  repair,
+  setRepeat,
+  totalCounts,
+} from './routine'
+import { cuesOf, ids } from './routine/hand.test-tools'
+import { timeOfTick } from './time'
+
+const ALL = { ...PAGE_EDITS, ...DANCE_EDITS }
+type Name = keyof typeof ALL
+
+/** Functions beside edits in the same files that ask or help, and are no edits. */
+const NO_EDITS = new Set(
+  'filled leadOf proposedSections everyEight fitTo copied lineOf withDetail repair'.split(' '),
+)
+
+function dice(numbers: readonly number[], prefix: string): Dice {
+  let i = 0
+  let n = 0
+  const next = () => numbers[i++ % numbers.length] as number
+  const below = (max: number) => (max <= 0 ? 0 : next() % max)
+  return {
+    below,
+    from: (a, b) => a + below(b - a + 1),
+    one: (list) => list[below(list.length)],
+    id: () => `${prefix}-${n++}`,
+  }
+}
+
+/** A dance with cues in two layers, repeats of eights and of parts of them, sections, parts, words, a plan. */
+function start(): Routine {
+  const d = dice([7, 3, 11, 5], 'start')
+  const blank = layOut(
+    emptyRoutine('Test'),
+    {
+      counts: heardOf(emptyRoutine('x')).length,
+      starts: everyEight(0, 72),
+      sections: [
+        { count: 0, letter: 'A' },
+        { count: 32, letter: 'B' },
+      ],
+    },
+    ids('s'),
+  )
+  const cues = [
+    ...cuesOf(['1 step R; 2& touch L; 4 turn ½ left', '1e clap; 8& jump', '5-8 sway R']),
+    ...cuesOf('1-4 reach R; 5& snap L', 'arms'),
+  ]
+  const linked = [
+    { id: 'r1', to: { from: 5 * 192, to: 6 * 192 }, from: 0, mirrored: true },
+    { id: 'r2', to: { from: 7 * 192 + 36, to: 8 * 192 }, from: 5 * 192, mirrored: false },
+    { id: 'r3', to: { from: 4 * 192, to: 4 * 192 + 100 }, from: 2 * 192 + 90, mirrored: false },
+  ].reduce((r, x) => setRepeat(r, x, ids(`cut-${x.id}`)), { ...blank, cues })
+  const sung = addMarks(linked, [{ kind: 'lyric', at: 3, end: null, text: 'la' }], ids('m'))
+  return {
+    ...sung,
+    excerpt: { from: 180, to: 192 * 8 },
+    parts: [{ id: 'p', at: 180, name: 'One' }],
+    plans: [aPlan(sung, d)],
+  }
+}
+
+interface Moment {
+  key: string
+  tick: number
+  time: number
+}
+function moments(r: Routine): Moment[] {
+  const times = timesOf(r)
+  if (times.length < 2) return []
+  return danced(r)
+    .map((c) => ({
+      key: `${c.layer}|${c.side}|${c.move}`,
+      tick: c.at,
+      time: timeOfTick(times, c.at),
+    }))
+    .sort((a, b) => (a.key < b.key ? -1 : a.key > b.key ? 1 : a.time - b.time))
+}
+
+/** In ticks: rounding (a half), the nearest place with a name (one), and what a repeat may be off (one). */
+const NEAR = 2.6
+
+/** Cues that are no longer danced at their moment, nor on their count. */
+function moved(before: Routine, after: Routine): Moment[] {
+  const [was, now] = [moments(before), moments(after)]
+  const period = Math.max(...timesOf(after).map((t, i, all) => (i ? t - (all[i - 1] as number) : 0)), 0.5)
+  return was.filter((m, i) => {
+    const n = now[i]
+    if (n && n.key === m.key && (n.tick === m.tick || Math.abs(n.time - m.time) <= (NEAR * period) / 24))
+      return false
+    return true
+  })
+}
+
+/** What holds after every edit, whatever it was. */
+function sound(r: Routine) {
+  const saved = v.safeParse(RoutineSchema, JSON.parse(JSON.stringify(r)))
+  expect(saved.issues?.map((i) => `${v.getDotPath(i)}: ${i.message}`)).toBeUndefined()
+  expect(saved.output).toEqual(r)
+  const times = timesOf(r)
+  if (times.length > 1) expect(totalCounts(r.phrases)).toBe(times.length)
+  const placed = placePhrases(r)
+  placed.forEach((p, i) => {
+    expect(p.start).toBe(placed[i - 1]?.end ?? 0)
+  })
+}
+
+const names = Object.keys(ALL) as Name[]
+const sequence = fc.array(
+  fc.record({
+    name: fc.constantFrom(...names),
+    numbers: fc.array(fc.nat(1_000_000), { minLength: 6, maxLength: 12 }),
+  }),
+  { minLength: 1, maxLength: 14 },
+)
+
+describe('every edit', () => {
+  it('is in the list: a new one that is not fails here', () => {
+    const files = import.meta.glob<Record<string, unknown>>('./**/*-edits.ts', { eager: true })
+    expect(Object.keys(files).length).toBeGreaterThan(9)
+    const exported = Object.values(files).flatMap((m) =>
+      Object.entries(m).flatMap(([name, value]) => (typeof value === 'function' ? [name] : [])),
+    )
+    const known = new Set<string>([...names, ...NO_EDITS])
+    expect(exported.filter((name) => !known.has(name))).toEqual([])
+  })
+  it('in any order leaves a routine that can be saved, its phrases without holes over all counts', () => {
+    fc.assert(
+      fc.property(sequence, (steps) => {
+        let r = start()
+        steps.forEach(({ name, numbers }, i) => {
+          const done = commit(r, ALL[name](dice(numbers, `e${i}`)))
+          if (done.done) {
+            r = done.routine
+            sound(r)
+          } else expect(done.why).toMatch(/Nothing was changed\.$/)
+        })
+      }),
+      { numRuns: 300 },
+    )
+  })
+  it('of the page leaves every danced cue at its moment of the song, or on its count, or names it', () => {
+    fc.assert(
+      fc.property(sequence, (steps) => {
+        let r = start()
+        steps.forEach(({ name, numbers }, i) => {
+          const done = commit(r, ALL[name](dice(numbers, `e${i}`)))
+          if (!done.done) return
+          if (name in PAGE_EDITS) {
+            const off = moved(r, done.routine)
+            const told = done.said.join(' ')
+            // Named by its words, or as one of many.
+            const named = (m: Moment) =>
+              told.includes(`“${m.key.split('|')[2]}”`) || / and \d+ more/.test(told)
+            expect({ name, off: off.filter((m) => !named(m)), told }).toEqual({ name, off: [], told })
+          }
+          r = done.routine
+        })
+      }),
+      { numRuns: 300 },
+    )
+  })
+})
+
+// Each of these once made a document that could not be saved, or a page with holes.
+describe('the gate', () => {
+  const heard = heardOf(emptyRoutine('x'))
+  const done = (r: Routine, ...edits: ((r: Routine) => ReturnType<Parameters<typeof commit>[1]>)[]) => {
+    const said: string[] = []
+    for (const edit of edits) {
+      const next = commit(r, edit)
+      if (!next.done) throw new Error(next.why)
+      r = next.routine
+      said.push(...next.said)
+    }
+    sound(r)
+    return { r, said: said.join(' ') }
+  }
+  const cue = (what: Partial<Cue>): Cue => ({
+    ...{ id: 'new', at: 0, length: 24, layer: 'feet', move: 'long roll', side: 'none', call: '', ...what },
+  })
+
+  it('keeps any number of repairs: the same grid, in fewer of them', () => {
+    let r = start()
+    for (let k = 0; k < 450; k++) {
+      const beat = k % 60
+      const by = k % 2 ? 0.012 : -0.009
+      const change =
+        k % 3
+          ? { kind: 'pin' as const, beat, at: (timesOf(r)[beat] as number) + by }
+          : { kind: 'shift' as const, seconds: by, from: beat }
+      const before = timesOf(r)
+      r = done(r, (x) => repair(x, heard, change, ids())).r
+      const after = timesOf(r)
+      expect(after[beat]).toBeCloseTo((before[beat] as number) + by, 6)
+    }
+    expect(r.repairs.length).toBeLessThanOrEqual(200)
+  })
+  it('adds up shifts in a row, and takes both away where they cancel', () => {
+    const press = (seconds: number) => (x: Routine) => repair(x, heard, { kind: 'shift', seconds }, ids())
+    expect(done(start(), press(0.01), press(0.01), press(0.01)).r.repairs).toEqual([
+      { kind: 'shift', seconds: expect.closeTo(0.03, 9) },
+    ])
+    expect(done(start(), press(0.01), press(-0.01)).r.repairs).toEqual([])
+  })
+  it('cuts a cue that would last too long after doubling, and says so', () => {
+    const { r, said } = done(
+      start(),
+      (x) => putCue(x, cue({ length: 24 * 40 })),
+      (x) => repair(x, heard, { kind: 'double' }, ids()),
+    )
+    expect(r.cues.find((c) => c.id === 'new')?.length).toBe(24 * 64)
+    expect(said).toContain('“long roll” would last more than 64 counts')
+  })
+  it('takes cues far in front of a grid that begins late along, and a page back again', () => {
+    const beats = Array.from({ length: 40 }, (_, k) => 60 + k * 0.4)
+    const late = done(start(), (x) => repair(x, heard, { kind: 'grid', from: 0, to: 72, beats }, ids()))
+    expect(Math.min(...late.r.cues.map((c) => c.at))).toBeLessThan(-64 * 24)
+    expect(moved(start(), late.r)).toEqual([])
+    const back = done(late.r, (x) => PAGE_EDITS.backToHeard(dice([1], 'b'))(x))
+    expect(moved(start(), back.r)).toEqual([])
+    expect(Math.max(...back.r.phrases.map((p) => p.length))).toBeLessThanOrEqual(32)
+  })
+  it('letters more sections than the alphabet has letters', () => {
+    const many = Array.from({ length: 60 }, (_, k) => ({ start: 1 + k * 0.55, text: `part number ${k}` }))
+    const { r } = done(start(), (x) => PAGE_EDITS.bringSections(dice([39], 'b'))({ ...x }))
+    expect(r.sections.length).toBeGreaterThan(26)
+    expect(many.length).toBe(60)
+    expect(new Set(r.sections.map((s) => s.letter)).size).toBe(r.sections.length)
+  })
+  it('refuses in words what cannot be kept', () => {
+    const why = (edit: (r: Routine) => Routine) => {
+      const result = commit(start(), edit)
+      return result.done ? '' : result.why
+    }
+    expect(why((r) => putCue(r, cue({ move: 'x'.repeat(201) })))).toMatch(/longer than can be kept/)
+    expect(why((r) => ({ ...r, cues: [...r.cues, cue({ at: 0.5 })] }))).toMatch(/cannot be kept/)
+    expect(why((r) => addMarks(r, [{ kind: 'sound', at: -61, end: null, text: 'x' }], ids()))).toMatch(
+      /far outside/,
+    )
+    const cues = Array.from({ length: 20_001 }, (_, k) => cue({ id: `c${k}` }))
+    expect(why((r) => ({ ...r, cues }))).toMatch(/20,001 cues; 20,000 is the most/)
+  })
+  it('halves a page with repeats of odd lengths: all of it is danced as it was', () => {
+    const odd = setRepeat(
+      start(),
+      { id: 'odd', to: { from: 6 * 192 + 7, to: 6 * 192 + 100 }, from: 1, mirrored: true },
+      ids('o'),
+    )
+    const { r } = done(odd, (x) => repair(x, heard, { kind: 'halve', keep: 1 }, ids('h')))
+    expect(moved(odd, r)).toEqual([])
+  })
+  it('says which section has no phrase of its own any more', () => {
+    const { r, said } = done(
+      start(),
+      (x) => PAGE_EDITS.shiftPhrases(dice([0], 'x'))(x),
+      (x) => ({
+        ...x,
+        phrases: [
+          { length: 32, feel: 'straight', pickUp: false },
+          { length: 32, feel: 'straight', pickUp: false },
+          { length: 8, feel: 'straight', pickUp: false },
+        ],
+        sections: [
+          ...x.sections.slice(0, 1),
+          { id: 'near', at: 100, name: 'Near', kind: 'hook', letter: 'C' },
+        ],
+      }),
+    )
+    expect(r.sections.map((s) => s.at)).toEqual([0])
+    expect(said).toContain('“Near”')
+  })
+})

@@ -1,0 +1,178 @@
+import { describe, expect, it } from 'vitest'
+import { type Entry, Outbox, outboxWords, SendFailure } from './outbox'
+import { memoryKeeping } from './outbox.test-tools'
+
+/** A server that answers as it is told, and a clock that stands until it is told. */
+function setUp(keeping = memoryKeeping(), window = 'w1') {
+  const sent: string[] = []
+  const pauses: { ms: number; then: () => void }[] = []
+  let answer: (e: Entry) => unknown = () => null
+  const box = new Outbox(
+    async (e) => {
+      sent.push(e.body)
+      return answer(e)
+    },
+    keeping,
+    window,
+    (ms, then) => {
+      const pause = { ms, then }
+      pauses.push(pause)
+      return () => pauses.splice(pauses.indexOf(pause), 1)
+    },
+  )
+  let n = 0
+  const put = (body: string, document = '') =>
+    box.put({ id: `${window}-${n++}`, document, what: 'a row', method: 'POST', url: '/', body })
+  return {
+    box,
+    sent,
+    pauses,
+    keeping,
+    put,
+    answers: (next: typeof answer) => {
+      answer = next
+    },
+    /** The pause that is on is over. */
+    over: async () => {
+      const next = pauses.shift()
+      next?.then()
+      await settled()
+      return next?.ms
+    },
+    state: () => box.state.getState(),
+  }
+}
+const settled = () => new Promise((resolve) => setImmediate(resolve))
+const away = () => {
+  throw new SendFailure('The server is away.', 'later')
+}
+const refused = () => {
+  throw new SendFailure('It is too long.', 'refused')
+}
+const conflict = () => {
+  throw new SendFailure('Changed in another window.', 'conflict')
+}
+
+describe('the outbox', () => {
+  it('sends what is put in, one after the other, in order, and tells who asked', async () => {
+    const b = setUp()
+    b.answers((e) => `answer to ${e.body}`)
+    const answers = await Promise.all([b.put('one'), b.put('two'), b.put('three')])
+    expect([b.sent, answers.at(-1), b.state().waiting]).toEqual([
+      ['one', 'two', 'three'],
+      'answer to three',
+      0,
+    ])
+    expect(b.keeping.entries.size).toBe(0)
+  })
+  it('tries again with growing pauses, one timer however much waits', async () => {
+    const b = setUp()
+    b.answers(away)
+    for (let k = 0; k < 50; k++) b.put(`row ${k}`)
+    await settled()
+    expect([b.sent.length, b.pauses.length, b.state().waiting]).toEqual([1, 1, 50])
+    expect(outboxWords(b.state())).toBe('50 waiting: The server is away.')
+    const pauses = []
+    for (let k = 0; k < 6; k++) pauses.push(await b.over())
+    expect(pauses).toEqual([1000, 2000, 4000, 8000, 15_000, 15_000])
+    b.answers(() => null)
+    b.box.now()
+    await settled()
+    expect([b.state().waiting, outboxWords(b.state()), b.pauses.length]).toEqual([0, '', 0])
+    expect(b.sent.slice(-49)).toEqual(Array.from({ length: 49 }, (_, k) => `row ${k + 1}`))
+  })
+  it('of a document sends only the newest state that waits', async () => {
+    const b = setUp()
+    b.answers(away)
+    b.put('v1', 'routine')
+    await settled()
+    for (const v of ['v2', 'v3', 'v4']) b.put(v, 'routine')
+    b.put('row')
+    expect(b.state().waiting).toBe(2)
+    b.answers(() => null)
+    await b.over()
+    await settled()
+    expect(b.sent).toEqual(['v1', 'v4', 'row'])
+  })
+  it('one on its way is not replaced: what came after goes after it', async () => {
+    const b = setUp()
+    let let1: (v: unknown) => void = () => {}
+    b.answers(
+      () =>
+        new Promise((r) => {
+          let1 = r
+        }),
+    )
+    b.put('v1', 'routine')
+    b.put('v2', 'routine')
+    b.put('v3', 'routine')
+    b.answers(() => null)
+    let1(null)
+    await settled()
+    expect(b.sent).toEqual(['v1', 'v3'])
+  })
+  it('passes over what is refused, says so until it was read, and goes on', async () => {
+    const b = setUp()
+    b.answers((e) => (e.body === 'bad' ? refused() : null))
+    const bad = b.put('bad')
+    b.put('good')
+    await expect(bad).rejects.toThrow('too long')
+    await settled()
+    expect(b.sent).toEqual(['bad', 'good'])
+    expect([b.state().waiting, outboxWords(b.state())]).toEqual([
+      0,
+      'One change was refused (a row): It is too long.',
+    ])
+    b.box.dismiss(b.state().refused[0]?.id ?? '')
+    expect(outboxWords(b.state())).toBe('')
+  })
+  it('a refused document is forgiven when a newer state of it is saved', async () => {
+    const b = setUp()
+    b.answers(refused)
+    b.put('too much', 'routine')
+    await settled()
+    expect(b.state().refused).toHaveLength(1)
+    b.answers(() => null)
+    b.put('undone', 'routine')
+    await settled()
+    expect([b.sent, outboxWords(b.state())]).toEqual([['too much', 'undone'], ''])
+  })
+  it('holds a document that was changed elsewhere until the person chose; the rest goes on', async () => {
+    const b = setUp()
+    b.answers((e) => (e.document ? conflict() : null))
+    b.put('mine', 'routine')
+    b.put('row')
+    await settled()
+    b.put('mine again', 'routine')
+    await settled()
+    expect([b.sent, b.state().waiting]).toEqual([['mine', 'row'], 1])
+    expect(outboxWords(b.state())).toBe('Changed in another window.')
+    b.box.giveUp('routine')
+    expect([b.state().waiting, outboxWords(b.state()), b.keeping.entries.size]).toEqual([0, '', 0])
+  })
+  it('what waits survives the window: the next one takes it over, in order, before its own', async () => {
+    const keeping = memoryKeeping()
+    const old = setUp(keeping, 'old')
+    old.answers(away)
+    for (const body of ['one', 'two']) old.put(body)
+    await settled()
+    const other = setUp(keeping, 'other')
+    await other.box.adopt((w) => w !== 'old')
+    expect(other.sent).toEqual([])
+    const next = setUp(keeping, 'next')
+    await next.box.adopt((w) => w === 'old')
+    await settled()
+    expect([next.sent, next.state().waiting, keeping.entries.size]).toEqual([['one', 'two'], 0, 0])
+  })
+  it('works without a place to keep things', async () => {
+    const nowhere = {
+      all: () => Promise.reject(new Error('no')),
+      keep: () => Promise.reject(new Error('no')),
+      drop: () => Promise.reject(new Error('no')),
+    }
+    const b = setUp(nowhere as never)
+    await b.box.adopt(() => true)
+    await b.put('one')
+    expect(b.sent).toEqual(['one'])
+  })
+})
