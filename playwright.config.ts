@@ -4,8 +4,6 @@ import { defineConfig } from '@playwright/test'
 import { clapping } from './e2e/sounds'
 import { writeWav } from './src/core/formats/wav'
 
-const PORT = 3417
-
 // What the browser's simulated microphone hears, again and again: a short "ta" every 0.6 s.
 const MICROPHONE = path.resolve('.cache/microphone.wav')
 mkdirSync('.cache', { recursive: true })
@@ -16,10 +14,11 @@ export default defineConfig({
   timeout: 90_000,
   expect: { timeout: 15_000 },
   fullyParallel: false,
-  workers: 1,
-  reporter: [['list']],
+  // Files side by side, each worker with a server and data of its own (e2e/test.ts).
+  workers: 2,
+  globalSetup: './e2e/test.ts',
+  reporter: process.env.REPORT ? [['list'], ['json', { outputFile: process.env.REPORT }]] : [['list']],
   use: {
-    baseURL: `http://localhost:${PORT}`,
     viewport: { width: 1280, height: 800 },
     // A trace makes each test a third slower, and a busy machine's tests less sure: TRACE=1 asks for one.
     trace: process.env.TRACE ? 'retain-on-failure' : 'off',
@@ -40,12 +39,5 @@ export default defineConfig({
         `--use-file-for-fake-audio-capture=${MICROPHONE}`,
       ],
     },
-  },
-  webServer: {
-    command: `rm -rf .cache/e2e && tsx demo/seed.ts && next start -H 127.0.0.1 -p ${PORT}`,
-    url: `http://localhost:${PORT}`,
-    timeout: 120_000,
-    reuseExistingServer: false,
-    env: { AZALEA_DATA: '.cache/e2e', NEXT_TELEMETRY_DISABLED: '1' },
   },
 })

@@ -1,5 +1,6 @@
-import { expect, type Page, test } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import { build } from 'esbuild'
+import { expect, test } from './test'
 
 const SPEEDS = [0.4, 0.75, 1, 1.1]
 

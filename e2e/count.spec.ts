@@ -1,10 +1,11 @@
 /* Wrong hearings put right by hand: each case counts its key presses and clicks. */
-import { type APIRequestContext, expect, type Page, test } from '@playwright/test'
+import type { APIRequestContext, Page } from '@playwright/test'
 import { demoTruth, renderDemoSong } from '../demo/song'
 import { toMono, writeWav } from '../src/core/formats/wav'
 import { type Hearing, listen, packPeaks } from '../src/core/hear'
 import { placePhrases, type Routine, repairedBeats } from '../src/core/routine'
 import { drumLoop, drumsAt, silence } from './sounds'
+import { expect, test } from './test'
 import { ownSong } from './ways'
 
 const RATE = 44_100

@@ -1,5 +1,6 @@
 /* The Cue station on songs of one's own and on the demo: writing, repeating, checking, mirroring. */
-import { expect, type Page, test } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { expect, test } from './test'
 import { goTo, openDemo, ownSong } from './ways'
 
 const cues = (page: Page) => page.getByTestId('cue')

@@ -1,54 +1,17 @@
-import { type ChildProcess, spawn } from 'node:child_process'
 import { readdirSync, rmSync } from 'node:fs'
+import path from 'node:path'
 import { createClient } from '@libsql/client'
-import { expect, test } from '@playwright/test'
 import { loopTrack } from './sounds'
-
-const PORT = 3418
-const BASE = `http://localhost:${PORT}`
-const DATA = '.cache/e2e-killed'
-
-async function serve(): Promise<ChildProcess> {
-  const child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(PORT)], {
-    env: { ...process.env, AZALEA_DATA: DATA, NEXT_TELEMETRY_DISABLED: '1' },
-    detached: true,
-    stdio: 'ignore',
-  })
-  await expect
-    .poll(
-      () =>
-        fetch(BASE)
-          .then((r) => r.status)
-          .catch(() => 0),
-      { timeout: 30_000 },
-    )
-    .toBe(200)
-  return child
-}
-
-/** No goodbye: the whole process group goes at once. */
-async function kill(child: ChildProcess) {
-  try {
-    process.kill(-(child.pid as number), 'SIGKILL')
-  } catch {
-    return // it is gone already
-  }
-  await expect
-    .poll(() =>
-      fetch(BASE)
-        .then(() => 'up')
-        .catch(() => 'down'),
-    )
-    .toBe('down')
-}
+import { expect, Server, test } from './test'
 
 test('work survives a killed server: what was saved is there, what was not yet is sent again', async ({
   page,
 }) => {
-  rmSync(DATA, { recursive: true, force: true })
-  let server = await serve()
+  const data = path.resolve('.cache/e2e-killed')
+  rmSync(data, { recursive: true, force: true })
+  const own = await Server.start(data)
   try {
-    await page.goto(BASE)
+    await page.goto(own.url)
     const chooser = page.waitForEvent('filechooser')
     await page.getByRole('button', { name: 'Choose a file' }).click()
     await (await chooser).setFiles({
@@ -64,21 +27,21 @@ test('work survives a killed server: what was saved is there, what was not yet i
     await page.keyboard.type('before the end R')
     await page.keyboard.press('Enter')
     await expect(page.getByTestId('saving')).toHaveText('Saved')
-    await kill(server)
+    await own.kill()
     await page.keyboard.press('w')
     await page.keyboard.type('while it was away L')
     await page.keyboard.press('Enter')
     await expect(page.getByTestId('saving')).toHaveText('Not saved')
     await expect(page.getByRole('alert').filter({ hasText: 'server' })).toContainText('stays in this window')
-    server = await serve()
+    await own.again()
     await expect(page.getByTestId('saving')).toHaveText('Saved', { timeout: 20_000 })
     await page.reload()
     await expect(page.getByTestId('cue')).toHaveText(['before the end R', 'while it was away L'])
   } finally {
-    await kill(server)
+    await own.kill()
   }
   // Nothing half-done lies about.
-  expect(readdirSync(`${DATA}/audio`).filter((f) => f.endsWith('.part'))).toEqual([])
+  expect(readdirSync(path.join(data, 'audio')).filter((f) => f.endsWith('.part'))).toEqual([])
 })
 
 test('two windows cannot overwrite each other', async ({ page, context }) => {
@@ -107,8 +70,9 @@ test('two windows cannot overwrite each other', async ({ page, context }) => {
 
 test('a routine that cannot be read is named on the shelf, its page says so, and it stays as it was', async ({
   page,
+  server,
 }) => {
-  const database = createClient({ url: 'file:.cache/e2e/azalea.db' })
+  const database = createClient({ url: `file:${server.data}/azalea.db` })
   const id = 'unreadable-routine-01'
   const document = '{"title":"from another time"}'
   await database.execute({
@@ -147,13 +111,26 @@ test.describe('the borders', () => {
       expect(put.status()).toBe(403)
     }
   })
-  test('a file name never reaches the disk', async ({ request }) => {
+  test('a name that is not this server’s own is refused: it may be anybody’s, pointed here', async ({
+    request,
+    server,
+  }) => {
+    const port = new URL(server.url).port
+    const asked = (host: string, url: string) => request.get(url, { headers: { host: `${host}:${port}` } })
+    expect((await asked('evil.example', '/api/moves')).status()).toBe(421)
+    expect((await asked('evil.example', '/api/presets')).status()).toBe(421)
+    expect((await asked('localhost', '/api/moves')).status()).toBe(200)
+    // Pages hold the data too.
+    expect(await (await asked('evil.example', '/')).text()).not.toContain('Marmalade')
+    expect(await (await asked('localhost', '/')).text()).toContain('Marmalade')
+  })
+  test('a file name never reaches the disk', async ({ request, server }) => {
     const answer = await request.put('/api/songs', {
       headers: { 'x-file-name': encodeURIComponent('../../../../tmp/azalea-escaped.wav') },
       data: loopTrack(103, 12),
     })
     expect(answer.status()).toBe(200)
-    expect(readdirSync('.cache/e2e/audio').every((f) => /^[0-9a-f]{64}$/.test(f))).toBe(true)
+    expect(readdirSync(path.join(server.data, 'audio')).every((f) => /^[0-9a-f]{64}$/.test(f))).toBe(true)
     const { routines } = await answer.json()
     expect((await request.delete(`/api/routines/${routines[0].id}`)).status()).toBe(200)
   })

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright'
-import { expect, test } from '@playwright/test'
 import { tapAlong } from './tap'
+import { expect, test } from './test'
 import { goTo, openDemo, ownSong } from './ways'
 
 test('nothing on the screens fails the accessibility rules', async ({ page }) => {

@@ -1,6 +1,7 @@
 /* From the dance to a lesson, and the lesson on the floor with a pedal. */
 import AxeBuilder from '@axe-core/playwright'
-import { expect, type Page, test } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { expect, test } from './test'
 import { drillOfSteps, goTo, openDemo, ownSong } from './ways'
 
 const steps = (page: Page) => page.getByTestId('step')

@@ -1,8 +1,9 @@
-import { expect, type Page, test } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import { demoTruth, renderDemoSong } from '../demo/song'
 import { writeWav } from '../src/core/formats/wav'
 import { drumLoop, fineTrack, hourOfSilence, loopTrack, silence } from './sounds'
 import { tapAlong } from './tap'
+import { expect, test } from './test'
 
 const choose = async (page: Page, file: string | { name: string; mimeType: string; buffer: Buffer }) => {
   await page.goto('/')

@@ -1,6 +1,7 @@
 /* What comes in by microphone and camera: claps, the instructor's own counts, the mirror. */
-import { expect, type Page, test } from '@playwright/test'
+import type { Page } from '@playwright/test'
 import { readWav } from '../src/core/formats/wav'
+import { expect, test } from './test'
 import { drillOfSteps, goTo, ownSong } from './ways'
 
 /**

@@ -1,6 +1,7 @@
 /* Words, sounds, parts, loops, and grids from and to files, on songs of one's own. */
 import { readFile } from 'node:fs/promises'
-import { expect, type Page, test } from '@playwright/test'
+import type { Page } from '@playwright/test'
+import { expect, test } from './test'
 import { ownSong } from './ways'
 
 const words = (page: Page) => page.getByRole('region', { name: 'Words and sounds' })

@@ -1,3 +1,4 @@
+import { notFound } from 'next/navigation'
 import { counted, type LoggedRepetition, practice, Readiness, withPass } from '@/core/drill'
 import { overviewOf } from '@/core/hear'
 import {
@@ -9,6 +10,7 @@ import {
   stretchName,
 } from '@/core/routine'
 import { common, gridTempo } from '@/core/time'
+import { calledByOwnName } from '@/server/called'
 import type { StoredHearing } from '@/server/hearings'
 import { logOf, shelf } from '@/server/routines'
 import { Shelf, type ShelfItem } from '@/ui/stations/shelf/shelf'
@@ -54,6 +56,7 @@ export const dynamic = 'force-dynamic'
 
 /** The shelf: every routine, and a place to begin a new one. */
 export default async function Page() {
+  if (!(await calledByOwnName())) notFound()
   const { open, unreadable } = await shelf()
   const log = new Map<string, LoggedRepetition[]>(open.map((o) => [o.id, []]))
   for (const row of await logOf([...log.keys()])) log.get(row.routineId)?.push(row)

@@ -1,5 +1,6 @@
 import { notFound } from 'next/navigation'
 import type { ReactNode } from 'react'
+import { calledByOwnName } from '@/server/called'
 import { idOf } from '@/server/handle'
 import { Problem } from '@/server/problem'
 import { openRoutine } from '@/server/routines'
@@ -15,6 +16,7 @@ export default async function RoutineLayout({
   params: Promise<{ id: string }>
   children: ReactNode
 }) {
+  if (!(await calledByOwnName())) notFound()
   const open = await load((await params).id)
   return (
     <Room

@@ -1,0 +1,115 @@
+/* What every spec begins with: a server of its own with the demo's data, fresh for each file. */
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
+import { cpSync, existsSync, rmSync } from 'node:fs'
+import net from 'node:net'
+import path from 'node:path'
+import { test as base } from '@playwright/test'
+
+/** The demo's data, made once; each file's server gets a copy. */
+const SEEDED = path.resolve('.cache/e2e-seeded')
+
+/** Makes the demo's data; called once before all files. */
+export default function seed(): void {
+  rmSync(SEEDED, { recursive: true, force: true })
+  const made = spawnSync('node_modules/.bin/tsx', ['demo/seed.ts'], {
+    env: { ...process.env, AZALEA_DATA: SEEDED },
+    stdio: ['ignore', 'ignore', 'inherit'],
+  })
+  if (made.status !== 0) throw new Error('the demo could not be seeded')
+}
+
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const probe = net.createServer()
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as net.AddressInfo
+      probe.close(() => resolve(port))
+    })
+  })
+
+/** A server of the built app on some data, as a process group of its own. */
+export class Server {
+  private constructor(
+    readonly url: string,
+    readonly data: string,
+    private readonly port: number,
+    private process: ChildProcess,
+  ) {}
+
+  static async start(data: string, port?: number): Promise<Server> {
+    const at = port ?? (await freePort())
+    const child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(at)], {
+      env: { ...process.env, AZALEA_DATA: data, NEXT_TELEMETRY_DISABLED: '1' },
+      detached: true,
+      stdio: 'ignore',
+    })
+    const server = new Server(`http://localhost:${at}`, data, at, child)
+    await server.until(true)
+    return server
+  }
+
+  private async until(up: boolean): Promise<void> {
+    for (let tries = 0; tries < 600; tries++) {
+      const there = await fetch(this.url).then(
+        (r) => r.ok,
+        () => false,
+      )
+      if (there === up) return
+      await new Promise((again) => setTimeout(again, 50))
+    }
+    throw new Error(`the server on port ${this.port} is not ${up ? 'up' : 'down'}`)
+  }
+
+  /** No goodbye: the whole process group goes at once. */
+  async kill(): Promise<void> {
+    try {
+      process.kill(-(this.process.pid as number), 'SIGKILL')
+    } catch {
+      return // it is gone already
+    }
+    await this.until(false)
+  }
+
+  /** The same data on the same port again. */
+  async again(): Promise<void> {
+    const { process: child } = await Server.start(this.data, this.port)
+    this.process = child
+  }
+}
+
+interface Own {
+  server: Server
+}
+interface Files {
+  /** The server of the file that is run now. */
+  servers: { of: (file: string) => Promise<Server> }
+}
+
+export const test = base.extend<Own, Files>({
+  servers: [
+    // biome-ignore lint/correctness/noEmptyPattern: a fixture that needs no other
+    async ({}, use, worker) => {
+      const data = path.resolve(`.cache/e2e-${worker.workerIndex}`)
+      let now: { file: string; server: Server } | null = null
+      const end = async () => {
+        await now?.server.kill()
+        rmSync(data, { recursive: true, force: true })
+      }
+      await use({
+        of: async (file) => {
+          if (now?.file === file) return now.server
+          await end()
+          if (existsSync(SEEDED)) cpSync(SEEDED, data, { recursive: true })
+          now = { file, server: await Server.start(data) }
+          return now.server
+        },
+      })
+      await end()
+    },
+    { scope: 'worker' },
+  ],
+  server: async ({ servers }, use, { file }) => use(await servers.of(file)),
+  baseURL: async ({ server }, use) => use(server.url),
+})
+
+export { expect } from '@playwright/test'
