@@ -1,28 +1,23 @@
 import type { Seconds } from '../time'
-import { FormatProblem, linesOf, type TimedText } from './problem'
-
-/** Beats and sections as other programs write them. */
-export interface BroughtGrid {
-  /** Beat times, strictly increasing; empty where the file names none. */
-  beats: Seconds[]
-  /** What each beat is counted as (1 begins a bar or a phrase), or null where the file does not say. */
-  numbers: number[] | null
-  sections: TimedText[]
-}
+import { type BroughtGrid, FormatProblem, linesOf, type TimedText } from './problem'
 
 /**
  * Reads beats as text: one time a line in seconds, after it, if wanted, the number of the beat, separated by blanks, tabs
- * or a comma. Lines that begin with # are remarks.
+ * a semicolon or a comma. In a file without any point, a comma between digits is the decimal one (`0,5`). Lines that begin
+ * with # are remarks.
  * @throws FormatProblem naming the line
  */
 export function readBeats(text: string): BroughtGrid {
   const beats: Seconds[] = []
   const numbers: number[] = []
-  linesOf(text).forEach((raw, i) => {
+  const lines = linesOf(text)
+  const commas = !lines.some((l) => !l.trim().startsWith('#') && l.includes('.'))
+  lines.forEach((raw, i) => {
     const line = raw.trim()
     if (!line || line.startsWith('#')) return
     const fail = (why: string) => new FormatProblem(why, i + 1)
-    const [time = '', number, ...more] = line.split(/[\s,;]+/)
+    const plain = commas ? line.replace(/^([+-]?\d+),(\d+)/, '$1.$2') : line
+    const [time = '', number, ...more] = plain.split(/[\s,;]+/)
     if (!NUMBER.test(time)) throw fail(`“${time.slice(0, 30)}” is not a time in seconds`)
     if (more.length) throw fail('more than a time and a number')
     const t = Number(time)
@@ -54,12 +49,13 @@ export function printBeats(beats: readonly Seconds[], numbers: readonly number[]
  */
 export function readLabels(text: string): TimedText[] {
   const out: TimedText[] = []
+  const timeOf = (cell: string) => cell.replace(/^([+-]?\d+),(\d+)$/, '$1.$2')
   linesOf(text).forEach((raw, i) => {
     // A backslash begins the line of frequencies that some programs add below a label.
     if (!raw.trim() || raw.startsWith('#') || raw.startsWith('\\')) return
     const fail = (why: string) => new FormatProblem(why, i + 1)
     const cells = raw.includes('\t') ? raw.split('\t') : raw.trim().split(/\s+/)
-    const [start = '', second = ''] = cells.map((c) => c.trim())
+    const [start = '', second = ''] = cells.slice(0, 2).map((c) => timeOf(c.trim()))
     if (!NUMBER.test(start)) throw fail(`“${start.slice(0, 30)}” is not a time in seconds`)
     const has = NUMBER.test(second) && (cells.length > 2 || raw.includes('\t'))
     const words = cells

@@ -1,59 +1,51 @@
+import { decodeHTMLStrict } from 'entities'
+import { parseText } from 'media-captions'
 import type { Seconds } from '../time'
-import { FormatProblem, linesOf, type TimedText } from './problem'
+import { type BroughtWords, FormatProblem, type TimedText } from './problem'
 
-const TIME = String.raw`(?:(\d{2,}):)?([0-5]\d):([0-5]\d)[.,](\d{3})`
-const TIMING = new RegExp(`^${TIME}\\s*-->\\s*${TIME}(?:\\s+.*)?$`)
+/** Does a text begin as WebVTT does? */
+export const isVtt = (text: string) => /^\uFEFF?WEBVTT(?:[ \t\r\n]|$)/.test(text)
+
+const ARROW = /^.*\d\s*-+>\s*\d.*$/gm
 
 /**
- * Reads captions: WebVTT (W3C, "WebVTT: The Web Video Text Tracks Format", cue blocks; NOTE, STYLE and REGION blocks are
- * passed over) when the file begins with WEBVTT, else SubRip (no published standard; common practice). Marks such as
- * `<i>` and `<v Name>` are taken out of the words; lines of one cue are joined by a space.
- * @throws FormatProblem naming the line
+ * Reads captions: WebVTT (W3C, "WebVTT: The Web Video Text Tracks Format") when the file begins with WEBVTT, else SubRip
+ * (no published standard; common practice). As the standard says, a cue that cannot be read is passed over and reading
+ * goes on. Marks such as `<i>` and `<v Name>` are taken out of the words, character references of WebVTT are decoded;
+ * lines of one cue are joined by a space.
+ * @throws FormatProblem when the file has not one cue that can be read
  */
-export function readCaptions(text: string): TimedText[] {
-  const lines = linesOf(text)
-  const vtt = /^WEBVTT(?:[ \t].*)?$/.test(lines[0] ?? '')
-  const out: TimedText[] = []
-  let i = vtt ? 1 : 0
-  // The header block of WebVTT ends at the first empty line.
-  if (vtt) while (i < lines.length && lines[i]?.trim() && !lines[i]?.includes('-->')) i++
-  while (i < lines.length) {
-    while (i < lines.length && !lines[i]?.trim()) i++
-    if (i >= lines.length) break
-    const begin = i
-    const block: string[] = []
-    while (i < lines.length && lines[i]?.trim()) block.push(lines[i++] as string)
-    if (vtt && /^(NOTE|STYLE|REGION)(\s|$)/.test(block[0] as string)) continue
-    const at = block[0]?.includes('-->') ? 0 : 1
-    out.push(cueOf(block.slice(at), begin + at + 1, vtt))
+export async function readCaptions(text: string): Promise<BroughtWords> {
+  const vtt = isVtt(text)
+  const { cues } = await parseText(text, { type: vtt ? 'vtt' : 'srt', strict: false })
+  const whole = cues.filter((c) => c.endTime > c.startTime)
+  const timed = text.match(ARROW)?.length ?? 0
+  if (!whole.length)
+    throw new FormatProblem(
+      timed
+        ? 'Not one of its captions can be read; each needs two times as in 00:01:02.500 --> 00:01:04.000.'
+        : 'The file holds no captions.',
+    )
+  const words = whole.map((c) => ({
+    start: ms(c.startTime),
+    end: ms(c.endTime),
+    text: plain(c.text, vtt),
+  }))
+  return {
+    words: words.filter((t) => t.text).sort((a, b) => a.start - b.start),
+    passedOver: Math.max(0, timed - whole.length),
   }
-  return out.filter((t) => t.text).sort((a, b) => a.start - b.start)
 }
 
-function cueOf([timing = '', ...words]: string[], line: number, vtt: boolean): TimedText {
-  const m = TIMING.exec(timing.trim())
-  if (!m) throw new FormatProblem('expected two times as in 00:01:02.500 --> 00:01:04.000', line)
-  const [start, end] = [seconds(m.slice(1, 5)), seconds(m.slice(5, 9))]
-  if (end <= start) throw new FormatProblem('these words end before they begin', line)
-  return { start, end, text: plain(words.map((w) => w.trim()).join(' '), vtt) }
-}
+/** The parser adds hours, minutes and seconds up in floating point. */
+const ms = (t: Seconds) => Math.round(t * 1000) / 1000
 
-function seconds([h = '0', m, s, milli]: (string | undefined)[]): Seconds {
-  return (Number(h) * 3_600_000 + Number(m) * 60_000 + Number(s) * 1000 + Number(milli)) / 1000
-}
+/** Only marks the formats know; `<3 you>` is words. */
+const MARKS = /<\/?(?:c|i|b|u|s|v|lang|ruby|rt|font)(?:[.\s][^<>]*)?>|<\d+:\d{2}(?::\d{2})?[.,]\d{3}>/gi
 
-const ENTITIES: Record<string, string> = {
-  '&amp;': '&',
-  '&lt;': '<',
-  '&gt;': '>',
-  '&nbsp;': ' ',
-  '&lrm;': '',
-  '&rlm;': '',
-}
-
-function plain(words: string, vtt: boolean): string {
-  const bare = words.replace(/<[^>]*>/g, '')
-  return (vtt ? bare.replace(/&(?:amp|lt|gt|nbsp|lrm|rlm);/g, (e) => ENTITIES[e] ?? e) : bare).trim()
+function plain(text: string, vtt: boolean): string {
+  const bare = text.replace(MARKS, '').replace(/\s*\r?\n\s*/g, ' ')
+  return (vtt ? decodeHTMLStrict(bare) : bare).replace(/[\u00a0\u200e\u200f]/g, ' ').trim()
 }
 
 /** Prints captions as WebVTT; where no end is named a cue lasts until the next one, at most four seconds. */

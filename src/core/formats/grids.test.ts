@@ -31,6 +31,12 @@ describe('beats as text', () => {
     expect(readBeats('# tapped\n0.5\n 1.0 \r\n1.5\n')).toMatchObject({ beats: [0.5, 1, 1.5], numbers: null })
     expect(readBeats('0.5,1\n1.0,2\n')).toMatchObject({ numbers: [1, 2] })
   })
+  it('may have decimal commas where there is no point', () => {
+    expect(readBeats('0,5\n1,0\n1,5\n')).toMatchObject({ beats: [0.5, 1, 1.5], numbers: null })
+    expect(readBeats('0,500;1\n1,000;2\n')).toMatchObject({ beats: [0.5, 1], numbers: [1, 2] })
+    expect(readBeats('0,5\t1\n1,0\t2\n')).toMatchObject({ beats: [0.5, 1], numbers: [1, 2] })
+    expect(readLabels('0,5\t1,25\tturn\n')).toEqual([{ start: 0.5, end: 1.25, text: 'turn' }])
+  })
   it.each([
     ['0.5\nhalf past\n', 'Line 2: “half” is not a time in seconds'],
     ['0.5\n\n0.5\n', 'Line 3: 0.5 is not later than the beat before'],
@@ -184,6 +190,39 @@ describe('MIDI tempo maps', () => {
     expect(got.map((t) => Math.round(t * 1e6) / 1e6)).toEqual([0, 0.6, 1.2, 2.4, 3.6])
     expect(numbers).toEqual([1, 2, 1, 2, 1])
     expect(sections).toEqual([{ start: 1.2, end: null, text: 'Verse' }])
+  })
+  /** A file of one track by its bytes, with the given events. */
+  const bytesOf = (ppq: number, ...events: number[]) =>
+    new Uint8Array([
+      ...[0x4d, 0x54, 0x68, 0x64, 0, 0, 0, 6, 0, 0, 0, 1, ppq >> 8, ppq & 255],
+      ...[0x4d, 0x54, 0x72, 0x6b, 0, 0, 0, events.length, ...events],
+    ])
+  const END = [0xff, 0x2f, 0]
+  it.each([
+    ['a long wait at one tick a beat', bytesOf(1, 0xff, 0xff, 0xff, 0x7f, ...END), 'more than 20,000 beats'],
+    [
+      'a denominator of 2^30',
+      bytesOf(96, 0, 0xff, 0x58, 4, 4, 30, 24, 8, 96, ...END),
+      'time signature of 4/',
+    ],
+    ['a numerator of 0', bytesOf(96, 0, 0xff, 0x58, 4, 0, 2, 24, 8, 96, ...END), 'time signature of 0/4'],
+    ['a tempo of 0', bytesOf(96, 0, 0xff, 0x51, 3, 0, 0, 0, 0x83, 0, ...END), 'tempo of no length'],
+    ['a wait of too many bytes', bytesOf(96, 0x8f, 0xff, 0xff, 0xff, 0x7f, ...END), 'longer than the format'],
+  ])('with %s is refused', (_, bytes, why) => {
+    expect(() => readMidiGrid(bytes)).toThrow(why)
+  })
+  it('whose phrases overlap are refused', () => {
+    const cue = (text: string) => [0xff, 7, text.length, ...[...text].map((c) => c.charCodeAt(0))]
+    const bytes = bytesOf(96, 0, ...cue('phrase 8'), 96, ...cue('phrase 8'), 96, ...END)
+    expect(() => readMidiGrid(bytes)).toThrow('overlap')
+  })
+  it('keep names in any script', () => {
+    const bytes = writeMidiGrid(
+      [0, 0.5, 1],
+      [{ counts: 3, pickUp: false }],
+      [{ beat: 0, text: 'Припев ダンス' }],
+    )
+    expect(readMidiGrid(bytes).sections[0]?.text).toBe('Припев ダンス')
   })
   it('that are cut short are refused', () => {
     const whole = writeMidiGrid([0, 0.5, 1], [{ counts: 3, pickUp: false }], [])

@@ -1,7 +1,6 @@
 import * as v from 'valibot'
 import type { Seconds } from '../time'
-import type { BroughtGrid } from './beat-text'
-import { FormatProblem, type TimedText } from './problem'
+import { type BroughtGrid, FormatProblem, type TimedText } from './problem'
 
 const Observation = v.object({
   time: v.pipe(v.number(), v.finite()),
@@ -9,7 +8,7 @@ const Observation = v.object({
   value: v.unknown(),
 })
 const Dense = v.object({
-  time: v.array(v.number()),
+  time: v.array(v.pipe(v.number(), v.finite())),
   duration: v.array(v.number()),
   value: v.array(v.unknown()),
 })
@@ -57,7 +56,7 @@ export function readJams(text: string): BroughtGrid {
     numbers: numbers.length && numbers.every((n) => n !== null) ? (numbers as number[]) : null,
     sections: segments.map((o) => ({
       start: o.time,
-      end: o.duration ? o.time + o.duration : null,
+      end: o.duration && o.duration > 0 ? o.time + o.duration : null,
       text: labelOf(o.value),
     })),
   }

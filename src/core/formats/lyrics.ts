@@ -1,42 +1,56 @@
 import type { Seconds } from '../time'
-import { FormatProblem, linesOf, type TimedText } from './problem'
+import { type BroughtWords, FormatProblem, linesOf, type TimedText } from './problem'
 
-const STAMP = /^\[(\d{1,3}):(\d{1,2})(?:[.:](\d{1,3}))?\]/
+const FRACTION = String.raw`[.:]\d{1,3}`
+const STAMP = new RegExp(String.raw`^\[(\d{1,3}):([0-5]?\d)(${FRACTION})?\]`)
 const TAG = /^\[[a-z#][^\]]*\]\s*$/i
 
 /**
  * Reads time-synced lyrics (LRC): `[mm:ss.xx]words`, several stamps before one line, `[offset:ms]` (positive shows the
- * words sooner), word stamps `<mm:ss.xx>` left out of the text. An empty line ends the words before it.
+ * words sooner), word stamps `<mm:ss.xx>` left out of the text. An empty line ends the words before it. Only what has the
+ * form of the file's stamps is one: where they have hundredths, `[12:30] train` and `<12:30>` are words. Lines without a
+ * stamp are passed over.
  * There is no published standard; the format is common practice, tested against lrc-kit.
- * @throws FormatProblem naming the line
+ * @throws FormatProblem when no line has a stamp
  */
-export function readLrc(text: string): TimedText[] {
+export function readLrc(text: string): BroughtWords {
+  const lines = linesOf(text).map((l) => l.trim())
+  const fine = lines.some((l) => STAMP.exec(l)?.[3])
   const found: TimedText[] = []
   let offset = 0
-  linesOf(text).forEach((raw, i) => {
-    let rest = raw.trim()
-    if (!rest) return
-    const moved = /^\[offset:\s*([+-]?\d+)\s*\]$/i.exec(rest)
-    if (moved) {
-      offset = Number(moved[1]) / 1000
-      return
-    }
-    if (TAG.test(rest)) return
-    const starts: Seconds[] = []
-    for (let m = STAMP.exec(rest); m; m = STAMP.exec(rest)) {
-      if (Number(m[2]) > 59) throw new FormatProblem(`${m[0]} has more than 59 seconds`, i + 1)
-      starts.push(Number(m[1]) * 60 + Number(m[2]) + Number(`0.${m[3] ?? '0'}`))
-      rest = rest.slice(m[0].length).trimStart()
-    }
-    if (!starts.length) throw new FormatProblem('expected a time as in [01:23.45] before the words', i + 1)
-    const words = rest.replace(/<\d{1,3}:\d{1,2}(?:[.:]\d{1,3})?>/g, '').trim()
+  let passedOver = 0
+  for (const line of lines) {
+    const moved = /^\[offset:\s*([+-]?\d+)\s*\]$/i.exec(line)
+    if (moved) offset = Number(moved[1]) / 1000
+    if (!line || TAG.test(line)) continue
+    const { starts, rest } = stampsOf(line, fine)
+    if (!starts.length) passedOver++
+    const words = rest.replace(fine ? WORD_STAMP : ROUGH_WORD_STAMP, '').trim()
     for (const start of starts) found.push({ start, end: null, text: words })
-  })
+  }
+  if (!found.length) throw new FormatProblem('No line begins with a time as in [01:23.45].')
   const sorted = found.map((t) => ({ ...t, start: ms(t.start - offset) })).sort((a, b) => a.start - b.start)
-  return sorted.flatMap((t, i) => {
+  const words = sorted.flatMap((t, i) => {
     const next = sorted[i + 1]
     return t.text ? [{ ...t, end: next && !next.text ? next.start : null }] : []
   })
+  return { words, passedOver }
+}
+
+const WORD_STAMP = new RegExp(String.raw`<\d{1,3}:[0-5]?\d${FRACTION}>`, 'g')
+const ROUGH_WORD_STAMP = /<\d{1,3}:[0-5]?\d>/g
+
+/** @param fine the file's stamps have fractions: one without stands alone on its line, or it is words */
+function stampsOf(line: string, fine: boolean): { starts: Seconds[]; rest: string } {
+  const starts: Seconds[] = []
+  let rest = line
+  for (let m = STAMP.exec(rest); m; m = STAMP.exec(rest)) {
+    const after = rest.slice(m[0].length)
+    if (fine && !m[3] && (starts.length || after)) break
+    starts.push(Number(m[1]) * 60 + Number(m[2]) + Number(`0.${m[3]?.slice(1) ?? '0'}`))
+    rest = after.trimStart()
+  }
+  return { starts, rest }
 }
 
 /** Prints time-synced lyrics with milliseconds, so that reading them gives the same times again. */

@@ -1,7 +1,8 @@
 import { type MidiEvent, parseMidi, writeMidi } from 'midi-file'
 import type { Seconds } from '../time'
-import type { BroughtGrid } from './beat-text'
-import { FormatProblem, type TimedText } from './problem'
+import { MOST } from './limits'
+import { type BroughtGrid, FormatProblem, type TimedText } from './problem'
+import { decodeText } from './text'
 
 /** An event with its place from the start of the file. */
 export interface PlacedEvent {
@@ -20,6 +21,9 @@ export function eventsOfMidi(bytes: Uint8Array): { ppq: number; events: PlacedEv
   const events = midi.tracks.flatMap((track) => {
     let tick = 0
     return track.map((event) => {
+      // A delta longer than the standard's four bytes overflows in the parser.
+      if (event.deltaTime < 0)
+        throw new FormatProblem('The MIDI file has a wait longer than the format allows.')
       tick += event.deltaTime
       return { tick, event }
     })
@@ -33,6 +37,7 @@ export function midiClock(events: readonly PlacedEvent[], ppq: number): (tick: n
   const steps = [{ tick: 0, at: 0, us: 500_000 }]
   for (const { tick, event } of events) {
     if (event.type !== 'setTempo') continue
+    if (!event.microsecondsPerBeat) throw new FormatProblem('The MIDI file has a tempo of no length.')
     const last = steps.at(-1) as (typeof steps)[0]
     const at = last.at + ((tick - last.tick) * last.us) / ppq
     if (tick === last.tick) steps.pop()
@@ -69,15 +74,29 @@ export function readMidiGrid(bytes: Uint8Array): BroughtGrid {
   const { ticks, numbers } = own ?? barsOf(events, ppq)
   if (ticks.length < 2) throw new FormatProblem('The file is shorter than two beats.')
   const marks = events.flatMap(({ tick, event }) =>
-    event.type === 'marker' ? [{ start: clock(tick), text: event.text }] : [],
+    event.type === 'marker' ? [{ start: clock(tick), text: textOf(event.text) }] : [],
   )
   const sections: TimedText[] = marks.map((m, i) => ({ ...m, end: marks[i + 1]?.start ?? null }))
   return { beats: ticks.map(clock), numbers, sections }
 }
 
-interface Numbered {
-  ticks: number[]
-  numbers: number[]
+/** The library keeps text as one letter a byte. */
+const textOf = (bytes: string) => decodeText(Uint8Array.from(bytes, (c) => c.charCodeAt(0)))
+const bytesOf = (text: string) => String.fromCharCode(...new TextEncoder().encode(text))
+
+/** Places of beats and what each is counted as. */
+class Numbered {
+  readonly ticks: number[] = []
+  readonly numbers: number[] = []
+
+  /** @throws FormatProblem before a small file with long waits fills the memory */
+  add(tick: number, number: number): void {
+    if (this.ticks.length >= MOST.beats)
+      throw new FormatProblem(`The file has more than ${MOST.beats.toLocaleString('en')} beats.`)
+    if (tick <= (this.ticks.at(-1) ?? -1)) throw new FormatProblem('Phrases of the file overlap.')
+    this.ticks.push(tick)
+    this.numbers.push(number)
+  }
 }
 
 function phrasesOf(events: readonly PlacedEvent[], ppq: number): Numbered | null {
@@ -86,12 +105,10 @@ function phrasesOf(events: readonly PlacedEvent[], ppq: number): Numbered | null
     return m ? [{ tick, length: Number(m[2]), pickUp: m[1] === 'pick-up' }] : []
   })
   if (!found.length) return null
-  const out: Numbered = { ticks: [], numbers: [] }
+  const out = new Numbered()
   for (const p of found)
-    for (let k = 0; k < p.length; k++) {
-      out.ticks.push(p.tick + k * ppq)
-      out.numbers.push(p.pickUp ? Math.max(1, 9 - p.length) + k : k + 1)
-    }
+    for (let k = 0; k < p.length; k++)
+      out.add(p.tick + k * ppq, p.pickUp ? Math.max(1, 9 - p.length) + k : k + 1)
   return out
 }
 
@@ -101,6 +118,8 @@ function barsOf(events: readonly PlacedEvent[], ppq: number): Numbered {
   for (const { tick, event } of events) {
     if (event.type !== 'timeSignature') continue
     const { numerator, denominator } = event
+    if (numerator < 1 || denominator > 64)
+      throw new FormatProblem(`The MIDI file has a time signature of ${numerator}/${denominator}.`)
     const three = denominator === 8 && numerator > 3 && numerator % 3 === 0
     if (metres.at(-1)?.tick === tick) metres.pop()
     metres.push({
@@ -109,13 +128,11 @@ function barsOf(events: readonly PlacedEvent[], ppq: number): Numbered {
       inBar: three ? numerator / 3 : numerator,
     })
   }
-  const out: Numbered = { ticks: [], numbers: [] }
+  const out = new Numbered()
   metres.forEach((m, i) => {
     const until = metres[i + 1]?.tick ?? end + 1
-    for (let k = 0, tick = m.tick; tick < until; k++, tick = m.tick + k * m.beat) {
-      out.ticks.push(tick)
-      out.numbers.push((k % m.inBar) + 1)
-    }
+    for (let k = 0, tick = m.tick; tick < until; k++, tick = m.tick + k * m.beat)
+      out.add(tick, (k % m.inBar) + 1)
   })
   return out
 }
@@ -179,7 +196,8 @@ export function writeMidiGrid(
     }
     beat += counts
   }
-  for (const s of sections) if (s.beat >= early) meta(place(s.beat), { type: 'marker', text: s.text })
+  for (const s of sections)
+    if (s.beat >= early) meta(place(s.beat), { type: 'marker', text: bytesOf(s.text) })
   meta(place(early + times.length), { type: 'endOfTrack' })
   let at = 0
   const track = all

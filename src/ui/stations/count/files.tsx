@@ -4,12 +4,7 @@ import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import { Dialog, FileTrigger, Heading } from 'react-aria-components'
 import styled from 'styled-components'
-import { type BroughtGrid, printBeats, printLabels, readBeats, readLabels } from '@/core/formats/beat-text'
-import { printSrt, printVtt } from '@/core/formats/captions'
-import { printJams, readJams } from '@/core/formats/jams'
-import { printLrc } from '@/core/formats/lyrics'
-import { readMidiGrid, writeMidiGrid } from '@/core/formats/midi-grid'
-import type { TimedText } from '@/core/formats/problem'
+import { endingsOf, FORMATS, type Format, type Printed, readFile } from '@/core/formats'
 import {
   beginsSection,
   bringGrid,
@@ -19,11 +14,11 @@ import {
   type Routine,
   sectionLabel,
 } from '@/core/routine'
-import { gridTempo, timeOfTick } from '@/core/time'
+import { gridTempo, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Pick } from '../../parts/field'
 import { said } from '../../parts/said'
-import { saveFile } from '../../parts/save-file'
+import { fileName, saveFile } from '../../parts/save-file'
 import { Card, Veil } from '../../parts/window'
 import { type Page, useSong } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -47,29 +42,28 @@ const Found = styled.div`
   background: #fff;
 `
 
-interface Ready {
-  name: string
-  grid: BroughtGrid
-}
+type Ready = Awaited<ReturnType<typeof readFile>> & { name: string }
 
-/** Reads a grid by the file's ending. */
-async function gridOf(file: File): Promise<BroughtGrid> {
-  if (/\.(mid|midi|smf)$/i.test(file.name)) return readMidiGrid(new Uint8Array(await file.arrayBuffer()))
-  const text = await file.text()
-  if (/\.jams$/i.test(file.name)) return readJams(text)
-  if (/\.lab(el)?s?$/i.test(file.name) || text.split(/\r?\n/, 1)[0]?.split('\t').length === 3)
-    return { beats: [], numbers: null, sections: readLabels(text) }
-  return readBeats(text)
-}
-
-/** The sections of a routine as labelled stretches of the song. */
-function labelled(routine: Routine, page: Page): TimedText[] {
+/** The routine's grid and words as files carry them. */
+function contentOf(routine: Routine, page: Page): Printed {
+  const numbers = countNumbers(routine)
   const begun = placePhrases(routine).filter(beginsSection)
-  return begun.map((p, i) => ({
-    start: timeOfTick(page.times, p.start),
-    end: timeOfTick(page.times, begun[i + 1]?.start ?? page.placed.at(-1)?.end ?? p.end),
-    text: p.section ? sectionLabel(p.section) : '',
-  }))
+  return {
+    song: { title: routine.title, artist: routine.credit, duration: page.duration },
+    numbers,
+    // The page may end inside the last phrase's last count; every count has a time.
+    beats: numbers.map((_, i) => timeOfTick(page.times, i * TICKS_PER_COUNT)),
+    phrases: routine.phrases.map((p) => ({ counts: p.length, pickUp: p.pickUp })),
+    sections: begun.map((p, i) => ({
+      beat: p.start / TICKS_PER_COUNT,
+      start: timeOfTick(page.times, p.start),
+      end: timeOfTick(page.times, begun[i + 1]?.start ?? page.placed.at(-1)?.end ?? p.end),
+      text: p.section ? sectionLabel(p.section) : '',
+    })),
+    words: routine.marks
+      .filter((m) => m.kind === 'lyric')
+      .map((m) => ({ start: m.at, end: m.end, text: m.text })),
+  }
 }
 
 /** Beats, phrases and sections from files of other programs, and to them. */
@@ -106,18 +100,19 @@ function Bring({ page, close }: { page: Page; close: () => void }) {
     setProblem('')
     setReady(null)
     try {
-      const grid = await gridOf(file)
+      const grid = await readFile(file.name, new Uint8Array(await file.arrayBuffer()), 'grid')
       setPair(countsBars(grid.numbers))
-      setReady({ name: file.name, grid })
+      setReady({ ...grid, name: file.name })
     } catch (e) {
       setProblem(`“${file.name}” was not taken. ${said(e)} Nothing was changed.`)
     }
   }
   const take = () => {
     if (!ready) return
-    const { name, grid } = ready
     // Why it could not be taken is told on the page.
-    edit(`bring the grid of ${name}`, (r) => bringGrid(r, heard?.hearing.beats ?? [], grid, pair, nanoid))
+    edit(`bring the grid of ${ready.name}`, (r) =>
+      bringGrid(r, heard?.hearing.beats ?? [], ready, pair, nanoid),
+    )
     close()
   }
   return (
@@ -129,10 +124,7 @@ function Bring({ page, close }: { page: Page; close: () => void }) {
         is taken.
       </p>
       <Tools>
-        <FileTrigger
-          acceptedFileTypes={['.txt', '.beats', '.csv', '.lab', '.mid', '.midi', '.jams']}
-          onSelect={read}
-        >
+        <FileTrigger acceptedFileTypes={endingsOf('grid')} onSelect={read}>
           <Button look="strong">Choose a file</Button>
         </FileTrigger>
       </Tools>
@@ -140,8 +132,8 @@ function Bring({ page, close }: { page: Page; close: () => void }) {
       {ready && (
         <Found data-testid="brought">
           <strong style={{ overflowWrap: 'anywhere' }}>{ready.name}</strong>
-          <p>{contentOf(ready.grid, page)}</p>
-          {ready.grid.numbers && countsBars(ready.grid.numbers) && (
+          <p>{toldOf(ready, page)}</p>
+          {countsBars(ready.numbers) && (
             <Pick
               label="Its numbers count bars"
               value={pair ? 'pair' : 'plain'}
@@ -166,7 +158,7 @@ function Bring({ page, close }: { page: Page; close: () => void }) {
   )
 }
 
-function contentOf({ beats, numbers, sections }: BroughtGrid, page: Page): string {
+function toldOf({ beats, numbers, sections }: Ready, page: Page): string {
   const said = []
   if (beats.length > 1) {
     said.push(
@@ -186,72 +178,51 @@ function contentOf({ beats, numbers, sections }: BroughtGrid, page: Page): strin
 
 function Save({ page }: { page: Page }) {
   const routine = useRoutine((s) => s.routine)
-  const name = routine.title.replace(/[^\p{L}\p{N} _-]+/gu, '').trim() || 'routine'
-  const numbers = countNumbers(routine)
-  // The page may end inside the last phrase's last count; every count has a time.
-  const beats = numbers.map((_, i) => timeOfTick(page.times, i * 24))
-  const words = routine.marks
-    .filter((m) => m.kind === 'lyric')
-    .map((m) => ({ start: m.at, end: m.end, text: m.text }))
+  const content = contentOf(routine, page)
   const marked = routine.marks.map((m) => ({ start: m.at, end: m.end, text: m.text }))
-  const has = page.times.length > 1 && numbers.length > 0
-  const midi = () => {
-    const placed = placePhrases(routine)
-    return writeMidiGrid(
-      beats,
-      routine.phrases.map((p) => ({ counts: p.length, pickUp: p.pickUp })),
-      placed.flatMap((p) =>
-        p.section && beginsSection(p) ? [{ beat: p.start / 24, text: sectionLabel(p.section) }] : [],
-      ),
+  const has = page.times.length > 1 && content.numbers.length > 0
+  const save = (format: Format, what: Partial<Printed> = {}, named = '') =>
+    saveFile(
+      `${fileName(routine.title)}${named}.${format.endings[0]}`,
+      format.print({ ...content, ...what }),
+      format.type,
     )
-  }
-  const song = { title: routine.title, artist: routine.credit, duration: page.duration }
   return (
     <section>
       <h3>Save</h3>
       <p>The grid as it stands on the page. Brought back, each gives the same counts again.</p>
       <Tools>
-        <Button
-          isDisabled={!has}
-          onPress={() => saveFile(`${name} beats.txt`, printBeats(beats, numbers), 'text/plain')}
-        >
-          Beats as text
+        <Button isDisabled={!has} onPress={() => save(FORMATS.beats, {}, ' beats')}>
+          {FORMATS.beats.name}
         </Button>
         <Button
           isDisabled={!routine.sections.length}
-          onPress={() => saveFile(`${name} sections.lab`, printLabels(labelled(routine, page)), 'text/plain')}
+          onPress={() => save(FORMATS.labels, { words: [] }, ' sections')}
         >
           Sections as labels
         </Button>
-        <Button isDisabled={!has} onPress={() => saveFile(`${name}.mid`, midi(), 'audio/midi')}>
-          MIDI tempo map
+        <Button isDisabled={!has} onPress={() => save(FORMATS.midi)}>
+          {FORMATS.midi.name}
         </Button>
-        <Button
-          isDisabled={!has}
-          onPress={() =>
-            saveFile(
-              `${name}.jams`,
-              printJams(song, beats, numbers, labelled(routine, page)),
-              'application/json',
-            )
-          }
-        >
-          JAMS
+        <Button isDisabled={!has} onPress={() => save(FORMATS.jams)}>
+          {FORMATS.jams.name}
         </Button>
       </Tools>
       {marked.length > 0 && (
         <Tools>
-          <Button onPress={() => saveFile(`${name} marks.lab`, printLabels(marked), 'text/plain')}>
+          <Button onPress={() => save(FORMATS.labels, { words: marked }, ' marks')}>
             Words and sounds as labels
           </Button>
         </Tools>
       )}
-      <p>{words.length ? 'The lyric lines:' : 'Lyric lines can be saved once there are some.'}</p>
-      {words.length > 0 && (
+      <p>{content.words.length ? 'The lyric lines:' : 'Lyric lines can be saved once there are some.'}</p>
+      {content.words.length > 0 && (
         <Tools>
-          <Button onPress={() => saveFile(`${name}.lrc`, printLrc(words), 'text/plain')}>LRC</Button>
-          <Button onPress={() => saveFile(`${name}.vtt`, printVtt(words), 'text/vtt')}>WebVTT</Button>
-          <Button onPress={() => saveFile(`${name}.srt`, printSrt(words), 'text/plain')}>SRT</Button>
+          {[FORMATS.lrc, FORMATS.vtt, FORMATS.srt].map((f) => (
+            <Button key={f.id} onPress={() => save(f)}>
+              {f.name}
+            </Button>
+          ))}
         </Tools>
       )}
     </section>

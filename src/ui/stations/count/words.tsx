@@ -4,10 +4,7 @@ import { nanoid } from 'nanoid'
 import { useEffect, useRef, useState } from 'react'
 import { FileTrigger } from 'react-aria-components'
 import styled from 'styled-components'
-import { readLabels } from '@/core/formats/beat-text'
-import { readCaptions } from '@/core/formats/captions'
-import { readLrc } from '@/core/formats/lyrics'
-import type { TimedText } from '@/core/formats/problem'
+import { endingsOf, readFile, type TimedText } from '@/core/formats'
 import { addMarks, removeMarks, type SongMark, snapMarks, writeLyrics } from '@/core/routine'
 import { type Seconds, TICKS_PER_COUNT, tickOfTime, timeOfTick } from '@/core/time'
 import { Area } from '../../parts/area'
@@ -63,20 +60,20 @@ export function Words({ page, close }: { page: Page; close: () => void }) {
     if (!file) return
     setProblem('')
     try {
-      const content = await file.text()
-      const labels = /\.(lab(el)?s?|txt)$/i.test(file.name)
-      const list = labels
-        ? readLabels(content)
-        : /\.lrc$/i.test(file.name)
-          ? readLrc(content)
-          : readCaptions(content)
-      if (!list.length) throw new Error('no timed words in it')
+      const { words, passedOver, format } = await readFile(
+        file.name,
+        new Uint8Array(await file.arrayBuffer()),
+        'words',
+      )
+      const labels = format.id === 'labels'
       // A label without a length stands at a moment: a sound.
       const kind = (t: TimedText) => (labels && t.end === null ? 'sound' : 'lyric')
-      edit(`bring ${list.length} ${labels ? 'labels' : 'lines'}`, (r) =>
+      if (passedOver)
+        setProblem(`${passedOver} places in “${file.name}” could not be read and were passed over.`)
+      edit(`bring ${words.length} ${labels ? 'labels' : 'lines'}`, (r) =>
         addMarks(
           r,
-          list.map((t) => ({ kind: kind(t), at: t.start, end: t.end, text: t.text })),
+          words.map((t) => ({ kind: kind(t), at: t.start, end: t.end, text: t.text })),
           nanoid,
         ),
       )
@@ -112,7 +109,7 @@ export function Words({ page, close }: { page: Page; close: () => void }) {
         >
           Tap them in
         </Button>
-        <FileTrigger acceptedFileTypes={['.lrc', '.vtt', '.srt', '.lab', '.txt']} onSelect={bring}>
+        <FileTrigger acceptedFileTypes={endingsOf('words')} onSelect={bring}>
           <Button
             small
             tip="Time-synced lyrics (LRC), captions (WebVTT, SRT), or labels (start, end, text, with tabs): a label with a length is a line, one without a sound"
