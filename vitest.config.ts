@@ -4,7 +4,7 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   resolve: { alias: { '@': path.resolve('src') } },
   test: {
-    include: ['src/**/*.test.ts', 'demo/**/*.test.ts', 'cli/**/*.test.ts', 'bench/**/*.test.ts'],
+    include: ['{src,demo,cli,scripts}/**/*.test.ts', 'bench/{hearing,page}/**/*.test.ts'],
     // Hearing a song takes as long as the machine needs; speed is measured in bench/, not here.
     testTimeout: 120_000,
     hookTimeout: 120_000,

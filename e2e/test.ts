@@ -3,7 +3,7 @@ import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
 import { cpSync, existsSync, rmSync } from 'node:fs'
 import net from 'node:net'
 import path from 'node:path'
-import { test as base } from '@playwright/test'
+import { test as base, expect } from '@playwright/test'
 
 /** The demo's data, made once; each file's server gets a copy. */
 const SEEDED = path.resolve('.cache/e2e-seeded')
@@ -110,6 +110,13 @@ export const test = base.extend<Own, Files>({
   ],
   server: async ({ servers }, use, { file }) => use(await servers.of(file)),
   baseURL: async ({ server }, use) => use(server.url),
+  // An error of the page, or a rejection nobody handled, fails the test that met it.
+  page: async ({ page }, use) => {
+    const errors: string[] = []
+    page.on('pageerror', (e) => errors.push(e.message))
+    await use(page)
+    expect(errors).toEqual([])
+  },
 })
 
-export { expect } from '@playwright/test'
+export { expect }

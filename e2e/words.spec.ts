@@ -26,13 +26,14 @@ test('lyric lines are brought from a file, put on counts, renamed, and taken awa
 }) => {
   await ownSong(page, 'Brought words')
   await page.keyboard.press('y')
-  await choose(page, 'Bring from a file', text('broken.lrc', '[00:02.00]fine\nno time\n'))
-  await expect(words(page).getByRole('alert')).toContainText('Line 2: expected a time')
+  await choose(page, 'Bring from a file', text('broken.lrc', 'no time\nnone here\n'))
+  await expect(words(page).getByRole('alert')).toContainText('No line begins with a time')
   await choose(
     page,
     'Bring from a file',
-    text('w.lrc', '[00:02.11]turn the lamp low\n[00:06.90]and let it go\n'),
+    text('w.lrc', '[00:02.11]turn the lamp low\nwithout a time\n[00:06.90]and let it go\n'),
   )
+  await expect(words(page).getByRole('alert')).toContainText('One place in “w.lrc” could not be read')
   const list = words(page).getByRole('listitem')
   await expect(list).toHaveCount(2)
   await expect(page.getByTestId('sheet').getByText('turn the lamp low')).toBeVisible()

@@ -1,6 +1,6 @@
 /* npm run bench:hearing: songs of known beat, heard by Azalea and by reference trackers in the same run. */
-import { spawn } from 'node:child_process'
-import { mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { spawn, spawnSync } from 'node:child_process'
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { readWav, toMono } from '../../src/core/formats/wav'
@@ -71,6 +71,14 @@ function reference(name: string, r: Rendered): Promise<{ heard: HeardBeats; pace
       }
     })
   })
+}
+
+/** The reference programs have a package file of their own; they come only when they are measured. */
+function fetchReferences(): void {
+  if (existsSync('bench/node_modules/essentia.js')) return
+  const done = spawnSync('npm', ['ci', '--prefix', 'bench', '--no-audit', '--no-fund'], { stdio: 'inherit' })
+  if (done.status !== 0)
+    throw new Error('The reference programs could not be fetched; -- --alone goes without.')
 }
 
 const groupOf = (r: Rendered) => r.spoil ?? r.song.kind
@@ -178,6 +186,7 @@ function calibration(rows: readonly Row[]): string {
 async function main() {
   const half = process.argv.includes('--dev') ? 'dev' : process.argv.includes('--report') ? 'report' : null
   const references = !process.argv.includes('--alone')
+  if (references) fetchReferences()
   fetchSongs()
   const songs = SONGS.filter((s) => !half || s.half === half)
   const jobs = songs.flatMap((song) => {

@@ -226,13 +226,16 @@ export class Conductor {
     const events = eventsOf(timeline, leg.countedIn).filter((e) => e.time >= into - 1e-6 || leg.countedIn)
     for (const event of events) this.waiting.push({ at: leg.start + event.time, origin: leg.start, event })
     this.fill()
-    this.music?.play(
-      leg.start + into,
-      timeline.songStart + into * timeline.speed,
-      timeline.speed,
-      timeline.body - into,
-      joined,
-    )
+    this.music
+      ?.play(
+        leg.start + into,
+        timeline.songStart + into * timeline.speed,
+        timeline.speed,
+        timeline.body - into,
+        joined,
+      )
+      // The worklet is gone with its device, which is told by the device.
+      .catch(() => {})
   }
 
   /** Puts what is due soon on the clock. */

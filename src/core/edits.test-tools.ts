@@ -41,6 +41,7 @@ import {
   putCue,
   putLine,
   type Routine,
+  redrawBeats,
   rehear,
   removeCue,
   removeMarks,
@@ -210,6 +211,16 @@ export const PAGE_EDITS = {
     const n = Math.max(1, Math.round(((b - a) / 0.5) * (d.one([0.5, 1, 2, 1.5]) ?? 1)))
     const beats = Array.from({ length: n }, (_, k) => a + ((b - a) * k) / n)
     return repair(r, heardOf(r), { kind: 'grid', from, to, beats }, d.id)
+  },
+  redrawBeats: (d) => (r) => {
+    const from = d.below(30)
+    const late = timesOf(r).slice(from, from + d.from(1, 20))
+    return redrawBeats(
+      r,
+      heardOf(r),
+      from,
+      late.map((t, i) => t + (late.length - 1 - i) / 100),
+    )
   },
   backToHeard: (d) => (r) => backToHeard(r, heardOf(r), d.id),
   heardInStretch: (d) => (r) => heardInStretch(r, heardOf(r), d.below(30), d.from(31, 60), d.id),

@@ -64,15 +64,18 @@ export async function allPresets(): Promise<Preset[]> {
   })
 }
 
-/** Keeps settings under a name. @throws Problem 409 where the name is taken */
+/** Keeps settings under a name; the same again, after an answer that was lost, is the same one. @throws Problem 409 where the name is taken */
 export async function keepPreset({ name, settings }: v.InferOutput<typeof PresetSchema>): Promise<string> {
-  const id = nanoid()
-  await write(async (tx) => {
-    const taken = await tx.query.presets.findFirst({ where: eq(presets.name, name) })
-    if (taken) throw new Problem(409, `There is a way to teach called “${name}” already.`, 'taken')
-    await tx.insert(presets).values({ id, name, settings: JSON.stringify(settings), createdAt: new Date() })
+  const text = JSON.stringify(settings)
+  return write(async (tx) => {
+    const there = await tx.query.presets.findFirst({ where: eq(presets.name, name) })
+    if (there && there.settings !== text)
+      throw new Problem(409, `There is a way to teach called “${name}” already.`, 'taken')
+    if (there) return there.id
+    const id = nanoid()
+    await tx.insert(presets).values({ id, name, settings: text, createdAt: new Date() })
+    return id
   })
-  return id
 }
 
 export async function removePreset(id: string): Promise<void> {

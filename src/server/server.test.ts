@@ -233,6 +233,8 @@ describe('lessons', () => {
   })
   it('have ways to teach kept by name, each name once', async () => {
     const id = await keepPreset({ name: 'Children', settings: { ...USUAL, grade: 'children' } })
+    // An answer was lost and it is sent again.
+    expect(await keepPreset({ name: 'Children', settings: { ...USUAL, grade: 'children' } })).toBe(id)
     await expect(keepPreset({ name: 'Children', settings: USUAL })).rejects.toMatchObject({ status: 409 })
     expect((await allPresets()).map((p) => [p.name, p.settings.grade])).toEqual([['Children', 'children']])
     // One that cannot be read keeps nobody from the others.

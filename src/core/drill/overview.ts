@@ -39,7 +39,9 @@ export function speedSheet(rows: readonly CountedRow[]): { speeds: number[]; row
       line.cells.set(r.speed, cell)
     }
     cell.repetitions++
-    if (r.mark !== 'unmarked') cell.last = [...cell.last, r.mark].slice(-CLEAN_IN_A_ROW)
+    if (r.mark === 'unmarked') continue
+    cell.last.push(r.mark)
+    if (cell.last.length > CLEAN_IN_A_ROW) cell.last.shift()
   }
   return { speeds: [...speeds].sort((a, b) => a - b), rows: [...lines.values()] }
 }

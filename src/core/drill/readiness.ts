@@ -50,11 +50,11 @@ export class Readiness {
     const [a, b] = countsOf(stretch)
     const speed = this.speeds.indexOf(percent(row.speed))
     const streaks = this.streaks.get(row.pass) as Uint8Array
-    const rest = slips.length && row.mark === 'missed' ? 'clean' : row.mark
-    const slipped = new Set(slips.map(countOf))
-    const markOf = (x: number, y: number) => (slipped.has(x) || slipped.has(y) ? 'missed' : rest)
+    const rest = (slips.length && row.mark === 'missed' ? 'clean' : row.mark) === 'clean'
+    const slipped = slips.length ? new Set(slips.map(countOf)) : null
+    const clean = (x: number, y: number) => rest && !slipped?.has(x) && !slipped?.has(y)
     for (let c = a; c < b; c++)
-      this.note(streaks, (c - this.first) * this.speeds.length, speed, markOf(c, c + 1) === 'clean')
+      this.note(streaks, (c - this.first) * this.speeds.length, speed, slipped ? clean(c, c + 1) : rest)
     if (row.looped || a === b) {
       const key = `${row.pass} ${b} ${a}`
       let leap = this.leaps.get(key)
@@ -62,7 +62,7 @@ export class Readiness {
         leap = new Uint8Array(this.speeds.length)
         this.leaps.set(key, leap)
       }
-      this.note(leap, 0, speed, markOf(b, a) === 'clean')
+      this.note(leap, 0, speed, clean(b, a))
     }
   }
 
@@ -72,8 +72,10 @@ export class Readiness {
       streaks[at + speed] = 0
       return
     }
-    for (let s = 0; s <= speed; s++)
-      streaks[at + s] = Math.min(CLEAN_IN_A_ROW, (streaks[at + s] as number) + 1)
+    for (let s = at; s <= at + speed; s++) {
+      const streak = streaks[s] as number
+      if (streak < CLEAN_IN_A_ROW) streaks[s] = streak + 1
+    }
   }
 
   private best(streaks: Uint8Array | undefined, at: number): Ratio {

@@ -36,6 +36,24 @@ export function repair(
   }
 }
 
+/**
+ * The same beats, drawn elsewhere: followed in the sound or made steady, from one beat up to another. However far they
+ * go, a count is the same count afterwards, and what is danced on it stays on it.
+ * @param beats as many as there were in that stretch
+ * @throws Refused where there are not, or the grid would not stand it
+ */
+export function redrawBeats(
+  routine: Routine,
+  heard: readonly Seconds[],
+  from: number,
+  beats: readonly Seconds[],
+): Edited<Routine> {
+  const to = from + beats.length
+  if (to > repairedBeats(heard, routine.repairs).length) throw new Refused('There are fewer beats than that.')
+  const change = { kind: 'grid' as const, from, to, beats: [...beats] }
+  return { routine: { ...routine, repairs: withRepair(heard, routine.repairs, change) }, said: [] }
+}
+
 /** Beats may be near one another in both grids or not at all; see `counterpart`. */
 const NEAR = 0.35
 

@@ -44,9 +44,11 @@ export function hearSong(
   progress: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Heard> {
+  if (signal.aborted) return Promise.reject(new DOMException('stopped', 'AbortError'))
+  let stopped = () => {}
   const worker = new Worker(new URL('../../workers/hear.worker.ts', import.meta.url), { type: 'module' })
   return new Promise<Heard>((resolve, reject) => {
-    const stopped = () => reject(new DOMException('stopped', 'AbortError'))
+    stopped = () => reject(new DOMException('stopped', 'AbortError'))
     signal.addEventListener('abort', stopped, { once: true })
     worker.onerror = (e) => reject(new Error(e.message || 'The listener stopped unexpectedly.'))
     worker.onmessageerror = () => reject(new Error(UNREADABLE))
@@ -64,5 +66,8 @@ export function hearSong(
       request,
       channels.map((c) => c.buffer),
     )
-  }).finally(() => worker.terminate())
+  }).finally(() => {
+    signal.removeEventListener('abort', stopped)
+    worker.terminate()
+  })
 }

@@ -215,9 +215,10 @@ export class Player {
   /** Has words made ready in the background; what is ready is called. */
   async learn(words: readonly string[]): Promise<void> {
     const conductor = await this.ready().catch(() => null)
-    await conductor?.learn(words, (ready, all) =>
-      this.state.setState({ words: ready < all ? { ready, all } : null }),
-    )
+    // What cannot be made ready is counted instead of called.
+    await conductor
+      ?.learn(words, (ready, all) => this.state.setState({ words: ready < all ? { ready, all } : null }))
+      .catch(() => this.state.setState({ words: null }))
   }
 
   /**

@@ -2,8 +2,18 @@
 
 import { nanoid } from 'nanoid'
 import { followSound, shiftToSound, steadied } from '@/core/grid'
-import { backToHeard, heardInStretch, phraseAt, type Repair, repair, repairProblem } from '@/core/routine'
-import { TICKS_PER_COUNT } from '@/core/time'
+import {
+  backToHeard,
+  type Edited,
+  heardInStretch,
+  phraseAt,
+  type Repair,
+  type Routine,
+  redrawBeats,
+  repair,
+  repairProblem,
+} from '@/core/routine'
+import { type Seconds, TICKS_PER_COUNT } from '@/core/time'
 import { useCursor } from '../../state/cursor'
 import { type Page, useSong } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -20,12 +30,21 @@ export function useBeatCommands(page: Page, startTapping: () => void, tell: (sai
   const count = Math.floor(tick / TICKS_PER_COUNT)
   const here = phraseAt(page.placed, tick)
   /** One repair of the beat; where the grid would not stand it, says so and changes nothing. */
-  const mend = (name: string, change: Repair): boolean => {
+  const mend = (
+    name: string,
+    change: Repair,
+    by = (r: Routine): Edited<Routine> => repair(r, beats, change, nanoid),
+  ): boolean => {
     const problem = repairProblem(beats, repairs, change)
     if (problem) tell(`${problem} Nothing was changed.`)
     else tell('')
-    return problem === null && edit(name, (r) => repair(r, beats, change, nanoid))
+    return problem === null && edit(name, by)
   }
+  /** The same beats at other times, from one of them on. */
+  const redraw = (name: string, from: number, times: readonly Seconds[]) =>
+    mend(name, { kind: 'grid', from, to: from + times.length, beats: [...times] }, (r) =>
+      redrawBeats(r, beats, from, times),
+    )
   /** The stored strokes of the song, or null with the reason told. */
   const strokes = () => {
     if (heard?.peaks.onset.length) return heard.peaks
@@ -45,12 +64,6 @@ export function useBeatCommands(page: Page, startTapping: () => void, tell: (sai
     const [a, b] = [page.times[count], page.times[count + 1]]
     return a !== undefined && b !== undefined ? b - a : 60 / (page.tempo || 120)
   }
-  const whole = (times: readonly number[]): Repair => ({
-    kind: 'grid',
-    from: 0,
-    to: page.times.length,
-    beats: [...times],
-  })
   const section = () => {
     const rows = page.placed.filter((p) => p.section === here?.section)
     const first = (rows[0]?.start ?? 0) / TICKS_PER_COUNT
@@ -97,12 +110,12 @@ export function useBeatCommands(page: Page, startTapping: () => void, tell: (sai
       'From this count on both ways, counts are drawn to the strokes: for live music whose tempo moves. The count at the cursor stays.',
       () => {
         const curve = strokes()
-        if (curve) mend('follow the sound', whole(followSound(curve, page.times, count)))
+        if (curve) redraw('follow the sound', 0, followSound(curve, page.times, count))
       },
     ),
     steady: command('The beat', 'Make steady', 'g', 'G', 'One exact tempo through this section', () => {
       const [from, end] = section()
-      mend('make the section steady', { kind: 'grid', from, to: end, beats: steadied(page.times, from, end) })
+      redraw('make the section steady', from, steadied(page.times, from, end))
     }),
     tap: command(
       'The beat',

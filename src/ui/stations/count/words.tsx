@@ -69,7 +69,9 @@ export function Words({ page, close }: { page: Page; close: () => void }) {
       // A label without a length stands at a moment: a sound.
       const kind = (t: TimedText) => (labels && t.end === null ? 'sound' : 'lyric')
       if (passedOver)
-        setProblem(`${passedOver} places in “${file.name}” could not be read and were passed over.`)
+        setProblem(
+          `${passedOver === 1 ? 'One place' : `${passedOver} places`} in “${file.name}” could not be read and ${passedOver === 1 ? 'was' : 'were'} passed over.`,
+        )
       edit(`bring ${words.length} ${labels ? 'labels' : 'lines'}`, (r) =>
         addMarks(
           r,

@@ -9,7 +9,8 @@ import { useView } from '../../state/view'
 import { floor } from '../../theme/tokens'
 import { Toggles } from './dark'
 import { saveFilmed } from './mirror'
-import type { Filmed, useCamera } from './use-camera'
+import type { Filmed } from './reel'
+import type { useCamera } from './use-camera'
 
 const Kept = styled.div`
   display: grid;

@@ -19,8 +19,9 @@ import { seen } from '../cue/footing'
 import { Alarm, Dark, TopLine } from './dark'
 import { Beside } from './mirror'
 import { EightStrip, Now, QUARTER, running, type Shown, Words } from './now'
+import type { Filmed } from './reel'
 import { RunSheet } from './run-sheet'
-import type { Filmed, useCamera } from './use-camera'
+import type { useCamera } from './use-camera'
 import type { FloorStation } from './use-floor'
 
 const Stage = styled.div<{ $beside: boolean }>`

@@ -7,7 +7,8 @@ import { Button } from '../../parts/button'
 import { saveFile } from '../../parts/save-file'
 import { useView } from '../../state/view'
 import { floor } from '../../theme/tokens'
-import { type Filmed, useFilming } from './use-camera'
+import type { Filmed } from './reel'
+import { useFilming } from './use-camera'
 
 const Panel = styled.div`
   display: flex;

@@ -19,7 +19,8 @@ import { Alarm, Dark, Flip, Toggles, TopLine } from './dark'
 import { OwnVoice } from './own-voice'
 import { PedalKeys } from './pedal'
 import { PhraseChips } from './phrase-chips'
-import type { Filmed, useCamera } from './use-camera'
+import type { Filmed } from './reel'
+import type { useCamera } from './use-camera'
 
 const Halves = styled.div`
   display: grid;

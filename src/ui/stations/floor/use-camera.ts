@@ -1,17 +1,8 @@
 'use client'
 
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { refused } from '@/audio/microphone'
-
-/** One repetition as the camera saw it; it lives in this page only, until it is saved. */
-export interface Filmed {
-  film: Blob
-  url: string
-  /** What was danced, how fast, and which repetition of which drill it was. */
-  label: string
-  speed: number
-  key: string
-}
+import { type Filmed, Reel } from './reel'
 
 /** Enough to see a wrist; a minute is about 11 MB. */
 const BITS = 1_500_000
@@ -104,18 +95,11 @@ function recorderOf(stream: MediaStream): MediaRecorder | null {
 
 /** The last repetition that was filmed; the one before is forgotten, and all are when the floor is left. */
 export function useFilmed(): { filmed: Filmed | null; keep: (filmed: Filmed) => void; forget: () => void } {
-  const [filmed, setTake] = useState<Filmed | null>(null)
-  const latest = useRef<Filmed | null>(null)
-  const keep = useCallback((next: Filmed | null) => {
-    if (latest.current) URL.revokeObjectURL(latest.current.url)
-    latest.current = next
-    setTake(next)
-  }, [])
-  useEffect(
-    () => () => {
-      if (latest.current) URL.revokeObjectURL(latest.current.url)
-    },
-    [],
-  )
-  return { filmed, keep, forget: useCallback(() => keep(null), [keep]) }
+  const [filmed, setFilmed] = useState<Filmed | null>(null)
+  const [reel] = useState(() => new Reel(setFilmed))
+  useEffect(() => {
+    reel.open()
+    return () => reel.close()
+  }, [reel])
+  return { filmed, keep: reel.keep, forget: reel.forget }
 }

@@ -70,7 +70,8 @@ export function Begin() {
         getDropOperation={() => 'copy'}
         onDrop={async (e) => {
           const file = e.items.find((i): i is FileDropItem => i.kind === 'file')
-          send(await file?.getFile())
+          // A folder, or a file that is gone by now, is no song.
+          send(await file?.getFile().catch(() => undefined))
         }}
       >
         <Music size={34} aria-hidden />

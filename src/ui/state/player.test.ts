@@ -1,0 +1,184 @@
+import { beforeEach, describe, expect, it, vi } from 'vitest'
+import type { Performance } from '@/audio/conductor'
+import { emptyRoutine, everyEight, layOut, placePhrases } from '@/core/routine'
+import { useCursor } from './cursor'
+import type { Page } from './page'
+import { Player } from './player'
+
+/** What stands for the audio device: it counts how often it is opened and closed, and plays nothing. */
+const device = vi.hoisted(() => ({
+  opened: [] as {
+    closed: number
+    stopped: number
+    played: unknown[]
+    volumes: unknown[]
+    lose(): void
+    place: unknown
+  }[],
+  fails: false,
+  /** Held open until told: opening a device takes a moment. */
+  gate: Promise.resolve() as Promise<void>,
+  song: (): Promise<ArrayBuffer> => Promise.resolve(new ArrayBuffer(8)),
+}))
+
+vi.mock('@/audio/conductor', () => ({
+  Conductor: class {
+    closed = 0
+    stopped = 0
+    played: unknown[] = []
+    volumes: unknown[] = []
+    place: unknown = null
+    onInterrupted = () => {}
+    static async open() {
+      if (device.fails) throw new Error('no device here')
+      const c = new this()
+      device.opened.push(c)
+      await device.gate
+      return c
+    }
+    lose() {
+      this.onInterrupted()
+    }
+    async setSong() {}
+    setFilter() {}
+    setVolumes(v: unknown) {
+      this.volumes.push(v)
+    }
+    async play(p: Performance) {
+      this.played.push(p)
+    }
+    async learn() {
+      throw new Error('no words today')
+    }
+    now() {
+      return this.place
+    }
+    stop() {
+      this.stopped++
+    }
+    close() {
+      this.closed++
+    }
+  },
+}))
+vi.mock('@/audio/song', () => ({
+  fetchSong: () => device.song(),
+  decodeSong: async () => ({ duration: 20 }),
+}))
+
+let n = 0
+const routine = layOut(
+  emptyRoutine('Test'),
+  { counts: 32, starts: everyEight(0, 32), sections: [] },
+  () => `id-${n++}`,
+)
+const page = {
+  times: Array.from({ length: 32 }, (_, i) => 1 + i / 2),
+  placed: placePhrases(routine),
+  duration: 20,
+} as unknown as Page
+const performance: Performance = { first: {} as Performance['first'], next: () => null, into: 0 }
+
+beforeEach(() => {
+  device.opened.length = 0
+  device.fails = false
+  device.gate = Promise.resolve()
+  device.song = () => Promise.resolve(new ArrayBuffer(8))
+})
+
+describe('the player', () => {
+  it('opens one device, however often play is pressed while the song cannot be had', async () => {
+    device.song = () => Promise.reject(new Error('gone'))
+    const player = new Player('/song')
+    for (let press = 0; press < 5; press++) expect(await player.perform(performance)).toBe(false)
+    expect(device.opened).toHaveLength(1)
+    expect(player.state.getState()).toMatchObject({ playing: false, problem: 'No sound: gone' })
+    expect(player.state.getState().loading).toEqual({ kind: 'problem', why: 'gone' })
+    // The song is there again: the same device plays it.
+    device.song = () => Promise.resolve(new ArrayBuffer(8))
+    expect(await player.perform(performance)).toBe(true)
+    expect(device.opened).toHaveLength(1)
+    expect(device.opened[0]?.played).toHaveLength(1)
+  })
+  it('tries the device again after it could not be opened', async () => {
+    device.fails = true
+    const player = new Player('/song')
+    expect(await player.perform(performance)).toBe(false)
+    device.fails = false
+    expect(await player.perform(performance)).toBe(true)
+    expect(device.opened).toHaveLength(1)
+  })
+  it('closes the device when it is left while the song is loading', async () => {
+    let come = (_: ArrayBuffer) => {}
+    device.song = () => new Promise((resolve) => (come = resolve))
+    const player = new Player('/song')
+    const pressed = player.perform(performance)
+    await vi.waitFor(() => expect(device.opened).toHaveLength(1))
+    player.close()
+    come(new ArrayBuffer(8))
+    await pressed
+    expect(device.opened[0]?.closed).toBeGreaterThan(0)
+    expect(device.opened[0]?.played).toEqual([])
+  })
+  it('closes a device that is only just being opened when it is left', async () => {
+    let open = () => {}
+    device.gate = new Promise((resolve) => (open = resolve))
+    const player = new Player('/song')
+    const pressed = player.perform(performance)
+    await vi.waitFor(() => expect(device.opened).toHaveLength(1))
+    player.close()
+    open()
+    await pressed
+    expect(device.opened[0]?.closed).toBeGreaterThan(0)
+  })
+  it('plays only what was asked for last', async () => {
+    const player = new Player('/song')
+    const [first, second] = [player.perform(performance), player.perform({ ...performance, into: 3 })]
+    await Promise.all([first, second])
+    expect(device.opened[0]?.played).toMatchObject([{ into: 3 }])
+  })
+  it('says so when the device takes the sound away, and waits where it was heard last', async () => {
+    const player = new Player('/song')
+    player.playFrom(page, 0, [])
+    await vi.waitFor(() => expect(device.opened[0]?.played).toHaveLength(1))
+    const [c] = device.opened
+    if (!c) throw new Error('no device')
+    // Half a second a count from second 1: 4 s into the song is count 7.
+    c.place = { leg: { timeline: { songStart: 1, speed: 1 } }, into: 3 }
+    c.lose()
+    expect(player.state.getState()).toMatchObject({
+      playing: false,
+      problem:
+        'The sound stopped: the device changed, or this computer slept. Play goes on from where it was.',
+    })
+    expect(c.stopped).toBeGreaterThan(0)
+    expect(useCursor.getState().tick).toBe(6 * 24)
+  })
+  it('leaves the way on to the floor while it has one', async () => {
+    const player = new Player('/song')
+    const floor = vi.fn()
+    player.interrupted = floor
+    await player.perform(performance)
+    device.opened[0]?.lose()
+    expect(floor).toHaveBeenCalledOnce()
+    expect(player.state.getState().problem).toBe('')
+  })
+  it('mutes music or counts without forgetting their volumes', async () => {
+    const player = new Player('/song')
+    await player.perform(performance)
+    const { volumes } = player.state.getState()
+    player.mute('counts')
+    expect(device.opened[0]?.volumes.at(-1)).toEqual({ ...volumes, music: 0 })
+    player.setVolumes({ clicks: 0.2 })
+    expect(device.opened[0]?.volumes.at(-1)).toEqual({ ...volumes, music: 0, clicks: 0.2 })
+    player.mute('music')
+    expect(device.opened[0]?.volumes.at(-1)).toEqual({ ...volumes, clicks: 0, voice: 0 })
+    player.mute('both')
+    expect(device.opened[0]?.volumes.at(-1)).toEqual({ ...volumes, clicks: 0.2 })
+  })
+  it('goes on without the words that could not be made ready', async () => {
+    const player = new Player('/song')
+    await expect(player.learn(['turn'])).resolves.toBeUndefined()
+    expect(player.state.getState().words).toBeNull()
+  })
+})
