@@ -170,3 +170,47 @@ describe('the log', () => {
     expect(at(1 / 6, 0.5)?.stretch).toEqual({ from: 8, to: 24 })
   })
 })
+
+describe('any log', () => {
+  /** The rule row by row, oldest first, without any shortcut. */
+  const plainly = (rows: readonly CountedRow[], pair: number): number => {
+    const marked = rows.filter((r) => r.row.mark !== 'unmarked')
+    const speeds = [...new Set(marked.map((r) => r.row.speed))]
+    const streak = new Map(speeds.map((s) => [s, 0]))
+    for (const { row: r, stretch, slips } of rows) {
+      if (!stretch || r.mark === 'unmarked') continue
+      const [a, b] = [stretch.from / 24, (stretch.to - 1) / 24]
+      if (pair < Math.floor(a) || pair + 1 > Math.floor(b)) continue
+      const slipped = slips.some((t) => Math.floor(t / 24) === pair || Math.floor(t / 24) === pair + 1)
+      const rest = slips.length && r.mark === 'missed' ? 'clean' : r.mark
+      if (!slipped && rest === 'clean')
+        for (const s of speeds) if (s <= r.speed) streak.set(s, (streak.get(s) ?? 0) + 1)
+      if (slipped || rest !== 'clean') streak.set(r.speed, 0)
+    }
+    return Math.max(0, ...[...streak].flatMap(([s, n]) => (n >= 2 ? [s] : [])))
+  }
+  it('is judged as by the rule read row by row', () => {
+    const any = fc.record({
+      first: fc.integer({ min: 1, max: 12 }),
+      length: fc.integer({ min: 1, max: 9 }),
+      speed: fc.constantFrom(0.6, 0.75, 1),
+      mark: fc.constantFrom<Mark | 'unmarked'>('clean', 'clean', 'clean', 'shaky', 'missed', 'unmarked'),
+      slip: fc.option(fc.nat(8)),
+    })
+    fc.assert(
+      fc.property(fc.array(any, { maxLength: 25 }), (list) => {
+        const rows = counted(
+          list.map(({ first, length, speed, mark, slip }) =>
+            row(first, first + length - 1, speed, mark, {
+              slips: slip === null || slip >= length ? [] : [(first - 1 + slip) * 0.5],
+            }),
+          ),
+          times,
+        )
+        const r = new Readiness(rows)
+        for (let pair = 0; pair < 22; pair++) expect(r.pair(pair * 24)).toBe(plainly(rows, pair))
+      }),
+      { numRuns: 400 },
+    )
+  })
+})

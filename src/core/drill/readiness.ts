@@ -12,6 +12,61 @@ const percent = (speed: Ratio) => Math.round(speed * 100)
 /** The counts a stretch touches, first and last. */
 const countsOf = ({ from, to }: Stretch): readonly [number, number] => [countOf(from), countOf(to - 1)]
 
+const always = () => true
+const never = () => false
+
+/**
+ * Pairs of counts side by side, and at each speed how many clean in a row there were up to now. Filled from the latest row
+ * back: once a pair is decided at a speed, older rows do not matter to it and are stepped over, so that a log of years is
+ * read in the time of its rows, not of all their counts.
+ */
+class Streaks {
+  /** By speed, then pair. */
+  private readonly clean: Uint8Array
+  /** The next pair that is not decided, from each on; followed and shortened. By speed. */
+  private readonly open: Int32Array[]
+
+  constructor(
+    private readonly pairs: number,
+    speeds: number,
+  ) {
+    this.clean = new Uint8Array(pairs * speeds)
+    this.open = Array.from({ length: speeds }, () => Int32Array.from({ length: pairs + 1 }, (_, i) => i))
+  }
+
+  private openFrom(next: Int32Array, pair: number): number {
+    let at = pair
+    while (next[at] !== at) {
+      next[at] = next[next[at] as number] as number
+      at = next[at] as number
+    }
+    return at
+  }
+
+  /** An older attempt at pairs from one up to another. Clean speaks for its speed and all lower ones; anything else for its own. */
+  before(from: number, to: number, speed: number, isClean: (pair: number) => boolean): void {
+    for (let s = isClean === never ? speed : 0; s <= speed; s++) {
+      const next = this.open[s] as Int32Array
+      for (let p = this.openFrom(next, from); p < to; p = this.openFrom(next, p + 1)) {
+        const at = s * this.pairs + p
+        if (isClean(p)) {
+          const streak = (this.clean[at] as number) + 1
+          this.clean[at] = streak
+          if (streak < CLEAN_IN_A_ROW) continue
+        } else if (s < speed) continue
+        next[p] = p + 1
+      }
+    }
+  }
+
+  /** The highest of the speeds at which a pair sits, by its index; -1 for none. */
+  best(pair: number): number {
+    for (let s = this.open.length - 1; s >= 0; s--)
+      if (this.clean[s * this.pairs + pair] === CLEAN_IN_A_ROW) return s
+    return -1
+  }
+}
+
 /**
  * What sits, judged where dancing is learned: between a count and the next. A row of the log speaks for every pair of
  * neighbouring counts in its stretch; where it names slips, a pair at a slip is missed, and the others are as the row was
@@ -22,10 +77,9 @@ export class Readiness {
   private readonly speeds: number[]
   private readonly first: number
   private readonly pairs: number
-  /** Per pass: for each pair, at each speed, how many clean in a row up to now. */
-  private readonly streaks = new Map<Pass, Uint8Array>()
+  private readonly streaks = new Map<Pass, Streaks>()
   /** The same for a last count that leads into a first one, and for drills of a single count. */
-  private readonly leaps = new Map<string, Uint8Array>()
+  private readonly leaps = new Map<string, Streaks>()
 
   /** @param rows oldest first */
   constructor(rows: readonly CountedRow[]) {
@@ -41,55 +95,38 @@ export class Readiness {
     this.speeds = [...speeds].sort((a, b) => a - b)
     this.first = speeds.size ? low : 0
     this.pairs = speeds.size ? high - low : 0
-    for (const pass of PASSES) this.streaks.set(pass, new Uint8Array(this.pairs * this.speeds.length))
-    for (const row of rows) this.add(row)
+    for (const pass of PASSES) this.streaks.set(pass, new Streaks(this.pairs, this.speeds.length))
+    for (let i = rows.length - 1; i >= 0; i--) this.before(rows[i] as CountedRow)
   }
 
-  private add({ row, stretch, slips }: CountedRow): void {
+  private before({ row, stretch, slips }: CountedRow): void {
     if (!stretch || row.mark === 'unmarked') return
     const [a, b] = countsOf(stretch)
     const speed = this.speeds.indexOf(percent(row.speed))
-    const streaks = this.streaks.get(row.pass) as Uint8Array
-    const rest = (slips.length && row.mark === 'missed' ? 'clean' : row.mark) === 'clean'
-    const slipped = slips.length ? new Set(slips.map(countOf)) : null
-    const clean = (x: number, y: number) => rest && !slipped?.has(x) && !slipped?.has(y)
-    for (let c = a; c < b; c++)
-      this.note(streaks, (c - this.first) * this.speeds.length, speed, slipped ? clean(c, c + 1) : rest)
-    if (row.looped || a === b) {
-      const key = `${row.pass} ${b} ${a}`
-      let leap = this.leaps.get(key)
-      if (!leap) {
-        leap = new Uint8Array(this.speeds.length)
-        this.leaps.set(key, leap)
-      }
-      this.note(leap, 0, speed, clean(b, a))
+    const rest = row.mark === 'clean' || (slips.length > 0 && row.mark === 'missed')
+    const slipped = slips.length ? new Set(slips.map((t) => countOf(t) - this.first)) : null
+    const clean = !rest ? never : slipped ? (p: number) => !slipped.has(p) && !slipped.has(p + 1) : always
+    this.streaks.get(row.pass)?.before(a - this.first, b - this.first, speed, clean)
+    if (!row.looped && a !== b) return
+    const key = `${row.pass} ${b} ${a}`
+    let leap = this.leaps.get(key)
+    if (!leap) {
+      leap = new Streaks(1, this.speeds.length)
+      this.leaps.set(key, leap)
     }
+    const leapt = rest && !slipped?.has(b - this.first) && !slipped?.has(a - this.first)
+    leap.before(0, 1, speed, leapt ? always : never)
   }
 
-  /** Clean speaks for its speed and all lower ones; anything else for its own. */
-  private note(streaks: Uint8Array, at: number, speed: number, clean: boolean): void {
-    if (!clean) {
-      streaks[at + speed] = 0
-      return
-    }
-    for (let s = at; s <= at + speed; s++) {
-      const streak = streaks[s] as number
-      if (streak < CLEAN_IN_A_ROW) streaks[s] = streak + 1
-    }
-  }
-
-  private best(streaks: Uint8Array | undefined, at: number): Ratio {
-    if (!streaks) return 0
-    for (let s = this.speeds.length - 1; s >= 0; s--)
-      if (streaks[at + s] === CLEAN_IN_A_ROW) return (this.speeds[s] as number) / 100
-    return 0
+  private speedOf(best: number): Ratio {
+    return best < 0 ? 0 : (this.speeds[best] as number) / 100
   }
 
   /** The speed at which a count leads into the next one; 0 for none. @param tick any place in the first of the two */
   pair(tick: Ticks, pass: Pass = 'all'): Ratio {
     const at = countOf(tick) - this.first
     if (at < 0 || at >= this.pairs) return 0
-    return this.best(this.streaks.get(pass), at * this.speeds.length)
+    return this.speedOf(this.streaks.get(pass)?.best(at) ?? -1)
   }
 
   /**
@@ -98,7 +135,7 @@ export class Readiness {
    */
   of(stretch: Stretch, pass: Pass = 'all', looped = false): Ratio {
     const [a, b] = countsOf(stretch)
-    const leap = () => this.best(this.leaps.get(`${pass} ${b} ${a}`), 0)
+    const leap = () => this.speedOf(this.leaps.get(`${pass} ${b} ${a}`)?.best(0) ?? -1)
     // A single count sits by itself, or because what leads into it or out of it does.
     if (a === b)
       return Math.max(
