@@ -4,9 +4,9 @@ import { demoTruth, renderDemoSong } from '../demo/song'
 import { toMono, writeWav } from '../src/core/formats/wav'
 import { type Hearing, listen, packPeaks } from '../src/core/hear'
 import { placePhrases, type Routine, repairedBeats } from '../src/core/routine'
-import { drumLoop, drumsAt, silence } from './sounds'
+import { drumLoop, drumsAt } from './sounds'
 import { expect, test } from './test'
-import { ownSong } from './ways'
+import { ownSong, putSong } from './ways'
 
 const RATE = 44_100
 
@@ -66,30 +66,14 @@ const right = (k: Known): Hearing => ({
   inferred: [],
 })
 
-const ids = new Map<string, { id: string; song: string }>()
-
 /** Puts a song and a hearing of it on the server, and opens its Count station. */
 async function open(page: Page, request: APIRequestContext, k: Known, h: Hearing, what: string) {
-  // A few more samples of silence make each case a song of its own.
-  const more = silence(0.01 + ids.size / 1000).subarray(44)
-  const wav = Buffer.concat([k.wav, more])
-  wav.writeUInt32LE(wav.length - 8, 4)
-  wav.writeUInt32LE(wav.length - 44, 40)
-  const put = await request.put('/api/songs', {
-    headers: { 'x-file-name': encodeURIComponent(`${what} ${k.name}.wav`) },
-    data: wav,
-  })
-  const { songId, routines } = await put.json()
-  ids.set(`${what} ${k.name}`, { id: routines[0].id, song: songId })
-  const kept = await request.put(`/api/songs/${songId}/hearing`, {
-    data: { hearing: h, peaks: Buffer.from(k.peaks).toString('base64') },
-  })
-  expect(kept.ok()).toBe(true)
-  await page.goto(`/r/${routines[0].id}/count`)
+  const { routine } = await putSong(request, `${what} ${k.name}`, k.wav, h, k.peaks)
+  await page.goto(`/r/${routine}/count`)
   await expect(page.getByTestId('sheet')).toBeVisible()
   await expect(page.getByTestId('saving')).toHaveText('Saved')
   await page.getByTestId('sheet').focus()
-  return routines[0].id as string
+  return routine
 }
 
 /** Counts what a hand does. */

@@ -1,5 +1,7 @@
-import { expect, type Page } from '@playwright/test'
-import { loopTrack } from './sounds'
+import { type APIRequestContext, expect, type Page } from '@playwright/test'
+import { readWav, toMono } from '../src/core/formats/wav'
+import { type Hearing, listen, packPeaks } from '../src/core/hear'
+import { loopTrack, silence } from './sounds'
 
 /** Opens the demo by keyboard alone, as far as a browser allows. */
 export async function openDemo(page: Page) {
@@ -18,12 +20,62 @@ export async function goTo(page: Page, station: string) {
   await page.waitForURL(`**/${station.toLowerCase()}`)
 }
 
-/** Up to 100 ms, by the letters of a name. */
-const spread = (name: string) =>
-  ([...name].reduce((n, c) => (31 * n + c.charCodeAt(0)) % 100_003, 7) % 4001) / 40_000
+let songs = 0
 
-/** A routine of one's own on a fresh song, on the Count station; the name makes the song's bytes its own, and it may begin with seconds of silence. */
+/**
+ * Puts a song on the server together with what is heard in it, as a page does that heard it.
+ * @returns the song's routine and the song
+ */
+export async function putSong(
+  request: APIRequestContext,
+  name: string,
+  wav: Buffer,
+  hearing: Hearing,
+  peaks: Uint8Array,
+): Promise<{ routine: string; song: string }> {
+  // A few more samples of silence make each a song of its own.
+  const own = Buffer.concat([wav, silence(0.01 + songs++ / 1000).subarray(44)])
+  own.writeUInt32LE(own.length - 8, 4)
+  own.writeUInt32LE(own.length - 44, 40)
+  const put = await request.put('/api/songs', {
+    headers: { 'x-file-name': encodeURIComponent(`${name}.wav`) },
+    data: own,
+  })
+  const { songId, routines } = await put.json()
+  const kept = await request.put(`/api/songs/${songId}/hearing`, {
+    data: { hearing, peaks: Buffer.from(peaks).toString('base64') },
+  })
+  expect(kept.ok()).toBe(true)
+  return { routine: routines[0].id, song: songId }
+}
+
+const tracks = new Map<string, { wav: Buffer; hearing: Hearing; peaks: Uint8Array }>()
+
+/** A drum loop and what is heard in it, worked out once; it may begin with seconds of silence. */
+function track(bpm: number, silent: number) {
+  const key = `${bpm} ${silent}`
+  let there = tracks.get(key)
+  if (!there) {
+    const wav = loopTrack(bpm, silent + 48, silent + 0.45)
+    const pcm = readWav(wav)
+    const { hearing, peaks } = listen(toMono(pcm), pcm.sampleRate)
+    there = { wav, hearing, peaks: packPeaks(peaks) }
+    tracks.set(key, there)
+  }
+  return there
+}
+
+/** A routine of one's own on a fresh song that was heard before, on the Count station. */
 export async function ownSong(page: Page, name: string, bpm = 120, silent = 0) {
+  const { wav, hearing, peaks } = track(bpm, silent)
+  const { routine } = await putSong(page.request, name, wav, hearing, peaks)
+  await page.goto(`/r/${routine}/count`)
+  await expect(page.getByText('BPM, steady')).toBeVisible()
+  await page.getByTestId('sheet').focus()
+}
+
+/** The same from the shelf on: a file is chosen, uploaded, and heard by the page. */
+export async function uploadedSong(page: Page, name: string, bpm = 120) {
   await page.goto('/')
   const chooser = page.waitForEvent('filechooser')
   await page.getByRole('button', { name: 'Choose a file' }).focus()
@@ -31,7 +83,7 @@ export async function ownSong(page: Page, name: string, bpm = 120, silent = 0) {
   await (await chooser).setFiles({
     name: `${name}.wav`,
     mimeType: 'audio/wav',
-    buffer: loopTrack(bpm, silent + 48, silent + 0.45 + spread(name)),
+    buffer: loopTrack(bpm, 48, 0.47),
   })
   await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
   await page.getByTestId('sheet').focus()

@@ -27,6 +27,9 @@ export interface LoggedRepetition {
   corrects: string | null
 }
 
+/** How a row's name ends that was danced away from the mirror. */
+export const TO_BACK = ', to the back'
+
 /** The log as it stands: a row that was corrected gives way to its correction, at its own place in time. */
 export function standing<R extends LoggedRepetition>(log: readonly R[]): R[] {
   const better = new Map<string, R>()

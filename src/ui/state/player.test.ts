@@ -154,6 +154,16 @@ describe('the player', () => {
     expect(c.stopped).toBeGreaterThan(0)
     expect(useCursor.getState().tick).toBe(6 * 24)
   })
+  it('is at no count in a song that has none yet', async () => {
+    const player = new Player('/song')
+    await player.perform(performance)
+    const [c] = device.opened
+    if (c) c.place = { leg: { timeline: { songStart: 0, speed: 1 } }, into: 3 }
+    expect(player.tickNow(page)).toBe(4 * 24)
+    expect(player.tickNow({ ...page, times: [] })).toBeNull()
+    player.pause({ ...page, times: [] })
+    expect(player.state.getState().playing).toBe(false)
+  })
   it('leaves the way on to the floor while it has one', async () => {
     const player = new Player('/song')
     const floor = vi.fn()

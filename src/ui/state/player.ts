@@ -164,6 +164,8 @@ export class Player {
   /** Stops what plays at the desk; the cursor waits at the count that was heard last. */
   pause(page: Page): void {
     this.tellDesk({ kind: 'stop', at: this.tickNow(page) })
+    // Whatever else sounds, a song that is tapped, say, has no place to wait at.
+    if (this.state.getState().playing) this.stop()
   }
 
   /** Plays a performance; whatever played before stops. Resolves to false when there is no sound, with the reason told. */
@@ -267,7 +269,8 @@ export class Player {
   /** The position heard at this moment, or some seconds ago, as a real-valued tick. */
   tickNow(page: Page, ago = 0): number | null {
     const place = this.now(ago)
-    if (!place) return null
+    // A song without counts yet plays all the same, to be tapped.
+    if (!place || page.times.length < 2) return null
     const { timeline } = place.leg
     return tickOfTime(page.times, timeline.songStart + place.into * timeline.speed)
   }

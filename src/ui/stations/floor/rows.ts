@@ -1,3 +1,4 @@
+import { TO_BACK } from '@/core/drill'
 import type { FloorRow, FloorStepRow } from '@/core/floor'
 import { spanOf } from '@/core/lesson'
 import { type Routine, stretchName } from '@/core/routine'
@@ -22,7 +23,7 @@ export function repetitionRow(row: FloorRow, page: Page): LogRow {
     kind: plan.kind,
     from: songTime(page, stretch.from),
     to: songTime(page, stretch.to),
-    label: `${stretchName(page.placed, stretch).slice(0, 280)}${plan.toBack ? ', to the back' : ''}`,
+    label: `${stretchName(page.placed, stretch).slice(0, 280)}${plan.toBack ? TO_BACK : ''}`,
     pass: plan.pass ?? 'all',
     speed: row.speed,
     sound: plan.sound,

@@ -11,6 +11,7 @@ import {
   nextUp,
   type PracticeLine,
   practice,
+  TO_BACK,
   withPass,
 } from '@/core/drill'
 import { stretchName, tickName } from '@/core/routine'
@@ -220,6 +221,7 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
                   <td>
                     {r.kind === 'run' ? 'Full run: ' : ''}
                     {nameOf({ stretch, label: r.label, pass: r.pass })}
+                    {stretch && r.label.endsWith(TO_BACK) ? TO_BACK : ''}
                   </td>
                   <td>{when.format(r.doneAt)}</td>
                   <td>{percent(r.speed)}</td>
