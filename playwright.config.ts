@@ -14,8 +14,13 @@ export default defineConfig({
   timeout: 90_000,
   expect: { timeout: 15_000 },
   fullyParallel: false,
-  // Files side by side, each worker with a server and data of its own (e2e/test.ts).
-  workers: 2,
+  // Files side by side, each worker with a server and data of its own (e2e/test.ts). Those that mostly wait for music to
+  // be played come first, so that the others work meanwhile.
+  workers: 3,
+  projects: [
+    { name: 'waiting', testMatch: /(teach|voice)\.spec\.ts/ },
+    { name: 'working', testIgnore: /(teach|voice)\.spec\.ts/ },
+  ],
   globalSetup: './e2e/test.ts',
   reporter: process.env.REPORT ? [['list'], ['json', { outputFile: process.env.REPORT }]] : [['list']],
   use: {

@@ -133,4 +133,16 @@ describe('the conductor', () => {
     expect(device.started).toHaveLength(before)
     expect(conductor.now()).toBeNull()
   })
+
+  it('knows what is heard behind the delay the device states, which is not what is being put on the clock', async () => {
+    const conductor = await Conductor.open()
+    await conductor.play({ first: counts(8), next: () => null })
+    const at = () => conductor.placeAt(device.currentTime + 4)?.into ?? Number.NaN
+    const plain = at()
+    device.baseLatency = 0.02
+    expect(at()).toBeCloseTo(plain - 0.02, 9)
+    // The whole way to the ear, where it is known, counts instead.
+    device.outputLatency = 0.15
+    expect(at()).toBeCloseTo(plain - 0.15, 9)
+  })
 })

@@ -79,6 +79,14 @@ describe('findings', () => {
     expect(found(level, 60).map((f) => f.kind)).not.toContain('level')
     const clash = page(1, [...cuesOf('1 step R'), ...cuesOf('1 step R', 'feet', ids('twin'))])
     expect(found(clash).map((f) => f.kind)).toContain('clash')
+    // A sixteenth apart is danced; a tick nearer is not.
+    const apart = (ticks: number) => {
+      const [one, two] = cuesOf('1 sway', 'body', ids('near'))
+      if (!one || two) throw new Error('one cue expected')
+      return found(page(1, [one, { ...one, id: 'late', at: one.at + ticks }])).map((f) => f.kind)
+    }
+    expect(apart(6)).not.toContain('clash')
+    expect(apart(5)).toContain('clash')
     const risky = change(page(1, cuesOf(EIGHT)), 0, { caution: 'knee' })
     expect(found(risky).map((f) => f.kind)).toEqual(['caution'])
     expect(found(change(risky, 0, { tip: 'land soft' }))).toEqual([])

@@ -36,6 +36,8 @@ export interface Drill {
   since: number
   /** Highest speed that was clean twice in a row on this ladder. */
   reached: Ratio
+  /** After a run: how many rows of the log each stretch of it has that was marked by itself, by where it begins. */
+  apart: ReadonlyMap<Ticks, number>
   /** What the last mark moved, so that the same repetition marked again moves it from where it was. */
   before: { k: number; speed: Ratio; since: number; reached: Ratio } | null
 }

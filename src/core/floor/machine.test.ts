@@ -207,6 +207,22 @@ describe('a drill of one’s own', () => {
     expect(run.mark('clean').standing).toEqual([['clean', 0.75]])
     expect(run.state.phase.kind).toBe('ended')
   })
+  it('a run has a row for each stretch marked by itself: one that stands, later than the run', () => {
+    const run = new Floor().start({ kind: 'run' }).ends()
+    const eight = { from: 192, to: 384 }
+    for (const mark of ['shaky', 'missed'] as const)
+      run.tell({ kind: 'mark stretch', stretch: eight, mark, now: 99_000_000 })
+    run.tell({ kind: 'mark stretch', stretch: { from: 0, to: 192 }, mark: 'shaky', now: 99_000_000 })
+    run.mark('clean')
+    const corrected = new Set(run.rows.map((r) => r.corrects))
+    const rows = run.rows.filter((r) => !corrected.has(r.id)).sort((x, y) => x.doneAt - y.doneAt)
+    expect(rows.map((r) => [r.plan.kind, r.stretch.from, r.mark])).toEqual([
+      ['run', 192, 'clean'],
+      ['drill', 192, 'missed'],
+      ['drill', 0, 'shaky'],
+    ])
+    expect(rows[1]?.doneAt).toBeGreaterThan(rows[0]?.doneAt as number)
+  })
   it('changes its speed from the next repetition on; a run keeps its own', () => {
     const f = new Floor().start().tell({ kind: 'faster', by: 0.1 }).ends().ends()
     expect(f.rows.map((r) => r.speed)).toEqual([0.75])
@@ -462,7 +478,7 @@ describe('always', () => {
           expect(f.state.phase.kind === 'still').toBe(f.state.drill === null)
         }
         f.tell({ kind: 'leave', now: 9 })
-        const rows = f.rows.filter((r) => r.seconds > 0)
+        const { rows } = f
         expect(new Set(rows.map((r) => r.id)).size).toBe(rows.length)
         const ids = new Set(rows.map((r) => r.id))
         for (const r of rows) if (r.corrects) expect(ids.has(r.corrects)).toBe(true)

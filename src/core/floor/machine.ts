@@ -161,11 +161,15 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
       return slip(state, event)
     case 'mark stretch': {
       if (drill?.plan.kind !== 'run') return just(state)
+      const { from } = event.stretch
+      const n = drill.apart.get(from) ?? 0
+      const name = (k: number) => `${drill.id}-s${from}${k ? `-${k}` : ''}`
       const row: FloorRow = {
-        id: `${drill.id}-s${event.stretch.from}-${event.now}`,
-        corrects: null,
-        doneAt: event.now,
-        plan: drill.plan,
+        id: name(n),
+        corrects: n ? name(n - 1) : null,
+        // Right after the run, whose own mark is not to be the later word on it.
+        doneAt: (drill.repetitions.at(-1)?.endedAt ?? event.now) + 1,
+        plan: { ...drill.plan, kind: 'drill' },
         stretch: event.stretch,
         speed: drill.plan.speed,
         // Its time is in the run's own row.
@@ -174,7 +178,10 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
         looped: false,
         slips: [],
       }
-      return just(state, { kind: 'log', row })
+      return just(
+        { ...state, drill: { ...drill, apart: new Map(drill.apart).set(from, n + 1) } },
+        { kind: 'log', row },
+      )
     }
     case 'faster':
       return drill && phase.kind !== 'ended'
@@ -244,6 +251,7 @@ function playing(plan: DrillPlan, id: string, rungs: readonly Ratio[], reached: 
     plan,
     rungs,
     repetitions: [],
+    apart: new Map(),
     offset: 0,
     partly: false,
     since: 0,

@@ -8,7 +8,6 @@ import { type BroughtGrid, type BroughtWords, FormatProblem, type TimedText } fr
 import { decodeText } from './text'
 
 export type { BroughtGrid, TimedText } from './problem'
-export { FormatProblem } from './problem'
 
 /** What a file brings: for a page's grid, or as words and sounds. */
 export type Wanted = 'grid' | 'words'

@@ -6,7 +6,7 @@ import { clues } from './clues'
 import { strokes } from './extent'
 import { type BeatFeatures, beatFeatures } from './features'
 import { guessKinds } from './kinds'
-import { listen } from './listen'
+import { downbeats, listen } from './listen'
 import { metre } from './metre'
 import { findEights } from './ones'
 import { onsets } from './onsets'
@@ -78,6 +78,15 @@ describe('bars of three', () => {
     const { starts } = findEights(clues(beatFeatures(s, o, beats)), 0, 3)
     expect(starts.slice(1).every((p, i) => p - (starts[i] as number) === 6)).toBe(true)
     expect((starts[0] ?? 1) % 3).toBe(0)
+  })
+  it('begin with a downbeat every three beats, counted from each phrase and back from the first', () => {
+    const { hearing } = listen(drumLoop(112, 12), RATE)
+    const beats = Array.from({ length: 20 }, (_, k) => k)
+    // Phrases of six; the second is a beat late.
+    const waltzed = { ...hearing, beats, bar: 3 as const, phrases: [2, 9, 15] }
+    expect(downbeats(waltzed)).toEqual([2, 5, 8, 9, 12, 15, 18])
+    expect(downbeats({ ...waltzed, phrases: [4] })).toEqual([1, 4, 7, 10, 13, 16, 19])
+    expect(downbeats({ ...waltzed, bar: 4, phrases: [5] })).toEqual([1, 5, 9, 13, 17])
   })
   it('music in four has none', () => {
     expect(listen(drumLoop(112, 40), RATE).hearing.bar).toBe(4)

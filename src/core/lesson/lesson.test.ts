@@ -100,6 +100,20 @@ describe('a lesson', () => {
     const back = lay(r, { ...plenty, backward: true })
     expect(back.steps.filter((s) => s.kind === 'show').map((s) => s.stretch?.from)).toEqual([384])
   })
+  it('taught backwards goes from the end to the front, and joins each to what comes after it', () => {
+    const kinds = (backward: boolean) => {
+      const { steps } = lay(dance(3), { ...plenty, backward })
+      const of = (kind: string) =>
+        steps.filter((s) => s.kind === kind).map((s) => (s.stretch?.from ?? -1) / 192)
+      return { show: of('show'), join: of('join'), run: steps.at(-1)?.kind }
+    }
+    const forward = kinds(false)
+    expect(forward.show).toEqual([0, 1, 2])
+    expect(kinds(true).show).toEqual([2, 1, 0])
+    // A join is danced on the later of the two, out of the earlier.
+    expect(forward.join).toEqual([1, 2])
+    expect(kinds(true).join).toEqual([2, 1])
+  })
   it('gives what is hard a slower start and one rung more, and says why', () => {
     const hardLine = '1 step R; 1& step L; 2 step R; 2& step L; 3 step R; 3& step L; 4 step R; 4& step L'
     const easy = lay(dance(1), plenty, 120)

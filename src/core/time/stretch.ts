@@ -31,12 +31,6 @@ export function without(s: Stretch, taken: Stretch): Stretch[] {
   return out
 }
 
-/** The least stretch that holds both. */
-export const reach = (a: Stretch, b: Stretch): Stretch => ({
-  from: Math.min(a.from, b.from),
-  to: Math.max(a.to, b.to),
-})
-
 /** Pieces in order, those that touch or overlap made one. */
 export function joined(pieces: readonly Stretch[]): Stretch[] {
   const out: Stretch[] = []

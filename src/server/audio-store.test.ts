@@ -1,0 +1,44 @@
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import os from 'node:os'
+import path from 'node:path'
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { diskStore } from './audio-store'
+
+let data: string
+beforeEach(() => {
+  data = mkdtempSync(path.join(os.tmpdir(), 'azalea-store-'))
+  vi.stubEnv('AZALEA_DATA', data)
+})
+afterEach(() => {
+  vi.unstubAllEnvs()
+  rmSync(data, { recursive: true, force: true })
+})
+
+const MB = new Uint8Array(1024 * 1024)
+/** Megabytes that come one after the other, and perhaps a byte more. */
+async function* megabytes(n: number, more = 0) {
+  for (let i = 0; i < n; i++) yield MB
+  if (more) yield new Uint8Array(more)
+}
+const kept = () => readdirSync(path.join(data, 'audio'))
+
+describe('the store of songs', () => {
+  it('takes 200 MB and not a byte more, whatever the request said before; nothing of it is left', async () => {
+    await expect(diskStore().receive(megabytes(200, 1))).rejects.toMatchObject({ status: 413 })
+    expect(kept()).toEqual([])
+  })
+  it('keeps a song only when told to', async () => {
+    const store = diskStore()
+    const song = await store.receive(megabytes(1))
+    expect(song.bytes).toBe(MB.length)
+    expect(await store.size(song.hash)).toBeNull()
+    await song.keep()
+    expect(await store.size(song.hash)).toBe(MB.length)
+    const other = await store.receive(megabytes(2))
+    await other.discard()
+    expect(kept()).toEqual([song.hash])
+  })
+  it('gives no file that is not named by a hash', () => {
+    expect(() => diskStore().read('../azalea.db', 0, 1)).toThrow('not a content hash')
+  })
+})
