@@ -3,7 +3,7 @@
 import type { ReactNode, PointerEvent as ReactPointerEvent } from 'react'
 import styled from 'styled-components'
 import { beginsSection, type PlacedPhrase } from '@/core/routine'
-import { clockText, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
+import { clockText, common, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
 import { useRoutine } from '../state/routine-store'
@@ -194,6 +194,7 @@ export function SheetRow({
         {children}
         <CarriedOn page={page} placed={placed} columns={columns} top={waveHeight - 1} />
         <ExcerptShade placed={placed} columns={columns} />
+        <MarkedShade placed={placed} columns={columns} height={waveHeight} />
         <LoopBar placed={placed} />
       </Counts>
     </Row>
@@ -225,6 +226,29 @@ function CarriedOn({
         style={{ left: `${((a - from) / columns) * 100}%`, width: `${((b - a) / columns) * 100}%`, top }}
       />
     ))
+}
+
+const Tinted = styled.i`
+  position: absolute;
+  top: 0;
+  border-radius: 6px;
+  background: ${desk.azalea}22;
+  box-shadow: inset 0 0 0 1.5px ${desk.azalea}55;
+  pointer-events: none;
+`
+
+/** The sound of what is marked. */
+function MarkedShade({ placed, columns, height }: { placed: PlacedPhrase; columns: number; height: number }) {
+  const marked = useCursor((s) => s.marked)
+  const piece = marked && common(marked, { from: placed.start, to: placed.end })
+  if (!piece) return null
+  const share = (ticks: Ticks) => `${(ticks / TICKS_PER_COUNT / columns) * 100}%`
+  return (
+    <Tinted
+      data-testid="marked-sound"
+      style={{ left: share(piece.from - placed.start), width: share(piece.to - piece.from), height }}
+    />
+  )
 }
 
 const Looped = styled.i`

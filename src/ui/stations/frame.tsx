@@ -26,6 +26,8 @@ const Desk = styled.div`
   min-height: 560px;
   display: grid;
   grid-template-rows: auto auto 1fr auto;
+  /* However long a name is, the page is as wide as its window. */
+  grid-template-columns: minmax(0, 1fr);
 `
 
 const Top = styled.header`

@@ -28,7 +28,7 @@ const Row = styled.div`
   display: flex;
   gap: 4px;
   align-items: center;
-  > span { width: 92px; font-size: 12.5px; color: ${floor.quiet}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  > span { width: 150px; flex: none; font-size: 12.5px; color: ${floor.quiet}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
 `
 
 const Count = styled.button<{ $chosen: boolean }>`

@@ -31,16 +31,21 @@ const Halves = styled.div`
   @media (max-width: 800px) { grid-template-columns: minmax(0, 1fr); gap: 18px; }
 `
 
-const How = styled.div`
+/** A half that scrolls by itself, so that the start stays in sight. */
+const Half = styled.div`
   display: grid;
   gap: 12px;
   align-content: start;
+  min-width: 0;
   overflow-y: auto;
   max-height: calc(100dvh - 208px);
   padding: 4px 10px 4px 4px;
   scrollbar-width: thin;
   scrollbar-color: ${floor.line} transparent;
-  @media (max-width: 800px) { max-height: none; }
+  @media (max-width: 800px) { max-height: none; overflow: visible; }
+`
+
+const How = styled(Half)`
   .label { font-size: 14px; color: ${floor.quiet}; margin-bottom: 6px; }
 `
 
@@ -53,6 +58,7 @@ const Big = styled.div`
   small { margin-left: auto; font: 500 14px/1 ${font.text}; opacity: 0.85; }
   @media (min-width: 701px) and (max-width: 1180px) { button { font-size: 17px; padding: 0 14px; } button:first-child small { display: none; } }
   @media (max-width: 700px) { flex-direction: column; gap: 8px; button { min-height: 54px; flex: none; } }
+  @media (max-width: 800px) { position: sticky; bottom: 0; background: ${floor.ground}; padding: 8px 0; }
 `
 
 interface Props {
@@ -105,7 +111,7 @@ export function Setting({
       </TopLine>
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
       <Halves>
-        <div style={{ display: 'grid', gap: 14, alignContent: 'start', minWidth: 0 }}>
+        <Half>
           <div>
             <h1>What do we drill?</h1>
             <p style={{ color: floor.quiet }}>
@@ -114,7 +120,7 @@ export function Setting({
           </div>
           <CountChoice page={page} plan={plan} onPlan={onPlan} />
           <PhraseChips page={page} plan={plan} onPlan={onPlan} mirrored={mirrored} />
-        </div>
+        </Half>
         <How>
           <div>
             <Slide
