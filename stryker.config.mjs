@@ -2,7 +2,7 @@
 export default {
   testRunner: 'vitest',
   mutate: ['src/core/**/*.ts', '!src/core/hear/**', '!src/core/**/*.test.ts', '!src/core/**/*.test-tools.ts'],
-  vitest: { related: true },
+  vitest: { configFile: 'vitest.mutants.config.ts', related: true },
   coverageAnalysis: 'perTest',
   ignoreStatic: true,
   concurrency: 2,

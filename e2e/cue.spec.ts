@@ -137,9 +137,11 @@ test('a line that cannot be read says where and why, and changes nothing; severa
   await expect(page.getByRole('textbox', { name: 'feet of this phrase as a line' })).toHaveValue(
     '1 step R; 9 clap',
   )
-  await page.evaluate(() =>
-    navigator.clipboard.writeText('1 step R; 5 step L\narms: 3 clap\n\nfeet: 1 touch R\n'),
-  )
+  const lines = '1 step R; 5 step L\narms: 3 clap\n\nfeet: 1 touch R\n'
+  await page.evaluate((text) => navigator.clipboard.writeText(text), lines)
+  // A busy machine hands the clipboard over late.
+  await expect.poll(() => page.evaluate(() => navigator.clipboard.readText())).toBe(lines)
+  await page.getByRole('textbox', { name: 'feet of this phrase as a line' }).focus()
   await page.keyboard.press('Control+v')
   await expect(row(page, first).getByTestId('cue')).toHaveCount(3)
   await expect(row(page, first + 1).getByTestId('cue')).toHaveText(['touch R'])
