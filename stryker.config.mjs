@@ -6,6 +6,8 @@ export default {
   coverageAnalysis: 'perTest',
   ignoreStatic: true,
   concurrency: 2,
+  // The compiler's newest version has no interface for the tool; nothing in the settings needs rewriting anyway.
+  tsconfigFile: 'none.json',
   timeoutMS: 20_000,
   reporters: ['clear-text', 'json'],
   clearTextReporter: { reportTests: false, allowColor: false, logTests: false },
