@@ -98,9 +98,9 @@ describe('a grid brought along', () => {
       false,
       ids(),
     ).routine
-    const seated = commit(r, () => next)
-    if (!seated.done) throw new Error(seated.why)
-    const at = placePhrases(seated.routine).find((p) => p.section?.name === 'Mine')
+    const begun = commit(r, () => next)
+    if (!begun.done) throw new Error(begun.why)
+    const at = placePhrases(begun.routine).find((p) => p.section?.name === 'Mine')
     expect(at?.start).toBe(18 * 24)
   })
   it('is refused where beats lie too near or do not follow one another', () => {

@@ -39,7 +39,7 @@ export function commit(routine: Routine, edit: Edit): Committed {
 function legal(before: Routine, r: Routine, said: string[]): Routine {
   const next = { ...r }
   if (next.cues !== before.cues) next.cues = withinReach(next.cues, said)
-  if (next.sections !== before.sections || next.phrases !== before.phrases) next.sections = seated(next, said)
+  if (next.sections !== before.sections || next.phrases !== before.phrases) next.sections = onPhrases(next, said)
   if (next.parts !== before.parts) {
     const sorted = [...next.parts].sort((a, b) => a.at - b.at)
     next.parts = sorted.filter((p, i) => p.at !== sorted[i + 1]?.at)
@@ -73,7 +73,7 @@ const named = (names: readonly string[]) =>
   names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ')
 
 /** Sections at the beginnings of phrases, nearest to where they began; of two on one phrase the first stays. */
-function seated(r: Routine, said: string[]): Section[] {
+function onPhrases(r: Routine, said: string[]): Section[] {
   const starts = placePhrases(r).map((p) => p.start)
   const end = totalCounts(r.phrases) * TICKS_PER_COUNT
   const out: Section[] = []

@@ -32,7 +32,7 @@ export function repair(
     case 'halve':
       return rebase(next, bySound(from, to), to.length, newId)
     case 'grid':
-      return onNewGrid(next, from, to, newId)
+      return toGrid(next, from, to, newId)
   }
 }
 
@@ -61,7 +61,7 @@ const NEAR = 0.35
  * A routine on a grid of which a stretch is new. If every beat has one counterpart, some whole number of beats away,
  * counts go with their beats; else everything goes to the same sound.
  */
-function onNewGrid(
+function toGrid(
   next: Routine,
   from: readonly Seconds[],
   to: readonly Seconds[],
@@ -105,7 +105,7 @@ export function backToHeard(routine: Routine, heard: readonly Seconds[], newId: 
   const from = repairedBeats(heard, routine.repairs)
   if (!routine.repairs.length) return { routine, said: [] }
   if (heard.length < 2) throw new Refused('Nothing was heard in this song to go back to.')
-  return onNewGrid({ ...routine, repairs: [] }, from, heard, newId)
+  return toGrid({ ...routine, repairs: [] }, from, heard, newId)
 }
 
 /** The heard beats again from one beat up to another, as far as they lie there; repairs elsewhere stay. */
