@@ -22,9 +22,6 @@ const milliseconds = (planned: number[], heard: number[]) =>
   planned.map((t, i) => ((heard[i] ?? Number.NaN) - t) * 1000)
 const middle = (xs: number[]) => [...xs].sort((a, b) => a - b)[xs.length >> 1] as number
 
-// The worklet is told its places by messages, which a very busy machine delivers late even where nothing is heard: then it
-// is rendered once more. What drifts, drifts both times.
-test.describe.configure({ retries: 1 })
 test.beforeEach(({ page }) => harness(page))
 
 for (const speed of SPEEDS) {
