@@ -11,6 +11,7 @@ import { floor, font } from '../../theme/tokens'
 
 const Box = styled.div`
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 8px;
   label { display: grid; gap: 4px; font-size: 14px; color: ${floor.quiet}; }
   input {
@@ -29,11 +30,13 @@ const Row = styled.div`
   gap: 4px;
   align-items: center;
   > span { width: 150px; flex: none; font-size: 12.5px; color: ${floor.quiet}; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  @media (max-width: 700px) { > span { width: 72px; } }
 `
 
 const Count = styled.button<{ $chosen: boolean }>`
   flex: 1;
-  min-width: 26px;
+  min-width: 0;
+  padding: 0;
   max-width: 58px;
   min-height: 36px;
   border-radius: 8px;

@@ -34,6 +34,7 @@ const Halves = styled.div`
 /** A half that scrolls by itself, so that the start stays in sight. */
 const Half = styled.div`
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 12px;
   align-content: start;
   min-width: 0;
