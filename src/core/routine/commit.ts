@@ -39,7 +39,8 @@ export function commit(routine: Routine, edit: Edit): Committed {
 function legal(before: Routine, r: Routine, said: string[]): Routine {
   const next = { ...r }
   if (next.cues !== before.cues) next.cues = withinReach(next.cues, said)
-  if (next.sections !== before.sections || next.phrases !== before.phrases) next.sections = onPhrases(next, said)
+  if (next.sections !== before.sections || next.phrases !== before.phrases)
+    next.sections = onPhrases(next, said)
   if (next.parts !== before.parts) {
     const sorted = [...next.parts].sort((a, b) => a.at - b.at)
     next.parts = sorted.filter((p, i) => p.at !== sorted[i + 1]?.at)
