@@ -9,17 +9,43 @@ const MICROPHONE = path.resolve('.cache/microphone.wav')
 mkdirSync('.cache', { recursive: true })
 writeFileSync(MICROPHONE, writeWav({ sampleRate: 48_000, channels: [clapping(0.6, 18, 48_000)] }))
 
+// What the browser does beside the page. Its address bar is a page of its own, drawn anew for each test: a second of the
+// processor every time, for nothing. The rest is what Playwright turns off by itself, which a list of our own replaces.
+const OFF = [
+  'WebUIOmniboxPopup',
+  'WebUIOmniboxAimPopup',
+  'WebUIOmniboxFullPopup',
+  'AvoidUnnecessaryBeforeUnloadCheckSync',
+  'DestroyProfileOnBrowserClose',
+  'HttpsUpgrades',
+  'HttpsFirstBalancedModeAutoEnable',
+  'LensOverlay',
+  'MediaRouter',
+  'PaintHolding',
+  'ThirdPartyStoragePartitioning',
+  'AvoidCorsURLLoaderRestartOnRedirect',
+  'OptimizationHints',
+  'NetworkTimeServiceQuerying',
+  'AimEnabled',
+  'PreconnectToSearch',
+  'SpareRendererForSitePerProcess',
+]
+
+const WAITING = /(teach|voice)\.spec\.ts/
+const LONG = /(stations|upload|audio|count)\.spec\.ts/
+
 export default defineConfig({
   testDir: 'e2e',
   timeout: 90_000,
   expect: { timeout: 15_000 },
   fullyParallel: false,
   // Files side by side, each worker with a server and data of its own (e2e/test.ts). Those that mostly wait for music to
-  // be played come first, so that the others work meanwhile.
+  // be played come first, so that the others work meanwhile; then the long ones, so that none is left over at the end.
   workers: 3,
   projects: [
-    { name: 'waiting', testMatch: /(teach|voice)\.spec\.ts/ },
-    { name: 'working', testIgnore: /(teach|voice)\.spec\.ts/ },
+    { name: 'waiting', testMatch: WAITING },
+    { name: 'long', testMatch: LONG },
+    { name: 'short', testIgnore: [WAITING, LONG] },
   ],
   globalSetup: './e2e/test.ts',
   reporter: process.env.REPORT ? [['list'], ['json', { outputFile: process.env.REPORT }]] : [['list']],
@@ -38,6 +64,7 @@ export default defineConfig({
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',
+        `--disable-features=${OFF.join()}`,
         '--autoplay-policy=no-user-gesture-required',
         '--use-fake-ui-for-media-stream',
         '--use-fake-device-for-media-stream',

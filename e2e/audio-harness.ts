@@ -21,8 +21,11 @@ function onsets(samples: Float32Array, threshold: number): number[] {
   return out
 }
 
-/** `plain`: 40 even counts in eights. `uneven`: a tempo that drifts by 3 %, phrases of 8, 6, 8, 4, 8 and 6. */
-type Kind = 'plain' | 'uneven'
+/**
+ * `plain`: 40 even counts in eights. `uneven`: a tempo that drifts by 3 %, phrases of 8, 6, 8, 4, 8 and 6, of which 6, 8
+ * and 4 are drilled; `six`: of these the 6 alone.
+ */
+type Kind = 'plain' | 'uneven' | 'six'
 
 function plan(speed: number, countInEach: boolean, loops: number, kind: Kind = 'plain') {
   const times = [0.37]
@@ -34,7 +37,7 @@ function plan(speed: number, countInEach: boolean, loops: number, kind: Kind = '
   const starts = kind === 'plain' ? everyEight(0, 40) : [0, 8, 14, 22, 26, 34]
   const page = layOut(emptyRoutine('Test'), { counts: 40, starts, sections: [] }, () => `id${n++}`)
   const placed = placePhrases(page)
-  const range = kind === 'plain' ? { from: 192, to: 384 } : { from: 192, to: 26 * 24 }
+  const range = { from: 192, to: { plain: 384, uneven: 26 * 24, six: 14 * 24 }[kind] }
   const timeline = drillTimeline({ times, placed, ...range, cues: [192] }, speed, 4)
   const legs: Leg[] = [firstLeg(timeline, 0.2)]
   while (legs.length < loops) legs.push(legAfter(legs.at(-1) as Leg, timeline, countInEach))

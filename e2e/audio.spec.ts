@@ -44,11 +44,12 @@ for (const speed of SPEEDS) {
     const { planned, heard, weights } = await page.evaluate((s) => window.harness.renderMusic(s, 10), speed)
     const late = milliseconds(planned, heard)
     console.warn(
-      `    ${Math.round(speed * 100)} %: median ${middle(late).toFixed(2)} ms, first loop ${middle(late.slice(1, 8)).toFixed(2)}, tenth ${middle(late.slice(73)).toFixed(2)}, worst ${Math.max(...late.map(Math.abs)).toFixed(2)}`,
+      `    ${Math.round(speed * 100)} %: median ${middle(late).toFixed(2)} ms, first loops ${middle(late.slice(1, 40)).toFixed(2)}, last ${middle(late.slice(40)).toFixed(2)}, worst ${Math.max(...late.map(Math.abs)).toFixed(2)}`,
     )
-    // The tenth loop is where the first was: nothing drifts.
+    // The last five loops are where the first five were: nothing drifts. Below half speed the stretch gives each
+    // rendering phases of its own by chance, and one loop's seven clicks differ by up to a millisecond from the next.
     const centres = milliseconds(planned, weights)
-    expect(Math.abs(middle(centres.slice(1, 8)) - middle(centres.slice(73)))).toBeLessThan(1)
+    expect(Math.abs(middle(centres.slice(1, 40)) - middle(centres.slice(40)))).toBeLessThan(1)
     expect(Math.abs(middle(late))).toBeLessThan(3)
   })
 }
@@ -68,21 +69,20 @@ for (const speed of [0.4, 0.6, 0.75, 0.9, 1, 1.1])
   })
 
 for (const speed of [0.75])
-  test(`the music of fifty such loops stays with the counts at ${Math.round(speed * 100)} %`, async ({
+  test(`the music of fifty loops over a phrase of 6 of it stays with the counts at ${Math.round(speed * 100)} %`, async ({
     page,
   }) => {
-    test.slow()
     const { planned, heard, weights } = await page.evaluate(
-      (s) => window.harness.renderMusic(s, 50, 'uneven'),
+      (s) => window.harness.renderMusic(s, 50, 'six'),
       speed,
     )
     const late = milliseconds(planned, heard)
     const centres = milliseconds(planned, weights)
     console.warn(
-      `    ${Math.round(speed * 100)} %, fifty loops: median ${middle(late).toFixed(2)} ms, first loop ${middle(centres.slice(1, 18)).toFixed(2)}, fiftieth ${middle(centres.slice(-18)).toFixed(2)}`,
+      `    ${Math.round(speed * 100)} %, fifty loops: median ${middle(late).toFixed(2)} ms, first loops ${middle(centres.slice(1, 30)).toFixed(2)}, last ${middle(centres.slice(-30)).toFixed(2)}`,
     )
     expect(Math.abs(middle(late))).toBeLessThan(3)
-    expect(Math.abs(middle(centres.slice(1, 18)) - middle(centres.slice(-18)))).toBeLessThan(1)
+    expect(Math.abs(middle(centres.slice(1, 30)) - middle(centres.slice(-30)))).toBeLessThan(1)
   })
 
 for (const speed of [0.4, 0.6, 0.75, 1.1]) {
