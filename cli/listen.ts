@@ -24,6 +24,9 @@ async function hear(file: string) {
       kind: s.kind,
     })),
     confidence: hearing.confidence,
+    /** Other ways to hear the beat, and other places for the 1, with how likely each is. */
+    others: hearing.tempi.map(({ bpm, shift, weight, one }) => ({ tempo: bpm, later: shift, one, weight })),
+    ones: hearing.ones,
   }
 }
 

@@ -2,7 +2,7 @@ import { readdirSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import { createClient } from '@libsql/client'
 import { loopTrack } from './sounds'
-import { expect, Server, test } from './test'
+import { answering, expect, Server, test } from './test'
 
 test('work survives a killed server: what was saved is there, what was not yet is sent again', async ({
   page,
@@ -44,11 +44,31 @@ test('work survives a killed server: what was saved is there, what was not yet i
   expect(readdirSync(path.join(data, 'audio')).filter((f) => f.endsWith('.part'))).toEqual([])
 })
 
+test('every page can be read before a script has run, and draws without an error', async ({
+  request,
+  page,
+}) => {
+  await page.goto('/')
+  const routine = await page.getByRole('link', { name: /Thursday beginners/ }).getAttribute('href')
+  const words = {
+    count: 'What was heard',
+    cue: 'Saved',
+    teach: 'Minutes there are',
+    floor: 'What do we drill?',
+    log: 'Reading the log',
+  }
+  for (const [station, said] of Object.entries(words)) {
+    const drawn = await (await request.get(routine?.replace(/\/\w*$/, `/${station}`) ?? '')).text()
+    expect(drawn.replaceAll(/<script.*?<\/script>/gs, '')).toContain(said)
+  }
+})
+
 test('two windows cannot overwrite each other', async ({ page, context }) => {
   await page.goto('/')
   await page.getByRole('link', { name: /Thursday beginners/ }).click()
   await expect(page.getByTestId('cue').first()).toBeVisible()
   const other = await context.newPage()
+  answering(other)
   await other.goto(page.url())
   await expect(other.getByTestId('cue').first()).toBeVisible()
   const write = async (p: typeof page, text: string) => {

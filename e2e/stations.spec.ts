@@ -121,9 +121,22 @@ test('what else was likely is taken with one press, and undone with one', async 
   const where = page.getByTestId('where')
   await page.keyboard.press('Home')
   const before = [await banner.getByText('BPM').textContent(), await where.textContent()]
+  // Both ways are heard, by one key each, and nothing is changed by that.
+  const stop = page.getByRole('complementary').getByRole('button', { name: 'Stop', exact: true })
+  await page.keyboard.press('c')
+  await expect(stop).toBeVisible()
+  await stop.press('Enter')
+  await expect(stop).toBeHidden()
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('d')
+  await expect(stop).toBeVisible()
+  // Two eights, and it ends by itself.
+  await expect(stop).toBeHidden({ timeout: 20_000 })
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
+  await page.keyboard.press('Home')
   const choice = page
     .getByRole('listitem')
-    .getByRole('button', { name: /^(The 1 is|Twice|Half|The beat)/ })
+    .getByRole('button', { name: /^(The 1 is|Twice|Half|The beat|Faster|Slower)/ })
     .first()
   await choice.press('Enter')
   await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled()

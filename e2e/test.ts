@@ -3,7 +3,7 @@ import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
 import { cpSync, existsSync, rmSync } from 'node:fs'
 import net from 'node:net'
 import path from 'node:path'
-import { test as base, expect } from '@playwright/test'
+import { test as base, expect, type Page } from '@playwright/test'
 
 /** The demo's data, made once; each file's server gets a copy. */
 const SEEDED = path.resolve('.cache/e2e-seeded')
@@ -85,6 +85,21 @@ interface Files {
   servers: { of: (file: string) => Promise<Server> }
 }
 
+/** From now on, a page that is opened or loaded again is waited for until it answers. */
+export function answering(page: Page): void {
+  for (const name of ['goto', 'reload'] as const) {
+    const open = page[name].bind(page) as (...given: unknown[]) => ReturnType<Page['goto']>
+    Object.assign(page, {
+      [name]: async (...given: unknown[]) => {
+        const response = await open(...given)
+        if (response?.headers()['content-type']?.includes('html'))
+          await page.waitForFunction(() => 'awake' in document.documentElement.dataset)
+        return response
+      },
+    })
+  }
+}
+
 export const test = base.extend<Own, Files>({
   servers: [
     // biome-ignore lint/correctness/noEmptyPattern: a fixture that needs no other
@@ -114,6 +129,7 @@ export const test = base.extend<Own, Files>({
   page: async ({ page }, use) => {
     const errors: string[] = []
     page.on('pageerror', (e) => errors.push(e.message))
+    answering(page)
     await use(page)
     expect(errors).toEqual([])
   },

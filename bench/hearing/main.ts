@@ -4,10 +4,10 @@ import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { readWav, toMono } from '../../src/core/formats/wav'
-import { downbeats, eights, listen } from '../../src/core/hear'
+import { downbeats, eights, type Hearing, listen } from '../../src/core/hear'
 import { corrections } from './corrections'
 import { CACHE, fetchSongs, type Rendered, rendered } from './render'
-import { type HeardBeats, type Score, score, type Truth } from './scores'
+import { type HeardBeats, nearest, type Score, score, type Truth, WINDOW } from './scores'
 import { SONGS } from './songs'
 import { SPOILS } from './spoil'
 
@@ -22,8 +22,18 @@ interface Row {
   corrections: number
   sure: number
   sureOne: number
+  /** Of each phrase heard: how sure of its beats and of its 1, and whether they are right. */
+  phrases: PhraseSure[]
+  bpm: number
   /** Seconds of work a second of sound. */
   pace: number
+}
+
+interface PhraseSure {
+  beats: number
+  one: number
+  beatsRight: boolean
+  oneRight: boolean | null
 }
 
 const truthOf = (r: Rendered): Truth => ({
@@ -33,7 +43,33 @@ const truthOf = (r: Rendered): Truth => ({
   eights: r.truth.eights,
 })
 
-function azalea(file: string): { heard: HeardBeats; pace: number; sure: number; sureOne: number } {
+/** What the hearing says of each of its phrases, against the truth where there is one. */
+function phrasesOf(hearing: Hearing, truth: Truth): PhraseSure[] {
+  const near = (xs: readonly number[], t: number) => Math.abs((xs[nearest(xs, t)] ?? 99) - t) <= WINDOW
+  const [first, last] = [truth.beats[0] ?? 0, truth.beats.at(-1) ?? 0]
+  return hearing.phrases.flatMap((start, i) => {
+    const beats = hearing.beats.slice(start, hearing.phrases[i + 1])
+    if (beats.length < 4 || (beats[0] as number) < Math.max(5, first) || (beats.at(-1) as number) > last)
+      return []
+    const right = beats.filter((t) => near(truth.beats, t)).length
+    const dense = truth.beats.filter(
+      (t) => t >= (beats[0] as number) - 0.07 && t <= (beats.at(-1) as number) + 0.07,
+    )
+    return [
+      {
+        beats: hearing.sure.beats[i] ?? 0,
+        one: hearing.sure.ones[i] ?? 0,
+        beatsRight: right === beats.length && Math.abs(dense.length - beats.length) <= 1,
+        oneRight: truth.eights ? near(truth.eights, beats[0] as number) : null,
+      },
+    ]
+  })
+}
+
+function azalea(
+  file: string,
+  truth: Truth,
+): { heard: HeardBeats; pace: number; sure: number; sureOne: number; phrases: PhraseSure[] } {
   const pcm = readWav(readFileSync(file))
   const mono = toMono(pcm)
   const from = process.hrtime.bigint()
@@ -50,6 +86,7 @@ function azalea(file: string): { heard: HeardBeats; pace: number; sure: number; 
     pace: seconds / hearing.duration,
     sure: hearing.confidence.beats,
     sureOne: hearing.confidence.one,
+    phrases: phrasesOf(hearing, truth),
   }
 }
 
@@ -100,10 +137,12 @@ async function measure(r: Rendered, references: readonly string[]): Promise<Row[
     corrections: corrections(truth, heard),
     sure,
     sureOne,
+    phrases: [],
+    bpm: truth.tempo,
     pace,
   })
-  const own = azalea(r.file)
-  const rows = [row('azalea', own.heard, own.pace, own.sure, own.sureOne)]
+  const own = azalea(r.file, truth)
+  const rows = [{ ...row('azalea', own.heard, own.pace, own.sure, own.sureOne), phrases: own.phrases }]
   for (const name of references) {
     const { heard, pace } = await reference(name, r)
     rows.push(row(name, heard, pace))
@@ -129,7 +168,10 @@ const COLUMNS: [string, (rows: readonly Row[]) => string][] = [
   ['either pair', (r) => show(mean(r.map((x) => x.score.eightBest)))],
   ['late ms', (r) => show(mean(r.map((x) => x.score.bias)), 1)],
   ['off ms', (r) => show(mean(r.map((x) => x.score.error)), 1)],
-  ['≤ 2 moves', (r) => `${Math.round(100 * mean(r.map((x) => Number(x.corrections <= 2))))} %`],
+  ...[0, 1, 2].map((n): [string, (rows: readonly Row[]) => string] => [
+    n === 0 ? 'no move' : `≤ ${n}`,
+    (r) => `${Math.round(100 * mean(r.map((x) => Number(x.corrections <= n))))} %`,
+  ]),
 ]
 
 function table(title: string, rows: readonly Row[], by: (r: Row) => string): string {
@@ -183,6 +225,52 @@ function calibration(rows: readonly Row[]): string {
   ].join('\n')
 }
 
+const SURE_BINS = [0, 0.5, 0.7, 0.8, 0.9, 1.0001]
+
+/** Of phrases called so sure, how many are right; expected calibration error (Naeini, Cooper & Hauskrecht 2015, from memory). */
+function phraseCalibration(rows: readonly Row[]): string {
+  const all = rows.flatMap((r) => r.phrases)
+  const line = (name: string, told: readonly { p: number; right: boolean }[]) => {
+    let error = 0
+    const cells = SURE_BINS.slice(1).map((high, i) => {
+      const bin = told.filter((t) => t.p >= (SURE_BINS[i] as number) && t.p < high)
+      if (!bin.length) return '–'
+      const right = bin.filter((t) => t.right).length
+      error += Math.abs(right - bin.reduce((n, t) => n + t.p, 0)) / told.length
+      return `${right} of ${bin.length}`
+    })
+    return `| ${[name, ...cells, error.toFixed(3)].join(' | ')} |`
+  }
+  const heads = SURE_BINS.slice(1).map(
+    (high, i) => `${Math.round(100 * (SURE_BINS[i] as number))} to ${Math.round(100 * Math.min(1, high))} %`,
+  )
+  return [
+    `| phrase by phrase | ${heads.join(' | ')} | error |`,
+    `| --- | ${heads.map(() => '---').join(' | ')} | --- |`,
+    line(
+      'its beats',
+      all.map((p) => ({ p: p.beats, right: p.beatsRight })),
+    ),
+    line(
+      'its 1',
+      all.flatMap((p) => (p.oneRight === null ? [] : [{ p: p.one, right: p.oneRight }])),
+    ),
+    line(
+      'both',
+      all.flatMap((p) =>
+        p.oneRight === null ? [] : [{ p: p.beats * p.one, right: p.oneRight && p.beatsRight }],
+      ),
+    ),
+    '',
+  ].join('\n')
+}
+
+const TEMPI = [0, 75, 100, 120, 150, 300]
+const tempoBin = ({ bpm }: Row) => {
+  const i = TEMPI.findIndex((high) => bpm <= high)
+  return i === TEMPI.length - 1 ? `over ${TEMPI[i - 1]} BPM` : `${TEMPI[i - 1]} to ${TEMPI[i]} BPM`
+}
+
 async function main() {
   const half = process.argv.includes('--dev') ? 'dev' : process.argv.includes('--report') ? 'report' : null
   const references = !process.argv.includes('--alone')
@@ -207,16 +295,20 @@ async function main() {
   const own = rows.filter((r) => r.tracker === 'azalea')
   const plain = (r: Row) => r.group === 'clean' || r.group === 'crop'
   const spoiled = (r: Row) => !plain(r) && r.group !== 'odd'
+  const at = (h: 'dev' | 'report', test: (r: Row) => boolean) => rows.filter((r) => r.half === h && test(r))
   const parts = [
-    table('Clean and cropped', rows.filter(plain), (r) => r.tracker),
-    table('Spoiled', rows.filter(spoiled), (r) => r.tracker),
+    table('Songs nothing was fitted on: clean and cropped', at('report', plain), (r) => r.tracker),
+    table('Songs nothing was fitted on: spoiled', at('report', spoiled), (r) => r.tracker),
+    table('Songs bars and phrases were fitted on: clean and cropped', at('dev', plain), (r) => r.tracker),
+    table('Songs bars and phrases were fitted on: spoiled', at('dev', spoiled), (r) => r.tracker),
+    table('Azalea by kind, both halves', own, (r) => r.group),
     table(
-      'Azalea by half',
-      own.filter((r) => r.group !== 'odd'),
-      (r) => `${plain(r) ? 'clean and cropped' : 'spoiled'}, ${r.half}`,
+      'Azalea by tempo, clean and cropped, both halves',
+      own.filter(plain).sort((x, y) => x.bpm - y.bpm),
+      tempoBin,
     ),
-    table('Azalea by kind', own, (r) => r.group),
     calibration(own.filter((r) => r.group !== 'odd')),
+    phraseCalibration(own.filter((r) => r.group !== 'odd')),
     `Pace: ${show(100 * mean(own.map((r) => r.pace)), 1)} % of the song's length for Azalea${references ? `, ${REFERENCES.map((n) => `${show(100 * mean(rows.filter((r) => r.tracker === n).map((r) => r.pace)), 1)} % ${n}`).join(', ')}` : ''}.`,
     '',
   ]

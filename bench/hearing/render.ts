@@ -30,12 +30,19 @@ function must(command: string, args: string[], cwd?: string) {
   if (done.status !== 0) throw new Error(`${command} ${args.join(' ')} failed`)
 }
 
+/** Installs what is missing of some of Debian's packages. */
+export function fetchPackages(names: readonly string[]): void {
+  const missing = names.filter((p) => spawnSync('dpkg', ['-s', p]).status !== 0)
+  if (missing.length === 0) return
+  must('apt-get', ['update', '-qq'])
+  must('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing])
+}
+
 /** Installs the renderer and unpacks the song packages, as far as they are missing. */
 export function fetchSongs(): void {
-  const missing = TOOLS.filter((p) => spawnSync('dpkg', ['-s', p]).status !== 0)
+  fetchPackages(TOOLS)
   const packages = PACKAGES.filter((p) => !existsSync(path.join(CACHE, 'packages', p)))
-  if (missing.length || packages.length) must('apt-get', ['update', '-qq'])
-  if (missing.length) must('apt-get', ['install', '-y', '-qq', '--no-install-recommends', ...missing])
+  if (packages.length) must('apt-get', ['update', '-qq'])
   for (const p of packages) {
     const to = path.join(CACHE, 'packages', p)
     mkdirSync(path.join(CACHE, 'packages'), { recursive: true })

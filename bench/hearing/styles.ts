@@ -3,7 +3,7 @@
 import { DRUMS, type Note, type Setting, type Song } from './midi'
 import { chance } from './spoil'
 
-interface Style {
+export interface Style {
   name: string
   bpm: readonly [number, number]
   beats: 3 | 4
@@ -255,7 +255,7 @@ const TURNS = [
 const MINOR = new Set([9, 2, 4])
 
 /** Renders a style as notes: sections of eight bars with their own layers, a fill before each, a crash on its first beat. */
-export function styled({ id, style, bpm }: (typeof STYLED)[number]): Song {
+export function styled({ id, style, bpm }: { id: string; style: Style; bpm: number }): Song {
   const { beats: perBar, grid } = style
   const beat = 60 / bpm
   const bar = perBar * beat

@@ -53,7 +53,38 @@ export function timbreScale(f: BeatFeatures): number {
   return sum
 }
 
-/** Every clue, in a fixed order; the weights in `ones.ts` follow it. */
+/** The clues by name, in the order of `clues`; the weights in `ones.ts` follow it. */
+export const CLUE_NAMES = [
+  'low',
+  'mid',
+  'high',
+  'all',
+  'snare',
+  'snare before',
+  'low before',
+  'low two later',
+  'harmony 1',
+  'harmony 2',
+  'harmony 4',
+  'harmony 8',
+  'bass 1',
+  'bass 2',
+  'bass 4',
+  'timbre 1',
+  'timbre 2',
+  'timbre 4',
+  'timbre 8',
+  'timbre 16',
+  'louder 1',
+  'louder 4',
+  'brighter 1',
+  'brighter 2',
+  'busy before',
+  'busy',
+  'comes again',
+] as const
+
+/** Every clue of a song, in the order of `CLUE_NAMES`. */
 export function clues(f: BeatFeatures): Clues {
   const n = f.beats
   const scale = timbreScale(f)

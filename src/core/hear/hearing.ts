@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 
 /** Raised with every change of method, so that an old hearing is known as such. */
-export const HEARING_VERSION = 5
+export const HEARING_VERSION = 6
 
 const seconds = v.pipe(v.number(), v.finite(), v.minValue(-10), v.maxValue(36_000))
 const share = v.pipe(v.number(), v.minValue(0), v.maxValue(1))
@@ -55,10 +55,21 @@ export const HearingSchema = v.object({
   ),
   /** How sure, 0..1: of the tempo and where its beat falls, and of the 1. Fitted on songs of known beat. */
   confidence: v.object({ beats: share, one: share }),
-  /** Other ways to hear the beat, the likeliest first: counts per beat as heard, and how much later its beat falls. */
+  /**
+   * Other ways to hear the beat, the likeliest first: counts per beat as heard, how much later its beat falls, and where
+   * its first 1 would be; -1 where an older version did not say.
+   */
   tempi: v.optional(
     v.pipe(
-      v.array(v.object({ bpm: v.number(), factor: v.number(), shift: v.number(), weight: share })),
+      v.array(
+        v.object({
+          bpm: v.number(),
+          factor: v.number(),
+          shift: v.number(),
+          weight: share,
+          one: v.optional(seconds, -1),
+        }),
+      ),
       v.maxLength(10),
     ),
     [],

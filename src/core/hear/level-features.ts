@@ -1,7 +1,9 @@
 import type { Bpm, Seconds } from '../time'
+import type { Named } from './folds'
 import type { Onsets } from './onsets'
 import { FRAME_RATE } from './spectrum'
 import type { Likeness } from './tempo'
+import { type Sums, turnAt } from './turns'
 
 /** People step at about this tempo: Moelants 2002, "Preferred tempo reconsidered" (the figure is from memory). */
 const FELT_BPM = 125
@@ -25,48 +27,6 @@ export function meanHit(curve: Float32Array, times: readonly Seconds[]): number 
 export const ratio = (a: number, b: number, floor: number) => Math.log2((a + floor) / (b + floor))
 const clamp = (x: number, low: number, high: number) => Math.max(low, Math.min(high, x))
 
-/** Sums of a matrix's rows up to each frame, so that any mean is two look-ups. */
-interface Sums {
-  width: number
-  frames: number
-  upTo: Float64Array
-  /** A row this long is quiet: a tenth of the mean. */
-  quiet: number
-}
-
-/** Sums of a matrix of frames × width. */
-export function summed(matrix: Float32Array, width: number, frames: number): Sums {
-  const upTo = new Float64Array((frames + 1) * width)
-  for (let f = 0; f < frames; f++)
-    for (let c = 0; c < width; c++)
-      upTo[(f + 1) * width + c] = (upTo[f * width + c] as number) + (matrix[f * width + c] as number)
-  let square = 0
-  for (let c = 0; c < width; c++) square += (upTo[frames * width + c] as number) ** 2
-  return { width, frames, upTo, quiet: 0.1 * (Math.sqrt(square) / Math.max(1, frames)) + 1e-9 }
-}
-
-/** How much the sound turns at each time: one less the cosine of the sums of `span` seconds before and after. */
-function turns({ width, frames, upTo, quiet }: Sums, times: readonly Seconds[], span: Seconds): Float32Array {
-  const w = Math.max(2, Math.round(span * FRAME_RATE))
-  const row = (f: number) => Math.max(0, Math.min(frames, f)) * width
-  return Float32Array.from(times, (t) => {
-    const f = Math.round(t * FRAME_RATE)
-    const [a0, a1, b0, b1] = [row(f - w), row(f), row(f + 3), row(f + 3 + w)]
-    let [dot, aa, bb] = [0, 1e-9, 1e-9]
-    for (let c = 0; c < width; c++) {
-      const a = (upTo[a1 + c] as number) - (upTo[a0 + c] as number)
-      const b = (upTo[b1 + c] as number) - (upTo[b0 + c] as number)
-      dot += a * b
-      aa += a * a
-      bb += b * b
-    }
-    const cosine = dot / Math.sqrt(aa * bb)
-    // Out of silence, or into it, nothing turns.
-    const least = Math.sqrt(Math.min(aa, bb)) / w
-    return ((1 - cosine) * least) / (least + quiet)
-  })
-}
-
 const mean = (xs: ArrayLike<number>) => {
   let sum = 0
   for (let i = 0; i < xs.length; i++) sum += xs[i] as number
@@ -87,12 +47,14 @@ export interface Sound {
   likeness: Likeness
 }
 
-/** What speaks for beats on these times, each about -2..2; without what only all ways together show. */
+/** What speaks for beats on these times, each about -2..2, by name; without what only all ways together show. */
 export function featuresOf(
   { onsets: o, chroma, likeness }: Sound,
   beats: readonly Seconds[],
   bpm: Bpm,
-): number[] {
+): Named {
+  const turns = (times: readonly Seconds[], span: Seconds) =>
+    Float32Array.from(times, (t) => turnAt(chroma, t, span))
   const between = beats.slice(1).map((t, i) => (t + (beats[i] as number)) / 2)
   const even = beats.filter((_, i) => i % 2 === 0)
   const odd = beats.filter((_, i) => i % 2 === 1)
@@ -105,22 +67,25 @@ export function featuresOf(
   const wide = Math.min(0.7, period)
   // Where little turns at all, the difference is noise.
   const turn = (a: number, b: number) => clamp(ratio(a, b, 0.06), -1, 1)
-  const slow = [turns(chroma, beats, wide), turns(chroma, between, wide)] as const
-  return [
+  const slow = [turns(beats, wide), turns(between, wide)] as const
+  return {
     // People step at a middle tempo, and hardly ever far from it.
-    -octaves * octaves,
-    -Math.max(0, Math.abs(octaves) - 0.5),
+    'tempo usual': -octaves * octaves,
+    'tempo not far': -Math.max(0, Math.abs(octaves) - 0.5),
     // Chords change on beats rather than between them: on one beat in four or eight.
-    turn(bestClass(slow[0], 4), bestClass(slow[1], 4)),
-    turn(bestClass(slow[0], 8), bestClass(slow[1], 8)),
+    'chords on one of four': turn(bestClass(slow[0], 4), bestClass(slow[1], 4)),
+    'chords on one of eight': turn(bestClass(slow[0], 8), bestClass(slow[1], 8)),
     // Kick on one, snare on two: low and high sway against each other.
-    clamp(-lowSway * highSway, -1, 1),
-    clamp(ratio(meanHit(o.high, beats), meanHit(o.high, between), floor), -1, 1),
+    'low against high': clamp(-lowSway * highSway, -1, 1),
+    'high strokes on': clamp(ratio(meanHit(o.high, beats), meanHit(o.high, between), floor), -1, 1),
     // Where every second one is silent, it is not a beat.
-    -Math.max(0, Math.abs(ratio(meanHit(o.all, even), meanHit(o.all, odd), floor)) - 1),
+    'every second sounds': -Math.max(
+      0,
+      Math.abs(ratio(meanHit(o.all, even), meanHit(o.all, odd), floor)) - 1,
+    ),
     // A beat later the music is like itself, half a beat later less so.
-    4 * (likeness.later(bpm, 1) - likeness.later(bpm, 0.5)),
-  ]
+    'like a beat later': 4 * (likeness.later(bpm, 1) - likeness.later(bpm, 0.5)),
+  }
 }
 
 /** Differences of a round of four values, each over their sum: how it sways by two, and how much one of four stands out. */
@@ -134,7 +99,7 @@ function sways(xs: readonly number[]): { two: number; four: number } {
  * What drums say about how fast to count: kick and snare folded over four beats, on the beats and between.
  * A backbeat sways by two; one that sways by four is counted too fast, one that falls between is counted too slowly.
  */
-export function drumming(o: Onsets, beats: readonly Seconds[]): number[] {
+export function drumming(o: Onsets, beats: readonly Seconds[]): Named {
   const at = (curve: Float32Array, part: number) =>
     [0, 1, 2, 3].map((r) =>
       meanHit(
@@ -154,16 +119,16 @@ export function drumming(o: Onsets, beats: readonly Seconds[]): number[] {
   const half = at(o.all, 0.5)
   const s = sways(snare)
   const k = sways(kick)
-  return [
-    Math.abs(s.two),
-    s.four,
-    share(snare, snareHalf),
-    Math.abs(k.two),
-    k.four,
-    share(kick, kickHalf),
-    clamp(-4 * s.two * k.two, -1, 1),
-    share(on, half),
-    share(on, quarters),
-    share(half, quarters),
-  ]
+  return {
+    'snare by two': Math.abs(s.two),
+    'snare by four': s.four,
+    'snare on': share(snare, snareHalf),
+    'kick by two': Math.abs(k.two),
+    'kick by four': k.four,
+    'kick on': share(kick, kickHalf),
+    'kick against snare': clamp(-4 * s.two * k.two, -1, 1),
+    'on to half': share(on, half),
+    'on to quarters': share(on, quarters),
+    'half to quarters': share(half, quarters),
+  }
 }

@@ -1,8 +1,14 @@
 import { type Bpm, lastAtOrBefore, type Seconds } from '../time'
-import { drumming, featuresOf, meanHit, ratio, type Sound, summed } from './level-features'
+import { extent } from './extent'
+import { folder, folds, type Named } from './folds'
+import { drumming, featuresOf, meanHit, ratio, type Sound } from './level-features'
+import learned from './level-rule.json' with { type: 'json' }
 import type { Onsets } from './onsets'
+import { ruleOf } from './rule'
 import { FRAME_RATE, type Spectrum } from './spectrum'
 import type { Likeness } from './tempo'
+import { summed } from './turns'
+import { barFeatures, likenessFeatures, tempoFeatures } from './voting'
 
 /** One way to count a song: every `stride` pulses, from a phase. */
 export interface Level {
@@ -12,12 +18,19 @@ export interface Level {
   phase: number
   bpm: Bpm
   beats: Seconds[]
-  /** What speaks for it, each about -2..2. */
-  features: number[]
+  /** Where the first 1 falls when it is counted this way. */
+  one: Seconds
   score: number
   /** Share of certainty among all ways, 0..1. */
   probability: number
 }
+
+/** The same before it is weighed, with everything that may speak for or against it, by name. */
+export interface Way extends Omit<Level, 'score' | 'probability'> {
+  features: Named
+}
+
+const RULE = ruleOf(learned)
 
 const SLOWEST_BPM = 50
 const FASTEST_BPM = 230
@@ -85,31 +98,39 @@ function timeAt(pulses: readonly Seconds[], x: number): Seconds {
   return a + (x - i) * ((pulses[i + 1] as number) - a)
 }
 
-/** Weight of each feature, fitted on songs of known beat (docs/hearing.md). */
-const WEIGHTS = [
-  2.8, 1.77, 3.13, 0.63, 0.42, 1.26, 0.76, 0.73, 2.08, 1.86, 0.58, -1.65, -0.87, -1.06, -0.66, -0.12, 0.96,
-  -1.72, 1.7, 0.54, 1.46,
-]
-
 /** Where nothing is known of it, all ways are alike. */
-const UNKNOWN: Likeness = { counted: () => 0, later: () => 0 }
+const UNKNOWN: Likeness = { counted: () => 0, later: () => 0, threes: () => 0 }
+
+/** Beats within the music; all of them where it leaves too few. */
+function heardBeats(o: Onsets, beats: readonly Seconds[]): readonly Seconds[] {
+  const within = extent(o, beats)
+  const inside = within
+    ? beats.filter((t) => t >= Math.max(0, within.first - 0.08) && t <= within.last + 0.08)
+    : []
+  return inside.length >= 8 ? inside : beats
+}
 
 /**
- * Every way to count the pulses as beats, the likeliest first.
+ * Every way to count the pulses as beats, with all that is known of each.
  * @param pulses about 200 to 400 a minute
  */
-export function levels(
+export function waysOf(
   s: Spectrum,
   o: Onsets,
   pulses: readonly Seconds[],
   likeness: Likeness = UNKNOWN,
-): Level[] {
-  const sound: Sound = { onsets: o, chroma: summed(s.chroma, 12, s.frames), likeness }
+): Way[] {
+  const sound: Sound = {
+    onsets: o,
+    chroma: summed(12, s.frames, (f, c) => s.chroma[f * 12 + c] as number),
+    likeness,
+  }
+  const song = folder(s, o)
   const at = positions(pulses, o.frames)
   const rate = (60 * (pulses.length - 1)) / ((pulses.at(-1) as number) - (pulses[0] as number))
   const strides = [1, 2, 3, 4].filter((n) => rate / n >= SLOWEST_BPM && rate / n <= FASTEST_BPM)
   const counted = strides.map((n) => likeness.counted(rate / n))
-  const out = strides.flatMap((stride) => {
+  return strides.flatMap((stride) => {
     const bpm = rate / stride
     const grids = phasesOf(profile(o, at, stride)).map((phase) => ({
       phase,
@@ -119,24 +140,42 @@ export function levels(
     // What falls on the beat, against what falls on the strongest other place a beat could be.
     const hits = rivals.map((g) => meanHit(o.all, g.beats))
     const most = Math.max(...hits)
-    return rivals.map(({ phase, beats }, i): Level => {
-      const features = [
+    return rivals.map(({ phase, beats }, i): Way => {
+      const heard = heardBeats(o, beats)
+      const bars = barFeatures(s, o, likeness, heard)
+      const features: Named = {
         ...featuresOf(sound, beats, bpm),
         // Octaves of a tempo share what speaks for any of them: it tells 2/3 and 3/2 of a swung beat from the beat.
-        12 * Math.max(...counted.filter((_, k) => octaveApart(strides[k] as number, stride))),
-        ratio(hits[i] as number, most, 0.15),
+        'like at octaves':
+          12 * Math.max(...counted.filter((_, k) => octaveApart(strides[k] as number, stride))),
+        'struck as the best': ratio(hits[i] as number, most, 0.15),
         ...drumming(o, beats),
-        // Beats of three pulses are rarer.
-        -Number(stride === 3),
-      ]
-      const score = features.reduce((sum, v, k) => sum + v * (WEIGHTS[k] as number), 0)
-      return { stride, phase, bpm, beats, features, score, probability: 0 }
+        ...tempoFeatures(bpm, stride),
+        ...likenessFeatures(likeness, bpm),
+        ...bars.features,
+        ...folds(song, heard, bpm),
+      }
+      return { stride, phase, bpm, beats, one: bars.one, features }
     })
   })
-  out.sort((a, b) => b.score - a.score)
-  const top = out[0]?.score ?? 0
-  const sum = out.reduce((n, l) => n + Math.exp(l.score - top), 0)
-  return out.map((l) => ({ ...l, probability: Math.exp(l.score - top) / sum }))
+}
+
+/**
+ * Every way to count the pulses as beats, the likeliest first, by the rule of `level-rule.json` (docs/hearing.md).
+ * @param pulses about 200 to 400 a minute
+ */
+export function levels(
+  s: Spectrum,
+  o: Onsets,
+  pulses: readonly Seconds[],
+  likeness: Likeness = UNKNOWN,
+): Level[] {
+  const scored = waysOf(s, o, pulses, likeness).map((way) => ({ ...way, score: RULE.score(way.features) }))
+  scored.sort((a, b) => b.score - a.score)
+  const top = scored[0]?.score ?? 0
+  const odds = scored.map((l) => Math.exp(RULE.sharpness * (l.score - top)))
+  const sum = odds.reduce((a, b) => a + b, 0)
+  return scored.map(({ features: _, ...l }, i) => ({ ...l, probability: (odds[i] as number) / sum }))
 }
 
 const octaveApart = (a: number, b: number) => Number.isInteger(Math.log2(a / b))

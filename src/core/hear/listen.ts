@@ -165,20 +165,30 @@ function openingOf(s: Spectrum, beats: readonly Seconds[]): number | null {
   return near && k >= 0 && k < 8 ? k : null
 }
 
+/** How many other ways to hear the beat are kept. */
+const OTHERS = 8
+
+/** The likeliest other ways, those of every speed among them. */
 function otherTempi(ways: readonly Level[]): Hearing['tempi'] {
   const best = ways[0] as Level
   const period = 60 / best.bpm
-  return ways.slice(1, 7).map((w) => {
-    const late = (w.beats[0] as number) - (best.beats[0] as number)
-    const own = 60 / w.bpm
-    const step = Math.min(own, period)
-    return {
-      bpm: round(w.bpm),
-      factor: round(w.bpm / best.bpm),
-      shift: round(late - Math.floor(late / step + 1e-3) * step),
-      weight: round(w.probability),
-    }
-  })
+  const rest = ways.slice(1)
+  const bestOfEach = rest.filter((w, i) => rest.findIndex((x) => x.stride === w.stride) === i)
+  const others = rest.filter((w) => !bestOfEach.includes(w)).slice(0, OTHERS - bestOfEach.length)
+  return [...bestOfEach, ...others]
+    .sort((a, b) => b.probability - a.probability)
+    .map((w) => {
+      const late = (w.beats[0] as number) - (best.beats[0] as number)
+      const own = 60 / w.bpm
+      const step = Math.min(own, period)
+      return {
+        bpm: round(w.bpm),
+        factor: round(w.bpm / best.bpm),
+        shift: round(late - Math.floor(late / step + 1e-3) * step),
+        weight: round(w.probability),
+        one: round(w.one),
+      }
+    })
 }
 
 /** Runs of four beats or more on which nothing sounds. */

@@ -9,6 +9,9 @@ export interface Counting {
   sure: number[]
   /** Probability of each way to shift the whole counting, by 0, 1, 2 ... beats later; 0 is the one chosen. */
   shifts: number[]
+  /** What the best path gathers, and how much more that is than the mean of all ways to end. */
+  best: number
+  ahead: number
 }
 
 /**
@@ -114,7 +117,14 @@ export function findEights(clues: Clues, opening: number | null, bar: Bar = 4): 
   }
   starts.reverse()
   const likely = onesOf(m)
-  return { starts, sure: starts.map((k) => likely[k] as number), shifts: shiftsOf(ends, last) }
+  const best = ends[last] as number
+  return {
+    starts,
+    sure: starts.map((k) => likely[k] as number),
+    shifts: shiftsOf(ends, last),
+    best,
+    ahead: best - ends.reduce((a, b) => a + b, 0) / length,
+  }
 }
 
 function logSum(xs: readonly number[]): number {

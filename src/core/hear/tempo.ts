@@ -1,4 +1,5 @@
 import type { Bpm, Seconds } from '../time'
+import { metre } from './metre'
 import { duple, HOP, type LagPicture, nearest, triple } from './pulse'
 import { FRAME_RATE } from './spectrum'
 
@@ -87,6 +88,8 @@ export interface Likeness {
   counted(bpm: Bpm): number
   /** So many beats of a tempo later, within a frame. */
   later(bpm: Bpm, beats: number): number
+  /** By how much bars of three beats at these times are ahead of bars of four. */
+  threes(beats: readonly Seconds[]): number
 }
 
 /**
@@ -111,6 +114,7 @@ export function likenessOf(p: LagPicture, path: Float32Array): Likeness {
       }
       return sum / weights
     },
+    threes: (beats) => metre(p, beats).ahead,
   }
 }
 

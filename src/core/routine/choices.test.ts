@@ -42,17 +42,45 @@ describe('another way to hear the beat, as repairs', () => {
     ['on the off-beat', 1, 0.25],
     ['a little earlier', 1, 0.45],
   ])('%s', (_, factor, shift) => {
-    const repairs = repairsTo({ bpm: 120 * factor, factor, shift, weight: 0.2 }, 0.5)
+    const repairs = repairsTo({ bpm: 120 * factor, factor, shift, weight: 0.2, one: -1 }, 0.5)
     const beats = repairedBeats(heard, repairs ?? [])
     expect(beats.length).toBeGreaterThan(20)
     for (const t of beats) expect(truth(factor, shift)(t)).toBeLessThan(1e-9)
     expect((beats[1] as number) - (beats[0] as number)).toBeCloseTo(0.5 / factor, 9)
   })
-  it('offers none for three against two', () => {
-    expect(repairsTo({ bpm: 180, factor: 1.5, shift: 0, weight: 0.5 }, 0.5)).toBeNull()
+  it.each([
+    ['three against two', 1.5, 0.1, 2.1],
+    ['two against three', 2 / 3, 0.5, 5.25],
+    ['four against three', 4 / 3, 0, 1],
+    ['three against four', 0.75, 0.25, 3.25],
+  ])('%s takes other beats, with eights from their own 1 on', (_, factor, shift, one) => {
+    const other = { bpm: 120 * factor, factor, shift, weight: 0.3, one }
+    expect(repairsTo(other, 0.5)).toBeNull()
+    const [choice] = tempoChoices(heard, [other])
+    expect(choice?.name).toBe(`${factor > 1 ? 'Faster' : 'Slower'}: ${Math.round(120 * factor)} BPM`)
+    const next = changed(choice)
+    const beats = repairedBeats(heard, next.repairs)
+    for (const t of beats) expect(truth(factor, shift)(t)).toBeLessThan(1e-9)
+    expect((beats.at(-1) as number) - 32.5).toBeLessThan(1e-9)
+    expect(32.5 - (beats.at(-1) as number)).toBeLessThan(0.5 / factor)
+    const ones = placePhrases(next)
+      .filter((p) => !p.phrase.pickUp)
+      .map((p) => beats[p.start / 24] as number)
+    for (const t of ones) {
+      const eights = (t - one) / ((8 * 0.5) / factor)
+      expect(Math.abs(eights - Math.round(eights))).toBeLessThan(1e-9)
+    }
+  })
+  it('brings the 1 along where it is known', () => {
+    const [choice] = tempoChoices(heard, [{ bpm: 120, factor: 1, shift: 0.25, weight: 0.3, one: 2.25 }])
+    const next = changed(choice)
+    const beats = repairedBeats(heard, next.repairs)
+    const first = placePhrases(next).find((p) => !p.phrase.pickUp)
+    expect(beats[(first?.start ?? 0) / 24]).toBeCloseTo(2.25, 9)
   })
   it('is named by the nearest way there', () => {
-    const at = (shift: number) => tempoChoices(heard, [{ bpm: 120, factor: 1, shift, weight: 0.3 }])[0]?.name
+    const at = (shift: number) =>
+      tempoChoices(heard, [{ bpm: 120, factor: 1, shift, weight: 0.3, one: -1 }])[0]?.name
     expect([0.1, 0.25, 0.4].map(at)).toEqual([
       'The beat comes 100 ms later',
       'The beat lies between these',
@@ -61,8 +89,8 @@ describe('another way to hear the beat, as repairs', () => {
   })
   it('is one change of the routine, and leaves unlikely ones out', () => {
     const others = [
-      { bpm: 60, factor: 0.5, shift: 0, weight: 0.2 },
-      { bpm: 240, factor: 2, shift: 0, weight: 0.01 },
+      { bpm: 60, factor: 0.5, shift: 0, weight: 0.2, one: -1 },
+      { bpm: 240, factor: 2, shift: 0, weight: 0.01, one: -1 },
     ]
     const [half, ...rest] = tempoChoices(heard, others)
     expect(half?.name).toBe('Half as fast: 60 BPM')

@@ -27,6 +27,9 @@ function browserKeeping(): Keeping {
   }
 }
 
+/** While a page is drawn on the server nothing is saved. */
+const nothingKept: Keeping = { all: async () => [], keep: async () => {}, drop: async () => {} }
+
 const LOCK = 'azalea-window-'
 let opened: Outbox | null = null
 let adopted: Promise<unknown> = Promise.resolve()
@@ -34,6 +37,10 @@ let adopted: Promise<unknown> = Promise.resolve()
 /** The outbox of this window. */
 export function outbox(): Outbox {
   if (opened) return opened
+  if (typeof window === 'undefined') {
+    opened = new Outbox(sendEntry, nothingKept, 'server')
+    return opened
+  }
   const box = new Outbox(sendEntry, browserKeeping(), nanoid(12))
   opened = box
   adopted = adopt(box).catch(() => {})

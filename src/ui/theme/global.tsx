@@ -7,6 +7,7 @@ import { desk, font } from './tokens'
 export const GlobalStyle = createGlobalStyle`
   *, *::before, *::after { box-sizing: border-box; }
   html, body { margin: 0; height: 100%; }
+  html:not([data-awake]) * { cursor: progress; }
   body {
     background: ${desk.paper};
     color: ${desk.ink};

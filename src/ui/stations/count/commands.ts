@@ -3,8 +3,9 @@
 import { useRef, useState } from 'react'
 import type { Page } from '../../state/page'
 import { useBeatCommands } from './beat-commands'
-import type { Command } from './command'
+import { type Command, command } from './command'
 import { type Aside, usePageCommands } from './page-commands'
+import { useHearing } from './use-hearing'
 
 export type CommandId = keyof ReturnType<typeof useCommands>
 export type Commands = Record<CommandId, Command>
@@ -19,7 +20,24 @@ export function useCommands(
   tell: (said: string) => void,
   open: (aside: Aside) => void,
 ) {
+  const { asCounted, nextOther } = useHearing()
   const now = {
+    asCounted: command(
+      'Finding',
+      'Hear it as counted',
+      'c',
+      'C',
+      'Plays two eights of the busiest part, counted as they are now',
+      asCounted,
+    ),
+    otherWay: command(
+      'Finding',
+      'Hear another way',
+      'd',
+      'D',
+      'Plays the same two eights counted another likely way; again for the next',
+      nextOther,
+    ),
     ...useBeatCommands(page, startTapping, tell),
     ...usePageCommands(page, open),
   } satisfies Record<string, Command>

@@ -4,7 +4,7 @@ import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import styled from 'styled-components'
 import { carriedOn } from '@/core/grid'
-import { oneChoices, placePhrases, repair, takeSections, tempoChoices } from '@/core/routine'
+import { repair, takeSections } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Text } from '../../parts/field'
@@ -17,6 +17,7 @@ import { desk } from '../../theme/tokens'
 import { Part, Tools } from '../frame'
 import type { Commands } from './commands'
 import { Do } from './do'
+import { OtherWays } from './other-ways'
 
 const Big = styled.div`
   display: flex;
@@ -24,17 +25,6 @@ const Big = styled.div`
   gap: 8px;
   strong { font-size: 26px; line-height: 1.1; }
   span { color: ${desk.quiet}; font-size: 13.5px; }
-`
-
-const Likely = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 6px;
-  li { display: flex; align-items: center; gap: 8px; }
-  li i { height: 6px; border-radius: 3px; background: ${desk.quiet}; margin-left: auto; }
-  li span { font-size: 12.5px; color: ${desk.quiet}; min-width: 34px; text-align: right; }
 `
 
 const Tempo = styled.div`
@@ -82,7 +72,7 @@ export function HeardPart({ page, commands: c }: { page: Page; commands: Command
           {repairs > 0 && ` ${repairs} ${repairs === 1 ? 'repair' : 'repairs'} by hand.`}
         </p>
       )}
-      <Choices />
+      <OtherWays page={page} commands={c} />
       <Tools>
         {doubts > 0 && (
           <Button small onPress={c.doubt.run} tip={c.doubt.tip} hotkey={c.doubt.shown}>
@@ -210,39 +200,6 @@ function HeardSections({ page }: { page: Page }) {
           Not now
         </Button>
       </Tools>
-    </>
-  )
-}
-
-/** What else was likely, each taken with one press; gone once the person has begun to repair. */
-function Choices() {
-  const { heard } = useSong()
-  const edit = useRoutine((s) => s.edit)
-  const routine = useRoutine((s) => s.routine)
-  const h = heard?.hearing
-  if (!h || routine.repairs.length) return null
-  const first = placePhrases(routine).find((p) => !p.phrase.pickUp)
-  const asHeard = first?.start === (h.phrases[0] ?? 0) * TICKS_PER_COUNT
-  const list = [...tempoChoices(h.beats, h.tempi), ...(asHeard ? oneChoices(h.ones) : [])]
-  if (!list.length) return null
-  return (
-    <>
-      <h3>Also likely</h3>
-      <Likely>
-        {list.map(({ name, weight, change }) => (
-          <li key={name}>
-            <Button
-              small
-              onPress={() => edit(name.toLowerCase(), (r) => change(r, nanoid))}
-              tip="Take this instead; undo brings back what was heard"
-            >
-              {name}
-            </Button>
-            <i style={{ width: `${Math.round(60 * weight)}px` }} aria-hidden />
-            <span>{Math.round(100 * weight)} %</span>
-          </li>
-        ))}
-      </Likely>
     </>
   )
 }

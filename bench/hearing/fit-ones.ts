@@ -1,22 +1,15 @@
 /*
- * npm run bench:fit: fits the weights of level.ts and ones.ts. Conditional logit: of all ways to count a song, the true one
- * should be the likeliest; ridge penalty; every base song weighs the same, songs made by rule and loops less. Prints the
+ * npm run bench:fit-ones: fits the weights of ones.ts. Conditional logit: of all ways to count a song's beats, the true one
+ * should be the likeliest; ridge penalty; every base song weighs the same, songs made by rule less. Prints the
  * weights, and how many songs are right when each is left out of its own fit. Looks at the development half only.
  */
 import { readFileSync } from 'node:fs'
-import { drumLoop } from '../../e2e/sounds'
 import { readWav, toMono } from '../../src/core/formats/wav'
-import { evened, pulseTrack } from '../../src/core/hear/beats'
 import { clues } from '../../src/core/hear/clues'
 import { beatFeatures } from '../../src/core/hear/features'
-import { levels } from '../../src/core/hear/level'
-import { pulsePeriods } from '../../src/core/hear/listen'
 import { type Onsets, onsets } from '../../src/core/hear/onsets'
-import { lagPicture } from '../../src/core/hear/pulse'
 import { type Spectrum, spectrum } from '../../src/core/hear/spectrum'
-import { likenessOf, tempoPath } from '../../src/core/hear/tempo'
 import { fetchSongs, rendered, wavOf } from './render'
-import { fMeasure, trimmed } from './scores'
 import { SONGS } from './songs'
 import { STYLED, styled } from './styles'
 
@@ -76,22 +69,6 @@ async function* pieces(): AsyncGenerator<Piece> {
       eights: four ? song.eights : null,
     }
   }
-  for (let bpm = 68; bpm <= 178; bpm += 2.9) {
-    const beats = Array.from({ length: Math.floor((39.3 * bpm) / 60) }, (_, k) => 0.5 + (k * 60) / bpm)
-    const loop = { mono: drumLoop(bpm, 40), rate: 44_100, beats, downbeats: null, eights: null }
-    yield { base: `loop ${bpm}`, weight: 0.25, ...loop }
-  }
-}
-
-function levelTrial(p: Piece, s: Spectrum, o: Onsets): Trial {
-  const picture = lagPicture(o)
-  const periods = pulsePeriods(tempoPath(picture).periods)
-  const pulses = evened(pulseTrack(o, periods), periods, o, p.mono.length / p.rate)
-  const truth = trimmed(p.beats)
-  const [from, to] = [(truth[0] ?? 0) - 0.1, (truth.at(-1) ?? 0) + 0.1]
-  const all = levels(s, o, pulses.times, likenessOf(picture, periods))
-  const right = all.map((w) => fMeasure(truth, trimmed(w.beats.filter((t) => t > from && t < to))) > 0.85)
-  return { base: p.base, weight: p.weight, ways: all.map((w) => w.features), right }
 }
 
 /** Where most of some beat indices lie in rounds of n; null when under four in five agree. */
@@ -128,7 +105,7 @@ function onesTrial(p: Piece, s: Spectrum, o: Onsets): Trial | null {
 const dot = (a: readonly number[], b: readonly number[]) => a.reduce((s, x, i) => s + x * (b[i] as number), 0)
 
 /** Gradient ascent with the step of each weight by its past (Duchi, Hazan & Singer 2011, "Adaptive subgradient methods"). */
-function fitted(trials: readonly Trial[], ridge: number, least: readonly number[]): number[] {
+function fitted(trials: readonly Trial[], ridge: number): number[] {
   const size = trials[0]?.ways[0]?.length ?? 0
   const versions = new Map<string, number>()
   for (const t of trials) versions.set(t.base, (versions.get(t.base) ?? 0) + 1)
@@ -153,10 +130,7 @@ function fitted(trials: readonly Trial[], ridge: number, least: readonly number[
     for (let d = 0; d < size; d++) {
       const step = (g[d] as number) / total - ridge * (w[d] as number)
       past[d] = (past[d] as number) + step * step
-      w[d] = Math.max(
-        least[d] ?? Number.NEGATIVE_INFINITY,
-        (w[d] as number) + (0.25 * step) / Math.sqrt(past[d] as number),
-      )
+      w[d] = (w[d] as number) + (0.25 * step) / Math.sqrt(past[d] as number)
     }
   }
   return w
@@ -167,8 +141,8 @@ const isRight = (t: Trial, w: readonly number[]) => {
   return t.right[scores.indexOf(Math.max(...scores))] === true
 }
 
-function report(name: string, trials: readonly Trial[], ridge: number, least: readonly number[]) {
-  const w = fitted(trials, ridge, least)
+function report(name: string, trials: readonly Trial[], ridge: number) {
+  const w = fitted(trials, ridge)
   const songs = [...new Set(trials.filter((t) => t.weight === 1).map((t) => t.base))]
   let right = 0
   let all = 0
@@ -176,7 +150,6 @@ function report(name: string, trials: readonly Trial[], ridge: number, least: re
     const without = fitted(
       trials.filter((t) => t.base !== base),
       ridge,
-      least,
     )
     for (const t of trials.filter((x) => x.base === base)) {
       all++
@@ -188,17 +161,12 @@ function report(name: string, trials: readonly Trial[], ridge: number, least: re
 }
 
 fetchSongs()
-const levelTrials: Trial[] = []
 const onesTrials: Trial[] = []
 for await (const p of pieces()) {
   const s = spectrum(p.mono, p.rate, () => {})
   const o = onsets(s)
-  const level = levelTrial(p, s, o)
-  if (level.right.some(Boolean)) levelTrials.push(level)
   const ones = onesTrial(p, s, o)
   if (ones) onesTrials.push(ones)
   process.stderr.write(`\r${p.base}            `)
 }
-// Evidence for a way may only speak for it; what drums do may speak either way.
-report('level.ts', levelTrials, 0.003, new Array<number>(10).fill(0))
-report('ones.ts, bars then phrases', onesTrials, 0.03, [])
+report('ones.ts, bars then phrases', onesTrials, 0.03)

@@ -1,0 +1,85 @@
+/*
+ * npm run bench:fit: makes training songs, judges rules for the way to count on sources left out of their fit, learns the
+ * chosen rule from all of them, and writes src/core/hear/level-rule.json. `-- --judge` stops after judging,
+ * `-- --as-made` takes the songs that are there.
+ * Half an hour on two cores; what is made is kept in the bench's cache.
+ */
+import { spawn } from 'node:child_process'
+import { writeFileSync } from 'node:fs'
+import { fetchPackages } from '../render'
+import { dataOf, learned, partOf, type Settings, scores, type Table, tableOf } from './learn'
+import { reliability, shares, type Told, toldOf } from './report'
+import { trials } from './trials'
+
+const RULES: Record<string, Settings> = {
+  linear: { units: 0, decay: 0.003, drop: 0, steps: 300, rate: 0.03 },
+  'linear, inputs left out': { units: 0, decay: 0.003, drop: 0.3, steps: 300, rate: 0.03 },
+  net: { units: 24, decay: 0.003, drop: 0.3, steps: 250, rate: 0.004 },
+}
+const CHOSEN = 'net'
+
+/** Both halves of the making, side by side. */
+async function made(): Promise<void> {
+  fetchPackages(['mma', 'fluidsynth', 'fluid-soundfont-gm', 'timgm6mb-soundfont', 'lame', 'ffmpeg'])
+  await Promise.all(
+    [0, 1].map(
+      (part) =>
+        new Promise<void>((resolve, reject) => {
+          const child = spawn('npx', ['tsx', 'bench/hearing/train/make.ts', String(part), '2'], {
+            stdio: ['ignore', 'inherit', 'inherit'],
+          })
+          child.on('exit', (code) => (code === 0 ? resolve() : reject(new Error('songs could not be made'))))
+        }),
+    ),
+  )
+}
+
+/** Every trial's shares by a rule that never saw its source. */
+function leftOut(table: Table, settings: Settings): Told[] {
+  const sources = [...new Set(table.trials.map((t) => t.source))]
+  return sources.flatMap((source) => {
+    const seen = table.trials.flatMap((t, i) => (t.source === source ? [] : [i]))
+    const rule = learned(partOf(table, seen), settings)
+    const score = scores(table, rule)
+    process.stderr.write(`\r${source}              `)
+    return table.trials.flatMap((t, i) => (t.source === source ? [toldOf(table, i, score)] : []))
+  })
+}
+
+/** What scores are multiplied by so that the left-out trials' right ways are likeliest. */
+function sharpnessOf(told: readonly Told[]): number {
+  const loss = (sharp: number) =>
+    told.reduce((sum, t) => {
+      const good = shares(t.scores, sharp).reduce((n, p, i) => n + (t.right[i] ? p : 0), 0)
+      return sum - t.weight * Math.log(Math.max(0.001, good))
+    }, 0)
+  let best = 1
+  for (let sharp = 0.2; sharp <= 2; sharp += 0.02) if (loss(sharp) < loss(best)) best = sharp
+  return best
+}
+
+async function main() {
+  if (!process.argv.includes('--as-made')) await made()
+  const table = tableOf(trials(), (t) => (t.source === 'loops' ? 0.25 : 1))
+  console.log(`${table.trials.length} trials, ${table.right.length} ways, ${table.names.length} features`)
+  let sharpness = 1
+  for (const [name, settings] of Object.entries(RULES)) {
+    const told = leftOut(table, settings)
+    const sharp = sharpnessOf(told)
+    if (name === CHOSEN) sharpness = sharp
+    console.log(`\n${name}, each source left out of the fit; sharpness ${sharp.toFixed(2)}`)
+    console.log(reliability(told, sharp))
+  }
+  if (!process.argv.includes('--judge')) {
+    const rule = learned(table, RULES[CHOSEN] as Settings)
+    writeFileSync(
+      'src/core/hear/level-rule.json',
+      `${JSON.stringify(dataOf(table.names, rule, sharpness), null, 1)}\n`,
+    )
+  }
+}
+
+main().catch((error: unknown) => {
+  console.error(error)
+  process.exit(1)
+})
