@@ -36,7 +36,11 @@ describe('listen', () => {
       'eights',
       'sections',
       'confidence',
+      'others',
+      'ones',
     ])
+    for (const other of heard.others) expect(Object.keys(other)).toEqual(['tempo', 'later', 'one', 'weight'])
+    expect(heard.others.length).toBeGreaterThan(1)
     expect(heard.tempo).toBeCloseTo(100, 0)
     for (const one of heard.eights) expect(heard.downbeats).toContain(one)
     for (const down of heard.downbeats) expect(heard.beats).toContain(down)

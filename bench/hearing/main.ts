@@ -335,4 +335,7 @@ function record(text: string) {
   writeFileSync(file, `${whole.slice(0, a + open.length)}\n\n${when}\n\n${text}\n${whole.slice(b)}`)
 }
 
-await main()
+main().catch((error: unknown) => {
+  console.error(error)
+  process.exit(1)
+})

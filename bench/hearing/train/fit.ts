@@ -1,12 +1,12 @@
 /*
  * npm run bench:fit: makes training songs, judges rules for the way to count on sources left out of their fit, learns the
  * chosen rule from all of them, and writes src/core/hear/level-rule.json. `-- --judge` stops after judging,
- * `-- --as-made` takes the songs that are there.
+ * `-- --as-made` takes the songs that are there, `-- --sharpness S` learns with what an earlier judging found.
  * Half an hour on two cores; what is made is kept in the bench's cache.
  */
 import { spawn } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
-import { fetchPackages } from '../render'
+import { fetchPackages, fetchSongs } from '../render'
 import { dataOf, learned, partOf, type Settings, scores, type Table, tableOf } from './learn'
 import { reliability, shares, type Told, toldOf } from './report'
 import { trials } from './trials'
@@ -20,7 +20,8 @@ const CHOSEN = 'net'
 
 /** Both halves of the making, side by side. */
 async function made(): Promise<void> {
-  fetchPackages(['mma', 'fluidsynth', 'fluid-soundfont-gm', 'timgm6mb-soundfont', 'lame', 'ffmpeg'])
+  fetchSongs()
+  fetchPackages(['mma'])
   await Promise.all(
     [0, 1].map(
       (part) =>
@@ -62,8 +63,9 @@ async function main() {
   if (!process.argv.includes('--as-made')) await made()
   const table = tableOf(trials(), (t) => (t.source === 'loops' ? 0.25 : 1))
   console.log(`${table.trials.length} trials, ${table.right.length} ways, ${table.names.length} features`)
-  let sharpness = 1
-  for (const [name, settings] of Object.entries(RULES)) {
+  let sharpness = Number(/--sharpness (\S+)/.exec(process.argv.join(' '))?.[1] ?? Number.NaN)
+  const judged = !Number.isNaN(sharpness)
+  for (const [name, settings] of judged ? [] : Object.entries(RULES)) {
     const told = leftOut(table, settings)
     const sharp = sharpnessOf(told)
     if (name === CHOSEN) sharpness = sharp
@@ -74,7 +76,7 @@ async function main() {
     const rule = learned(table, RULES[CHOSEN] as Settings)
     writeFileSync(
       'src/core/hear/level-rule.json',
-      `${JSON.stringify(dataOf(table.names, rule, sharpness), null, 1)}\n`,
+      `${JSON.stringify(dataOf(table.names, rule, sharpness), null, 2)}\n`,
     )
   }
 }

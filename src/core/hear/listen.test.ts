@@ -147,6 +147,20 @@ it('offers other ways by weight, all of them together no more than certain', () 
   }
 })
 
+it('keeps a way of every speed the pulses allow, each with its own first 1, however unlikely', () => {
+  const h = listen(drumLoop(128, 50), RATE).hearing
+  const speeds = new Set(h.tempi.map((t) => Math.round(12 * t.factor) / 12))
+  for (const factor of [1 / 2, 2 / 3]) expect([...speeds].some((s) => Math.abs(s - factor) < 0.05)).toBe(true)
+  expect(h.tempi.length).toBeLessThanOrEqual(8)
+  const [a, b] = h.beats as [number, number]
+  for (const { one, factor, shift } of h.tempi) {
+    // It lies on one of its own beats.
+    const at = (one - a - shift) / ((b - a) / factor)
+    expect(Math.abs(at - Math.round(at))).toBeLessThan(0.02)
+    expect(one).toBeGreaterThanOrEqual(0)
+  }
+})
+
 describe('what has no beat', () => {
   it.each([
     ['nothing', new Float32Array(0)],

@@ -94,7 +94,7 @@ export function understand(
     same: sameAs(f, counting.starts),
     sections: stretches.map((x, i) => ({ ...x, kind: kinds[i]?.kind ?? 'part', why: kinds[i]?.why ?? '' })),
     confidence: { beats: round(best.probability), one: round(counting.shifts[0] ?? 0) },
-    tempi: otherTempi(ways),
+    tempi: otherTempi(ways, beats[0] as number),
     ones: counting.shifts
       .map((weight, shift) => ({ shift, weight: round(weight) }))
       .filter((x) => x.shift > 0 && x.weight >= 0.03)
@@ -169,22 +169,21 @@ function openingOf(s: Spectrum, beats: readonly Seconds[]): number | null {
 const OTHERS = 8
 
 /** The likeliest other ways, those of every speed among them. */
-function otherTempi(ways: readonly Level[]): Hearing['tempi'] {
+function otherTempi(ways: readonly Level[], first: Seconds): Hearing['tempi'] {
   const best = ways[0] as Level
-  const period = 60 / best.bpm
   const rest = ways.slice(1)
   const bestOfEach = rest.filter((w, i) => rest.findIndex((x) => x.stride === w.stride) === i)
   const others = rest.filter((w) => !bestOfEach.includes(w)).slice(0, OTHERS - bestOfEach.length)
   return [...bestOfEach, ...others]
     .sort((a, b) => b.probability - a.probability)
     .map((w) => {
-      const late = (w.beats[0] as number) - (best.beats[0] as number)
+      const late = (w.beats[0] as number) - first
+      // Within its own beat, not ours: of beats twice as long it tells which of two.
       const own = 60 / w.bpm
-      const step = Math.min(own, period)
       return {
         bpm: round(w.bpm),
         factor: round(w.bpm / best.bpm),
-        shift: round(late - Math.floor(late / step + 1e-3) * step),
+        shift: round(late - Math.floor(late / own + 1e-3) * own),
         weight: round(w.probability),
         one: round(w.one),
       }

@@ -46,11 +46,11 @@ const Guesses = styled.ol`
   span { color: ${desk.quiet}; }
 `
 
-/** In words, how far to trust something heard. */
+/** In words, how far to trust something heard: of ten called sure nine are right or more, of ten fairly sure seven. */
 function sureOf(share: number): string {
-  if (share >= 0.85) return 'sure'
-  if (share >= 0.6) return 'fairly sure'
-  return share >= 0.4 ? 'a guess, check it' : 'uncertain, check it'
+  if (share >= 0.9) return 'sure'
+  if (share >= 0.7) return 'fairly sure'
+  return share >= 0.5 ? 'a guess, check it' : 'uncertain, check it'
 }
 
 /** What was heard, how sure, what else it could be, and the repairs of the whole grid. */

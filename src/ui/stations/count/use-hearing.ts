@@ -59,18 +59,15 @@ export function useHearing() {
     const first = drillTimeline({ times, placed, from: start, to: end, cues: [] }, 1, 0)
     player.perform({ first, next: () => null, into: 0 })
   }
-  return {
-    choices,
-    asCounted: () => hear(routine),
-    other: (choice: Choice) => {
-      const done = commit(routine, (r) => choice.change(r, nanoid))
-      if (done.done) hear(done.routine)
-    },
-    /** The other ways, one after the other, from press to press. */
-    nextOther() {
-      const choice = choices[next.current % Math.max(1, choices.length)]
-      next.current++
-      if (choice) this.other(choice)
-    },
+  const other = (choice: Choice) => {
+    const done = commit(routine, (r) => choice.change(r, nanoid))
+    if (done.done) hear(done.routine)
   }
+  /** The other ways, one after the other, from press to press. */
+  const nextOther = () => {
+    const choice = choices[next.current % Math.max(1, choices.length)]
+    next.current++
+    if (choice) other(choice)
+  }
+  return { choices, asCounted: () => hear(routine), other, nextOther }
 }
