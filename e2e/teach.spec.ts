@@ -251,6 +251,15 @@ test('a suspended device and a hidden page pause the drill; it goes on from the 
       }
     }
   })
+  // The server takes its time with what is logged.
+  let release = () => {}
+  const released = new Promise<void>((done) => {
+    release = done
+  })
+  await page.route('**/repetitions', async (route) => {
+    if (route.request().method() === 'POST') await released
+    await route.continue()
+  })
   await ownSong(page, 'Interrupted', 140)
   await goTo(page, 'Floor')
   await page.keyboard.press('Space')
@@ -281,6 +290,9 @@ test('a suspended device and a hidden page pause the drill; it goes on from the 
   await page.keyboard.press('Escape')
   await page.waitForURL('**/cue')
   await goTo(page, 'Log')
+  // What is not saved yet is not there; once it is, the log has it without being asked.
+  await expect(page.getByText('Nothing drilled yet')).toBeVisible()
+  release()
   // One repetition was danced to its end; the three that broke off are not there.
   await expect(page.getByText('1 repetition,')).toBeVisible()
 })

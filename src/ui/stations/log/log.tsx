@@ -18,6 +18,7 @@ import { stretchName, tickName } from '@/core/routine'
 import { clockText } from '@/core/time'
 import { Button } from '../../parts/button'
 import { fetchLog, type LogRow } from '../../state/api'
+import { useOutbox } from '../../state/outbox-window'
 import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk, floor } from '../../theme/tokens'
@@ -69,7 +70,9 @@ export function Log({ id }: { id: string }) {
   const [problem, setProblem] = useState('')
   const [tries, setTries] = useState(0)
   const title = useRoutine((s) => s.routine.title)
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a further try is the reason to fetch again
+  // What was danced a moment ago may still be on its way: once it is saved, the log is read again.
+  const saved = useOutbox((s) => s.waiting === 0)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a further try, or what was saved, is the reason to fetch again
   useEffect(() => {
     let here = true
     setProblem('')
@@ -80,7 +83,7 @@ export function Log({ id }: { id: string }) {
     return () => {
       here = false
     }
-  }, [id, tries])
+  }, [id, tries, saved])
   return (
     <Frame id={id} bare>
       <Page>

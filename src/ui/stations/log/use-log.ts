@@ -2,8 +2,9 @@
 
 import { useCallback, useEffect, useState } from 'react'
 import { said } from '../../parts/said'
+import { useOutbox } from '../../state/outbox-window'
 
-/** Rows of a log, read when the station is entered and whenever asked. @param fetch must be the same while what it fetches is */
+/** Rows of a log, read when the station is entered, when what waited is saved, and whenever asked. @param fetch must be the same while what it fetches is */
 export function useLog<Row>(fetch: (id: string) => Promise<Row[]>, id: string) {
   const [rows, setRows] = useState<Row[]>([])
   const [problem, setProblem] = useState('')
@@ -18,8 +19,10 @@ export function useLog<Row>(fetch: (id: string) => Promise<Row[]>, id: string) {
       ),
     [fetch, id],
   )
+  const saved = useOutbox((s) => s.waiting === 0)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: that all is saved is the reason to read again
   useEffect(() => {
     read()
-  }, [read])
+  }, [read, saved])
   return { rows, problem, read }
 }
