@@ -39,6 +39,7 @@ export default {
   reporters: ['clear-text', 'json'],
   clearTextReporter: { reportTests: false, allowColor: false, logTests: false },
   jsonReporter: { fileName: '.cache/mutants.json' },
+  ignorePatterns: ['.cache', '.next', 'bench/node_modules', 'docs', 'test-results'],
   tempDirName: '.cache/stryker',
   cleanTempDir: 'always',
 }
