@@ -137,23 +137,29 @@ describe('the player', () => {
     await Promise.all([first, second])
     expect(device.opened[0]?.played).toMatchObject([{ into: 3 }])
   })
-  it('says so when the device takes the sound away, and waits where it was heard last', async () => {
-    const player = new Player('/song')
-    player.playFrom(page, 0, [])
-    await vi.waitFor(() => expect(device.opened[0]?.played).toHaveLength(1))
-    const [c] = device.opened
-    if (!c) throw new Error('no device')
-    // Half a second a count from second 1: 4 s into the song is count 7.
-    c.place = { leg: { timeline: { songStart: 1, speed: 1 } }, into: 3 }
-    c.lose()
-    expect(player.state.getState()).toMatchObject({
-      playing: false,
-      problem:
-        'The sound stopped: the device changed, or this computer slept. Play goes on from where it was.',
-    })
-    expect(c.stopped).toBeGreaterThan(0)
-    expect(useCursor.getState().tick).toBe(6 * 24)
-  })
+  it.each([
+    ['the page plays', (player: Player) => player.playFrom(page, 0, [])],
+    ['another way to count plays', (player: Player) => player.playOnce(page, performance.first)],
+  ])(
+    'says so when the device takes the sound away while %s, and waits where it was heard last',
+    async (_, play) => {
+      const player = new Player('/song')
+      play(player)
+      await vi.waitFor(() => expect(device.opened[0]?.played).toHaveLength(1))
+      const [c] = device.opened
+      if (!c) throw new Error('no device')
+      // Half a second a count from second 1: 4 s into the song is count 7.
+      c.place = { leg: { timeline: { songStart: 1, speed: 1 } }, into: 3 }
+      c.lose()
+      expect(player.state.getState()).toMatchObject({
+        playing: false,
+        problem:
+          'The sound stopped: the device changed, or this computer slept. Play goes on from where it was.',
+      })
+      expect(c.stopped).toBeGreaterThan(0)
+      expect(useCursor.getState().tick).toBe(6 * 24)
+    },
+  )
   it('is at no count in a song that has none yet', async () => {
     const player = new Player('/song')
     await player.perform(performance)

@@ -290,20 +290,32 @@ export class Player {
     const last = page.placed.at(-1)
     if (!last || tick >= last.end) return
     const { speed } = this.state.getState()
-    this.mute('both')
-    this.page = page
-    this.tellDesk({ kind: 'play' })
     const timeline = (from: Ticks, to: Ticks) =>
       drillTimeline({ times: page.times, placed: page.placed, from, to, cues, ...calls }, speed, 0)
     if (calls?.words.size) this.learn([...calls.words.values()].map((c) => c.word))
-    if (!loop) return void this.perform({ first: timeline(tick, last.end), next: () => null, into: 0 })
+    if (!loop) {
+      this.playOnce(page, timeline(tick, last.end))
+      return
+    }
     const inside = tick >= loop.from && tick < loop.to
     const again = timeline(loop.from, loop.to)
-    this.perform({
+    this.atDesk(page, {
       first: inside ? timeline(tick, loop.to) : again,
       next: () => ({ timeline: again, countIn: false }),
       into: 0,
     })
+  }
+
+  /** Plays one stretch once at the desk, counted as the page is or otherwise. */
+  playOnce(page: Page, timeline: Performance['first']): void {
+    this.atDesk(page, { first: timeline, next: () => null, into: 0 })
+  }
+
+  private atDesk(page: Page, performance: Performance): void {
+    this.mute('both')
+    this.page = page
+    this.tellDesk({ kind: 'play' })
+    this.perform(performance)
   }
 
   /** Says something beside whatever plays; silence where it cannot be said. */

@@ -20,7 +20,7 @@ export function useCommands(
   tell: (said: string) => void,
   open: (aside: Aside) => void,
 ) {
-  const { asCounted, nextOther } = useHearing()
+  const { asCounted, nextOther } = useHearing(page)
   const now = {
     asCounted: command(
       'Finding',

@@ -26,7 +26,7 @@ export function OtherWays({ page, commands: c }: { page: Page; commands: Command
   const edit = useRoutine((s) => s.edit)
   const playing = usePlayerState((s) => s.playing)
   const player = usePlayer()
-  const { choices, other } = useHearing()
+  const { choices, other } = useHearing(page)
   if (!choices.length) return null
   return (
     <>

@@ -14,7 +14,7 @@ import {
   tempoChoices,
 } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
-import { useSong } from '../../state/page'
+import { type Page, useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
 
@@ -38,7 +38,7 @@ function useChoices(): Choice[] {
 }
 
 /** Plays two eights of the busiest part, counted as the page is or as another way would have it. */
-export function useHearing() {
+export function useHearing(page: Page) {
   const { heard } = useSong()
   const player = usePlayer()
   const routine = useRoutine((s) => s.routine)
@@ -55,9 +55,8 @@ export function useHearing() {
     )
     const start = (phrase ?? placed.findLast((p) => !p.phrase.pickUp) ?? placed[0])?.start ?? 0
     const end = Math.min(start + HEARD * TICKS_PER_COUNT, placed.at(-1)?.end ?? 0)
-    player.mute('both')
-    const first = drillTimeline({ times, placed, from: start, to: end, cues: [] }, 1, 0)
-    player.perform({ first, next: () => null, into: 0 })
+    // Where it is stopped is told in counts of the page, whatever it is counted as.
+    player.playOnce(page, drillTimeline({ times, placed, from: start, to: end, cues: [] }, 1, 0))
   }
   const other = (choice: Choice) => {
     const done = commit(routine, (r) => choice.change(r, nanoid))
