@@ -34,6 +34,13 @@ describe('lessons that were held', () => {
     expect(held[1]?.at).toBe(30_000)
   })
 
+  it('count a row once that is told twice: as it waits to be saved, and as it comes back saved', () => {
+    const [drill, note] = [row({}), row({ kind: 'note', note: 'Slower next time.', seconds: 0, planned: 0 })]
+    const [held] = heldLessons([drill, note, { ...note }, { ...drill }])
+    expect(held).toMatchObject({ planned: 20, seconds: 30, notes: ['Slower next time.'] })
+    expect(held?.steps).toHaveLength(1)
+  })
+
   it('say how long talk and waiting take: the middle of what was held', () => {
     const talk = (seconds: number, eights = 1) => row({ kind: 'break down', seconds, danced: 0, eights })
     // 2, 3 and 9 minutes an eight; one passed over at a glance says nothing.

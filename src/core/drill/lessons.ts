@@ -32,10 +32,10 @@ export interface HeldLesson {
   notes: string[]
 }
 
-/** Lessons from the log, the latest first. A note belongs to its lesson whenever it was written. */
+/** Lessons from the log, the latest first. A note belongs to its lesson whenever it was written; a row told twice counts once. */
 export function heldLessons(log: readonly LoggedStep[]): HeldLesson[] {
   const all = new Map<string, HeldLesson>()
-  for (const row of log) {
+  for (const row of new Map(log.map((r) => [r.id, r])).values()) {
     const held = all.get(row.lesson) ?? {
       lesson: row.lesson,
       plan: row.plan,
