@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { aPlan, DANCE_EDITS, type Dice, heardOf, PAGE_EDITS, timesOf } from './edits.test-tools'
 import {
   addMarks,
+  bringGrid,
   type Cue,
   commit,
   danced,
@@ -95,10 +96,21 @@ function moments(r: Routine): Moment[] {
 /** In ticks: rounding (a half), the nearest place with a name (one), and what a repeat may be off (one). */
 const NEAR = 2.6
 
+/** A count lies at most this much of itself from where it lay, when counts go with their beats. */
+const WITH_BEATS = 0.36
+
 /** Cues that are no longer danced at their moment, nor on their count. */
 function moved(before: Routine, after: Routine): Moment[] {
   const [was, now] = [moments(before), moments(after)]
   const period = Math.max(...timesOf(after).map((t, i, all) => (i ? t - (all[i - 1] as number) : 0)), 0.5)
+  // The same beats, of which some now are before the first: all counts by the same number, none far.
+  const [first, second] = [was[0], now[0]]
+  const by = first && second ? second.tick - first.tick : 0
+  const withBeats = was.every((m, i) => {
+    const n = now[i]
+    return n && n.key === m.key && n.tick === m.tick + by && Math.abs(n.time - m.time) <= WITH_BEATS * period
+  })
+  if (by % 24 === 0 && withBeats) return []
   return was.filter((m, i) => {
     const n = now[i]
     if (n && n.key === m.key && (n.tick === m.tick || Math.abs(n.time - m.time) <= (NEAR * period) / 24))
@@ -235,6 +247,14 @@ describe('the gate', () => {
     const back = done(late.r, (x) => PAGE_EDITS.backToHeard(dice([1], 'b'))(x))
     expect(moved(start(), back.r)).toEqual([])
     expect(Math.max(...back.r.phrases.map((p) => p.length))).toBeLessThanOrEqual(32)
+  })
+  it('keeps what is danced at its sound when a short grid of nearly the same tempo is brought', () => {
+    const r = start()
+    const beats = Array.from({ length: 15 }, (_, k) => 12 + 0.49 * k)
+    const brought = (x: Routine) => bringGrid(x, heard, { beats, numbers: null, sections: [] }, false, ids())
+    const after = done(r, brought).r
+    expect(moved(r, after)).toEqual([])
+    expect(moments(after).some((m, i) => m.tick !== moments(r)[i]?.tick)).toBe(true)
   })
   it('letters more sections than the alphabet has letters', () => {
     const many = Array.from({ length: 60 }, (_, k) => ({ start: 1 + k * 0.55, text: `part number ${k}` }))

@@ -1,4 +1,4 @@
-import { type Seconds, TICKS_PER_COUNT } from '../time'
+import { type Seconds, TICKS_PER_COUNT, timeOfTick } from '../time'
 import { everyEight, layOut, type NewId } from './phrase-edits'
 import { bySound, type Place, rebase } from './rebase'
 import { type Edited, Refused } from './refused'
@@ -67,14 +67,28 @@ function toGrid(
   to: readonly Seconds[],
   newId: NewId,
 ): Edited<Routine> {
-  const by = counterpart(from, to)
+  const by = counterpart(from, to, reach(next, from.length))
   if (by === 0 && from.length === to.length) return { routine: next, said: [] }
   const place: Place = by === null ? bySound(from, to) : (tick) => tick + by * TICKS_PER_COUNT
   return rebase(next, place, to.length, newId)
 }
 
-/** By how many beats the new grid is numbered later, when its beats are the old ones, moved; else null. */
-function counterpart(from: readonly Seconds[], to: readonly Seconds[]): number | null {
+/** From which count to which a routine has beats or anything danced. */
+function reach({ cues }: Routine, counts: number): [number, number] {
+  const ends = cues.flatMap((c) => [c.at, c.at + c.length]).map((tick) => tick / TICKS_PER_COUNT)
+  const least = ends.reduce((a, b) => Math.min(a, b), 0)
+  return [Math.floor(least), Math.ceil(ends.reduce((a, b) => Math.max(a, b), counts - 1))]
+}
+
+/**
+ * By how many beats the new grid is numbered later, when its beats are the old ones, moved; else null. Where one of the
+ * two has no beats, they go on as evenly as at its end.
+ */
+function counterpart(
+  from: readonly Seconds[],
+  to: readonly Seconds[],
+  [first, last]: readonly [number, number],
+): number | null {
   const period = ((from.at(-1) as number) - (from[0] as number)) / (from.length - 1)
   const mid = from.length >> 1
   let nearest = 0
@@ -85,16 +99,12 @@ function counterpart(from: readonly Seconds[], to: readonly Seconds[]): number |
     )
       nearest = k
   const by = nearest - mid
-  let near = 0
-  let both = 0
-  from.forEach((t, k) => {
-    const other = to[k + by]
-    if (other === undefined) return
-    both++
-    if (Math.abs(other - t) < NEAR * period) near++
-  })
+  const off = (count: number) =>
+    Math.abs(timeOfTick(to, (count + by) * TICKS_PER_COUNT) - timeOfTick(from, count * TICKS_PER_COUNT))
   // A single one that is not is enough: what lies behind it would be off its sound.
-  if (both > 0 && near === both) return by
+  let near = true
+  for (let count = first; near && count <= last; count++) near = off(count) < NEAR * period
+  if (near) return by
   // As many as before, but further moved: the same beats, followed or made steady.
   const same = from.length === to.length && from.every((t, k) => Math.abs((to[k] as number) - t) < period)
   return same ? 0 : null
