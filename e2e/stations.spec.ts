@@ -357,6 +357,26 @@ test('Count: the beat is tapped along, shown before it is taken, and taken with 
   await expect(page.getByRole('banner')).toContainText('87 BPM')
 })
 
+test('Count: three taps say which of the ways is meant; taken, its counts are as exact as what was heard', async ({
+  page,
+}) => {
+  await ownSong(page, 'Three taps', 100)
+  await page.keyboard.press('t')
+  // Counted at 100 from 0.45 s on; stepped at 50, the hand a little late.
+  await tapAlong(page, 1.2, 3)
+  const way = page.getByTestId('tapped-way')
+  await expect(way).toContainText('Half as fast: 50 BPM')
+  await page.keyboard.press('t')
+  await expect(page.getByRole('banner')).toContainText('50 BPM')
+  await expect(page.getByRole('heading', { name: 'Tap along' })).toBeHidden()
+  await page.keyboard.press('t')
+  await tapAlong(page, 1.2, 3)
+  await expect(way).toHaveText('You tap as it is counted.')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('banner')).toContainText('100 BPM')
+})
+
 test('Count: every key is on one sheet; phrases are changed by key; a move that cannot be says why', async ({
   page,
 }) => {

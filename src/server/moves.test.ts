@@ -66,6 +66,12 @@ describe('a copy of a routine', () => {
     expect(copy.song.id).toBe(open.song.id)
     expect(await logOf([copy.id])).toEqual([])
     await expect(copyRoutine('there-is-none')).rejects.toMatchObject({ status: 404 })
+    // Asked again after a lost answer, it is the same one, as it is by then.
+    const mine = await copyRoutine(id, 'chosen-here')
+    const changed = { ...(await openRoutine(mine)).routine, title: 'Renamed' }
+    await saveRoutine(mine, { revision: 0, writer: 'a-window', save: 1 }, changed)
+    expect(await copyRoutine(id, 'chosen-here')).toBe(mine)
+    expect((await openRoutine(mine)).routine.title).toBe('Renamed')
   })
 })
 

@@ -121,31 +121,39 @@ export async function saveRoutine(id: string, asked: Save, routine: Routine): Pr
   })
 }
 
-/** A further routine on a song that is already here. */
-export async function addRoutine(songId: string): Promise<string> {
-  const song = await songById(songId)
-  const row = newRoutine(song, `${song.title} (another)`.slice(0, 200))
-  await write((tx) => tx.insert(routines).values(row))
-  return row.id
+/** Begins a routine; asked for again after an answer that was lost, it is the one there is. @throws Problem 409 where the id is another song's */
+async function begin(row: ReturnType<typeof newRoutine>): Promise<string> {
+  return write(async (tx) => {
+    const there = await tx.query.routines.findFirst({ where: eq(routines.id, row.id) })
+    if (there && there.songId !== row.songId)
+      throw new Problem(409, 'There is another routine of that id.', 'taken')
+    if (!there) await tx.insert(routines).values(row)
+    return row.id
+  })
 }
 
-/** A copy of a routine on the same song, with a log of its own. */
-export async function copyRoutine(id: string): Promise<string> {
+/** A further routine on a song that is already here. @param as its id, chosen by who asks */
+export async function addRoutine(songId: string, as?: string): Promise<string> {
+  const song = await songById(songId)
+  return begin(newRoutine(song, `${song.title} (another)`.slice(0, 200), as))
+}
+
+/** A copy of a routine on the same song, with a log of its own. @param as its id, chosen by who asks */
+export async function copyRoutine(id: string, as?: string): Promise<string> {
   const { routine, song } = await openRoutine(id)
   const title = `${routine.title.slice(0, 190)} (copy)`
-  const row = newRoutine(await songById(song.id), title)
+  const row = newRoutine(await songById(song.id), title, as)
   row.document = JSON.stringify({ ...routine, title })
-  await write((tx) => tx.insert(routines).values(row))
-  return row.id
+  return begin(row)
 }
 
-/** Takes a routine and its log away, and the song with its audio when nothing else uses it. */
+/** Takes a routine and its log away, and the song with its audio when nothing else uses it. One that is gone stays gone. */
 export async function removeRoutine(id: string): Promise<void> {
   // The file goes while nobody else writes: the same song dropped at this moment is taken in before or after.
   await queued(async (db) => {
     const orphan = await db.transaction(async (tx) => {
       const row = await tx.query.routines.findFirst({ where: eq(routines.id, id) })
-      if (!row) throw gone()
+      if (!row) return null
       await tx.delete(routines).where(eq(routines.id, id))
       const left = await tx
         .select({ id: routines.id })

@@ -54,10 +54,14 @@ export async function takeIn(bytes: AsyncIterable<Uint8Array>, fileName: string)
 }
 
 /** The row of an empty routine on a song. */
-export function newRoutine(song: SongRow, title = song.title): typeof routines.$inferInsert & { id: string } {
+export function newRoutine(
+  song: SongRow,
+  title = song.title,
+  id = nanoid(),
+): typeof routines.$inferInsert & { id: string } {
   const now = new Date()
   const document = JSON.stringify(emptyRoutine(title, song.credit))
-  return { id: nanoid(), songId: song.id, title, revision: 0, document, createdAt: now, updatedAt: now }
+  return { id, songId: song.id, title, revision: 0, document, createdAt: now, updatedAt: now }
 }
 
 /** @throws Problem 404 */

@@ -122,13 +122,20 @@ export function tempoChoices(heard: readonly Seconds[], others: readonly OtherTe
     const repairs = repairsTo(other, b - a)
     const name = tempoName(other, b - a)
     if (other.weight < LEAST || repairs?.length === 0 || out.some((c) => c.name === name)) continue
-    out.push({
-      name,
-      weight: other.weight,
-      change: (r, newId) => taken(r, heard, other, repairs, newId),
-    })
+    out.push(asMove(heard, other))
   }
   return out.slice(0, 3)
+}
+
+/** One other way to hear the beat as a move of a routine without repairs. @param heard at least two beats */
+export function asMove(heard: readonly Seconds[], other: OtherTempo): Choice {
+  const period = (heard[1] as Seconds) - (heard[0] as Seconds)
+  const repairs = repairsTo(other, period)
+  return {
+    name: tempoName(other, period),
+    weight: other.weight,
+    change: (r, newId) => taken(r, heard, other, repairs, newId),
+  }
 }
 
 /** Other places for the 1, as moves; the likeliest two. */

@@ -1,6 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { emptyRoutine } from '@/core/routine'
-import { ApiError, fetchLog, fetchMoves, fetchRoutine, removeRoutine, uploadSong } from './api'
+import { ApiError, fetchLog, fetchMoves, fetchRoutine, uploadSong } from './api'
 
 afterEach(() => vi.unstubAllGlobals())
 
@@ -19,8 +19,6 @@ describe('what the server answers', () => {
   it('is handed on where it has the shape that was asked for', async () => {
     answers(() => Response.json({ revision: 8, routine: emptyRoutine('Song') }))
     expect((await fetchRoutine('r')).revision).toBe(8)
-    answers(() => new Response(null, { status: 204 }))
-    await expect(removeRoutine('r')).resolves.toBeUndefined()
   })
   it('is refused in words where it has another', async () => {
     answers(() => Response.json([{ id: 'a', doneAt: 'yesterday' }]))

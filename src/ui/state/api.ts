@@ -57,25 +57,6 @@ async function call<S extends v.GenericSchema>(
   return read(schema, await request(url, init))
 }
 
-const json = (method: string, data: unknown): RequestInit => ({
-  method,
-  headers: { 'content-type': 'application/json' },
-  body: JSON.stringify(data),
-})
-
-export async function removeRoutine(id: string): Promise<void> {
-  await call(v.unknown(), `/api/routines/${id}`, { method: 'DELETE' })
-}
-
-export async function addRoutine(songId: string): Promise<string> {
-  return (await call(v.object({ id: v.string() }), '/api/routines', json('POST', { songId }))).id
-}
-
-/** A copy of a routine; resolves to its id. */
-export async function copyRoutine(id: string): Promise<string> {
-  return (await call(v.object({ id: v.string() }), '/api/routines', json('POST', { copyOf: id }))).id
-}
-
 /** A move list from anywhere. @throws ApiError where it is none */
 export const readMoves = (data: unknown): Move[] => read(MoveListSchema, data)
 
@@ -185,10 +166,6 @@ export async function fetchOwnCounts(): Promise<OwnCount[]> {
 /** The counts there are now, as the server answers. */
 export const ownCountsIn = (answer: unknown): OwnCount[] => read(v.array(OwnCount), answer)
 
-export async function removeOwnCounts(): Promise<void> {
-  await call(v.unknown(), '/api/voice/own', { method: 'DELETE' })
-}
-
 const Preset = v.object({ id: v.string(), name: v.string(), settings: LessonSettings })
 
 /** A way to teach that was kept under a name. */
@@ -196,14 +173,6 @@ export type Preset = v.InferOutput<typeof Preset>
 
 export async function fetchPresets(): Promise<Preset[]> {
   return call(v.array(Preset), '/api/presets')
-}
-
-export async function keepPreset(name: string, settings: LessonSettings): Promise<void> {
-  await call(v.unknown(), '/api/presets', json('POST', { name, settings }))
-}
-
-export async function removePreset(id: string): Promise<void> {
-  await call(v.unknown(), `/api/presets/${id}`, { method: 'DELETE' })
 }
 
 const Taken = v.object({

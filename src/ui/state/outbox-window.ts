@@ -45,6 +45,10 @@ export function outbox(): Outbox {
   opened = box
   adopted = adopt(box).catch(() => {})
   window.addEventListener('online', () => box.now())
+  // What waits would be sent by another window at best: whoever closes this one is asked.
+  window.addEventListener('beforeunload', (e) => {
+    if (box.state.getState().waiting > 0) e.preventDefault()
+  })
   return box
 }
 

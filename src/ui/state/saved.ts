@@ -1,6 +1,7 @@
 'use client'
 
 import { nanoid } from 'nanoid'
+import type { LessonSettings } from '@/core/routine'
 import type { LogRow, StepEntry, TimingEntry } from './api'
 import type { Entry } from './outbox'
 import { outbox } from './outbox-window'
@@ -63,3 +64,39 @@ export const putOwnCounts = (words: readonly { call: string; wav: string }[]) =>
 
 export const putHearing = (songId: string, body: unknown) =>
   outbox().put(entry('what was heard', 'PUT', `/api/songs/${songId}/hearing`, body))
+
+/** What a person waits for on the spot: a refusal is told there, and nowhere else. */
+async function waitedFor(asked: Omit<Entry, 'window' | 'order'>): Promise<unknown> {
+  try {
+    return await outbox().put(asked)
+  } catch (why) {
+    outbox().dismiss(asked.id)
+    throw why
+  }
+}
+
+/** Begins a further routine on a song. @returns its id, which is chosen here: asked twice, it is begun once */
+export async function addRoutine(songId: string): Promise<string> {
+  const id = nanoid()
+  await waitedFor(entry('a new routine', 'POST', '/api/routines', { id, songId }))
+  return id
+}
+
+/** A copy of a routine, as the server has it. @returns its id, as above */
+export async function copyRoutine(copyOf: string): Promise<string> {
+  const id = nanoid()
+  await waitedFor(entry('a copy of the routine', 'POST', '/api/routines', { id, copyOf }))
+  return id
+}
+
+export const removeRoutine = (id: string) =>
+  waitedFor(entry('taking a routine away', 'DELETE', `/api/routines/${id}`, null))
+
+export const keepPreset = (name: string, settings: LessonSettings) =>
+  waitedFor(entry('a way to teach', 'POST', '/api/presets', { name, settings }))
+
+export const removePreset = (id: string) =>
+  waitedFor(entry('taking a way to teach away', 'DELETE', `/api/presets/${id}`, null))
+
+export const removeOwnCounts = () =>
+  waitedFor(entry('taking the recorded counts away', 'DELETE', '/api/voice/own', null))

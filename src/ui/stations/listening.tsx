@@ -8,8 +8,8 @@ import { Button } from '../parts/button'
 import { Ask } from '../parts/confirm'
 import { Flower } from '../parts/flower'
 import { Progress } from '../parts/progress'
-import { removeRoutine } from '../state/api'
 import { usePlayerState } from '../state/player'
+import { removeRoutine } from '../state/saved'
 import { desk } from '../theme/tokens'
 
 /** How far the hearing of the open song is. */

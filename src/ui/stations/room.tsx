@@ -9,7 +9,6 @@ import { type HeardGrid, layOutHeard, type Routine, rehear } from '@/core/routin
 import { hearingBody } from '../state/api'
 import { useCursor } from '../state/cursor'
 import { type Heard, heardOf, hearSong, type StoredHeard } from '../state/hear'
-import { outbox } from '../state/outbox-window'
 import { SongProvider } from '../state/page'
 import { Player, PlayerProvider } from '../state/player'
 import { openRoutineStore, RoutineProvider } from '../state/routine-store'
@@ -129,7 +128,7 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
 
   useEffect(() => {
     const warn = (e: BeforeUnloadEvent) => {
-      if (store.getState().pending || outbox().state.getState().waiting > 0) e.preventDefault()
+      if (store.getState().pending) e.preventDefault()
     }
     window.addEventListener('beforeunload', warn)
     return () => window.removeEventListener('beforeunload', warn)

@@ -4,7 +4,16 @@ import { nanoid } from 'nanoid'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import styled from 'styled-components'
 import { carriedOn, fitTaps, LEAST_TAPS, shiftToSound, type TapFit } from '@/core/grid'
-import { emptyRoutine, everyEight, layOut, oneHere, placePhrases, type Repair, repair } from '@/core/routine'
+import {
+  emptyRoutine,
+  everyEight,
+  layOut,
+  oneHere,
+  placePhrases,
+  type Repair,
+  repair,
+  tappedWay,
+} from '@/core/routine'
 import { clockText, type Seconds, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { useMoments } from '../../sheet/playhead'
@@ -69,6 +78,12 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
   const start = useRef(page.times.length > 1 ? Math.max(0, timeOfTick(page.times, tick)) : 0)
   const clock = useRef<HTMLParagraphElement>(null)
   const fit = useMemo(() => fitTaps(taps), [taps])
+  // What was heard is exact to some thousandths, a hand to some hundredths: the taps only say which of it is meant.
+  const way = useMemo(
+    () => (heard ? tappedWay(taps, page.times, heard.hearing.beats, heard.hearing.tempi) : null),
+    [taps, page.times, heard],
+  )
+  const other = way !== 'as counted' && way
 
   const play = useCallback(() => {
     setTaps([])
@@ -87,7 +102,7 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
     },
     [player, plain],
   )
-  const take = useCallback(() => {
+  const takeTaps = useCallback(() => {
     stop()
     if (fit && heard) {
       const { peaks, hearing } = heard
@@ -106,6 +121,12 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
     }
     close()
   }, [fit, heard, page, edit, stop, close])
+  const take = useCallback(() => {
+    if (!other) return takeTaps()
+    stop()
+    edit(other.name.toLowerCase(), (r) => other.change(r, nanoid))
+    close()
+  }, [other, takeTaps, edit, stop, close])
 
   useMoments(plain, (now) => {
     if (!clock.current || now === null) return
@@ -128,19 +149,20 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
         stop()
         close()
       } else if (e.key === 't') {
-        if (fit) take()
+        if (fit || other) take()
         else play()
       } else if (!e.repeat) tap(e)
     }
     window.addEventListener('keydown', press, true)
     return () => window.removeEventListener('keydown', press, true)
-  }, [running, fit, tap, take, play, stop, close])
+  }, [running, fit, other, tap, take, play, stop, close])
 
   return (
     <Part aria-label="Tapping the beat">
       <h2>Tap along</h2>
       <p>
-        Tap on every beat: the space bar, Enter, a pedal, or the field below. T takes it, Escape leaves it.
+        Tap on every beat: the space bar, Enter, a pedal, or the field below. Two taps tell which of the ways
+        that were heard you mean, eight lay a beat of your own. T takes it, Escape leaves it.
       </p>
       <Pad type="button" onPointerDown={tap} disabled={!running}>
         {running ? `Tap (${taps.length})` : 'Stopped'}
@@ -149,19 +171,40 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
       <p role="status" data-testid="tapped">
         {fit
           ? `${fit.bpm.toFixed(1)} BPM, ${fit.steady ? 'steady' : 'moving'}, your taps within ${Math.round(fit.spread * 1000)} ms${fit.dropped ? `, ${fit.dropped} thrown out` : ''}.`
-          : `At least ${LEAST_TAPS} even taps are needed; eight are better.`}
+          : `A beat of your own takes at least ${LEAST_TAPS} even taps; eight are better.`}
       </p>
+      {way && (
+        <p role="status" data-testid="tapped-way">
+          {other ? (
+            <>
+              You tap another way that was heard: <strong>{other.name}</strong>
+            </>
+          ) : (
+            'You tap as it is counted.'
+          )}
+        </p>
+      )}
       <Tools>
         <Button
           small
           look="strong"
-          isDisabled={!fit}
+          isDisabled={!fit && !other}
           onPress={take}
-          tip="The counts go where you tapped"
+          tip={other ? 'The counts go where this was heard' : 'The counts go where you tapped'}
           hotkey="T"
         >
           Take it
         </Button>
+        {other && (
+          <Button
+            small
+            isDisabled={!fit}
+            onPress={takeTaps}
+            tip="The counts go where you tapped, not where it was heard"
+          >
+            Take the taps
+          </Button>
+        )}
         <Button small onPress={play}>
           Tap again
         </Button>

@@ -8,7 +8,8 @@ import styled from 'styled-components'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Progress } from '../../parts/progress'
-import { addRoutine, type Taken, uploadSong } from '../../state/api'
+import { type Taken, uploadSong } from '../../state/api'
+import { addRoutine } from '../../state/saved'
 import { desk } from '../../theme/tokens'
 
 const Zone = styled(DropZone)`

@@ -9,8 +9,9 @@ import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Flower } from '../../parts/flower'
 import { Bands } from '../../sheet/ribbon'
-import { copyRoutine, removeRoutine } from '../../state/api'
 import { bytesOf } from '../../state/hear'
+import { useOutbox } from '../../state/outbox-window'
+import { copyRoutine, removeRoutine } from '../../state/saved'
 import { desk, font } from '../../theme/tokens'
 import { Begin } from './begin'
 
@@ -74,6 +75,7 @@ const Card = styled.li`
 export function Shelf({ items, unreadable }: { items: ShelfItem[]; unreadable: string[] }) {
   const [asking, setAsking] = useState<ShelfItem | null>(null)
   const [problem, setProblem] = useState('')
+  const trouble = useOutbox((s) => (s.waiting ? s.trouble : ''))
   const router = useRouter()
   const copy = async (id: string) => {
     try {
@@ -95,7 +97,7 @@ export function Shelf({ items, unreadable }: { items: ShelfItem[]; unreadable: s
         </div>
       </Brand>
       <Begin />
-      {problem && <p role="alert">{problem}</p>}
+      {(problem || trouble) && <p role="alert">{problem || trouble}</p>}
       <section style={{ display: 'grid', gap: 12 }}>
         <h2>Your routines</h2>
         {unreadable.length > 0 && (

@@ -6,7 +6,8 @@ import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Choice, Text } from '../../parts/field'
 import { said } from '../../parts/said'
-import { fetchPresets, keepPreset, type Preset, removePreset } from '../../state/api'
+import { fetchPresets, type Preset } from '../../state/api'
+import { keepPreset, removePreset } from '../../state/saved'
 import { Part, Tools } from '../frame'
 
 /** Ways to teach that are kept for every routine: taken over with one choice, undone with one step. */
@@ -31,7 +32,7 @@ export function Presets({
   useEffect(() => {
     read()
   }, [read])
-  const act = async (work: () => Promise<void>) => {
+  const act = async (work: () => Promise<unknown>) => {
     try {
       await work()
       setProblem('')
