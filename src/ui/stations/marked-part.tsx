@@ -6,11 +6,11 @@ import { phraseAt, readStretch, stretchName } from '@/core/routine'
 import { clockText, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { Button } from '../parts/button'
 import { Text } from '../parts/field'
+import { Part, Tools } from '../parts/panel'
 import { said } from '../parts/said'
 import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
 import { usePlayerState } from '../state/player'
-import { Part, Tools } from './frame'
 
 /** Where the floor is sent to drill some counts. */
 export const drillAddress = (id: string, { from, to }: { from: number; to: number }, more = '') =>

@@ -17,13 +17,13 @@ import {
 import { gridTempo, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Pick } from '../../parts/field'
+import { Tools } from '../../parts/panel'
 import { said } from '../../parts/said'
 import { fileName, saveFile } from '../../parts/save-file'
 import { Card, Veil } from '../../parts/window'
 import { type Page, useSong } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
-import { Tools } from '../frame'
 
 const Halves = styled.div`
   display: grid;

@@ -19,9 +19,9 @@ import {
 } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Choice, Text } from '../../parts/field'
+import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
 import { useRoutine } from '../../state/routine-store'
-import { Part, Tools } from '../frame'
 import type { Commands } from './commands'
 import { Do } from './do'
 

@@ -16,6 +16,7 @@ import {
 } from '@/core/routine'
 import { clockText, type Seconds, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
+import { Part, Tools } from '../../parts/panel'
 import { useMoments } from '../../sheet/playhead'
 import { useCursor } from '../../state/cursor'
 import { sincePress } from '../../state/keys'
@@ -23,7 +24,6 @@ import { type Page, useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
-import { Part, Tools } from '../frame'
 
 /** Keys that tap: what a hand finds, and what pedals and page-turners send. */
 export const TAPS = new Set([' ', 'Enter', 'b', 'B', 'PageDown', 'PageUp', 'ArrowRight', 'ArrowLeft'])

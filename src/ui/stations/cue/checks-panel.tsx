@@ -6,11 +6,11 @@ import type { Finding } from '@/core/choreo'
 import { letStand, lookAgain, placeName, setLeastGap } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Slide, Text } from '../../parts/field'
+import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
-import { Part, Tools } from '../frame'
 import type { Choreo } from './use-choreo'
 
 const List = styled.ol`

@@ -2,8 +2,8 @@
 
 import { memo } from 'react'
 import styled from 'styled-components'
+import { Part } from '../../parts/panel'
 import { desk, font } from '../../theme/tokens'
-import { Part } from '../frame'
 
 const Table = styled.dl`
   margin: 0;

@@ -8,12 +8,12 @@ import { CAUTIONS, changeCues, LEVELS, SIDES, STEPS, withDetail } from '@/core/r
 import { Area } from '../../parts/area'
 import { Button } from '../../parts/button'
 import { Choice, Text } from '../../parts/field'
+import { Part, Tools } from '../../parts/panel'
 import { useMoves } from '../../state/moves-store'
 import { useOutbox } from '../../state/outbox-window'
 import { useRoutine } from '../../state/routine-store'
 import { MOVES_DOCUMENT } from '../../state/saved'
 import { desk } from '../../theme/tokens'
-import { Part, Tools } from '../frame'
 
 const List = styled.ul`
   list-style: none;

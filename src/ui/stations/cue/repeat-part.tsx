@@ -15,11 +15,11 @@ import {
 import { common, type Stretch, TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Choice, Pick, Text } from '../../parts/field'
+import { Part, Tools } from '../../parts/panel'
 import { said } from '../../parts/said'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
-import { Part, Tools } from '../frame'
 
 const Linked = styled.li`
   display: grid;

@@ -5,9 +5,9 @@ import { Dialog, Heading } from 'react-aria-components'
 import { replaceWords } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Pick, Text } from '../../parts/field'
+import { Tools } from '../../parts/panel'
 import { Card, Veil } from '../../parts/window'
 import { useRoutine } from '../../state/routine-store'
-import { Tools } from '../frame'
 
 const WHAT = [
   { id: 'part', name: 'Wherever it stands' },

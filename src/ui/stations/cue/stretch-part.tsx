@@ -3,8 +3,8 @@
 import type { DancedCue, Marked } from '@/core/routine'
 import { holds } from '@/core/time'
 import { Button } from '../../parts/button'
+import { Tools } from '../../parts/panel'
 import type { Page } from '../../state/page'
-import { Tools } from '../frame'
 import { MarkedPart } from '../marked-part'
 import type { Edits } from './use-edits'
 

@@ -4,9 +4,9 @@ import styled from 'styled-components'
 import { optionsIn, rolesIn } from '@/core/choreo'
 import type { DancedCue } from '@/core/routine'
 import { Choice } from '../../parts/field'
+import { Part } from '../../parts/panel'
 import { useView } from '../../state/view'
 import { desk } from '../../theme/tokens'
-import { Part } from '../frame'
 
 const Row = styled.div`
   display: grid;

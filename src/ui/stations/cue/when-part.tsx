@@ -4,9 +4,9 @@ import { type Cue, type DancedCue, LAYERS, phraseAt } from '@/core/routine'
 import { type Feel, namedOffsets, subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Choice } from '../../parts/field'
+import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
-import { Part, Tools } from '../frame'
 import { placeLabel } from './place-label'
 
 const LAYER_OPTIONS = LAYERS.map((id) => ({ id, name: id }))

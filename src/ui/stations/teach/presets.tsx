@@ -5,10 +5,10 @@ import type { LessonSettings } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Choice, Text } from '../../parts/field'
+import { Part, Tools } from '../../parts/panel'
 import { said } from '../../parts/said'
 import { fetchPresets, type Preset } from '../../state/api'
 import { keepPreset, removePreset } from '../../state/saved'
-import { Part, Tools } from '../frame'
 
 /** Ways to teach that are kept for every routine: taken over with one choice, undone with one step. */
 export function Presets({

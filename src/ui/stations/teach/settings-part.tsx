@@ -5,8 +5,8 @@ import { type Estimate, type LoggedStep, learned } from '@/core/drill'
 import { CHUNKS, GRADES, LADDERS, type LessonSettings, ORDERS, REVIEWS, TALK, VIEWS } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Choice, Pick, Slide, Text } from '../../parts/field'
+import { Part } from '../../parts/panel'
 import { fetchLessons } from '../../state/api'
-import { Part } from '../frame'
 
 const same = <T extends string>(list: readonly T[]) => list.map((id) => ({ id, name: id as string }))
 const WORDS = {

@@ -1,0 +1,37 @@
+'use client'
+
+import styled from 'styled-components'
+import { desk } from '../theme/tokens'
+
+/** A station's page on the desk: the sheet, and a panel beside it. */
+export const Sides = styled.main`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 300px;
+  min-height: 0;
+  border-top: 1px solid ${desk.line};
+`
+
+/** The panel beside the sheet. */
+export const Panel = styled.aside`
+  border-left: 1px solid ${desk.line};
+  background: #fff;
+  overflow-y: auto;
+  padding: 16px 18px 24px;
+  display: grid;
+  gap: 20px;
+  align-content: start;
+`
+
+/** A part of the panel with its heading. */
+export const Part = styled.section`
+  display: grid;
+  gap: 9px;
+  p { font-size: 13.5px; color: ${desk.quiet}; }
+`
+
+/** Buttons side by side, wrapping. */
+export const Tools = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 7px;
+`
