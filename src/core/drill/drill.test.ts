@@ -88,6 +88,16 @@ describe('the body', () => {
     expect(calls(drillTimeline(range(200, 0, 96, [6, 12]), 1, 0).counts)).toBe('1 2 3 4')
     expect(calls(drillTimeline(range(100, 0, 48, [6]), 0.4, 0).counts)).toBe('1 e 2')
   })
+  it('a word takes the place of its number; words alone leave the other numbers out', () => {
+    const words = new Map([
+      [24, { word: 'kick', thing: 'cue' }],
+      [60, { word: 'clap', thing: 'cue' }],
+    ]) as unknown as Parameters<typeof drillTimeline>[0]['words']
+    const called = (wordsOnly: boolean) =>
+      drillTimeline({ ...range(60, 0, 96, [0, 36]), words, wordsOnly }, 1, 0).counts.map((e) => e.call)
+    expect(called(false)).toEqual(['1', 'kick', '&', '3', 'clap', '4'])
+    expect(called(true)).toEqual(['', 'kick', '', '', 'clap', ''])
+  })
   it('an eight at 96 BPM and 75 % lasts 6.667 s', () => {
     expect(drillTimeline(range(96, 0, 192, []), 0.75, 4).body).toBeCloseTo(6.667, 3)
   })

@@ -50,6 +50,38 @@ describe('the delay of a device', () => {
       }),
     )
   })
+  it('throws out what is further than three times the usual scatter, and never what is within 30 ms', () => {
+    const late = (far: number) =>
+      deviceDelay(
+        clicks,
+        clicks.map((c, i) => c + 0.1 + (i === 0 ? far / 1000 : 0)),
+      )
+    expect(late(29)?.ms).toBeCloseTo(100 + 29 / 16, 6)
+    expect(late(31)?.ms).toBeCloseTo(100, 6)
+    // Half of the taps 20 ms later than the others: 10 ms is the usual scatter.
+    const two = clicks.map((c, i) => c + 0.1 + (i % 2 ? 0.02 : 0))
+    expect(deviceDelay(clicks, two)).toMatchObject({
+      ms: expect.closeTo(110, 6),
+      spread: expect.closeTo(10, 0),
+    })
+  })
+  it('is told by six taps that agree, not by five', () => {
+    const told = (n: number) =>
+      deviceDelay(
+        clicks,
+        clicks.slice(0, n).map((c) => c + 0.05),
+      )
+    expect(told(5)).toBeNull()
+    expect(told(6)?.ms).toBeCloseTo(50, 6)
+    // A seventh that is thrown out leaves six; of six, it leaves too few.
+    const stray = (n: number) =>
+      deviceDelay(
+        clicks,
+        clicks.slice(0, n).map((c, i) => c + (i ? 0.05 : 0.3)),
+      )
+    expect(stray(7)?.ms).toBeCloseTo(50, 6)
+    expect(stray(6)).toBeNull()
+  })
   it('is not told by a few taps', () => {
     expect(deviceDelay(clicks, [1.1, 1.7, 2.3])).toBeNull()
     expect(deviceDelay([], [])).toBeNull()

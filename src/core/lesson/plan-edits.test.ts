@@ -91,6 +91,8 @@ describe('a step of a plan', () => {
   })
   it('is changed by hand; taken out it stays out when the plan is laid out anew, one of their own is just gone', () => {
     expect(changeStep(plan(), 'b', { repetitions: 5 }).steps[1]).toMatchObject({ repetitions: 5, own: true })
+    expect(order(takeOut(plan(), 'b'))).toBe('acde')
+    expect(order(takeOut(plan(), 'z'))).toBe('abcde')
     const without = takeOut(plan(), 'b')
     expect(
       keepByHand(without, plan().steps)

@@ -3,7 +3,7 @@ import { TICKS_PER_COUNT, type Ticks } from '../time'
 import type { Cue } from './cue-schema'
 import { placePhrases, sectionTitle, totalCounts } from './layout'
 import { LIMITS } from './limits'
-import { type Edited, Refused } from './refused'
+import { type Edited, namesInWords, Refused } from './refused'
 import { circleIn } from './repeats'
 import { disagreement, LISTS, type Routine, type Section, SINGLES } from './schema'
 
@@ -64,14 +64,11 @@ function withinReach(cues: readonly Cue[], said: string[]): Cue[] {
   })
   if (shortened.length)
     said.push(
-      `${named(shortened)} would last more than ${LIMITS.cueLength / TICKS_PER_COUNT} counts, and was cut to that.`,
+      `${namesInWords(shortened)} would last more than ${LIMITS.cueLength / TICKS_PER_COUNT} counts, and was cut to that.`,
     )
-  if (kept.length) said.push(`${named(kept)} would lie beyond the end of the counts, and stays at it.`)
+  if (kept.length) said.push(`${namesInWords(kept)} would lie beyond the end of the counts, and stays at it.`)
   return out
 }
-
-const named = (names: readonly string[]) =>
-  names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ')
 
 /** Sections at the beginnings of phrases, nearest to where they began; of two on one phrase the first stays. */
 function onPhrases(r: Routine, said: string[]): Section[] {
@@ -86,7 +83,7 @@ function onPhrases(r: Routine, said: string[]): Section[] {
   }
   if (gone.length)
     said.push(
-      `${gone.length > 1 ? 'The sections' : 'The section'} ${named(gone.map((g) => `“${g}”`))} ${gone.length > 1 ? 'have' : 'has'} no phrase of ${gone.length > 1 ? 'their' : 'its'} own any more, and went.`,
+      `${gone.length > 1 ? 'The sections' : 'The section'} ${namesInWords(gone.map((g) => `“${g}”`))} ${gone.length > 1 ? 'have' : 'has'} no phrase of ${gone.length > 1 ? 'their' : 'its'} own any more, and went.`,
     )
   const same = out.length === r.sections.length && out.every((s, i) => s === r.sections[i])
   return same ? r.sections : out

@@ -4,7 +4,7 @@ import { beginsSection, placePhrases } from './layout'
 import { LIMITS } from './limits'
 import { stretchName } from './names'
 import { leadOf, type NewId } from './phrase-edits'
-import type { Edited } from './refused'
+import { type Edited, namesInWords } from './refused'
 import { danced, writtenOut } from './repeats'
 import type { Phrase, Routine } from './schema'
 
@@ -79,7 +79,7 @@ function moved(
     return from === c.at && length === c.length ? c : { ...c, at: from, length }
   })
   const { phrases, boundary } = relaid(old, at, counts)
-  if (lost.length) said.push(`${list(lost)} would lie beyond the end of the counts, and stays at it.`)
+  if (lost.length) said.push(`${namesInWords(lost)} would lie beyond the end of the counts, and stays at it.`)
   return {
     said,
     routine: {
@@ -103,9 +103,6 @@ function moved(
     },
   }
 }
-
-const list = (names: readonly string[]) =>
-  names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ')
 
 /** True where everything a repeat brings lies on the new grid where it is danced now. */
 function staysWhole(routine: Routine, r: Repeat, place: Place): boolean {

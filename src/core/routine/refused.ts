@@ -6,3 +6,7 @@ export interface Edited<R> {
   routine: R
   said: readonly string[]
 }
+
+/** Some names in words, the first three of very many. */
+export const namesInWords = (names: readonly string[]): string =>
+  names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ')

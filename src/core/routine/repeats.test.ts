@@ -83,6 +83,31 @@ describe('a repeat', () => {
     expect(isOld(next, SECOND)).toBe(false)
     expect(isOld(r, SECOND)).toBe(true)
   })
+  it('is replaced only by what is for the same people, in the same option and layer, and lies over it', () => {
+    const base = asIn(page(2, cuesOf('1-2 step R; 5 touch L')), 1, 0)
+    const moves = (what: Partial<Cue>) => {
+      const own: Cue = { ...(cuesOf('1 own')[0] as Cue), id: 'own', at: EIGHT, ...what }
+      return said({ ...base, cues: [...base.cues, own] }, 1).map(([at, , move]) => `${at} ${move}`)
+    }
+    expect(moves({})).toEqual(['0 own', '4 touch'])
+    expect(moves({ at: EIGHT + 24 })).toEqual(['1 own', '4 touch'])
+    expect(moves({ at: EIGHT + 48 })).toEqual(['0 step', '2 own', '4 touch'])
+    expect(moves({ layer: 'arms' })).toEqual(['0 step', '0 own', '4 touch'])
+    expect(moves({ role: 'leader' }).sort()).toEqual(['0 own', '0 step', '4 touch'])
+    expect(moves({ option: 'harder' }).sort()).toEqual(['0 own', '0 step', '4 touch'])
+    expect(moves({ option: 'base' })).toEqual(['0 own', '4 touch'])
+  })
+  it('of a repeat leads two hundred deep, no deeper', () => {
+    const chain = (n: number) => {
+      const r = page(n + 1, cuesOf('1 step'))
+      return {
+        ...r,
+        repeats: Array.from({ length: n }, (_, i) => repeat(`r${i}`, (i + 1) * EIGHT, EIGHT, i * EIGHT)),
+      }
+    }
+    expect(circleIn(chain(200).repeats)).toBeNull()
+    expect(circleIn(chain(201).repeats)).not.toBeNull()
+  })
   it('may be a part: the first half again in the second half of the same eight', () => {
     const r = setRepeat(page(1, cuesOf('1 step R; 2 touch L')), repeat('half', 96, 96, 0, true), ids())
     expect(said(r, 0)).toEqual([

@@ -1,0 +1,44 @@
+import { describe, expect, it } from 'vitest'
+import type { Cue } from '../routine'
+import { asDanced, optionsIn, rolesIn } from './filters'
+
+const cue = (id: string, what: Partial<Cue> = {}): Cue => ({
+  ...{ id, at: 0, length: 24, layer: 'feet', move: id, side: 'none', call: '' },
+  ...what,
+})
+const danced = (cues: Cue[], role: string, option: 'base' | 'easier' | 'harder') =>
+  asDanced(cues, role, option).map((c) => c.id)
+
+describe('who dances what', () => {
+  const all = cue('all')
+  const lead = cue('lead', { role: 'leader' })
+  const low = cue('easier', { option: 'easier' })
+  const leadLow = cue('lead low', { role: 'leader', option: 'easier' })
+  const arms = cue('arms', { layer: 'arms' })
+  const later = cue('later', { at: 24 })
+
+  it('names roles and options in order, each once; the base is no option', () => {
+    const cues = [lead, low, leadLow, cue('f', { role: 'follower' }), cue('b', { option: 'base' }), all]
+    expect(rolesIn(cues)).toEqual(['leader', 'follower'])
+    expect(optionsIn(cues)).toEqual(['easier'])
+  })
+  it('is the base for everybody', () => {
+    expect(danced([all, lead, low, arms], '', 'base')).toEqual(['all', 'arms'])
+    expect(danced([all, cue('b', { option: 'base' })], '', 'base')).toEqual(['all', 'b'])
+  })
+  it('is what is written for a role in place of the base there, in that layer alone', () => {
+    expect(danced([all, lead, arms, later], 'leader', 'base')).toEqual(['lead', 'arms', 'later'])
+    expect(danced([all, lead, arms, later], 'follower', 'base')).toEqual(['all', 'arms', 'later'])
+  })
+  it('is what is written for an option, a role before an option, and both before each', () => {
+    expect(danced([all, low], '', 'easier')).toEqual(['easier'])
+    expect(danced([all, low, lead], 'leader', 'easier')).toEqual(['lead'])
+    expect(danced([all, low, lead, leadLow], 'leader', 'easier')).toEqual(['lead low'])
+    expect(danced([all, low, lead, leadLow], 'leader', 'harder')).toEqual(['lead'])
+  })
+  it('gives way where they overlap, not where one ends as the other begins', () => {
+    const long = cue('long', { length: 48 })
+    expect(danced([long, cue('own', { at: 24, role: 'leader' })], 'leader', 'base')).toEqual(['own'])
+    expect(danced([all, cue('own', { at: 24, role: 'leader' })], 'leader', 'base')).toEqual(['all', 'own'])
+  })
+})
