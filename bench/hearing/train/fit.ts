@@ -4,9 +4,8 @@
  * `-- --as-made` takes the songs that are there, `-- --sharpness S` learns with what an earlier judging found.
  * Half an hour on two cores; what is made is kept in the bench's cache.
  */
-import { spawn } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
-import { fetchPackages, fetchSongs } from '../render'
+import { inParts } from './in-parts'
 import { dataOf, learned, partOf, type Settings, scores, type Table, tableOf } from './learn'
 import { reliability, shares, type Told, toldOf } from './report'
 import { trials } from './trials'
@@ -17,23 +16,6 @@ const RULES: Record<string, Settings> = {
   net: { units: 24, decay: 0.003, drop: 0.3, steps: 250, rate: 0.004 },
 }
 const CHOSEN = 'net'
-
-/** Both halves of the making, side by side. */
-async function made(): Promise<void> {
-  fetchSongs()
-  fetchPackages(['mma'])
-  await Promise.all(
-    [0, 1].map(
-      (part) =>
-        new Promise<void>((resolve, reject) => {
-          const child = spawn('npx', ['tsx', 'bench/hearing/train/make.ts', String(part), '2'], {
-            stdio: ['ignore', 'inherit', 'inherit'],
-          })
-          child.on('exit', (code) => (code === 0 ? resolve() : reject(new Error('songs could not be made'))))
-        }),
-    ),
-  )
-}
 
 /** Every trial's shares by a rule that never saw its source. */
 function leftOut(table: Table, settings: Settings): Told[] {
@@ -60,7 +42,7 @@ function sharpnessOf(told: readonly Told[]): number {
 }
 
 async function main() {
-  if (!process.argv.includes('--as-made')) await made()
+  if (!process.argv.includes('--as-made')) await inParts('bench/hearing/train/make.ts')
   const table = tableOf(trials(), (t) => (t.source === 'loops' ? 0.25 : 1))
   console.log(`${table.trials.length} trials, ${table.right.length} ways, ${table.names.length} features`)
   let sharpness = Number(/--sharpness (\S+)/.exec(process.argv.join(' '))?.[1] ?? Number.NaN)

@@ -1,9 +1,6 @@
 /* Makes training songs and writes what waysOf() knows of each way to count them. `tsx make.ts PART OF`; resumes. */
-import { execFileSync } from 'node:child_process'
-import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
-import { drumsAt } from '../../../e2e/sounds'
-import { readWav, toMono } from '../../../src/core/formats/wav'
 import { evened, pulseTrack } from '../../../src/core/hear/beats'
 import { waysOf } from '../../../src/core/hear/level'
 import { pulsePeriods } from '../../../src/core/hear/listen'
@@ -11,113 +8,11 @@ import { onsets } from '../../../src/core/hear/onsets'
 import { lagPicture } from '../../../src/core/hear/pulse'
 import { spectrum } from '../../../src/core/hear/spectrum'
 import { likenessOf, tempoPath } from '../../../src/core/hear/tempo'
-import { type Song, writeSong } from '../midi'
-import { CACHE, rendered } from '../render'
 import { fMeasure, trimmed } from '../scores'
-import { SONGS } from '../songs'
-import { chance, prepared } from '../spoil'
-import { STYLED, styled } from '../styles'
-import { DANCED } from './dance'
-import { grooves } from './grooves'
-import { layered, MASTERS, placed, pumped, withTune } from './mix'
-import { played } from './sheets'
+import { type Making, soundings, WAVS } from './sounds'
 import { TRIALS, type Trial } from './trials'
 
 const [part = '0', of = '1'] = process.argv.slice(2)
-const LONGEST = 64
-const RATE = 44_100
-const FONTS = ['/usr/share/sounds/sf2/FluidR3_GM.sf2', '/usr/share/sounds/sf2/TimGM6mb.sf2']
-const WAVS = path.join(CACHE, 'train-wav')
-const MIDIS = path.join(CACHE, 'train-midi')
-const pick = <T>(xs: readonly T[], key: string) => xs[Math.floor(xs.length * chance(key))] as T
-
-interface Job {
-  id: string
-  /** Whole sources are left out together when a rule is judged: who made the music. */
-  source: string
-  family: string
-  song: () => Song | null
-}
-
-function jobs(): Job[] {
-  return [
-    ...grooves().flatMap((groove) =>
-      [0, 1].map((i) => {
-        const id = `mma-${groove.file.replaceAll(/\W/g, '_')}-${i}`
-        const [low, high] = groove.bpm
-        const bpm = Math.round(10 * (low + ((high - low) * (i + chance(`${id} bpm`))) / 2)) / 10
-        const [dir] = groove.file.split('/')
-        const source = dir === 'stdlib' || dir === 'casio' ? `mma ${dir}` : 'mma others'
-        return { id, source, family: `mma ${groove.family}`, song: () => played(id, groove, bpm, MIDIS) }
-      }),
-    ),
-    ...STYLED.filter((s) => s.style.beats === 4).map((s) => ({
-      id: s.id,
-      source: 'made',
-      family: `made ${s.style.name}`,
-      song: () => styled(s),
-    })),
-    ...DANCED.map((s, i) => ({
-      id: s.id,
-      source: 'dance',
-      family: `dance ${s.style.name}`,
-      song: () => (s.style.pumped && i % 2 === 0 ? pumped(styled(s), s.id) : styled(s)),
-    })),
-  ]
-}
-
-/** What is done to one version of a song before it is played, and after. */
-function version(song: Song, job: Job, v: 'plain' | 'record') {
-  const id = `${job.id}.${v}`
-  const done: string[] = []
-  let made = song
-  const tuned = job.source.startsWith('mma') && chance(`${id} tune`) < 0.6
-  if (tuned) made = withTune(made, id)
-  made = layered(made, id)
-  const dice = chance(`${id} spoil`)
-  const spoil =
-    v === 'plain' ? null : dice < 0.2 ? 'lead' : dice < 0.3 ? 'nodrums' : dice < 0.4 ? 'drift' : null
-  const spoiled = spoil && prepared(made, id, spoil)
-  if (spoiled) {
-    made = spoiled.song
-    done.push(spoil)
-  }
-  made = placed(made, 0.1 + 2 * chance(`${id} begins`), LONGEST)
-  const master =
-    v === 'record' && chance(`${id} master?`) < 0.75
-      ? pick(Object.keys(MASTERS) as (keyof typeof MASTERS)[], `${id} master`)
-      : null
-  const mp3 = v === 'record' && chance(`${id} mp3`) < 0.4
-  const cut = chance(`${id} crop`) < 0.4 ? 2 + 7 * chance(`${id} cut`) : 0
-  return { id, song: made, done, master, mp3, cut, font: FONTS[chance(`${id} font`) < 0.6 ? 0 : 1] as string }
-}
-
-/** Plays it into a WAV file, unless that is there. */
-function soundOf({ id, song, master, mp3, font }: ReturnType<typeof version>): string {
-  const file = path.join(WAVS, `${id}.wav`)
-  if (existsSync(file)) return file
-  const p = path.join(WAVS, `${id}.part`)
-  const quiet = { stdio: 'ignore' } as const
-  writeFileSync(`${p}.mid`, writeSong(song))
-  execFileSync(
-    'fluidsynth',
-    ['-niq', '-F', `${p}.wav`, '-T', 'wav', '-O', 's16', '-r', '44100', '-g', '0.3', font, `${p}.mid`],
-    quiet,
-  )
-  if (mp3) {
-    execFileSync('lame', ['--quiet', '-b', '128', `${p}.wav`, `${p}.mp3`], quiet)
-    execFileSync('ffmpeg', ['-y', '-loglevel', 'error', '-i', `${p}.mp3`, `${p}.wav`], quiet)
-  }
-  const filters = master ? ['-af', MASTERS[master]] : []
-  execFileSync(
-    'ffmpeg',
-    ['-y', '-loglevel', 'error', '-i', `${p}.wav`, ...filters, '-ac', '1', `${p}.mono.wav`],
-    quiet,
-  )
-  renameSync(`${p}.mono.wav`, file)
-  for (const left of ['mid', 'mp3', 'wav']) rmSync(`${p}.${left}`, { force: true })
-  return file
-}
 
 type Ways = Pick<Trial, 'names' | 'ways'>
 
@@ -141,85 +36,13 @@ function waysIn(mono: Float32Array, rate: number, beats: readonly number[]): Way
   }
 }
 
-function trialOf(job: Job, made: ReturnType<typeof version>): Trial {
-  const pcm = readWav(readFileSync(soundOf(made)))
-  const all = toMono(pcm)
-  let peak = 1e-9
-  for (const x of all) peak = Math.max(peak, Math.abs(x))
-  const mono = all.subarray(Math.round(made.cut * pcm.sampleRate)).map((x) => (0.89 * x) / peak)
-  return {
-    id: made.id,
-    base: job.id,
-    source: job.source,
-    family: job.family,
-    tempo: made.song.tempo,
-    done: [...made.done, ...(made.master ? [made.master] : []), ...(made.mp3 ? ['mp3'] : [])],
-    ...waysIn(
-      mono,
-      pcm.sampleRate,
-      made.song.beats.map((t) => t - made.cut),
-    ),
-  }
-}
-
-/** Plain drum loops, straight and swung: the plainest backbeat is heard right. */
-function loops(): (() => Trial)[] {
-  return Array.from({ length: 40 }, (_, i) => {
-    const bpm = 66 + 2.9 * i
-    const swung = i % 4 === 3
-    return () => {
-      const beats = Array.from({ length: Math.floor((39 * bpm) / 60) }, (_, k) => 0.5 + (k * 60) / bpm)
-      const id = `loop-${bpm.toFixed(1)}`
-      const known = {
-        id,
-        base: id,
-        source: 'loops',
-        family: swung ? 'swung loop' : 'loop',
-        tempo: bpm,
-        done: [],
-      }
-      return { ...known, ...waysIn(drumsAt(beats, 40, RATE, swung ? 2 / 3 : 0.5), RATE, beats) }
-    }
-  })
-}
-
-/** Versions of the bench's songs that differ in what tells the beat. */
-const VERSIONS = [null, 'crop', 'font', 'nodrums', 'lead', 'half', 'swing', 'mp3'] as const
-/** Written at 96, snare on every off-beat: people may well step at 192. Nothing can be learned from it. */
-const DOUBTFUL = new Set(['blupi-music008'])
-
-/** The development half of the bench's songs; the other half is never learned from. */
-function openSongs(): { id: string; trial: () => Promise<Trial | null> }[] {
-  const songs = SONGS.filter((s) => s.half === 'dev' && !DOUBTFUL.has(s.id))
-  return songs.flatMap((song) =>
-    VERSIONS.filter((v) => v === null || v === 'crop' || song.spoiled).map((v) => {
-      const id = `open-${song.id}.${v ?? 'plain'}`
-      return {
-        id,
-        trial: async () => {
-          const r = await rendered(song, v)
-          if (!r) return null
-          const pcm = readWav(readFileSync(r.file))
-          const known = {
-            id,
-            base: song.id,
-            source: 'open',
-            family: `open ${song.kind}`,
-            tempo: r.truth.tempo,
-            done: v ? [v] : [],
-          }
-          return { ...known, ...waysIn(toMono(pcm), pcm.sampleRate, r.truth.beats) }
-        },
-      }
-    }),
-  )
-}
-
-async function keep(id: string, make: () => Trial | null | Promise<Trial | null>): Promise<void> {
-  const file = path.join(TRIALS, `${id}.json`)
+async function keep({ make, ...what }: Making): Promise<void> {
+  const file = path.join(TRIALS, `${what.id}.json`)
   if (existsSync(file)) return
-  const trial = await make()
-  if (!trial) return
+  const known = await make()
+  if (!known) return
+  const { mono, rate, tempo, done, beats } = known
+  const trial: Trial = { ...what, tempo, done, ...waysIn(mono, rate, beats) }
   writeFileSync(`${file}.part`, JSON.stringify(trial))
   renameSync(`${file}.part`, file)
 }
@@ -227,21 +50,7 @@ async function keep(id: string, make: () => Trial | null | Promise<Trial | null>
 async function main() {
   mkdirSync(WAVS, { recursive: true })
   mkdirSync(TRIALS, { recursive: true })
-  for (const [j, job] of jobs().entries()) {
-    if (j % Number(of) !== Number(part)) continue
-    const both = chance(`${job.id} both`) < 0.5
-    const one = chance(`${job.id} which`) < 0.6 ? 'plain' : 'record'
-    for (const v of both ? (['plain', 'record'] as const) : ([one] as const))
-      await keep(`${job.id}.${v}`, () => {
-        const song = job.song()
-        if (!song) console.error(`${job.id}: mma cannot play it`)
-        return song && trialOf(job, version(song, job, v))
-      })
-  }
-  for (const [j, open] of openSongs().entries())
-    if (j % Number(of) === Number(part)) await keep(open.id, open.trial)
-  for (const [j, loop] of loops().entries())
-    if (j % Number(of) === Number(part)) await keep(`loop-${(66 + 2.9 * j).toFixed(1)}`, loop)
+  for (const [j, one] of soundings().entries()) if (j % Number(of) === Number(part)) await keep(one)
 }
 
 main().catch((error: unknown) => {

@@ -1,21 +1,13 @@
-import { BASS, type BeatFeatures, distance, meanRow, standardised, TIMBRE } from './features'
+import { BASS, type BeatFeatures, distance, local, meanRow, rise, standardised, TIMBRE } from './features'
 
-/** Clues to where bars and phrases begin, each one value a beat, standardised over the song. */
-export type Clues = readonly Float32Array[]
+/** Clues to where bars and phrases begin, by name, each one value a beat, standardised over the song. */
+export type Clues = Readonly<Record<string, Float32Array>>
 
 /** Change of a row matrix across each beat: the mean of the `reach` beats after against those before. */
 function change(matrix: Float32Array, width: number, beats: number, reach: number): Float32Array {
   const out = new Float32Array(beats)
   for (let k = 1; k < beats; k++)
     out[k] = distance(meanRow(matrix, width, k - reach, k), meanRow(matrix, width, k, k + reach))
-  return out
-}
-
-/** Rise of a curve: the mean of the `reach` beats after less those before. */
-function rise(curve: Float32Array, reach: number): Float32Array {
-  const out = new Float32Array(curve.length)
-  for (let k = 1; k < curve.length; k++)
-    out[k] = (meanRow(curve, 1, k, k + reach)[0] ?? 0) - (meanRow(curve, 1, k - reach, k)[0] ?? 0)
   return out
 }
 
@@ -53,38 +45,7 @@ export function timbreScale(f: BeatFeatures): number {
   return sum
 }
 
-/** The clues by name, in the order of `clues`; the weights in `ones.ts` follow it. */
-export const CLUE_NAMES = [
-  'low',
-  'mid',
-  'high',
-  'all',
-  'snare',
-  'snare before',
-  'low before',
-  'low two later',
-  'harmony 1',
-  'harmony 2',
-  'harmony 4',
-  'harmony 8',
-  'bass 1',
-  'bass 2',
-  'bass 4',
-  'timbre 1',
-  'timbre 2',
-  'timbre 4',
-  'timbre 8',
-  'timbre 16',
-  'louder 1',
-  'louder 4',
-  'brighter 1',
-  'brighter 2',
-  'busy before',
-  'busy',
-  'comes again',
-] as const
-
-/** Every clue of a song, in the order of `CLUE_NAMES`. */
+/** Clues to bars and to phrases; those to pairs of bars are in pair-clues.ts. */
 export function clues(f: BeatFeatures): Clues {
   const n = f.beats
   const scale = timbreScale(f)
@@ -94,41 +55,34 @@ export function clues(f: BeatFeatures): Clues {
     const r = standardised(returns(f, scale, lag))
     for (let k = 0; k < n; k++) back[k] = (back[k] as number) + (r[k] as number)
   }
-  const all = [
-    f.low,
-    f.mid,
-    f.high,
-    f.all,
-    snare,
-    moved(snare, -1),
-    moved(f.low, -1),
-    moved(f.low, 2),
-    change(f.chroma, 12, n, 1),
-    change(f.chroma, 12, n, 2),
-    change(f.chroma, 12, n, 4),
-    change(f.chroma, 12, n, 8),
-    change(f.bass, BASS, n, 1),
-    change(f.bass, BASS, n, 2),
-    change(f.bass, BASS, n, 4),
-    change(f.timbre, TIMBRE, n, 1),
-    change(f.timbre, TIMBRE, n, 2),
-    change(f.timbre, TIMBRE, n, 4),
-    change(f.timbre, TIMBRE, n, 8),
-    change(f.timbre, TIMBRE, n, 16),
-    rise(f.loudness, 1),
-    rise(f.loudness, 4),
-    rise(f.shine, 1),
-    rise(f.shine, 2),
-    moved(f.busy, -1),
-    f.busy,
-    back,
-  ]
-  return all.map(local)
-}
-
-/** What stands out against the eight beats around it; the ends, with nothing beyond them, say little. */
-function local(curve: Float32Array): Float32Array {
-  const z = standardised(curve)
-  z[0] = 0
-  return standardised(z.map((x, k) => x - (meanRow(z, 1, Math.max(1, k - 4), k + 4)[0] ?? 0)))
+  const all: Record<string, Float32Array> = {
+    low: f.low,
+    mid: f.mid,
+    high: f.high,
+    all: f.all,
+    snare: snare,
+    'snare before': moved(snare, -1),
+    'low before': moved(f.low, -1),
+    'low two later': moved(f.low, 2),
+    'harmony 1': change(f.chroma, 12, n, 1),
+    'harmony 2': change(f.chroma, 12, n, 2),
+    'harmony 4': change(f.chroma, 12, n, 4),
+    'harmony 8': change(f.chroma, 12, n, 8),
+    'bass 1': change(f.bass, BASS, n, 1),
+    'bass 2': change(f.bass, BASS, n, 2),
+    'bass 4': change(f.bass, BASS, n, 4),
+    'timbre 1': change(f.timbre, TIMBRE, n, 1),
+    'timbre 2': change(f.timbre, TIMBRE, n, 2),
+    'timbre 4': change(f.timbre, TIMBRE, n, 4),
+    'timbre 8': change(f.timbre, TIMBRE, n, 8),
+    'timbre 16': change(f.timbre, TIMBRE, n, 16),
+    'louder 1': rise(f.loudness, 1),
+    'louder 4': rise(f.loudness, 4),
+    'brighter 1': rise(f.shine, 1),
+    'brighter 2': rise(f.shine, 2),
+    'busy before': moved(f.busy, -1),
+    busy: f.busy,
+    'comes again': back,
+  }
+  return Object.fromEntries(Object.entries(all).map(([name, curve]) => [name, local(curve)]))
 }

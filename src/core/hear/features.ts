@@ -113,3 +113,18 @@ export function standardised(values: Float32Array): Float32Array {
   // One very loud place must not decide for the whole song.
   return values.map((x) => (sd > 1e-9 ? Math.max(-2.5, Math.min(2.5, (x - mean) / sd)) : 0))
 }
+
+/** Rise of a curve: the mean of the `reach` beats after less those before. */
+export function rise(curve: Float32Array, reach: number): Float32Array {
+  const out = new Float32Array(curve.length)
+  for (let k = 1; k < curve.length; k++)
+    out[k] = (meanRow(curve, 1, k, k + reach)[0] ?? 0) - (meanRow(curve, 1, k - reach, k)[0] ?? 0)
+  return out
+}
+
+/** What stands out against the eight beats around it; the ends, with nothing beyond them, say little. */
+export function local(curve: Float32Array): Float32Array {
+  const z = standardised(curve)
+  z[0] = 0
+  return standardised(z.map((x, k) => x - (meanRow(z, 1, Math.max(1, k - 4), k + 4)[0] ?? 0)))
+}

@@ -8,7 +8,7 @@ import { type BeatFeatures, beatFeatures } from './features'
 import { guessKinds } from './kinds'
 import { downbeats, listen } from './listen'
 import { metre } from './metre'
-import { findEights } from './ones'
+import { BAR_RULE, findEights } from './ones'
 import { onsets } from './onsets'
 import { barsOf, packPeaks, peaksFrom, shapeOf, unpackPeaks } from './pictures'
 import { lagPicture } from './pulse'
@@ -75,7 +75,7 @@ describe('bars of three', () => {
     const o = onsets(s)
     const beats = Array.from({ length: bars.length * 3 - 2 }, (_, k) => 0.6 + (k * 60) / bpm)
     expect(metre(lagPicture(o), beats).bar).toBe(3)
-    const { starts } = findEights(clues(beatFeatures(s, o, beats)), 0, 3)
+    const { starts } = findEights(clues(beatFeatures(s, o, beats)), BAR_RULE, 0, 3)
     expect(starts.slice(1).every((p, i) => p - (starts[i] as number) === 6)).toBe(true)
     expect((starts[0] ?? 1) % 3).toBe(0)
   })

@@ -8,8 +8,9 @@ import { HEARING_VERSION, type Hearing, onsetByte, type Peaks } from './hearing'
 import { guessKinds } from './kinds'
 import { type Level, levels } from './level'
 import { metre } from './metre'
-import { findEights } from './ones'
+import { BAR_RULE, findEights, PAIR_RULE } from './ones'
 import { type Onsets, onsets } from './onsets'
+import { pairClues } from './pair-clues'
 import { peaksFrom, shapeOf } from './pictures'
 import { lagPicture } from './pulse'
 import { findSections, sameAs } from './sections'
@@ -70,7 +71,11 @@ export function understand(
     return nothing(duration)
   const f = beatFeatures(s, o, beats)
   const { bar } = metre(picture, beats)
-  const counting = findEights(clues(f), openingOf(s, beats), bar)
+  const opening = openingOf(s, beats)
+  const counting =
+    bar === 4
+      ? findEights({ ...clues(f), ...pairClues(f) }, PAIR_RULE, opening, bar)
+      : findEights(clues(f), BAR_RULE, opening, bar)
   progress(0.9)
   const stretches = findSections(f, counting.starts)
   const kinds = guessKinds(f, stretches)

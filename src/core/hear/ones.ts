@@ -1,5 +1,7 @@
+import barRule from './bar-rule.json' with { type: 'json' }
 import type { Clues } from './clues'
 import type { Bar } from './metre'
+import pairRule from './pair-rule.json' with { type: 'json' }
 
 /** Where the phrases begin, how sure, and what else it could be. */
 export interface Counting {
@@ -7,55 +9,50 @@ export interface Counting {
   starts: number[]
   /** How sure it is that a phrase begins at each of them, 0..1, all ways to count the song considered. */
   sure: number[]
-  /** Probability of each way to shift the whole counting, by 0, 1, 2 ... beats later; 0 is the one chosen. */
+  /** How likely the 1s are all so many beats later, 0, 1, 2 ...; 0 is how sure of the counting as a whole. */
   shifts: number[]
+  /** The same by the best paths alone, each to another end. */
+  ends: number[]
   /** What the best path gathers, and how much more that is than the mean of all ways to end. */
   best: number
   ahead: number
 }
 
-/**
- * Weights of the clues, in the order of `clues.ts`: how much the mean of a clue over the beats that would begin a bar (or
- * a phrase) speaks for it, as a logarithm. Fitted on songs of known bars (docs/hearing.md).
- */
-const BAR: readonly number[] = [
-  0.86, -0.15, 0.13, 0.51, 0.04, 0.86, 0.38, -0.19, 0.88, 0.67, 0.53, 0.54, 0.56, -0.08, 0.31, 0.49, -0.05,
-  0.22, 0.41, 0.27, 0.03, 0.02, -0.26, 0.43, -0.2, -0.26, 0.35,
-]
-const PHRASE: readonly number[] = [
-  0.29, 0.26, -0.02, 0.21, 0.17, -0.13, -0.11, 0.13, 0.11, 0.16, 0.42, 0.41, -0.18, -0.16, 0.68, 0.18, 0.1,
-  0.77, -0.1, 0.27, 0.12, -0.51, 0.33, 0.26, 0.76, -0.18, 0.41,
-]
-
-/**
- * What a phrase of another length must be worth before it is believed, by the last position it reaches: a spare bar, or
- * half a bar of four.
- */
-const ODD_COSTS: Record<Bar, readonly [number, number][]> = {
-  4: [
-    [3, 1.1],
-    [1, 1.9],
-    [5, 1.9],
-  ],
-  3: [[2, 1.1]],
+/** How far each clue speaks for a bar and for a phrase; fitted on songs of known bars (docs/hearing.md). */
+export interface OnesRule {
+  /** By the clue's name, how much its mean over the beats that would begin a bar, or a phrase, speaks for them, as a logarithm. */
+  clues: Readonly<Record<string, readonly number[]>>
+  /** What it speaks for a bar, and for a phrase, that the music sets in there. */
+  opening: readonly number[]
+  /**
+   * What a phrase of another length must be worth before it is believed, by the beats of a bar and the last position it
+   * reaches: a spare bar, or half a bar of four.
+   */
+  odd: Readonly<Record<Bar, readonly (readonly number[])[]>>
+  /** Sums are multiplied by this before they become shares of certainty. */
+  sharpness: number
+  /**
+   * For certainty, phrases of another length are so much dearer: one in a hundred is one, while a best path that took
+   * them for so rare would miss most. Both were tried on songs with a bar cut out (docs/hearing.md).
+   */
+  rare: number
 }
-/** Music that sets in on a beat sets in on a 1 more often than not. Common practice, no published source. */
-const OPENING = 2
 
-/**
- * The weights, fitted with a ridge, are too cautious: with sums this much larger, of the 1s called so sure as many were
- * right (docs/hearing.md).
- */
-const SHARPNESS = 1.6
+/** Bars, and phrases as far as one bar tells: what the ways to count the beat were learned with, and bars of three. */
+export const BAR_RULE: OnesRule = barRule
+/** Pairs of bars: `npm run bench:fit-ones` writes it. */
+export const PAIR_RULE: OnesRule = pairRule
 
-/** Weighted sum of the clues, so scaled that every `step`-th beat of the song adds up to a mean. */
-function weighed(clues: Clues, weights: readonly number[], step: number): Float32Array {
-  const n = clues[0]?.length ?? 0
+/** Weighted sum of the clues, so scaled that every `step`-th beat of the song adds up to a mean. @throws where one is missing */
+function weighed(clues: Clues, { clues: weights }: OnesRule, which: 0 | 1, step: number): Float32Array {
+  const n = Object.values(clues)[0]?.length ?? 0
   const out = new Float32Array(n)
-  clues.forEach((c, i) => {
-    for (let k = 0; k < n; k++)
-      out[k] = (out[k] as number) + (weights[i] as number) * (c[k] as number) * (step / n)
-  })
+  for (const [name, both] of Object.entries(weights)) {
+    const curve = clues[name]
+    if (!curve) throw new Error(`There is no clue “${name}”`)
+    const weight = ((both[which] ?? 0) * step) / n
+    for (let k = 0; k < n; k++) out[k] = (out[k] as number) + weight * (curve[k] as number)
+  }
   return out
 }
 
@@ -63,34 +60,40 @@ function weighed(clues: Clues, weights: readonly number[], step: number): Float3
 interface Model {
   beats: number
   length: number
+  sharpness: number
+  rare: number
   gain: (k: number, p: number) => number
   before: readonly (readonly [number, number])[][]
 }
 
-function modelOf(clues: Clues, opening: number | null, bar: Bar): Model {
+function modelOf(clues: Clues, rule: OnesRule, opening: number | null, bar: Bar): Model {
   const length = 2 * bar
-  const bars = weighed(clues, BAR, bar)
-  const phrases = weighed(clues, PHRASE, length)
+  const bars = weighed(clues, rule, 0, bar)
+  const phrases = weighed(clues, rule, 1, length)
+  const [ofBar = 0, ofPhrase = 0] = rule.opening
   const gain = (k: number, p: number) => {
-    const open = k === opening ? (p === 0 ? OPENING : p === bar ? OPENING / 2 : 0) : 0
+    const open = k === opening ? (p === 0 ? ofPhrase : p === bar ? ofBar : 0) : 0
     if (p === 0) return (bars[k] as number) + (phrases[k] as number) + open
     return p === bar ? (bars[k] as number) + open : 0
   }
+  const odd = rule.odd[bar].map(([from = 0, cost = 0]) => [from, cost] as const)
   const before = Array.from({ length }, (_, p) => [
     [(p + length - 1) % length, 0] as const,
-    ...(p === 0 ? ODD_COSTS[bar] : []),
+    ...(p === 0 ? odd : []),
   ])
-  return { beats: bars.length, length, gain, before }
+  const { sharpness, rare } = rule
+  return { beats: bars.length, length, sharpness, rare, gain, before }
 }
 
 /**
  * The eights: the best path through the positions of two bars, one step a beat, where evidence of a phrase counts at 1
  * and evidence of a bar at both bars' beginnings; a phrase may end early, at a cost (Viterbi 1967).
+ * @param rule names clues that are all there
  * @param opening beat index the music begins on, or null when it begins in the middle of something
  * @param bar beats in a bar: phrases are two bars
  */
-export function findEights(clues: Clues, opening: number | null, bar: Bar = 4): Counting {
-  const m = modelOf(clues, opening, bar)
+export function findEights(clues: Clues, rule: OnesRule, opening: number | null, bar: Bar = 4): Counting {
+  const m = modelOf(clues, rule, opening, bar)
   const { beats: n, length } = m
   const score = new Float64Array(n * length)
   const from = new Int8Array(n * length)
@@ -121,10 +124,22 @@ export function findEights(clues: Clues, opening: number | null, bar: Bar = 4): 
   return {
     starts,
     sure: starts.map((k) => likely[k] as number),
-    shifts: shiftsOf(ends, last),
+    shifts: asShares(Array.from({ length }, (_, d) => meanOf(starts.map((k) => likely[k + d])))),
+    ends: endShares(ends, last, rule.sharpness),
     best,
     ahead: best - ends.reduce((a, b) => a + b, 0) / length,
   }
+}
+
+/** Mean of those there are. */
+function meanOf(xs: readonly (number | undefined)[]): number {
+  const there = xs.filter((x) => x !== undefined)
+  return there.reduce((a, b) => a + b, 0) / Math.max(1, there.length)
+}
+
+function asShares(xs: readonly number[]): number[] {
+  const sum = xs.reduce((a, b) => a + b, 0)
+  return xs.map((x) => x / sum)
 }
 
 function logSum(xs: readonly number[]): number {
@@ -135,9 +150,9 @@ function logSum(xs: readonly number[]): number {
 }
 
 /** Probability that each beat is a 1, over all paths (forward and backward sums, Rabiner 1989, "A tutorial on HMM"). */
-function onesOf({ beats, length, gain: plain, before: dear }: Model): Float64Array {
-  const gain = (k: number, p: number) => SHARPNESS * plain(k, p)
-  const before = dear.map((ways) => ways.map(([q, cost]) => [q, SHARPNESS * cost] as const))
+function onesOf({ beats, length, sharpness, rare, gain: plain, before: dear }: Model): Float64Array {
+  const gain = (k: number, p: number) => sharpness * plain(k, p)
+  const before = dear.map((ways) => ways.map(([q, cost]) => [q, sharpness * rare * cost] as const))
   const forward = new Float64Array(beats * length)
   const backward = new Float64Array(beats * length)
   const after = Array.from({ length }, (_, q) =>
@@ -163,13 +178,12 @@ function onesOf({ beats, length, gain: plain, before: dear }: Model): Float64Arr
   )
 }
 
-function shiftsOf(ends: readonly number[], chosen: number): number[] {
+function endShares(ends: readonly number[], chosen: number, sharpness: number): number[] {
   const n = ends.length
   const top = ends[chosen] as number
   // Ending `d` positions earlier is the counting whose 1 comes d beats later.
   const weights = Array.from({ length: n }, (_, d) =>
-    Math.exp(SHARPNESS * ((ends[(chosen - d + n) % n] as number) - top)),
+    Math.exp(sharpness * ((ends[(chosen - d + n) % n] as number) - top)),
   )
-  const sum = weights.reduce((a, b) => a + b, 0)
-  return weights.map((w) => w / sum)
+  return asShares(weights)
 }

@@ -1,9 +1,9 @@
 /* What the later stages make of a way to count: bars and phrases found under the right beat stand out more. */
 import type { Bpm, Seconds } from '../time'
-import { CLUE_NAMES, clues } from './clues'
+import { clues } from './clues'
 import { beatFeatures } from './features'
 import type { Named } from './folds'
-import { findEights } from './ones'
+import { BAR_RULE, findEights } from './ones'
 import type { Onsets } from './onsets'
 import type { Spectrum } from './spectrum'
 import type { Likeness } from './tempo'
@@ -57,20 +57,20 @@ export function barFeatures(
   beats: readonly Seconds[],
 ): { features: Named; one: Seconds } {
   const list = clues(beatFeatures(s, o, beats))
-  const found = findEights(list, null, 4)
+  const found = findEights(list, BAR_RULE, null, 4)
   const threes = likeness.threes(beats)
   const { starts } = found
   const start = starts[0] ?? 0
   const out: Named = {
     'bars ahead': found.ahead,
     'bars best': found.best,
-    'bars sure of the pair': found.shifts[0] ?? 0,
+    'bars sure of the pair': found.ends[0] ?? 0,
     'bars sure of each': found.sure.reduce((a, b) => a + b, 0) / Math.max(1, starts.length),
     'bars odd':
       starts.slice(1).filter((k, i) => k - (starts[i] as number) !== 8).length / Math.max(1, starts.length),
     'bars of three ahead': threes,
   }
-  list.forEach((clue, c) => {
+  for (const [name, clue] of Object.entries(list)) {
     const mean = Array.from({ length: 8 }, (_, r) => {
       let [sum, n] = [0, 0]
       for (let k = (start + r) % 8; k < clue.length; k += 8) {
@@ -80,10 +80,9 @@ export function barFeatures(
       return n ? sum / n : 0
     })
     const [one, , three, , five, , seven] = mean as [number, number, number, number, number, number, number]
-    const name = CLUE_NAMES[c]
     out[`${name} on bars`] = (one + five) / 2
     out[`${name} on phrases`] = one - five
     out[`${name} on threes`] = (three + seven) / 2
-  })
+  }
   return { features: out, one: beats[start] as Seconds }
 }

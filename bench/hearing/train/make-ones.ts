@@ -1,0 +1,51 @@
+/* Keeps what each true beat of the training songs sounds like, and where their bars and pairs of bars begin.
+   `tsx make-ones.ts PART OF`; resumes. */
+import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs'
+import path from 'node:path'
+import { extent, firstSound } from '../../../src/core/hear/extent'
+import { beatFeatures } from '../../../src/core/hear/features'
+import { onsets } from '../../../src/core/hear/onsets'
+import { spectrum } from '../../../src/core/hear/spectrum'
+import { ONES, placeOf, type Sung, written } from './ones'
+import { type Known, type Making, soundings } from './sounds'
+
+const [part = '0', of = '1'] = process.argv.slice(2)
+
+function heardIn(known: Known): Pick<Sung, 'beats' | 'bar' | 'eight' | 'opening' | 'features'> | null {
+  const s = spectrum(known.mono, known.rate, () => {})
+  const o = onsets(s)
+  const within = extent(o, known.beats.slice())
+  if (!within || !known.downbeats) return null
+  const beats = known.beats.filter((t) => t >= Math.max(0, within.first - 0.08) && t <= within.last + 0.08)
+  if (beats.length < 32) return null
+  const bar = placeOf(beats, known.downbeats, 4)
+  if (bar === null) return null
+  const first = firstSound(s)
+  const opening = beats.findIndex((t, k) => k < 8 && Math.abs(t - first) < 0.05)
+  return {
+    ...{ beats: beats.length, bar, opening: opening < 0 ? null : opening },
+    eight: known.eights && placeOf(beats, known.eights, 8),
+    features: written(beatFeatures(s, o, beats)),
+  }
+}
+
+async function keep({ make, ...what }: Making): Promise<void> {
+  const file = path.join(ONES, `${what.id}.json`)
+  if (existsSync(file)) return
+  const known = await make()
+  const heard = known && heardIn(known)
+  const sung: Sung | null = known && heard && { ...what, tempo: known.tempo, done: known.done, ...heard }
+  writeFileSync(`${file}.part`, JSON.stringify(sung))
+  renameSync(`${file}.part`, file)
+}
+
+async function main() {
+  mkdirSync(ONES, { recursive: true })
+  for (const [j, one] of soundings().entries())
+    if (j % Number(of) === Number(part) && one.source !== 'loops') await keep(one)
+}
+
+main().catch((error: unknown) => {
+  console.error(error)
+  process.exit(1)
+})

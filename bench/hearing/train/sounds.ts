@@ -1,0 +1,217 @@
+/* Every sound there is to learn from, with what is known of it: songs in styles played by sound fonts, plain loops, and the
+   development half of the bench's songs, which alone is anybody's music. */
+import { execFileSync } from 'node:child_process'
+import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
+import path from 'node:path'
+import { drumsAt } from '../../../e2e/sounds'
+import { readWav, toMono } from '../../../src/core/formats/wav'
+import { type Song, writeSong } from '../midi'
+import { CACHE, rendered } from '../render'
+import { SONGS } from '../songs'
+import { chance, prepared } from '../spoil'
+import { STYLED, styled } from '../styles'
+import { DANCED } from './dance'
+import { grooves } from './grooves'
+import { layered, MASTERS, placed, pumped, withTune } from './mix'
+import { played } from './sheets'
+
+const LONGEST = 64
+const RATE = 44_100
+const FONTS = ['/usr/share/sounds/sf2/FluidR3_GM.sf2', '/usr/share/sounds/sf2/TimGM6mb.sf2']
+export const WAVS = path.join(CACHE, 'train-wav')
+const MIDIS = path.join(CACHE, 'train-midi')
+const pick = <T>(xs: readonly T[], key: string) => xs[Math.floor(xs.length * chance(key))] as T
+
+interface Job {
+  id: string
+  /** Whole sources are left out together when a rule is judged: who made the music. */
+  source: string
+  family: string
+  song: () => Song | null
+}
+
+function jobs(): Job[] {
+  return [
+    ...grooves().flatMap((groove) =>
+      [0, 1].map((i) => {
+        const id = `mma-${groove.file.replaceAll(/\W/g, '_')}-${i}`
+        const [low, high] = groove.bpm
+        const bpm = Math.round(10 * (low + ((high - low) * (i + chance(`${id} bpm`))) / 2)) / 10
+        const [dir] = groove.file.split('/')
+        const source = dir === 'stdlib' || dir === 'casio' ? `mma ${dir}` : 'mma others'
+        return { id, source, family: `mma ${groove.family}`, song: () => played(id, groove, bpm, MIDIS) }
+      }),
+    ),
+    ...STYLED.filter((s) => s.style.beats === 4).map((s) => ({
+      id: s.id,
+      source: 'made',
+      family: `made ${s.style.name}`,
+      song: () => styled(s),
+    })),
+    ...DANCED.map((s, i) => ({
+      id: s.id,
+      source: 'dance',
+      family: `dance ${s.style.name}`,
+      song: () => (s.style.pumped && i % 2 === 0 ? pumped(styled(s), s.id) : styled(s)),
+    })),
+  ]
+}
+
+/** What is done to one version of a song before it is played, and after. */
+function version(song: Song, job: Job, v: 'plain' | 'record') {
+  const id = `${job.id}.${v}`
+  const done: string[] = []
+  let made = song
+  const tuned = job.source.startsWith('mma') && chance(`${id} tune`) < 0.6
+  if (tuned) made = withTune(made, id)
+  made = layered(made, id)
+  const dice = chance(`${id} spoil`)
+  const spoil =
+    v === 'plain' ? null : dice < 0.2 ? 'lead' : dice < 0.3 ? 'nodrums' : dice < 0.4 ? 'drift' : null
+  const spoiled = spoil && prepared(made, id, spoil)
+  if (spoiled) {
+    made = spoiled.song
+    done.push(spoil)
+  }
+  made = placed(made, 0.1 + 2 * chance(`${id} begins`), LONGEST)
+  const master =
+    v === 'record' && chance(`${id} master?`) < 0.75
+      ? pick(Object.keys(MASTERS) as (keyof typeof MASTERS)[], `${id} master`)
+      : null
+  const mp3 = v === 'record' && chance(`${id} mp3`) < 0.4
+  const cut = chance(`${id} crop`) < 0.4 ? 2 + 7 * chance(`${id} cut`) : 0
+  return { id, song: made, done, master, mp3, cut, font: FONTS[chance(`${id} font`) < 0.6 ? 0 : 1] as string }
+}
+
+/** Plays it into a WAV file, unless that is there. */
+function soundOf({ id, song, master, mp3, font }: ReturnType<typeof version>): string {
+  const file = path.join(WAVS, `${id}.wav`)
+  if (existsSync(file)) return file
+  const p = path.join(WAVS, `${id}.part`)
+  const quiet = { stdio: 'ignore' } as const
+  writeFileSync(`${p}.mid`, writeSong(song))
+  execFileSync(
+    'fluidsynth',
+    ['-niq', '-F', `${p}.wav`, '-T', 'wav', '-O', 's16', '-r', '44100', '-g', '0.3', font, `${p}.mid`],
+    quiet,
+  )
+  if (mp3) {
+    execFileSync('lame', ['--quiet', '-b', '128', `${p}.wav`, `${p}.mp3`], quiet)
+    execFileSync('ffmpeg', ['-y', '-loglevel', 'error', '-i', `${p}.mp3`, `${p}.wav`], quiet)
+  }
+  const filters = master ? ['-af', MASTERS[master]] : []
+  execFileSync(
+    'ffmpeg',
+    ['-y', '-loglevel', 'error', '-i', `${p}.wav`, ...filters, '-ac', '1', `${p}.mono.wav`],
+    quiet,
+  )
+  renameSync(`${p}.mono.wav`, file)
+  for (const left of ['mid', 'mp3', 'wav']) rmSync(`${p}.${left}`, { force: true })
+  return file
+}
+
+/** What is known of a sound before it is made. */
+export interface Sounding {
+  id: string
+  /** The song, of which there may be several versions. */
+  base: string
+  source: string
+  family: string
+}
+
+/** A sound, and the times in seconds of its beats, bars and pairs of bars; null where they are not known. */
+export interface Known {
+  mono: Float32Array
+  rate: number
+  tempo: number
+  done: string[]
+  beats: readonly number[]
+  downbeats: readonly number[] | null
+  eights: readonly number[] | null
+}
+
+export type Making = Sounding & { make: () => Promise<Known | null> }
+
+function fromJob(job: Job, v: 'plain' | 'record'): Making {
+  const { id, source, family } = job
+  return {
+    ...{ id: `${id}.${v}`, base: id, source, family },
+    make: async () => {
+      const song = job.song()
+      if (!song) {
+        console.error(`${job.id}: mma cannot play it`)
+        return null
+      }
+      const made = version(song, job, v)
+      const pcm = readWav(readFileSync(soundOf(made)))
+      const all = toMono(pcm)
+      let peak = 1e-9
+      for (const x of all) peak = Math.max(peak, Math.abs(x))
+      const earlier = (times: readonly number[] | null) => times?.map((t) => t - made.cut) ?? null
+      return {
+        mono: all.subarray(Math.round(made.cut * pcm.sampleRate)).map((x) => (0.89 * x) / peak),
+        rate: pcm.sampleRate,
+        tempo: made.song.tempo,
+        done: [...made.done, ...(made.master ? [made.master] : []), ...(made.mp3 ? ['mp3'] : [])],
+        beats: made.song.beats.map((t) => t - made.cut),
+        downbeats: earlier(made.song.downbeats),
+        eights: earlier(made.song.eights),
+      }
+    },
+  }
+}
+
+/** Plain drum loops, straight and swung: the plainest backbeat is heard right. */
+function loops(): Making[] {
+  return Array.from({ length: 40 }, (_, i) => {
+    const bpm = 66 + 2.9 * i
+    const swung = i % 4 === 3
+    const id = `loop-${bpm.toFixed(1)}`
+    return {
+      ...{ id, base: id, source: 'loops', family: swung ? 'swung loop' : 'loop' },
+      make: async () => {
+        const beats = Array.from({ length: Math.floor((39 * bpm) / 60) }, (_, k) => 0.5 + (k * 60) / bpm)
+        const mono = drumsAt(beats, 40, RATE, swung ? 2 / 3 : 0.5)
+        return { mono, rate: RATE, tempo: bpm, done: [], beats, downbeats: null, eights: null }
+      },
+    }
+  })
+}
+
+/** Versions of the bench's songs that differ in what tells the beat. */
+const VERSIONS = [null, 'crop', 'font', 'nodrums', 'lead', 'half', 'swing', 'mp3'] as const
+/** Written at 96, snare on every off-beat: people may well step at 192. Nothing can be learned from it. */
+const DOUBTFUL = new Set(['blupi-music008'])
+
+/** The development half of the bench's songs; the other half is never learned from. */
+function openSongs(): Making[] {
+  const songs = SONGS.filter((s) => s.half === 'dev' && !DOUBTFUL.has(s.id))
+  return songs.flatMap((song) =>
+    VERSIONS.filter((v) => v === null || v === 'crop' || song.spoiled).map((v) => ({
+      ...{
+        id: `open-${song.id}.${v ?? 'plain'}`,
+        base: song.id,
+        source: 'open',
+        family: `open ${song.kind}`,
+      },
+      make: async () => {
+        const r = await rendered(song, v)
+        if (!r) return null
+        const pcm = readWav(readFileSync(r.file))
+        const { tempo, beats, downbeats, eights } = r.truth
+        const known = { tempo, done: v ? [v] : [], beats, downbeats: song.bars ? downbeats : null, eights }
+        return { mono: toMono(pcm), rate: pcm.sampleRate, ...known }
+      },
+    })),
+  )
+}
+
+/** Everything, in an order that never changes; of half the songs in styles both versions, of the others one. */
+export function soundings(): Making[] {
+  const styles = jobs().flatMap((job) => {
+    const both = chance(`${job.id} both`) < 0.5
+    const one = chance(`${job.id} which`) < 0.6 ? 'plain' : 'record'
+    return (both ? (['plain', 'record'] as const) : ([one] as const)).map((v) => fromJob(job, v))
+  })
+  return [...styles, ...openSongs(), ...loops()]
+}
