@@ -6,7 +6,7 @@
  */
 import { writeFileSync } from 'node:fs'
 import { clues } from '../../../src/core/hear/clues'
-import { BAR_RULE, PAIR_RULE } from '../../../src/core/hear/ones'
+import { PAIR_RULE } from '../../../src/core/hear/ones'
 import { pairClues } from '../../../src/core/hear/pair-clues'
 import { inParts } from './in-parts'
 import { readBack, type Sung, sungs } from './ones'
@@ -132,7 +132,8 @@ async function main() {
   const width = 2 * names.length + 2
   const versions = new Map<string, number>()
   for (const t of trials) versions.set(t.sung.base, (versions.get(t.sung.base) ?? 0) + 1)
-  for (const t of trials) t.weight = (t.sung.source === 'open' ? 2 : 1) / (versions.get(t.sung.base) ?? 1)
+  const WEIGHTS: Record<string, number> = { open: 2, loops: 0.5 }
+  for (const t of trials) t.weight = (WEIGHTS[t.sung.source] ?? 1) / (versions.get(t.sung.base) ?? 1)
   const judged = [...new Set(trials.map((t) => t.sung.source))].flatMap((source) => {
     const w = fitted(
       trials.filter((t) => t.sung.source !== source),
@@ -150,15 +151,7 @@ async function main() {
   const two = (x: number | undefined) => Math.round(100 * (x ?? 0)) / 100
   const rule = {
     opening: [two(w[width - 2]), two((w[width - 2] as number) + (w[width - 1] as number))],
-    sharpness: 1,
-    rare: PAIR_RULE.rare,
-    // As dear as before, in sums that are not sharpened afterwards.
-    odd: Object.fromEntries(
-      Object.entries(BAR_RULE.odd).map(([bar, list]) => [
-        bar,
-        list.map(([from, cost]) => [from, two(BAR_RULE.sharpness * (cost ?? 0))]),
-      ]),
-    ),
+    ...{ beats: PAIR_RULE.beats, sharpness: 1, rare: PAIR_RULE.rare, odd: PAIR_RULE.odd },
     clues: Object.fromEntries(names.map((name, i) => [name, [two(w[i]), two(w[names.length + i])]])),
   }
   writeFileSync('src/core/hear/pair-rule.json', `${JSON.stringify(rule, null, 2)}\n`)

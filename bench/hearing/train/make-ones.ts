@@ -41,8 +41,7 @@ async function keep({ make, ...what }: Making): Promise<void> {
 
 async function main() {
   mkdirSync(ONES, { recursive: true })
-  for (const [j, one] of soundings().entries())
-    if (j % Number(of) === Number(part) && one.source !== 'loops') await keep(one)
+  for (const [j, one] of soundings().entries()) if (j % Number(of) === Number(part)) await keep(one)
 }
 
 main().catch((error: unknown) => {

@@ -172,7 +172,8 @@ function loops(): Making[] {
       make: async () => {
         const beats = Array.from({ length: Math.floor((39 * bpm) / 60) }, (_, k) => 0.5 + (k * 60) / bpm)
         const mono = drumsAt(beats, 40, RATE, swung ? 2 / 3 : 0.5)
-        return { mono, rate: RATE, tempo: bpm, done: [], beats, downbeats: null, eights: null }
+        const every = (n: number) => beats.filter((_, k) => k % n === 0)
+        return { mono, rate: RATE, tempo: bpm, done: [], beats, downbeats: every(4), eights: every(8) }
       },
     }
   })

@@ -29,6 +29,8 @@ export interface OnesRule {
    * reaches: a spare bar, or half a bar of four.
    */
   odd: Readonly<Record<Bar, readonly (readonly number[])[]>>
+  /** Beats of the songs it was learned from, about; 0 where a song's length makes no difference. */
+  beats: number
   /** Sums are multiplied by this before they become shares of certainty. */
   sharpness: number
   /**
@@ -66,23 +68,30 @@ interface Model {
   before: readonly (readonly [number, number])[][]
 }
 
+/** Sums are means over a song: of a longer one, the same sum on each side of a spare bar has been heard for longer. */
+const longer = ({ beats }: OnesRule, n: number) =>
+  beats ? 1 / Math.max(1, Math.min(2, Math.sqrt(n / beats))) : 1
+
 function modelOf(clues: Clues, rule: OnesRule, opening: number | null, bar: Bar): Model {
   const length = 2 * bar
   const bars = weighed(clues, rule, 0, bar)
   const phrases = weighed(clues, rule, 1, length)
   const [ofBar = 0, ofPhrase = 0] = rule.opening
+  // Music sets in with a whole phrase, not with a spare bar: paid on the last beat of it, which a shorter one never has.
+  const whole = opening === null ? null : opening + length - 1
   const gain = (k: number, p: number) => {
-    const open = k === opening ? (p === 0 ? ofPhrase : p === bar ? ofBar : 0) : 0
-    if (p === 0) return (bars[k] as number) + (phrases[k] as number) + open
-    return p === bar ? (bars[k] as number) + open : 0
+    if (p === 0) return (bars[k] as number) + (phrases[k] as number)
+    if (p === bar) return (bars[k] as number) + (k === opening ? ofBar : 0)
+    return p === length - 1 && k === whole ? ofPhrase : 0
   }
-  const odd = rule.odd[bar].map(([from = 0, cost = 0]) => [from, cost] as const)
+  const dear = longer(rule, bars.length)
+  const odd = rule.odd[bar].map(([from = 0, cost = 0]) => [from, cost * dear] as const)
   const before = Array.from({ length }, (_, p) => [
     [(p + length - 1) % length, 0] as const,
     ...(p === 0 ? odd : []),
   ])
   const { sharpness, rare } = rule
-  return { beats: bars.length, length, sharpness, rare, gain, before }
+  return { beats: bars.length, length, sharpness, rare: rare / dear, gain, before }
 }
 
 /**

@@ -206,9 +206,10 @@ describe.each([
         [p + 4, 0.5],
       ] as const)
         if (k < n) curve[k] = v
-    // Harmony over one, two and four beats, bass, and layers entering.
-    const speaking = ['harmony 1', 'harmony 2', 'harmony 4', 'bass 1', 'timbre 4', 'busy before']
-    return named((name) => (speaking.includes(name) ? curve : new Float32Array(n)))
+    return named((name) => {
+      const [bar = 0, phrase = 0] = rule.clues[name] ?? []
+      return bar > 0.2 && phrase > 0.2 ? curve : new Float32Array(n)
+    })
   }
   const named = (curve: (name: string) => Float32Array): Clues =>
     Object.fromEntries(Object.keys(PAIR_RULE.clues).map((name) => [name, curve(name)]))
