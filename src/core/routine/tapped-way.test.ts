@@ -87,6 +87,8 @@ describe('a few taps', () => {
   })
   it('on the counts there are change nothing, and after a repair can mean what was heard', () => {
     expect(tappedWay([3.02, 3.5, 4.01], heard, heard, others)).toBe('as counted')
+    // A way a thousandth of a second nearer is the same one.
+    expect(tappedWay([3.03, 3.53], heard, heard, [way(1, 0.001)])).toBe('as counted')
     const late = heard.map((t) => t + 0.2)
     expect(tappedWay([3.2, 3.7, 4.2], late, heard, [])).toBe('as counted')
     expect(tappedWay([3, 3.5, 4], late, heard, [])).toMatchObject({ name: 'As it was heard' })

@@ -9,8 +9,8 @@ const LEAST = 2
 const OFF = 0.22
 const UNEVEN = 0.13
 
-/** How far taps are from the beats of a way, one tap a beat; null where they are not on them. */
-function distance(taps: readonly Seconds[], beats: readonly Seconds[]): number | null {
+/** How far taps are from the beats of a way, one tap a beat; null where they are not on them. @param more is added, in beats */
+function distance(taps: readonly Seconds[], beats: readonly Seconds[], more = 0): number | null {
   if (beats.length < 2) return null
   const at = taps.map((t) => tickOfTime(beats, t) / TICKS_PER_COUNT)
   if (at.some((x, i) => i > 0 && Math.abs(x - (at[i - 1] as number) - 1) > 0.4)) return null
@@ -18,7 +18,7 @@ function distance(taps: readonly Seconds[], beats: readonly Seconds[]): number |
   const first = at.reduce((sum, x, i) => sum + x - i, 0) / at.length
   const off = first - Math.round(first)
   const uneven = Math.sqrt(at.reduce((sum, x, i) => sum + (x - i - first) ** 2, 0) / at.length)
-  return Math.abs(off) <= OFF && uneven <= UNEVEN ? Math.abs(off) / 2 + uneven : null
+  return Math.abs(off) <= OFF && uneven <= UNEVEN ? Math.abs(off) / 2 + uneven + more : null
 }
 
 /** Octaves and the beat between, whether the hearing thought of them or not; its own ways know their 1 and go before. */
@@ -31,8 +31,8 @@ const plainWays = (heard: readonly Seconds[]): OtherTempo[] => {
     [0.5, period],
   ].map(([factor = 1, shift = 0]) => ({ bpm: (60 * factor) / period, factor, shift, weight: 0, one: -1 }))
 }
-/** What a way the hearing did not think of must be nearer. */
-const UNHEARD = 0.03
+/** What a way must be nearer than the counts there are, and one the hearing did not think of than those it did. */
+const [OTHER, UNHEARD] = [0.02, 0.03]
 
 /**
  * Which way to count some taps mean: how fast, and where in the beat, decided together. Two taps are enough.
@@ -51,12 +51,12 @@ export function tappedWay(
   if (taps.length < LEAST || heard.length < 2) return null
   const ways: { move: 'as counted' | Choice; far: number | null }[] = [
     { move: 'as counted', far: distance(taps, counted) },
-    { move: asHeard(heard), far: distance(taps, heard) },
-    ...others.map((o) => ({ move: fromHeard(heard, o), far: distance(taps, beatsOf(o, heard)) })),
-    ...plainWays(heard).map((o) => {
-      const far = distance(taps, beatsOf(o, heard))
-      return { move: fromHeard(heard, o), far: far === null ? null : far + UNHEARD }
-    }),
+    { move: asHeard(heard), far: distance(taps, heard, OTHER) },
+    ...others.map((o) => ({ move: fromHeard(heard, o), far: distance(taps, beatsOf(o, heard), OTHER) })),
+    ...plainWays(heard).map((o) => ({
+      move: fromHeard(heard, o),
+      far: distance(taps, beatsOf(o, heard), OTHER + UNHEARD),
+    })),
   ]
   let best = ways[0]
   for (const way of ways) if (way.far !== null && (best?.far == null || way.far < best.far - 1e-6)) best = way
