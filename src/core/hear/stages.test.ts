@@ -207,8 +207,8 @@ describe.each([
       ] as const)
         if (k < n) curve[k] = v
     return named((name) => {
-      const [bar = 0, phrase = 0] = rule.clues[name] ?? []
-      return bar > 0.2 && phrase > 0.2 ? curve : new Float32Array(n)
+      const [, phrase = 0] = rule.clues[name] ?? []
+      return phrase > 0.2 ? curve : new Float32Array(n)
     })
   }
   const named = (curve: (name: string) => Float32Array): Clues =>
