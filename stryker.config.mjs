@@ -1,6 +1,7 @@
 /*
  * npm run mutants: breaks src/core (without hearing) in small ways, one by one, and counts how many its tests notice.
- * SAMPLE=1 takes eight lines of every eighty, where in them being settled by the file's name.
+ * SAMPLE=1 takes eight lines of every eighty, where in them being settled by the file's name; SAMPLE=2 eight others of
+ * every hundred and sixty, to judge tests that were written after looking at the first.
  */
 import { readdirSync, readFileSync } from 'node:fs'
 
@@ -11,24 +12,26 @@ const ALL = [
   '!src/core/**/*.test-tools.ts',
 ]
 
-/** Eight lines of every eighty of each file. */
-function sampled() {
+/** Eight lines of every so many of each file. */
+function sampled(step, seed) {
   return readdirSync('src/core', { recursive: true })
     .map((f) => `src/core/${f}`)
     .filter((f) => f.endsWith('.ts'))
     .filter((f) => !/\/hear\/|\.test(-tools)?\.ts$|index\.ts$/.test(f))
     .flatMap((file) => {
       const lines = readFileSync(file, 'utf8').split('\n').length
-      const offset = [...file].reduce((n, c) => (n * 31 + c.charCodeAt(0)) % 72, 7)
+      const offset = [...file].reduce((n, c) => (n * 31 + c.charCodeAt(0)) % (step - 8), seed)
       const ranges = []
-      for (let from = offset; from < lines; from += 80) ranges.push(`${file}:${from + 1}-${from + 8}`)
+      for (let from = offset; from < lines; from += step) ranges.push(`${file}:${from + 1}-${from + 8}`)
       return ranges.length ? ranges : [`${file}:1-8`]
     })
 }
 
+const SAMPLES = { 1: sampled(80, 7), 2: sampled(160, 101) }
+
 export default {
   testRunner: 'vitest',
-  mutate: process.env.SAMPLE ? sampled() : ALL,
+  mutate: SAMPLES[process.env.SAMPLE] ?? ALL,
   vitest: { configFile: 'vitest.mutants.config.ts', related: true },
   coverageAnalysis: 'perTest',
   ignoreStatic: true,

@@ -8,8 +8,9 @@ import { test as base, expect, type Page } from '@playwright/test'
 /** The demo's data, made once; each file's server gets a copy. */
 const SEEDED = path.resolve('.cache/e2e-seeded')
 
-/** Makes the demo's data; called once before all files. */
+/** Makes the demo's data; called once before all files. `npm test` has made it while something else was waited for. */
 export default function seed(): void {
+  if (process.env.AZALEA_SEEDED && existsSync(SEEDED)) return
   rmSync(SEEDED, { recursive: true, force: true })
   const made = spawnSync('node_modules/.bin/tsx', ['demo/seed.ts'], {
     env: { ...process.env, AZALEA_DATA: SEEDED },

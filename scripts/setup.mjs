@@ -1,5 +1,5 @@
 /* What every command needs first. Plain Node: nothing is installed yet when this runs. */
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import {
   copyFileSync,
   existsSync,
@@ -25,6 +25,22 @@ export function run(command, args, options = {}) {
   if (done.status !== 0) process.exit(done.status ?? 1)
 }
 
+/** Runs a command beside others and prints what it said once it has ended; ends this process when it fails. */
+export function beside(name, command, args, env = {}) {
+  return new Promise((done) => {
+    const child = spawn(command, args, { cwd: root, env: { ...process.env, ...env } })
+    const said = []
+    for (const stream of [child.stdout, child.stderr]) stream.on('data', (data) => said.push(data))
+    child.on('error', (error) => said.push(Buffer.from(`${command}: ${error.message}\n`)))
+    child.on('close', (code) => {
+      console.log(`\n— ${name} —`)
+      process.stdout.write(Buffer.concat(said))
+      if (code !== 0) process.exit(code ?? 1)
+      done()
+    })
+  })
+}
+
 /** The path of a tool that npm installed. */
 export const tool = (name) => path.join(root, 'node_modules', '.bin', name)
 
@@ -34,9 +50,11 @@ export function install({ quiet = false } = {}) {
   const lock = readFileSync(path.join(root, 'package-lock.json'), 'utf8')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
   if (!quiet) console.log('Installing packages ...')
+  // Where nothing is there yet, what the lock file says is all there is to work out.
+  const how = existsSync('node_modules') ? 'install' : 'ci'
   run(
     'npm',
-    ['install', '--no-audit', '--no-fund', '--loglevel=error'],
+    [how, '--no-audit', '--no-fund', '--loglevel=error'],
     quiet ? { stdio: ['ignore', 'ignore', 'inherit'] } : {},
   )
   writeFileSync(stamp, lock)
@@ -60,18 +78,26 @@ function newest(dir) {
   return last
 }
 
-/** Builds the app unless the build is newer than everything it is made from. */
-export function build() {
+/** True where the build is newer than everything it is made from. */
+function isBuilt() {
   const made = '.next/BUILD_ID'
   const sources = Math.max(
     newest('src'),
     newest('public'),
     ...['package-lock.json', 'next.config.ts', 'tsconfig.json'].map((f) => statSync(f).mtimeMs),
   )
-  if (existsSync(made) && statSync(made).mtimeMs > sources) return
+  return existsSync(made) && statSync(made).mtimeMs > sources
+}
+
+/** Builds the app unless that is done. */
+export function build() {
+  if (isBuilt()) return
   console.log('Building Azalea (about half a minute) ...')
   run(tool('next'), ['build'])
 }
+
+/** The same, beside other work. */
+export const buildBeside = () => (isBuilt() ? Promise.resolve() : beside('build', tool('next'), ['build']))
 
 /** A free port: the wanted one, or any other. */
 export function freePort(wanted) {

@@ -1,7 +1,8 @@
 /* npm test: sets up what the tests need, then lint, types, unit tests, build and end-to-end tests. */
 import { spawnSync } from 'node:child_process'
-import { existsSync } from 'node:fs'
-import { build, install, run, staticFiles, tool } from './setup.mjs'
+import { existsSync, rmSync } from 'node:fs'
+import path from 'node:path'
+import { beside, buildBeside, install, root, run, staticFiles, tool } from './setup.mjs'
 
 /** Finds Chromium, or installs Debian's where apt-get may be used. */
 function chromium() {
@@ -26,14 +27,18 @@ function chromium() {
 install()
 process.env.CHROMIUM = chromium()
 staticFiles()
-console.log('\n— types —')
-run(tool('next'), ['typegen'])
-run(tool('tsc'), ['--noEmit'])
-console.log('\n— lint, dead code, dependency rules —')
-run('npm', ['run', '-s', 'lint'])
+// Most of these keep one core busy at a time: two lines of work, side by side. The types of pages follow from the build.
+const SEEDED = path.join(root, '.cache', 'e2e-seeded')
+rmSync(SEEDED, { recursive: true, force: true })
+await Promise.all([
+  buildBeside()
+    .then(() => beside('types of pages', tool('next'), ['typegen']))
+    .then(() => beside('types', tool('tsc'), ['--noEmit'])),
+  beside('lint, dead code, dependency rules', 'npm', ['run', '-s', 'lint']).then(() =>
+    beside('demo data for the end-to-end tests', tool('tsx'), ['demo/seed.ts'], { AZALEA_DATA: SEEDED }),
+  ),
+])
 console.log('\n— unit tests —')
 run(tool('vitest'), ['run'])
-console.log('\n— build —')
-build()
 console.log('\n— end-to-end tests —')
-run(tool('playwright'), ['test'])
+run(tool('playwright'), ['test'], { env: { ...process.env, AZALEA_SEEDED: '1' } })
