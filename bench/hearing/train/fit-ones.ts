@@ -4,6 +4,7 @@
  * eight places the 1 can have, the true one should be the likeliest; ridge penalty; every song weighs the same, songs
  * that somebody composed twice. `-- --as-made` takes what is kept, `-- --judge` writes nothing.
  */
+import { spawnSync } from 'node:child_process'
 import { writeFileSync } from 'node:fs'
 import { clues } from '../../../src/core/hear/clues'
 import { PAIR_RULE } from '../../../src/core/hear/ones'
@@ -154,7 +155,9 @@ async function main() {
     ...{ beats: PAIR_RULE.beats, sharpness: 1, rare: PAIR_RULE.rare, odd: PAIR_RULE.odd },
     clues: Object.fromEntries(names.map((name, i) => [name, [two(w[i]), two(w[names.length + i])]])),
   }
-  writeFileSync('src/core/hear/pair-rule.json', `${JSON.stringify(rule, null, 2)}\n`)
+  const file = 'src/core/hear/pair-rule.json'
+  writeFileSync(file, JSON.stringify(rule))
+  spawnSync('npx', ['biome', 'format', '--write', file], { stdio: 'ignore' })
 }
 
 main().catch((error: unknown) => {
