@@ -4,6 +4,9 @@ export const SONG_RATE = 44_100
 /** What went wrong with a song, in words for people. */
 export class SongProblem extends Error {}
 
+/** Progress is told in steps of this share. */
+const STEP = 0.04
+
 /** Fetches the bytes of a song. @param progress share received, 0..1 */
 export async function fetchSong(
   url: string,
@@ -19,12 +22,16 @@ export async function fetchSong(
   const out = new Uint8Array(size)
   const reader = response.body.getReader()
   let at = 0
+  let told = 0
   for (let part = await reader.read(); !part.done; part = await reader.read()) {
     if (at + part.value.length > size)
       throw new SongProblem('The song on the server changed while it was read. Load the page again.')
     out.set(part.value, at)
     at += part.value.length
-    progress(at / size)
+    // A song comes in hundreds of pieces; nobody needs to see each.
+    if (at < size && at / size < told + STEP) continue
+    told = at / size
+    progress(told)
   }
   if (at < size) throw new SongProblem('The connection broke while the song was read. Load the page again.')
   return out.buffer
