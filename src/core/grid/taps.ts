@@ -27,13 +27,15 @@ export const LEAST_TAPS = 4
 export function fitTaps(taps: readonly Seconds[]): TapFit | null {
   const sorted = [...taps].sort((a, b) => a - b)
   if (sorted.length < LEAST_TAPS) return null
-  const period = median(sorted.slice(1).map((t, i) => t - (sorted[i] as number)))
-  if (period < 0.2 || period > 3) return null
+  // A hand that limps is even over two beats; one that misses or doubles some, over one.
+  const over = (n: number) => median(sorted.slice(n).map((t, i) => (t - (sorted[i] as number)) / n))
+  const periods = [over(1), over(2)].filter((p) => p >= 0.2 && p <= 3)
   // A stray at the front must not decide for the rest: of the first few, the tap most others go with begins.
-  const points = sorted
-    .slice(0, LEAST_TAPS)
-    .map((_, i) => numbered(sorted.slice(i), period))
-    .reduce((a, b) => (b.length > a.length ? b : a))
+  const points = periods
+    .flatMap((period) => sorted.slice(0, LEAST_TAPS).map((_, i) => numbered(sorted.slice(i), period)))
+    .reduce((a, b) => (b.length > a.length ? b : a), [])
+  // Where most taps would have to be thrown out, they show no beat.
+  if (points.length <= sorted.length / 2) return null
   if (points.length < LEAST_TAPS) return null
   const fit = straightLine(points)
   const off = points.map(([k, t]) => t - fit.start - k * fit.period)
