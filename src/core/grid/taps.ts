@@ -29,13 +29,12 @@ export function fitTaps(taps: readonly Seconds[]): TapFit | null {
   if (sorted.length < LEAST_TAPS) return null
   // A hand that limps is even over two beats; one that misses or doubles some, over one.
   const over = (n: number) => median(sorted.slice(n).map((t, i) => (t - (sorted[i] as number)) / n))
-  const periods = [over(1), over(2)].filter((p) => p >= 0.2 && p <= 3)
+  const step = over(1)
+  if (step < 0.2 || step > 3) return null
   // A stray at the front must not decide for the rest: of the first few, the tap most others go with begins.
-  const points = periods
+  const points = [step, over(2)]
     .flatMap((period) => sorted.slice(0, LEAST_TAPS).map((_, i) => numbered(sorted.slice(i), period)))
     .reduce((a, b) => (b.length > a.length ? b : a), [])
-  // Where most taps would have to be thrown out, they show no beat.
-  if (points.length <= sorted.length / 2) return null
   if (points.length < LEAST_TAPS) return null
   const fit = straightLine(points)
   const off = points.map(([k, t]) => t - fit.start - k * fit.period)
