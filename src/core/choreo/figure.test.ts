@@ -24,6 +24,26 @@ function near(a: Spot, b: Spot) {
   expect(a[1]).toBeCloseTo(b[1], 9)
 }
 
+describe('arms that are in use', () => {
+  it.each([
+    [[], null],
+    [['feet left'], null],
+    [['arms left'], 'left'],
+    [['arms none', 'arms right'], 'right'],
+    [['arms none'], 'none'],
+    [['arms left', 'arms right'], 'both'],
+    [['arms left', 'feet right'], 'left'],
+    [['arms both'], 'both'],
+    [['arms none', 'arms both'], 'both'],
+  ] as const)('%j: %s', (running, arms) => {
+    const cues = running.map((text) => {
+      const [layer, side] = text.split(' ')
+      return { layer, side } as Parameters<typeof armsOf>[0][number]
+    })
+    expect(armsOf(cues)).toBe(arms)
+  })
+})
+
 describe('the drawn figure', () => {
   it('of a mirrored pose is the mirrored figure', () => {
     fc.assert(

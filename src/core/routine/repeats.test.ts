@@ -273,6 +273,21 @@ describe('always', () => {
       'step L, look right over the brightest LR rightly; Left!',
     )
   })
+  it('a repeat stays one where both its stretches keep their counts, and is written out, and said, where not', () => {
+    const heard = Array.from({ length: 32 }, (_, i) => 1 + i * 0.5)
+    const r = asIn(page(4, cuesOf(FIRST)), 2, 0)
+    const gridded = (beats: number[]) => repair(r, heard, { kind: 'grid', from: 0, to: 32, beats }, ids('g'))
+    const doubled = repair(r, heard, { kind: 'double' }, ids('d'))
+    expect(doubled.said).toEqual([])
+    expect(doubled.routine.repeats.map((x) => [x.to, x.from])).toEqual([[{ from: 768, to: 1152 }, 0]])
+    // Three counts in the time of two, only where the repeat is danced.
+    const torn = gridded([...heard.slice(0, 16), ...Array.from({ length: 24 }, (_, i) => 9 + i / 3)])
+    expect(torn.said).toEqual([expect.stringContaining('was written out')])
+    expect(torn.routine.repeats).toEqual([])
+    expect(torn.routine.cues).toHaveLength(2 * r.cues.length)
+    // The same over all of the song keeps it.
+    expect(gridded(Array.from({ length: 48 }, (_, i) => 1 + i / 3)).routine.repeats).toHaveLength(1)
+  })
   it('renumbering moves no cue off its sound', () => {
     const heard = Array.from({ length: 64 }, (_, i) => 0.4 + i * 0.55)
     fc.assert(
