@@ -4,7 +4,7 @@ import { BASS, type BeatFeatures, distance, local, meanRow, rise, standardised, 
 export type Clues = Readonly<Record<string, Float32Array>>
 
 /** Change of a row matrix across each beat: the mean of the `reach` beats after against those before. */
-function change(matrix: Float32Array, width: number, beats: number, reach: number): Float32Array {
+export function change(matrix: Float32Array, width: number, beats: number, reach: number): Float32Array {
   const out = new Float32Array(beats)
   for (let k = 1; k < beats; k++)
     out[k] = distance(meanRow(matrix, width, k - reach, k), meanRow(matrix, width, k, k + reach))
@@ -25,14 +25,14 @@ export function alike(f: BeatFeatures, scale: number, a: number, b: number): num
 }
 
 /**
- * Where stretches begin that come again `lag` beats later: how much more the eight beats after are like those at the
- * lag than the eight beats before are (after Foote 2000, "Automatic audio segmentation using a measure of audio
+ * Where stretches begin that come again `lag` beats later: how much more the `reach` beats after are like those at the
+ * lag than as many before are (after Foote 2000, "Automatic audio segmentation using a measure of audio
  * novelty", along one diagonal).
  */
-function returns(f: BeatFeatures, scale: number, lag: number): Float32Array {
+export function returns(f: BeatFeatures, scale: number, lag: number, reach: number): Float32Array {
   const like = new Float32Array(f.beats)
   for (let k = 0; k < f.beats; k++) like[k] = alike(f, scale, k, k + lag)
-  const ahead = rise(like, 8)
+  const ahead = rise(like, reach)
   // The same change, seen from the copy.
   return ahead.map((x, k) => Math.abs(x) + Math.abs(ahead[k - lag] ?? 0))
 }
@@ -52,7 +52,7 @@ export function clues(f: BeatFeatures): Clues {
   const snare = f.mid.map((x, k) => Math.sqrt(x * (f.high[k] as number)))
   const back = new Float32Array(n)
   for (const lag of [16, 32, 64]) {
-    const r = standardised(returns(f, scale, lag))
+    const r = standardised(returns(f, scale, lag, 8))
     for (let k = 0; k < n; k++) back[k] = (back[k] as number) + (r[k] as number)
   }
   const all: Record<string, Float32Array> = {

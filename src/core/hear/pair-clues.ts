@@ -1,18 +1,10 @@
-import { alike, timbreScale } from './clues'
-import { BASS, type BeatFeatures, distance, local, meanRow, rise, TIMBRE } from './features'
+import { change, returns, timbreScale } from './clues'
+import { BASS, type BeatFeatures, local, meanRow, rise, TIMBRE } from './features'
 
 /*
  * Clues to which of two bars begins a phrase: what comes again after two bars, cymbals on the first beat, what grows
  * fuller or busier there, and the harmony that is home.
  */
-
-/** Where stretches begin or end that come again `lag` beats later, seen from both copies. */
-function returns(f: BeatFeatures, scale: number, lag: number, reach: number): Float32Array {
-  const like = new Float32Array(f.beats)
-  for (let k = 0; k < f.beats; k++) like[k] = alike(f, scale, k, k + lag)
-  const change = rise(like, reach)
-  return change.map((x, k) => Math.abs(x) + Math.abs(change[k - lag] ?? 0))
-}
 
 /** The tops of a curve alone, by how far they stand out: few and large, as beginnings of sections are. */
 function tops(curve: Float32Array): Float32Array {
@@ -47,14 +39,6 @@ function home(matrix: Float32Array, width: number, beats: number): Float32Array 
   return out
 }
 
-/** Change of timbre across each beat, two beats against two. */
-function newTimbre({ timbre, beats }: BeatFeatures): Float32Array {
-  const out = new Float32Array(beats)
-  for (let k = 1; k < beats; k++)
-    out[k] = distance(meanRow(timbre, TIMBRE, k - 2, k), meanRow(timbre, TIMBRE, k, k + 2))
-  return out
-}
-
 /** Every clue to pairs of bars by name, each one value a beat, standardised over the song. */
 export function pairClues(f: BeatFeatures): Record<string, Float32Array> {
   const scale = timbreScale(f)
@@ -73,6 +57,6 @@ export function pairClues(f: BeatFeatures): Record<string, Float32Array> {
     'bass home': local(home(f.bass, BASS, f.beats)),
     'top of brighter 2': tops(rise(f.shine, 2)),
     'top of louder 4': tops(rise(f.loudness, 4)),
-    'top of timbre 2': tops(newTimbre(f)),
+    'top of timbre 2': tops(change(f.timbre, TIMBRE, f.beats, 2)),
   }
 }
