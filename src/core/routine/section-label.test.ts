@@ -12,6 +12,9 @@ describe('a label of a section', () => {
     ['The hook', { letter: 'A', kind: 'part', name: 'The hook' }],
     ['B verse: first words', { letter: 'B', kind: 'verse', name: 'first words' }],
     ['- bridge', { letter: '', kind: 'bridge', name: '' }],
+    ['A12 verse', { letter: 'A12', kind: 'verse', name: '' }],
+    // A letter has three characters at most.
+    ['FINAL chorus', { letter: 'A', kind: 'part', name: 'FINAL chorus' }],
   ])('“%s”', (text, read) => {
     expect(readSectionLabel(text, new Map())).toEqual(read)
   })

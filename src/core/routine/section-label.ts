@@ -3,7 +3,7 @@ import { LIMITS } from './limits'
 import { SECTION_KINDS, type Section, type SectionKind } from './schema'
 
 const KIND = SECTION_KINDS.join('|')
-const OWN = new RegExp(`^(-|[A-Z]+[0-9]*) (${KIND})(?:: (.*))?$`)
+const OWN = new RegExp(`^(-|(?=.{1,3} )[A-Z]+[0-9]*) (${KIND})(?:: (.*))?$`)
 
 /** "B chorus: the big one": a section in one line, as files carry it. */
 export function sectionLabel(s: Pick<Section, 'letter' | 'kind' | 'name'>): string {
