@@ -111,16 +111,20 @@ function placeOf(sound: Float32Array, recording: Float32Array, t: number): numbe
   return at
 }
 
-/** Renders the music of a drill from a song of clicks on its counts; returns the clicks as planned and as heard. */
-async function renderMusic(speed: number, loops: number, kind: Kind = 'plain') {
+/**
+ * Renders the music of a drill from a song of clicks on its counts; returns the clicks as planned and as heard. Many
+ * loops are rendered at a lower rate, in samples a second: where they lie does not depend on it, how long it takes does.
+ */
+async function renderMusic(speed: number, loops: number, kind: Kind = 'plain', rate = RATE) {
   const { times, timeline, legs, seconds } = plan(speed, false, loops, kind)
-  const context = new OfflineAudioContext(2, Math.ceil(seconds * RATE), RATE)
-  const song = context.createBuffer(2, 21 * RATE, RATE)
+  const context = new OfflineAudioContext(2, Math.ceil(seconds * rate), rate)
+  const song = context.createBuffer(2, 21 * rate, rate)
   for (const t of times) {
     for (let c = 0; c < 2; c++) {
       const data = song.getChannelData(c)
-      for (let i = 0; i < 900; i++)
-        data[Math.round(t * RATE) + i] = Math.cos((2 * Math.PI * 1500 * i) / RATE) * Math.exp(-i / 180)
+      for (let i = 0; i < 0.0204 * rate; i++)
+        data[Math.round(t * rate) + i] =
+          Math.cos((2 * Math.PI * 1500 * i) / rate) * Math.exp(-i / (0.0041 * rate))
     }
   }
   const music = await Music.load(context, song, context.destination)
@@ -143,27 +147,27 @@ async function renderMusic(speed: number, loops: number, kind: Kind = 'plain') {
   const heard = planned.map((t) => {
     let best = 0
     let at = t
-    for (let i = Math.round((t - 0.06) * RATE); i < (t + 0.06) * RATE; i += 4) {
+    for (let i = Math.round((t - 0.06) * rate); i < (t + 0.06) * rate; i += 4) {
       let sum = 0
-      for (let j = i; j < i + 88; j++) sum += (samples[j] ?? 0) ** 2
+      for (let j = i; j < i + 0.002 * rate; j++) sum += (samples[j] ?? 0) ** 2
       if (sum > best) {
         best = sum
-        at = i / RATE
+        at = i / rate
       }
     }
     return at
   })
-  return { planned, heard, weights: planned.map((t) => centre(samples, t)) }
+  return { planned, heard, weights: planned.map((t) => centre(samples, t, rate)) }
 }
 
 /** Centre of the energy within 60 ms of a time: blunt, but steady where a slow stretch smears a click. */
-function centre(x: Float32Array, t: number): number {
+function centre(x: Float32Array, t: number, rate: number): number {
   let sum = 0
   let moment = 0
-  for (let i = Math.round((t - 0.06) * RATE); i < (t + 0.06) * RATE; i++) {
+  for (let i = Math.round((t - 0.06) * rate); i < (t + 0.06) * rate; i++) {
     const e = (x[i] ?? 0) ** 2
     sum += e
-    moment += e * (i / RATE)
+    moment += e * (i / rate)
   }
   return moment / sum
 }

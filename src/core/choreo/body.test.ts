@@ -3,6 +3,7 @@ import { mirrorCue, mirrorFacing } from '../routine'
 import { cuesOf } from '../routine/hand.test-tools'
 import {
   type BodyState,
+  facingName,
   followBody,
   joinNeeds,
   moveBook,
@@ -20,6 +21,14 @@ const conflicts = (line: string, weight: Weight = 'unknown') =>
   followBody(cuesOf(line), book, from(weight)).conflicts
 
 // Worked by hand: 0 front, 2 right, 4 back, 6 left; a right turn adds.
+describe('a facing in words', () => {
+  it('goes round by eighths, to the right', () => {
+    expect(Array.from({ length: 9 }, (_, k) => facingName(k)).join(', ')).toBe(
+      'front, front right, right, back right, back, back left, left, front left, front',
+    )
+  })
+})
+
 describe('turns', () => {
   const table: [number, 'left' | 'right', number, number][] = [
     [0, 'right', 6, 6],

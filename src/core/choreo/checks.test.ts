@@ -97,6 +97,26 @@ describe('findings', () => {
     expect(mended.cues[0]?.side).toBe('left')
     expect(found(page(1, cuesOf('1 pivot ½ left R')))).toEqual([])
   })
+  it('hold for the easier and the harder way of each role, not for a way of dancing that is no version', () => {
+    const clash = (tag: string) =>
+      found(
+        page(1, cuesOf(`1 step R; 2 step L; 3 step R; 3 step L ${tag}; 4 step ${tag ? 'L' : 'R'} ${tag}`)),
+      )
+    const wrong = (tag: string) => {
+      const r = page(1, cuesOf(`1 step R; 2 step L; 3 step R ${tag}; 4 step R ${tag}; 5 hold`))
+      return found(r).filter((f) => f.kind === 'weight')
+    }
+    for (const tag of ['', '#easier', '#harder', '@rows', '@rows #easier'])
+      expect(wrong(tag), tag).not.toEqual([])
+    expect(clash('#easier').map((f) => f.kind)).not.toContain('clash')
+  })
+  it('of a side are of left and right alone', () => {
+    const said = (side: Cue['side']) =>
+      found(page(1, [{ ...(cuesOf('1 cross over left')[0] as Cue), side }])).filter((f) => f.kind === 'side')
+    expect((['left', 'right', 'both', 'none'] as const).map((s) => said(s).length)).toEqual([0, 1, 0, 0])
+    const other = found(page(1, [{ ...(cuesOf('1 cross over right')[0] as Cue), side: 'left' }]))
+    expect(other.filter((f) => f.kind === 'side')).toHaveLength(1)
+  })
   it('see long stretches without a cue, inside the dance only', () => {
     const r = { ...page(4, cuesOf('1 step R')), excerpt: { from: 0, to: 192 * 4 } }
     const [f] = findings(r, times(100), book)

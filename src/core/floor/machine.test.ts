@@ -327,6 +327,27 @@ describe('a ladder in a lesson', () => {
     f.begin().mark('clean').ends().mark('clean').ends().mark('shaky').ends()
     expect(f.index).toBe(2)
   })
+  it('a rung that sat in this drill is passed over, and one that sat in a drill before', () => {
+    const slow = LADDER.map((s) => ({ ...s, repetitions: 4 }))
+    const f = new Floor().lesson(slow).begin()
+    for (let i = 0; i < 4; i++) f.mark('clean').ends()
+    expect(f.index).toBe(2)
+    // Gone back to, and danced without a mark: what sat still sits.
+    const again = new Floor().lesson(slow).begin()
+    for (let i = 0; i < 3; i++) again.mark('clean').ends()
+    again.mark('clean').tell({ kind: 'stop', now: again.now })
+    expect(again.index).toBe(0)
+    again.begin().ends().ends().ends().ends()
+    expect(again.index).toBe(again.state.going?.reached === 0.75 ? 2 : 1)
+  })
+  it('stopping ends what is danced and stays at its step; going back does not stop there', () => {
+    const f = new Floor().lesson(LADDER).begin()
+    f.tell({ kind: 'stop', now: f.now })
+    expect([f.index, f.state.going === null, f.state.drill]).toEqual([0, false, null])
+    f.tell({ kind: 'skip', now: f.now })
+    f.begin().tell({ kind: 'back', now: f.now })
+    expect([f.index, f.state.drill]).toEqual([0, null])
+  })
   it('what sat on one ladder says nothing of the next', () => {
     const other = [0.6, 1].map((speed) => aStep({ speed, stretch: { from: 384, to: 576 } }))
     expect(stepAfter([...LADDER, ...other], 0, 1)).toBe(3)

@@ -3,7 +3,7 @@ import { parseMidi, writeMidi } from 'midi-file'
 import { describe, expect, it } from 'vitest'
 import { printBeats, printLabels, readBeats, readLabels } from './beat-text'
 import { printJams, readJams } from './jams'
-import { readMidiGrid, writeMidiGrid } from './midi-grid'
+import { midiClock, readMidiGrid, writeMidiGrid } from './midi-grid'
 
 const beats = fc
   .tuple(
@@ -68,6 +68,27 @@ describe('label files', () => {
   it('may be labels without length, with words of several parts', () => {
     expect(readLabels('1.5\t1.5\tclap now\n')).toEqual([{ start: 1.5, end: null, text: 'clap now' }])
     expect(readLabels('0.0 12.5 intro one\n')).toEqual([{ start: 0, end: 12.5, text: 'intro one' }])
+  })
+  it('may have remarks, lines of frequencies, blanks, decimal commas and spaces around', () => {
+    const file = [
+      '# a list',
+      '   ',
+      '\\\t100\t900',
+      ' 1,5 \t 2,25 \t one# ',
+      '3  4.5   two  words',
+      '5 7',
+      '8\t9',
+      '',
+    ]
+    expect(readLabels(file.join('\n'))).toEqual([
+      { start: 1.5, end: 2.25, text: 'one#' },
+      { start: 3, end: 4.5, text: 'two words' },
+      // Two cells and no tab: a start and its words, which are a number here.
+      { start: 5, end: null, text: '7' },
+      { start: 8, end: 9, text: '' },
+    ])
+    expect(readLabels('1\thi\\\n')).toEqual([{ start: 1, end: null, text: 'hi\\' }])
+    expect(() => readLabels(`${'x'.repeat(40)}\t1\ta`)).toThrow(`“${'x'.repeat(30)}” is`)
   })
   it('name the line that cannot be read', () => {
     expect(() => readLabels('0\t2\ta\nverse\t3\tb\n')).toThrow('Line 2: “verse” is not a time')
@@ -137,6 +158,15 @@ describe('MIDI tempo maps', () => {
         expect(back.sections.map((s) => s.text)).toEqual(['A intro'])
       }),
     )
+  })
+  it('tell any tick’s time in any order, the new tempo from its own tick on', () => {
+    const tempo = (tick: number, microsecondsPerBeat: number) => ({
+      tick,
+      event: { type: 'setTempo' as const, deltaTime: 0, microsecondsPerBeat },
+    })
+    const at = midiClock([tempo(480, 1_000_000), tempo(960, 250_000)], 480)
+    // By hand: half a second, then a whole one, then quarters of one.
+    expect([1440, 0, 720, 960, 480, 1200, 240].map(at)).toEqual([1.75, 0, 1, 1.5, 0.5, 1.625, 0.25])
   })
   it('printed twice are the same bytes', () => {
     const list = [0.5, 1.0001, 1.5, 2.2]

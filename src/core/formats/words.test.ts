@@ -53,6 +53,14 @@ describe('time-synced lyrics', () => {
       [14, 'I <3 you'],
     ])
   })
+  it('may have spaces between stamps and words, and stamps that end where nothing stands', () => {
+    const read = readLrc('[00:10.00] [00:20.00]  both \n[00:30.00][00:40]\n[00:50]\n')
+    expect(read.words).toEqual([
+      { start: 10, end: null, text: 'both' },
+      { start: 20, end: null, text: 'both' },
+      { start: 30, end: 50, text: '[00:40]' },
+    ])
+  })
   it('may have stamps in whole seconds throughout', () => {
     expect(readLrc('[00:10][01:10]again <00:11>and\n[00:12]').words).toEqual([
       { start: 10, end: 12, text: 'again and' },

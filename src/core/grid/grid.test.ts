@@ -74,6 +74,21 @@ describe('a grid and the sound', () => {
     expect(by).toBeCloseTo(-0.03, 2)
     expect(shiftToSound(curve(50, []), strokes)).toBe(0)
   })
+  it('a grid is moved by a fifth of a beat at most, and 120 ms; one beat alone is not', () => {
+    const late = (period: number, by: number) => {
+      const strokes = every(period, 2, 40)
+      return shiftToSound(
+        curve(50, strokes),
+        strokes.map((t) => t + by),
+      )
+    }
+    expect(late(0.5, 0.08)).toBeCloseTo(-0.08, 2)
+    expect(late(0.3, 0.08)).toBeGreaterThanOrEqual(-0.06)
+    expect(late(1, 0.11)).toBeCloseTo(-0.11, 2)
+    expect(late(1, 0.15)).toBeGreaterThanOrEqual(-0.12)
+    expect(shiftToSound(curve(50, [2]), [2.03])).toBe(0)
+    expect(shiftToSound(curve(50, [2, 2.5]), [2.03, 2.53])).toBeCloseTo(-0.03, 2)
+  })
   it('a drift of 3 % is followed from a beat that is right, both ways', () => {
     const strokes = [1]
     while ((strokes.at(-1) as number) < 88) {

@@ -114,6 +114,29 @@ describe('a lesson', () => {
     expect(forward.join).toEqual([1, 2])
     expect(kinds(true).join).toEqual([2, 1])
   })
+  it('warms up for so long and no longer, by its minutes; a check is danced over all so far, with the music', () => {
+    const warm = (minutes: number) => lay(dance(1), { minutes }).steps[0]
+    expect(warm(60)).toMatchObject({ id: 'warm-up', kind: 'warm-up', why: '', own: false })
+    expect(warm(20)?.talk).toBe(20 * 60 * 0.15)
+    expect(warm(240)?.talk).toBe(warm(120)?.talk)
+    for (const backward of [false, true]) {
+      const { steps } = lay(dance(4), { ...plenty, backward })
+      const checks = steps.filter((s) => s.kind === 'checkpoint')
+      expect(checks.map((s) => s.sound)).toEqual(checks.map(() => 'music'))
+      expect(checks.map((s) => s.stretch)).toEqual(
+        backward
+          ? [
+              { from: 384, to: 768 },
+              { from: 0, to: 768 },
+            ]
+          : [
+              { from: 0, to: 384 },
+              { from: 0, to: 768 },
+            ],
+      )
+      expect(new Set(checks.map((s) => s.id)).size).toBe(2)
+    }
+  })
   it('gives what is hard a slower start and one rung more, and says why', () => {
     const hardLine = '1 step R; 1& step L; 2 step R; 2& step L; 3 step R; 3& step L; 4 step R; 4& step L'
     const easy = lay(dance(1), plenty, 120)

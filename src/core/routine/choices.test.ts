@@ -78,6 +78,21 @@ describe('another way to hear the beat, as repairs', () => {
     const first = placePhrases(next).find((p) => !p.phrase.pickUp)
     expect(beats[(first?.start ?? 0) / 24]).toBeCloseTo(2.25, 9)
   })
+  it('whose beats are of another family keeps its 1, and begins with its first beat where it knows none', () => {
+    // Three beats where two were heard.
+    const ones = (one: number) => {
+      const [choice] = tempoChoices(heard, [{ bpm: 180, factor: 1.5, shift: 0, weight: 0.3, one }])
+      const next = changed(choice)
+      const beats = repairedBeats(heard, next.repairs)
+      return placePhrases(next)
+        .filter((p) => !p.phrase.pickUp)
+        .map((p) => (beats[p.start / 24] as number).toFixed(3))
+    }
+    expect(ones(-1).slice(0, 2)).toEqual(['1.000', (1 + 8 / 3).toFixed(3)])
+    expect(ones(1 + 5 / 3)[0]).toBe((1 + 5 / 3).toFixed(3))
+    // Later 1s of the same count are the same count.
+    expect(ones(1 + 21 / 3)[0]).toBe((1 + 5 / 3).toFixed(3))
+  })
   it('is named by the nearest way there', () => {
     const at = (shift: number) =>
       tempoChoices(heard, [{ bpm: 120, factor: 1, shift, weight: 0.3, one: -1 }])[0]?.name

@@ -52,6 +52,12 @@ describe('a song heard again', () => {
     expect(lengths(routine).slice(1)).toEqual(lengths(touched))
     expect(routine.cues.map((c) => c.at)).toEqual([96, 192])
   })
+  it('keeps a pick-up that was made by hand, and the 1 moves where none was', () => {
+    const later = heard(2, 1, 24, 4)
+    const made = { ...laid, phrases: laid.phrases.map((p, i) => ({ ...p, pickUp: i === 0 })) }
+    expect(lengths(rehear(laid, OLD, later, ids('n')).routine)).toEqual([-4, 8, 8, 4])
+    expect(lengths(rehear(made, OLD, later, ids('n')).routine)).toEqual([-8, 8, 8])
+  })
   it('is refused where beats were set by hand, or none were found this time', () => {
     const repaired = { ...laid, repairs: [{ kind: 'shift' as const, seconds: 0.1 }] }
     expect(() => rehear(repaired, OLD, NOW, ids())).toThrow('set right by hand')

@@ -52,6 +52,24 @@ const cue = (at: number): Cue => ({
   call: '',
 })
 
+describe('repairs that do not fit what was heard', () => {
+  it('are left out, and the rest stands; what can never be a grid is none', () => {
+    const over = { kind: 'shift' as const, seconds: 0.25 }
+    // The second of two pins would press four beats into a hundredth of a second.
+    const [held, torn]: Repair[] = [1, 1.01].map((at, i) => ({ kind: 'pin', beat: 4 * i, at }))
+    const through = (...repairs: (Repair | undefined)[]) =>
+      repairedGrid(
+        every(8),
+        repairs.filter((r) => r !== undefined),
+      )
+    expect(through(over).beats[0]).toBe(1.25)
+    expect(through(held, torn, over)).toEqual(through(held, over))
+    expect(through(held, over).pins).toHaveLength(1)
+    expect(repairedGrid([1], [])).toEqual({ beats: [], pins: [] })
+    expect(repairedGrid([1, 1], [over])).toEqual({ beats: [], pins: [] })
+  })
+})
+
 describe('pins', () => {
   const heard = every(33)
   const pin = (beat: number, at: number): Repair => ({ kind: 'pin', beat, at })

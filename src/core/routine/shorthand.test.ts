@@ -111,6 +111,28 @@ describe('printing and reading', () => {
       { numRuns: 400 },
     )
   })
+  it.each([
+    ['step R', '"step R"'],
+    ['Rise', 'Rise'],
+    ['vitamin #hook it', '"vitamin #hook it"'],
+    ['step #x', '"step #x"'],
+    ['step @rows', '"step @rows"'],
+    ['step [now]', '"step [now]"'],
+    ['[]', '"[]"'],
+    ['clap x12', '"clap x12"'],
+    ['clap x2', '"clap x2"'],
+    ['clap xx', 'clap xx'],
+    ['x2 clap', 'x2 clap'],
+    ['step 3 back', 'step 3 back'],
+    ['3 steps', '"3 steps"'],
+  ])('the move %j is printed %s', (move, printed) => {
+    const one = parseLine('1 step', eight).map((c) => ({ ...c, move }))
+    expect(printLine(one, eight)).toBe(`1 ${printed}`)
+    expect(parseLine(printLine(one, eight), eight)).toEqual(one)
+  })
+  it('name where quotes were opened', () => {
+    expect(() => parseLine('1 step; 2 "hold', eight)).toThrow('Character 11: these quotes are not closed')
+  })
   it('make one form of every line', () => {
     for (const line of [
       '1 step R; 2 hold;3&   ball-change L ; 7& 8 clap x2',
