@@ -55,8 +55,8 @@ const cue = (at: number): Cue => ({
 describe('repairs that do not fit what was heard', () => {
   it('are left out, and the rest stands; what can never be a grid is none', () => {
     const over = { kind: 'shift' as const, seconds: 0.25 }
-    // The second of two pins would press four beats into a hundredth of a second.
-    const [held, torn]: Repair[] = [1, 1.01].map((at, i) => ({ kind: 'pin', beat: 4 * i, at }))
+    // The second of two pins would put a beat before the first.
+    const [held, torn]: Repair[] = [1, 0.9].map((at, i) => ({ kind: 'pin', beat: 4 * i, at }))
     const through = (...repairs: (Repair | undefined)[]) =>
       repairedGrid(
         every(8),
