@@ -1,4 +1,4 @@
-import { mkdirSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { defineConfig } from '@playwright/test'
 import { clapping } from './e2e/sounds'
@@ -55,7 +55,9 @@ export default defineConfig({
     trace: process.env.TRACE ? 'retain-on-failure' : 'off',
     screenshot: 'only-on-failure',
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: [process.env.CHROMIUM, '/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find(
+        (p) => p && existsSync(p),
+      ),
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -71,7 +71,7 @@ for (const speed of [0.4, 0.6, 0.75, 0.9, 1, 1.1])
 for (const speed of [0.75])
   test(`the music of fifty loops over a phrase of 6 of it stays with the counts at ${Math.round(speed * 100)} %`, async () => {
     const { planned, heard, weights } = await page.evaluate(
-      (s) => window.harness.renderMusic(s, 50, 'six', 22_050),
+      (s) => window.harness.renderMusic(s, 50, 'six', 32_000),
       speed,
     )
     const late = milliseconds(planned, heard)

@@ -39,9 +39,9 @@ export function fetchPackages(names: readonly string[]): void {
 }
 
 /** Installs the renderer and unpacks the song packages, as far as they are missing. */
-export function fetchSongs(): void {
+export function fetchSongs(all: readonly string[] = PACKAGES): void {
   fetchPackages(TOOLS)
-  const packages = PACKAGES.filter((p) => !existsSync(path.join(CACHE, 'packages', p)))
+  const packages = all.filter((p) => !existsSync(path.join(CACHE, 'packages', p)))
   if (packages.length) must('apt-get', ['update', '-qq'])
   for (const p of packages) {
     const to = path.join(CACHE, 'packages', p)
@@ -53,7 +53,16 @@ export function fetchSongs(): void {
   }
 }
 
-function fileNamed(dir: string, name: string): string | null {
+/** The reference programs and the player of modules have a package file of their own; they come only when they are used. */
+export function fetchReferences(): void {
+  if (existsSync('bench/node_modules/chiptune3') && existsSync('bench/node_modules/essentia.js')) return
+  const done = spawnSync('npm', ['ci', '--prefix', 'bench', '--no-audit', '--no-fund'], { stdio: 'inherit' })
+  if (done.status !== 0)
+    throw new Error('The reference programs could not be fetched; -- --alone goes without.')
+}
+
+/** The first file of a name under a directory. */
+export function fileNamed(dir: string, name: string): string | null {
   for (const entry of readdirSync(dir, { withFileTypes: true })) {
     const full = path.join(dir, entry.name)
     const found = entry.isDirectory() ? fileNamed(full, name) : entry.name === name ? full : null
@@ -154,14 +163,18 @@ export async function wavOf(id: string, ready: Prepared): Promise<string> {
     `${part}.mid`,
   ])
   finish(`${part}.wav`, ready.cut)
-  if (ready.mp3) {
-    await run('lame', ['--quiet', '-b', '128', `${part}.wav`, `${part}.mp3`])
-    // lame writes its delay into the file and ffmpeg takes it off again: the sound stays where it was.
-    await run('ffmpeg', ['-y', '-loglevel', 'error', '-i', `${part}.mp3`, `${part}.wav`])
-  }
+  if (ready.mp3) await mp3Of(`${part}.wav`)
   renameSync(`${part}.wav`, file)
-  for (const left of ['mid', 'mp3']) rmSync(`${part}.${left}`, { force: true })
+  rmSync(`${part}.mid`, { force: true })
   return file
+}
+
+/** Makes an mp3 of a WAV file, and a WAV file of that in its place. */
+export async function mp3Of(file: string): Promise<void> {
+  await run('lame', ['--quiet', '-b', '128', file, `${file}.mp3`])
+  // lame writes its delay into the file and ffmpeg takes it off again: the sound stays where it was.
+  await run('ffmpeg', ['-y', '-loglevel', 'error', '-i', `${file}.mp3`, file])
+  rmSync(`${file}.mp3`, { force: true })
 }
 
 /** Cuts the front off and scales to a peak of 0.89. */

@@ -1,9 +1,12 @@
 import { spawn } from 'node:child_process'
-import { fetchPackages, fetchSongs } from '../render'
+import { MODULE_PACKAGES } from '../modules'
+import { fetchPackages, fetchReferences, fetchSongs } from '../render'
+import { PACKAGES } from '../songs'
 
 /** Runs both halves of a making, side by side, once its songs and styles are there. @param script takes PART and OF */
 export async function inParts(script: string): Promise<void> {
-  fetchSongs()
+  fetchSongs([...PACKAGES, ...MODULE_PACKAGES])
+  fetchReferences()
   fetchPackages(['mma'])
   await Promise.all(
     [0, 1].map(

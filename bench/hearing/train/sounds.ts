@@ -6,6 +6,7 @@ import path from 'node:path'
 import { drumsAt } from '../../../e2e/sounds'
 import { readWav, toMono } from '../../../src/core/formats/wav'
 import { type Song, writeSong } from '../midi'
+import { MODULES, played as playedModule } from '../modules'
 import { CACHE, rendered } from '../render'
 import { SONGS } from '../songs'
 import { chance, prepared } from '../spoil'
@@ -207,6 +208,20 @@ function openSongs(): Making[] {
   )
 }
 
+/** Tracker modules whose beat is beyond doubt. */
+function modules(): Making[] {
+  return MODULES.filter((m) => m.rows.length === 1).flatMap((m) =>
+    (['plain', 'mp3'] as const).map((v) => ({
+      ...{ id: `${m.id}.${v}`, base: m.id, source: 'modules', family: 'module' },
+      make: async () => {
+        const { file, ...known } = await playedModule(m, v, m.rows[0] as number)
+        const pcm = readWav(readFileSync(file))
+        return { ...known, mono: toMono(pcm), rate: pcm.sampleRate, done: v === 'mp3' ? ['mp3'] : [] }
+      },
+    })),
+  )
+}
+
 /** Everything, in an order that never changes; of half the songs in styles both versions, of the others one. */
 export function soundings(): Making[] {
   const styles = jobs().flatMap((job) => {
@@ -214,5 +229,5 @@ export function soundings(): Making[] {
     const one = chance(`${job.id} which`) < 0.6 ? 'plain' : 'record'
     return (both ? (['plain', 'record'] as const) : ([one] as const)).map((v) => fromJob(job, v))
   })
-  return [...styles, ...openSongs(), ...loops()]
+  return [...styles, ...openSongs(), ...loops(), ...modules()]
 }

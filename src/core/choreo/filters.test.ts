@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Cue } from '../routine'
-import { asDanced, optionsIn, rolesIn } from './filters'
+import { asDanced, asSeen, optionsIn, rolesIn } from './filters'
 
 const cue = (id: string, what: Partial<Cue> = {}): Cue => ({
   ...{ id, at: 0, length: 24, layer: 'feet', move: id, side: 'none', call: '' },
@@ -40,5 +40,22 @@ describe('who dances what', () => {
     const long = cue('long', { length: 48 })
     expect(danced([long, cue('own', { at: 24, role: 'leader' })], 'leader', 'base')).toEqual(['own'])
     expect(danced([all, cue('own', { at: 24, role: 'leader' })], 'leader', 'base')).toEqual(['all', 'own'])
+  })
+  it('has what is free and what is held in every version', () => {
+    const free = cue('free', { option: 'open', at: 24 })
+    const held = cue('held', { option: 'hold', at: 48 })
+    expect(danced([all, free, held], '', 'base')).toEqual(['all', 'free', 'held'])
+    expect(danced([all, low, free, held], 'leader', 'easier')).toEqual(['easier', 'free', 'held'])
+  })
+
+  it('shown for everybody is what all roles do, each role’s base giving way to its own version alone', () => {
+    const seen = (cues: Cue[], role: string, option: 'base' | 'easier' | 'harder') =>
+      asSeen(cues, role, option).map((c) => c.id)
+    const follow = cue('follow', { role: 'follower' })
+    expect(seen([all, lead, follow, low, leadLow], '', 'base')).toEqual(['all', 'lead', 'follow'])
+    expect(seen([all, lead, follow, leadLow], '', 'easier')).toEqual(['all', 'follow', 'lead low'])
+    expect(seen([all, lead, low], '', 'easier')).toEqual(['lead', 'easier'])
+    expect(seen([all, lead, follow, low], 'leader', 'base')).toEqual(['lead'])
+    expect(seen([all, cue('late', { option: 'easier', at: 24 })], '', 'easier')).toEqual(['all', 'late'])
   })
 })

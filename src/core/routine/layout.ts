@@ -54,12 +54,15 @@ export function placePhrases(routine: Pick<Routine, 'phrases' | 'sections' | 'us
 }
 
 /** The phrase a tick lies in: ticks before the first belong to the first, ticks after the last to the last. */
-export function phraseAt(placed: readonly PlacedPhrase[], tick: number): PlacedPhrase | null {
+export function phraseAt<T extends Pick<PlacedPhrase, 'start'>>(
+  placed: readonly T[],
+  tick: number,
+): T | null {
   let low = 0
   let high = placed.length
   while (low < high) {
     const mid = (low + high) >> 1
-    if ((placed[mid] as PlacedPhrase).start <= tick) low = mid + 1
+    if ((placed[mid] as T).start <= tick) low = mid + 1
     else high = mid
   }
   return placed[Math.max(0, low - 1)] ?? null
@@ -153,6 +156,17 @@ export function cueText(cue: Pick<Cue, 'move' | 'side'>, mirrored = false): stri
   const move = mirrored ? mirrorText(cue.move) : cue.move
   if (cue.side === 'none' || cue.side === 'both') return move
   return `${move} ${(cue.side === 'left') === mirrored ? 'R' : 'L'}`
+}
+
+/** Who does a cue, in which version: "rows, easier"; '' for everybody in every version. */
+export function whoOf(cue: Pick<Cue, 'role' | 'option'>): string {
+  return [cue.role, cue.option === 'base' ? '' : cue.option].filter(Boolean).join(', ')
+}
+
+/** "rows: step R" — a cue with who does it, where that is not everybody. */
+export function cueLine(cue: Pick<Cue, 'move' | 'side' | 'role' | 'option'>, mirrored = false): string {
+  const who = whoOf(cue)
+  return `${who ? `${who}: ` : ''}${cueText(cue, mirrored)}`
 }
 
 /** What each count of the page is counted as, for files that carry a number a beat. */

@@ -106,7 +106,7 @@ export function placeOnSheet(
   tick: number,
   columns: number,
 ): { row: number; share: number } | null {
-  const at = phraseAt(page.placed, tick)
+  const at = phraseAt(page.lines, tick)
   if (!at) return null
-  return { row: at.index, share: (tick - at.start) / TICKS_PER_COUNT / columns }
+  return { row: at.row, share: (tick - at.start) / TICKS_PER_COUNT / columns }
 }

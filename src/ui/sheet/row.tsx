@@ -2,12 +2,13 @@
 
 import type { ReactNode, PointerEvent as ReactPointerEvent } from 'react'
 import styled from 'styled-components'
-import { beginsSection, type PlacedPhrase } from '@/core/routine'
+import { beginsSection } from '@/core/routine'
 import { clockText, common, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { desk, font, tintOf } from '../theme/tokens'
+import type { SheetLine } from './lines'
 import { MarkLine } from './mark-line'
 import { Wave } from './wave'
 
@@ -73,6 +74,19 @@ const Line = styled.i`
   background: ${desk.line};
 `
 
+/** Where a line does not begin with 1, its counts say their own numbers. */
+const OwnNumber = styled.b`
+  position: absolute;
+  top: -2px;
+  z-index: 1;
+  padding: 0 5px 0 3px;
+  border-radius: 0 0 6px 0;
+  background: ${desk.paper};
+  font-size: 12.5px;
+  line-height: 15px;
+  pointer-events: none;
+`
+
 const Outside = styled.div`
   position: absolute;
   top: 0;
@@ -98,7 +112,7 @@ const Carried = styled.div`
 
 interface RowProps {
   page: Page
-  placed: PlacedPhrase
+  placed: SheetLine
   columns: number
   rowHeight: number
   waveHeight: number
@@ -117,7 +131,7 @@ export interface Pointed {
 }
 export type OnPoint = (at: Pointed, event: ReactPointerEvent) => void
 
-function pointed(counts: HTMLElement, placed: PlacedPhrase, x: number, y: number): Pointed {
+function pointed(counts: HTMLElement, placed: SheetLine, x: number, y: number): Pointed {
   const box = counts.getBoundingClientRect()
   const share = (x - box.left) / box.width
   const tick = placed.start + share * Number(counts.dataset.columns) * TICKS_PER_COUNT
@@ -127,11 +141,11 @@ function pointed(counts: HTMLElement, placed: PlacedPhrase, x: number, y: number
 /** The place under a point of the window; null where no row's counts are. */
 export function placeUnder(page: Page, x: number, y: number): Pointed | null {
   const counts = document.elementFromPoint(x, y)?.closest<HTMLElement>('[data-counts]')
-  const placed = page.placed[Number(counts?.closest<HTMLElement>('[data-row]')?.dataset.row)]
+  const placed = page.lines[Number(counts?.closest<HTMLElement>('[data-row]')?.dataset.row)]
   return counts && placed ? pointed(counts, placed, x, y) : null
 }
 
-/** One phrase: its name, its sound above its counts, and what the station puts below. */
+/** One line of the sheet: its name, its sound above its counts, and what the station puts below. */
 export function SheetRow({
   page,
   placed,
@@ -149,10 +163,11 @@ export function SheetRow({
   const { section, phrase } = placed
   const tint = tintOf(section?.letter)
   const first = beginsSection(placed)
+  const counts = (placed.end - placed.start) / TICKS_PER_COUNT
   const point = (e: ReactPointerEvent<HTMLDivElement>) =>
     onPoint(pointed(e.currentTarget, placed, e.clientX, e.clientY), e)
   return (
-    <Row style={{ transform: `translateY(${top}px)`, height: size }} data-row={placed.index}>
+    <Row style={{ transform: `translateY(${top}px)`, height: size }} data-row={placed.row}>
       {first && section && (
         <SectionName>
           <b style={{ background: tint.ground, color: tint.ink }}>{section.letter}</b>
@@ -160,31 +175,40 @@ export function SheetRow({
         </SectionName>
       )}
       <Band $pattern={tint.pattern} $ground={tint.ground} style={{ top: first ? SECTION_LINE : 0 }} />
-      <Name style={{ bottom: rowHeight - 50 }}>
-        <strong>{phrase.pickUp ? '·' : placed.inSection}</strong>
-        <span>
-          {clockText(timeOfTick(page.times, placed.start))}
-          {phrase.length !== 8 && ` · ${phrase.pickUp ? 'pick-up' : `${phrase.length} counts`}`}
-        </span>
-      </Name>
+      {placed.piece === 0 && (
+        <Name style={{ bottom: rowHeight - 50 }}>
+          <strong>{phrase.pickUp ? '·' : placed.inSection}</strong>
+          <span>
+            {clockText(timeOfTick(page.times, placed.start))}
+            {phrase.length !== 8 && ` · ${phrase.pickUp ? 'pick-up' : `${phrase.length} counts`}`}
+          </span>
+        </Name>
+      )}
       {beside && <Beside style={{ height: rowHeight }}>{beside}</Beside>}
       <Counts
         $right={right}
         style={{ height: rowHeight }}
         onPointerDown={point}
-        data-counts={phrase.length}
+        data-counts={counts}
         data-columns={columns}
       >
-        {Array.from({ length: phrase.length + 1 }, (_, i) => (
+        {Array.from({ length: counts + 1 }, (_, i) => (
           // biome-ignore lint/suspicious/noArrayIndexKey: the lines are their numbers
           <Line key={i} style={{ left: `${(i / columns) * 100}%` }} />
         ))}
+        {placed.first !== 1 &&
+          Array.from({ length: counts }, (_, i) => (
+            // biome-ignore lint/suspicious/noArrayIndexKey: the numbers are their places
+            <OwnNumber key={i} style={{ left: `${(i / columns) * 100}%` }}>
+              {placed.first + i}
+            </OwnNumber>
+          ))}
         {heard && (
           <Wave
             peaks={heard.peaks}
             times={page.times}
             from={placed.start}
-            counts={phrase.length}
+            counts={counts}
             columns={columns}
             height={waveHeight}
             colour={tint.ink}
@@ -209,7 +233,7 @@ function CarriedOn({
   top,
 }: {
   page: Page
-  placed: PlacedPhrase
+  placed: SheetLine
   columns: number
   top: number
 }) {
@@ -238,7 +262,7 @@ const Tinted = styled.i`
 `
 
 /** The sound of what is marked. */
-function MarkedShade({ placed, columns, height }: { placed: PlacedPhrase; columns: number; height: number }) {
+function MarkedShade({ placed, columns, height }: { placed: SheetLine; columns: number; height: number }) {
   const marked = useCursor((s) => s.marked)
   const piece = marked && common(marked, { from: placed.start, to: placed.end })
   if (!piece) return null
@@ -259,7 +283,7 @@ const Looped = styled.i`
 `
 
 /** Marks the rows that are played again and again. */
-function LoopBar({ placed }: { placed: PlacedPhrase }) {
+function LoopBar({ placed }: { placed: SheetLine }) {
   const loop = useCursor((s) => s.loop)
   if (!loop || placed.end <= loop.from || placed.start >= loop.to) return null
   return (
@@ -272,7 +296,7 @@ function LoopBar({ placed }: { placed: PlacedPhrase }) {
 }
 
 /** Dims what lies outside the excerpt, and brackets its ends. */
-function ExcerptShade({ placed, columns }: { placed: PlacedPhrase; columns: number }) {
+function ExcerptShade({ placed, columns }: { placed: SheetLine; columns: number }) {
   const excerpt = useRoutine((s) => s.routine.excerpt)
   if (!excerpt) return null
   const share = (tick: Ticks) =>

@@ -1,15 +1,16 @@
 'use client'
 
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type ReactNode, useEffect, useMemo, useRef } from 'react'
+import { type ReactNode, type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import styled from 'styled-components'
-import { beginsSection, labelIn, type PlacedPhrase, phraseAt, placeName } from '@/core/routine'
+import { beginsSection, labelIn, phraseAt, placeName } from '@/core/routine'
 import type { Ticks } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
 import { usePlayerState } from '../state/player'
 import { useRoutine } from '../state/routine-store'
 import { desk } from '../theme/tokens'
+import { COLUMNS, type SheetLine } from './lines'
 import { MARK_LINE } from './mark-line'
 import { placeOnSheet, useGlide, useMoments } from './playhead'
 import { LEFT, type OnPoint, SECTION_LINE, SheetRow } from './row'
@@ -65,20 +66,37 @@ const Said = styled.div`
   clip-path: inset(50%);
 `
 
+/** How many pixels wide a count is on a sheet. @param right room on the right of its counts */
+export function useCountPixels(frame: RefObject<HTMLElement | null>, right: number): number {
+  const [wide, setWide] = useState(0)
+  useLayoutEffect(() => {
+    const element = frame.current
+    if (!element) return
+    const see = () => setWide(element.clientWidth)
+    see()
+    const watch = new ResizeObserver(see)
+    watch.observe(element)
+    return () => watch.disconnect()
+  }, [frame])
+  return Math.max(40, (wide - LEFT - right) / COLUMNS)
+}
+
 interface SheetProps {
   page: Page
+  /** The element that scrolls, where the station measures it. */
+  frame?: RefObject<HTMLDivElement | null>
   label: string
-  /** Height of a row without its section line. */
-  rowHeight: number
+  /** Height of a row without its section line, of all rows or of each. */
+  rowHeight: number | ((line: SheetLine) => number)
   waveHeight: number
   /** Room on the right for what stands beside a row. */
   right?: number
   /** What the row holds below its wave. */
-  inside?: (placed: PlacedPhrase, columns: number) => ReactNode
+  inside?: (placed: SheetLine, columns: number) => ReactNode
   /** The box around the cursor. */
-  cursor: (placed: PlacedPhrase, columns: number) => ReactNode
+  cursor: (placed: SheetLine, columns: number) => ReactNode
   /** What stands beside a row's name. */
-  beside?: (placed: PlacedPhrase) => ReactNode
+  beside?: (placed: SheetLine) => ReactNode
   onPoint: OnPoint
   /** What is said of the cursor's place to a screen reader. */
   said?: string
@@ -87,6 +105,7 @@ interface SheetProps {
 /** The song as a page: a row a phrase, its counts in columns, the sound above them. */
 export function Sheet({
   page,
+  frame: given,
   label,
   rowHeight,
   waveHeight,
@@ -97,29 +116,31 @@ export function Sheet({
   onPoint,
   said,
 }: SheetProps) {
-  const frame = useRef<HTMLDivElement>(null)
+  const own = useRef<HTMLDivElement>(null)
+  const frame = given ?? own
   const head = useRef<HTMLDivElement>(null)
-  const { placed } = page
-  const columns = useMemo(() => placed.reduce((n, p) => Math.max(n, p.phrase.length), 8), [placed])
+  const { lines } = page
+  const columns = COLUMNS
   const marked = useRoutine((s) => s.routine.marks.length > 0) ? MARK_LINE : 0
   /** What stands above a row's wave. */
-  const above = (p: PlacedPhrase | undefined) => marked + (p && beginsSection(p) ? SECTION_LINE : 0)
-  const heightOf = (p: PlacedPhrase | undefined) => rowHeight + above(p)
+  const above = (p: SheetLine | undefined) => marked + (p && beginsSection(p) ? SECTION_LINE : 0)
+  const rowOf = (p: SheetLine) => (typeof rowHeight === 'number' ? rowHeight : rowHeight(p))
+  const heightOf = (p: SheetLine | undefined) => (p ? rowOf(p) + above(p) : 0)
   const rows = useVirtualizer({
-    count: placed.length,
+    count: lines.length,
     getScrollElement: () => frame.current,
-    estimateSize: (i) => heightOf(placed[i]),
+    estimateSize: (i) => heightOf(lines[i]),
     overscan: 2,
     scrollMargin: 30,
     scrollPaddingStart: 36,
   })
-  // Where sections begin; heights follow it, which the virtualizer cannot see.
-  const heights = useMemo(() => placed.map((p) => (beginsSection(p) ? '|' : '.')).join(''), [placed])
+  // What the virtualizer cannot see: it is told when heights change.
+  const heights = lines.map(heightOf).join()
   // biome-ignore lint/correctness/useExhaustiveDependencies: measured again only when heights change
-  useEffect(() => rows.measure(), [heights, rowHeight, marked])
+  useLayoutEffect(() => rows.measure(), [heights])
   const tick = useCursor((s) => s.tick)
-  const atCursor = phraseAt(placed, tick)
-  const cursorRow = atCursor?.index ?? 0
+  const atCursor = phraseAt(lines, tick)
+  const cursorRow = atCursor?.row ?? 0
   const before = useRef(-1)
   // biome-ignore lint/correctness/useExhaustiveDependencies: rows that grow push the cursor's row away
   useEffect(() => {
@@ -130,7 +151,7 @@ export function Sheet({
     // After a leap near the top, so that what follows is in view; else only as far as needed.
     if (leap && !inView) rows.scrollToIndex(Math.max(0, cursorRow - 1), { align: 'start' })
     else rows.scrollToIndex(cursorRow, { align: 'auto' })
-  }, [cursorRow, rows, marked])
+  }, [cursorRow, rows, heights])
   const playing = usePlayerState((s) => s.playing)
   useGlide(page, head, (now) => {
     const place = placeOnSheet(page, now, columns)
@@ -138,14 +159,16 @@ export function Sheet({
     if (!place || start === undefined) return null
     // In pixels: what depends on the size of a box is not moved off the main thread.
     const x = place.share * (head.current?.clientWidth ?? 0)
-    return `translate(${x}px, ${start + above(placed[place.row])}px)`
+    return `translate(${x}px, ${start + above(lines[place.row])}px)`
   })
   const lastRow = useRef(-1)
   useMoments(page, (now) => {
     const row = now === null ? -1 : (placeOnSheet(page, now, columns)?.row ?? -1)
     if (row < 0 || row === lastRow.current) return
     lastRow.current = row
-    rows.scrollToIndex(Math.min(row + 1, placed.length - 1), { align: 'auto' })
+    const [stroke, line] = [head.current?.firstElementChild as HTMLElement | null, lines[row]]
+    if (stroke && line) stroke.style.height = `${rowOf(line) - 8}px`
+    rows.scrollToIndex(Math.min(row + 1, lines.length - 1), { align: 'auto' })
   })
   return (
     <Frame ref={frame} tabIndex={0} role="group" aria-label={label} data-testid="sheet">
@@ -161,11 +184,12 @@ export function Sheet({
       </Head>
       <div style={{ height: rows.getTotalSize(), position: 'absolute', top: 0, left: 0, right: 0 }}>
         {rows.getVirtualItems().map((item) => {
-          const p = placed[item.index] as PlacedPhrase
+          const p = lines[item.index] as SheetLine
           return (
             <SheetRow
-              key={p.index}
-              {...{ page, placed: p, columns, waveHeight, rowHeight, right, onPoint }}
+              key={p.row}
+              {...{ page, placed: p, columns, waveHeight, right, onPoint }}
+              rowHeight={rowOf(p)}
               top={item.start}
               size={heightOf(p)}
               beside={beside?.(p)}
@@ -176,7 +200,7 @@ export function Sheet({
           )
         })}
         <Playhead ref={head} $right={right} style={{ display: playing ? 'block' : 'none' }}>
-          <i style={{ height: rowHeight - 8 }} />
+          <i />
         </Playhead>
       </div>
     </Frame>

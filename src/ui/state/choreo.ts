@@ -1,7 +1,7 @@
 'use client'
 
 import { useMemo } from 'react'
-import { asDanced, type Calls, callsOf } from '@/core/choreo'
+import { asDanced, asSeen, type Calls, callsOf } from '@/core/choreo'
 import { type DancedCue, danced, type Routine } from '@/core/routine'
 import type { Page } from './page'
 import { useRoutine } from './routine-store'
@@ -12,6 +12,13 @@ export function useShown(routine: Routine): DancedCue[] {
   const role = useView((s) => s.role)
   const option = useView((s) => s.option)
   return useMemo(() => asDanced(danced(routine), role, option), [routine, role, option])
+}
+
+/** The cues there are to see: for everybody, those of all roles. */
+export function useSeen(routine: Routine): DancedCue[] {
+  const role = useView((s) => s.role)
+  const option = useView((s) => s.option)
+  return useMemo(() => asSeen(danced(routine), role, option), [routine, role, option])
 }
 
 /** Where the cues that are shown start, for counting in and calling sub-counts. */

@@ -3,6 +3,7 @@
 import { createContext, useContext, useMemo } from 'react'
 import { type PlacedPhrase, placePhrases, repairedBeats } from '@/core/routine'
 import { gridTempo, type Seconds } from '@/core/time'
+import { linesOf, type SheetLine } from '../sheet/lines'
 import type { Heard } from './hear'
 import { useRoutine } from './routine-store'
 
@@ -33,6 +34,8 @@ export function useSong(): SongState {
 export interface Page {
   times: readonly Seconds[]
   placed: readonly PlacedPhrase[]
+  /** The same as lines of the sheet. */
+  lines: readonly SheetLine[]
   tempo: number
   duration: Seconds
   /** True once beats were added, taken away or replaced: what was heard of single counts no longer applies. */
@@ -52,6 +55,7 @@ export function usePage(): Page {
     () => ({
       times,
       placed,
+      lines: linesOf(placed),
       tempo: times.length > 1 ? gridTempo(times) : 0,
       duration: heard?.hearing.duration ?? 0,
       renumbered: repairs.some((r) => r.kind !== 'shift' && r.kind !== 'pin'),

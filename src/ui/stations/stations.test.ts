@@ -1,6 +1,7 @@
 /* Arithmetic of stations that lives beside them: pasted lines, marking, rows of the log, steps in words. */
 import { describe, expect, it } from 'vitest'
 import { LAYERS, type LessonStep, placePhrases, USUAL } from '@/core/routine'
+import { linesOf } from '../sheet/lines'
 import { useCursor } from '../state/cursor'
 import { readLines } from './cue/use-line'
 import { repetitionRow } from './floor/rows'
@@ -72,7 +73,7 @@ describe('a row of the log', () => {
         looped: true,
         slips: [192],
       },
-      { times, placed, tempo: 120, duration: 20, renumbered: false },
+      { times, placed, lines: linesOf(placed), tempo: 120, duration: 20, renumbered: false },
     )
     expect(row).toMatchObject({
       from: 4.75,

@@ -17,6 +17,7 @@ import {
 import { clockText, type Seconds, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
+import { linesOf } from '../../sheet/lines'
 import { useMoments } from '../../sheet/playhead'
 import { useCursor } from '../../state/cursor'
 import { sincePress } from '../../state/keys'
@@ -49,7 +50,8 @@ function plainPage(duration: Seconds): Page {
     { counts: times.length, starts: everyEight(0, times.length), sections: [] },
     nanoid,
   )
-  return { times, placed: placePhrases(routine), tempo: 120, duration, renumbered: false }
+  const placed = placePhrases(routine)
+  return { times, placed, lines: linesOf(placed), tempo: 120, duration, renumbered: false }
 }
 
 /** The repair that taps ask for, on the grid there is. */

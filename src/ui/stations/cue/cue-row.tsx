@@ -6,21 +6,13 @@ import styled from 'styled-components'
 import type { BodyStep, Finding, Pace } from '@/core/choreo'
 import type { DancedCue, Layer, Marked, PlacedPhrase } from '@/core/routine'
 import { subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import type { SheetLine } from '../../sheet/lines'
 import { CursorBox } from '../../sheet/sheet'
 import { desk } from '../../theme/tokens'
 import { FootingStrip } from './footing'
-import { type ChipActs, CueChip, LANE, LaneName } from './lane'
+import { type ChipActs, CueChip, LaneName } from './lane'
 import { Margin } from './margin'
-
-/** How far a cue may be drawn before the next one of its layer begins. */
-function roomAfter(cues: readonly DancedCue[], i: number, end: Ticks): Ticks {
-  const cue = cues[i] as DancedCue
-  for (let k = i + 1; k < cues.length; k++) {
-    const next = cues[k] as DancedCue
-    if (next.layer === cue.layer && next.at > cue.at) return Math.min(cue.length, next.at - cue.at)
-  }
-  return Math.min(cue.length, end - cue.at)
-}
+import { LINE, type RowLayout } from './row-layout'
 
 /** What a row can ask for; the same object as long as the station is shown. */
 export interface RowActs extends ChipActs {
@@ -37,10 +29,11 @@ const All = styled.div`
 `
 
 interface CueRowProps {
-  placed: PlacedPhrase
+  placed: SheetLine
   columns: number
-  layers: readonly Layer[]
-  cues: readonly DancedCue[]
+  layout: RowLayout
+  /** Pixels of one count. */
+  pixels: number
   steps: readonly BodyStep[]
   pace: Pace | undefined
   findings: readonly Finding[]
@@ -58,12 +51,10 @@ interface Pull {
 
 /** The lanes of one row with their cues, the feet below, pace and findings beside; drawn again only when they change. */
 export const CueRow = memo(function CueRow(p: CueRowProps) {
-  const box = useRef<HTMLDivElement>(null)
   const pulled = useRef({ id: '', stretch: false, pixels: 0 })
   const [pull, setPull] = useState<Pull | null>(null)
   const unit = subCount(p.placed.phrase.feel)
-  const ticksOf = (pixels: number) =>
-    Math.round(((pixels / (box.current?.clientWidth ?? 1)) * p.columns * TICKS_PER_COUNT) / unit) * unit
+  const ticksOf = (pixels: number) => Math.round(((pixels / p.pixels) * TICKS_PER_COUNT) / unit) * unit
   const { moveProps } = useMove({
     onMove: (e) => {
       const at = pulled.current
@@ -73,7 +64,7 @@ export const CueRow = memo(function CueRow(p: CueRowProps) {
     },
     onMoveEnd: () => {
       const { id, stretch, pixels } = pulled.current
-      const cue = p.cues.find((c) => c.id === id)
+      const cue = p.layout.shown.find((s) => s.cue.id === id)?.cue
       const by = ticksOf(pixels)
       setPull(null)
       pulled.current = { id: '', stretch: false, pixels: 0 }
@@ -82,12 +73,11 @@ export const CueRow = memo(function CueRow(p: CueRowProps) {
       else p.acts.move(cue, by)
     },
   })
-  const bottom = p.top + p.layers.length * LANE
   return (
-    <All ref={box}>
-      {p.layers.map((l, i) => (
-        <LaneName key={l} style={{ top: p.top + i * LANE }}>
-          {l}
+    <All>
+      {p.layout.lanes.map((l) => (
+        <LaneName key={l.layer} style={{ top: p.top + l.top }}>
+          {l.layer}
         </LaneName>
       ))}
       <div
@@ -102,18 +92,17 @@ export const CueRow = memo(function CueRow(p: CueRowProps) {
           moveProps.onPointerDown?.(e)
         }}
       >
-        {p.cues.map((c, i) => (
+        {p.layout.shown.map((one) => (
           <CueChip
-            key={c.id}
-            cue={c}
+            key={`${one.cue.id}${one.carried ? ' on' : ''}`}
+            shown={one}
             placed={p.placed}
-            columns={p.columns}
-            top={p.top + p.layers.indexOf(c.layer) * LANE}
-            room={roomAfter(p.cues, i, p.placed.end)}
-            chosen={c.id === p.chosen}
+            pixels={p.pixels / TICKS_PER_COUNT}
+            top={p.top}
+            chosen={one.cue.id === p.chosen}
             mirrored={p.mirrored}
-            moved={pull?.id === c.id && !pull.stretch ? pull.by : 0}
-            stretched={pull?.id === c.id && pull.stretch ? pull.by : 0}
+            moved={pull?.id === one.cue.id && !pull.stretch ? pull.by : 0}
+            stretched={pull?.id === one.cue.id && pull.stretch ? pull.by : 0}
             acts={p.acts}
           />
         ))}
@@ -122,7 +111,7 @@ export const CueRow = memo(function CueRow(p: CueRowProps) {
         steps={p.steps}
         placed={p.placed}
         columns={p.columns}
-        top={bottom + 2}
+        top={p.top + p.layout.height}
         mirrored={p.mirrored}
       />
       <Margin pace={p.pace} findings={p.findings} onFindings={p.acts.findings} />
@@ -154,19 +143,19 @@ export function MarkedLanes({
   marked: s,
   placed,
   columns,
-  layers,
+  layout,
   top,
 }: {
   marked: Marked
   placed: PlacedPhrase
   columns: number
-  layers: readonly Layer[]
+  layout: RowLayout
   top: number
 }) {
   const [from, to] = [Math.max(s.from, placed.start), Math.min(s.to, placed.end)]
-  const inside = layers.filter((l) => s.layers.includes(l))
-  const first = layers.indexOf(inside[0] as Layer)
-  if (to <= from || first < 0) return null
+  const inside = layout.lanes.filter((l) => s.layers.includes(l.layer))
+  const [first, last] = [inside[0], inside.at(-1)]
+  if (to <= from || !first || !last) return null
   const share = (t: Ticks) => `${(t / TICKS_PER_COUNT / columns) * 100}%`
   return (
     <Highlight
@@ -174,8 +163,8 @@ export function MarkedLanes({
       style={{
         left: share(from - placed.start),
         width: share(to - from),
-        top: top + first * LANE,
-        height: inside.length * LANE - 2,
+        top: top + first.top - 1,
+        height: last.top + last.height - first.top,
       }}
     />
   )
@@ -184,23 +173,28 @@ export function MarkedLanes({
 /** The cursor where no cue is. */
 export function LaneCursor({
   tick,
+  layer,
   placed,
   columns,
+  layout,
   top,
 }: {
   tick: Ticks
+  layer: Layer
   placed: PlacedPhrase
   columns: number
+  layout: RowLayout
   top: number
 }) {
+  const lane = layout.lanes.find((l) => l.layer === layer)
   return (
     <CursorBox
       data-testid="cursor"
       style={{
         left: `${((tick - placed.start) / TICKS_PER_COUNT / columns) * 100}%`,
         width: `${50 / columns}%`,
-        top: top + 1,
-        height: LANE - 4,
+        top: top + (lane?.top ?? 0) - 1,
+        height: LINE - 1,
       }}
     />
   )

@@ -14,8 +14,9 @@ import {
 import { snapTick, subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { Pick } from '../../parts/field'
 import { Panel, Sides } from '../../parts/panel'
+import { COLUMNS, type SheetLine } from '../../sheet/lines'
 import type { Pointed } from '../../sheet/row'
-import { Sheet, spokenPlace } from '../../sheet/sheet'
+import { Sheet, spokenPlace, useCountPixels } from '../../sheet/sheet'
 import { useCalls, useStarts } from '../../state/choreo'
 import { type Anchor, useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
@@ -31,21 +32,23 @@ import { CuePanel } from './cue-panel'
 import { CueRow, LaneCursor, MarkedLanes, type RowActs } from './cue-row'
 import { EightPanel } from './eight-panel'
 import { FOOTING } from './footing'
-import { LANE } from './lane'
 import { LineEditor } from './line-editor'
 import { LineHelp } from './line-help'
 import { MARGIN } from './margin'
 import { MovesPanel } from './moves-panel'
 import { RepeatMark } from './repeat-mark'
 import { ReplaceDialog } from './replace-dialog'
+import { laneAt } from './row-layout'
 import { StretchPart } from './stretch-part'
 import { useChoreo } from './use-choreo'
 import { useEdits } from './use-edits'
+import { useLayouts } from './use-layouts'
 import { useLine } from './use-line'
 import { ViewBar } from './view-bar'
 
 const WAVE = 30
 const TOP = WAVE + 8
+const RIGHT = MARGIN + 14
 const NONE: readonly never[] = []
 
 type Tab = 'cue' | 'eight' | 'checks' | 'moves'
@@ -70,15 +73,18 @@ export function Cue({ id }: { id: string }) {
   const [writing, setWriting] = useState(0)
   const [tab, setTab] = useState<Tab>('cue')
   const [replacing, setReplacing] = useState(false)
-  const line = useLine(
+  const open = useLine(
     page,
     LAYERS.filter((l) => l === 'feet' || l === 'arms' || l === layer),
   )
-  const choreo = useChoreo(page, line.preview)
+  const choreo = useChoreo(page, open.preview)
   const { shown, findings } = choreo
   const wanted = useMemo(() => shownLayers(shown, layer).join(), [shown, layer])
   const layers = useMemo(() => wanted.split(',') as Layer[], [wanted])
   const here = useMemo(() => cueAt(shown, tick, layer), [shown, tick, layer])
+  const frame = useRef<HTMLDivElement>(null)
+  const pixels = useCountPixels(frame, RIGHT)
+  const layoutOf = useLayouts(choreo, layers, { pixels, columns: COLUMNS, mirrored })
   const edits = useEdits(page, choreo, here, marked)
   const row = phraseAt(page.placed, tick)
   const unit = subCount(row?.phrase.feel ?? 'straight')
@@ -112,7 +118,7 @@ export function Cue({ id }: { id: string }) {
   useKeys({
     w: write,
     F2: write,
-    l: () => line.open(tick, layer),
+    l: () => open.open(tick, layer),
     g: nextFinding,
     d: edits.duplicate,
     m: edits.mirror,
@@ -134,12 +140,12 @@ export function Cue({ id }: { id: string }) {
   })
   /** The half or third of a count and the lane that are pointed at. */
   const placeOf = ({ tick: at, y }: Pointed) => {
-    const p = phraseAt(page.placed, at)
-    const size = subCount(p?.phrase.feel ?? 'straight')
-    const start = p?.start ?? 0
+    const line = phraseAt(page.lines, at)
+    const size = subCount(line?.phrase.feel ?? 'straight')
+    const start = line?.start ?? 0
     return {
       tick: Math.max(start, start + Math.floor((at - start) / size) * size),
-      lane: layers[Math.floor((y - TOP) / LANE)],
+      lane: line ? laneAt(layoutOf(line), y - TOP) : undefined,
     }
   }
   const whole = useRef(false)
@@ -162,7 +168,7 @@ export function Cue({ id }: { id: string }) {
     if (!event.shiftKey) pull(event)
     if (playing && !next.lane) player.playFrom(page, next.tick, starts, useCursor.getState().loop, calls)
   }
-  const lanesEnd = TOP + layers.length * LANE
+  const lanesEnd = (line: SheetLine) => TOP + layoutOf(line).height
   const now = useRef({ edit, to, write, press })
   now.current = { edit, to, write, press }
   const acts = useMemo(
@@ -187,49 +193,50 @@ export function Cue({ id }: { id: string }) {
         <Sheet
           page={page}
           label="Cues of the routine. Arrow keys move by count and by layer; L writes a line, W a cue."
-          rowHeight={lanesEnd + FOOTING + 8}
+          frame={frame}
+          rowHeight={(line) => lanesEnd(line) + FOOTING + 6}
           waveHeight={WAVE}
-          right={MARGIN + 14}
+          right={RIGHT}
           onPoint={point}
           said={`${layer}, ${spokenPlace(page, tick)}: ${here ? cueText(here, mirrored) : 'empty'}`}
-          beside={(placed) => <RepeatMark page={page} placed={placed} repeats={repeats} />}
-          inside={(placed, columns) => (
+          beside={(line) => <RepeatMark page={page} placed={line} repeats={repeats} />}
+          inside={(line, columns) => (
             <>
               <CueRow
-                {...{ placed, columns, layers, mirrored, acts }}
-                cues={choreo.rows[placed.index] ?? NONE}
-                steps={choreo.stepRows[placed.index] ?? NONE}
-                pace={choreo.pace[placed.index]}
-                findings={choreo.findingRows[placed.index] ?? NONE}
+                {...{ columns, pixels, mirrored, acts }}
+                placed={line}
+                layout={layoutOf(line)}
+                steps={choreo.stepRows[line.row] ?? NONE}
+                pace={choreo.pace[line.row]}
+                findings={choreo.findingRows[line.row] ?? NONE}
                 top={TOP}
-                chosen={here && here.at >= placed.start && here.at < placed.end ? here.id : null}
+                chosen={here && here.at >= line.start && here.at < line.end ? here.id : null}
               />
-              {marked && <MarkedLanes {...{ marked, placed, columns, layers }} top={TOP} />}
-              {line.line?.phrase === placed.start && (
+              {marked && (
+                <MarkedLanes {...{ marked, columns }} placed={line} layout={layoutOf(line)} top={TOP} />
+              )}
+              {open.line?.phrase === line.start && (
                 <LineEditor
-                  line={line.line}
-                  placed={placed}
-                  below={lanesEnd + 2}
-                  onText={line.type}
-                  onKeep={line.keep}
-                  onLeave={line.leave}
-                  onPaste={line.pasteLines}
+                  line={open.line}
+                  placed={page.placed[line.index] ?? line}
+                  below={lanesEnd(line) + 2}
+                  onText={open.type}
+                  onKeep={open.keep}
+                  onLeave={open.leave}
+                  onPaste={open.pasteLines}
                 />
               )}
             </>
           )}
-          cursor={(placed, columns) =>
+          cursor={(line, columns) =>
             here ? null : (
-              <LaneCursor
-                {...{ tick, placed, columns }}
-                top={TOP + Math.max(0, layers.indexOf(layer)) * LANE}
-              />
+              <LaneCursor {...{ tick, layer, columns }} placed={line} layout={layoutOf(line)} top={TOP} />
             )
           }
         />
         {/* While a line is open nothing in the panel takes the focus, and it may be longer than the window. */}
-        <Panel aria-label="Cues, phrases, checks and moves" tabIndex={line.line ? 0 : undefined}>
-          {line.line ? (
+        <Panel aria-label="Cues, phrases, checks and moves" tabIndex={open.line ? 0 : undefined}>
+          {open.line ? (
             <LineHelp />
           ) : (
             <>
@@ -242,7 +249,7 @@ export function Cue({ id }: { id: string }) {
                 )}
                 onChange={setTab}
               />
-              {line.problem && <p role="alert">{line.problem}</p>}
+              {open.problem && <p role="alert">{open.problem}</p>}
               <ViewBar all={choreo.all} />
               {tab === 'cue' && marked && <StretchPart {...{ id, page, marked, edits }} cues={shown} />}
               {tab === 'cue' && !marked && (
@@ -261,7 +268,7 @@ export function Cue({ id }: { id: string }) {
                   key={row.index}
                   {...{ page, choreo, mirrored }}
                   placed={row}
-                  lines={() => line.open(tick, layer)}
+                  lines={() => open.open(tick, layer)}
                   mirrorRow={edits.mirrorRow}
                   duplicate={edits.duplicate}
                 />

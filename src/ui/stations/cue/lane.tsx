@@ -2,13 +2,11 @@
 
 import { memo } from 'react'
 import styled from 'styled-components'
-import { cueText, type DancedCue, type PlacedPhrase } from '@/core/routine'
-import { countLabel, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import { cueText, type DancedCue, labelIn, type PlacedPhrase, whoOf } from '@/core/routine'
+import type { Ticks } from '@/core/time'
 import { LEFT } from '../../sheet/row'
-import { desk } from '../../theme/tokens'
-
-/** Height of one layer's lane. */
-export const LANE = 29
+import { desk, font } from '../../theme/tokens'
+import { FACE, LINE, type Shown, SMALL_FACE } from './row-layout'
 
 export const LaneName = styled.span`
   position: absolute;
@@ -16,36 +14,60 @@ export const LaneName = styled.span`
   width: ${LEFT - 64}px;
   text-align: right;
   font-size: 11.5px;
-  line-height: ${LANE - 2}px;
+  line-height: ${LINE - 3}px;
   color: ${desk.quiet};
   pointer-events: none;
 `
 
-const Chip = styled.div<{ $arms: boolean; $chosen: boolean; $linked: boolean; $differs: boolean }>`
+const Chip = styled.div<{
+  $feet: boolean
+  $chosen: boolean
+  $linked: boolean
+  $differs: boolean
+  $small: boolean
+}>`
   position: absolute;
-  height: ${LANE - 4}px;
   border: 1.5px ${(p) => (p.$linked ? 'dashed' : 'solid')} ${(p) => (p.$chosen ? desk.azalea : '#6F6073')};
   ${(p) => p.$differs && `border-left: 6px double ${desk.azalea};`}
-  background: ${(p) => (p.$chosen ? desk.azaleaSoft : p.$linked ? 'transparent' : '#fff')};
+  background: ${(p) => (p.$chosen ? desk.azaleaSoft : p.$linked ? desk.paper : '#fff')};
   box-shadow: ${(p) => (p.$chosen ? `0 0 0 1.5px ${desk.azalea}` : 'none')};
-  border-radius: ${(p) => (p.$arms ? 13 : 5)}px;
-  padding: 0 ${(p) => (p.$arms ? 9 : 6)}px;
-  font-weight: 550;
-  font-size: 13px;
-  line-height: ${LANE - 7}px;
-  white-space: nowrap;
-  overflow: hidden;
-  text-overflow: ellipsis;
+  border-radius: ${(p) => (p.$feet ? 5 : 11)}px;
+  padding: 0 ${(p) => (p.$feet ? 6 : 9)}px;
+  font: ${(p) => (p.$small ? SMALL_FACE : FACE)}/18px ${font.text};
+  white-space: pre;
   cursor: ${(p) => (p.$linked ? 'default' : 'grab')};
   touch-action: none;
   z-index: 1;
-  &:hover { border-color: ${desk.azalea}; }
-  small { font-size: 11px; color: ${desk.quiet}; font-weight: 500; }
+  &:hover { border-color: ${desk.azalea}; z-index: 2; }
+  span { display: block; }
+  small { font-size: 11.5px; color: ${desk.quiet}; font-weight: 500; }
+`
+
+/** Where the box is wider than its cue lasts: from where it begins, as long as it lasts. */
+const Lasts = styled.i`
+  position: absolute;
+  bottom: -1.5px;
+  height: 3px;
+  border-radius: 2px;
+  background: ${desk.ink};
+  pointer-events: none;
+`
+
+/** A cue that began on an earlier line. */
+const Carried = styled.div`
+  position: absolute;
+  border: 1.5px solid #A392A6;
+  border-left: none;
+  border-radius: 0 9px 9px 0;
+  padding: 0 6px;
+  font: ${FACE}/18px ${font.text};
+  color: ${desk.quiet};
+  white-space: pre;
+  span { display: block; }
 `
 
 const Stretch = styled.i`
   position: absolute;
-  right: 0;
   top: 0;
   bottom: 0;
   width: 7px;
@@ -61,12 +83,11 @@ export interface ChipActs {
 }
 
 interface ChipProps {
-  cue: DancedCue
+  shown: Shown
   placed: PlacedPhrase
-  columns: number
+  /** Pixels of one tick, and where the lanes begin. */
+  pixels: number
   top: number
-  /** Ticks it may be drawn over. */
-  room: Ticks
   chosen: boolean
   mirrored: boolean
   /** Ticks it is being dragged by, and by which it is being stretched. */
@@ -75,42 +96,63 @@ interface ChipProps {
   acts: ChipActs
 }
 
-/** No cue is drawn shorter than half a count. */
-const HALF = TICKS_PER_COUNT / 2
-
 /** One cue in its lane. Its row moves it along the counts, or pulls it longer at its end; one that is linked stays. */
 export const CueChip = memo(function CueChip(p: ChipProps) {
-  const { cue, placed, columns, room, chosen, mirrored } = p
+  const { placed, pixels, chosen, mirrored } = p
+  const { cue, who, written, carried } = p.shown
+  const box = {
+    top: p.top + p.shown.top,
+    left: written.left + p.moved * pixels,
+    width: Math.max(8, written.width - 3 + p.stretched * pixels),
+    height: written.words.length * LINE - 3,
+  }
+  if (carried)
+    return (
+      <Carried style={box} data-testid="carried" title={`${cueText(cue, mirrored)}, from the line before`}>
+        {written.words.map((words) => (
+          <span key={words}>{words}</span>
+        ))}
+      </Carried>
+    )
   const linked = cue.link !== null
-  const share = (ticks: Ticks) => `${(ticks / TICKS_PER_COUNT / columns) * 100}%`
-  const within = cue.at - placed.start
-  const text = cueText(cue, mirrored)
-  const more = [cue.role, cue.option && cue.option !== 'base' ? cue.option : ''].filter(Boolean).join(', ')
+  const more = whoOf(cue)
   const on = cue.trigger ? `, on the ${cue.trigger.kind === 'lyric' ? 'words' : 'sound'}` : ''
   const said = linked ? ', linked' : cue.differs ? ', differs from what it repeats' : ''
+  const ends = written.begins + written.lasts
   return (
     <Chip
-      $arms={cue.layer !== 'feet'}
+      $feet={cue.layer === 'feet'}
       $chosen={chosen}
       $linked={linked}
       $differs={cue.differs}
-      title={`${countLabel(within, placed.phrase.feel, placed.first)} ${text}${more ? ` (${more})` : ''}${on}${said}${cue.tip ? `. ${cue.tip}` : ''}`}
+      $small={written.small}
+      title={`${labelIn(placed, cue.at)} ${cueText(cue, mirrored)}${more ? ` (${more})` : ''}${on}${said}${cue.tip ? `. ${cue.tip}` : ''}`}
       data-testid="cue"
       data-cue={cue.id}
       data-linked={linked || undefined}
       onDoubleClick={p.acts.write}
       onPointerDown={(e) => p.acts.choose(cue, e.shiftKey)}
-      style={{
-        top: p.top,
-        left: share(within + p.moved),
-        width: `calc(${share(Math.max(HALF / 2, room + p.stretched))} - 3px)`,
-        ...(room < HALF ? { padding: '0 3px' } : {}),
-      }}
+      style={{ ...box, ...(box.height > LINE ? { paddingTop: written.words.length } : {}) }}
     >
-      {cue.trigger && '♪ '}
-      {text}
-      {more && <small> {more}</small>}
-      {!linked && <Stretch data-stretch="true" data-testid="stretch" />}
+      {written.words.map((words, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: the lines are their places
+        <span key={i}>
+          {i === 0 && who && words.startsWith(`${who}:`) ? <Who who={who} words={words} /> : words}
+        </span>
+      ))}
+      {written.width > written.lasts + 3 && (
+        <Lasts style={{ left: written.begins - 1.5, width: Math.max(4, written.lasts - 3) }} />
+      )}
+      {!linked && <Stretch data-stretch="true" data-testid="stretch" style={{ left: ends - 12 }} />}
     </Chip>
   )
 })
+
+function Who({ who, words }: { who: string; words: string }) {
+  return (
+    <>
+      <small>{who}:</small>
+      {words.slice(who.length + 1)}
+    </>
+  )
+}

@@ -3,6 +3,7 @@
 import { useDeferredValue, useMemo } from 'react'
 import {
   asDanced,
+  asSeen,
   type BodyStep,
   type Finding,
   findings,
@@ -12,6 +13,7 @@ import {
   paceOf,
 } from '@/core/choreo'
 import { type DancedCue, danced, type Routine } from '@/core/routine'
+import type { SheetLine } from '../../sheet/lines'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { usePlayerState } from '../../state/player'
@@ -38,15 +40,26 @@ const sameStep = (a: BodyStep, b: BodyStep) =>
   a.foot === b.foot &&
   a.cue.id === b.cue.id
 
-/** Items of a sorted list that lie in a span, by row. */
-function byRow<T>(page: Page, items: readonly T[], at: (item: T) => number): T[][] {
-  const rows: T[][] = page.placed.map(() => [])
+/** Items of a sorted list by the row they lie in. */
+function byRow<T>(rows: readonly { end: number }[], items: readonly T[], at: (item: T) => number): T[][] {
+  const out: T[][] = rows.map(() => [])
   let row = 0
   for (const item of items) {
-    while (row + 1 < page.placed.length && at(item) >= (page.placed[row]?.end ?? 0)) row++
-    rows[row]?.push(item)
+    while (row + 1 < rows.length && at(item) >= (rows[row]?.end ?? 0)) row++
+    out[row]?.push(item)
   }
-  return rows
+  return out
+}
+
+/** Cues that last into a line from one before. @param rows the cues that begin in each */
+function carriedOver(lines: readonly SheetLine[], rows: readonly (readonly DancedCue[])[]): DancedCue[][] {
+  const out: DancedCue[][] = lines.map(() => [])
+  rows.forEach((cues, row) => {
+    for (const cue of cues)
+      for (let k = row + 1; k < lines.length && cue.at + cue.length > (lines[k]?.start ?? 0); k++)
+        out[k]?.push(cue)
+  })
+  return out
 }
 
 export interface Choreo {
@@ -55,7 +68,9 @@ export interface Choreo {
   all: readonly DancedCue[]
   /** What the view shows. */
   shown: readonly DancedCue[]
+  /** Line by line of the sheet: what begins there, and what lasts into it from before. */
   rows: readonly (readonly DancedCue[])[]
+  carried: readonly (readonly DancedCue[])[]
   steps: readonly BodyStep[]
   stepRows: readonly (readonly BodyStep[])[]
   pace: readonly Pace[]
@@ -69,25 +84,31 @@ export function useChoreo(page: Page, routine: Routine): Choreo {
   const { role, option } = useView()
   const speed = usePlayerState((s) => s.speed)
   const all = danced(routine)
-  const shown = useMemo(() => asDanced(all, role, option), [all, role, option])
-  const byPhrase = useMemo(() => byRow(page, shown, (c) => c.at), [page, shown])
-  const rows = useStableRows(byPhrase, sameCue)
-  const steps = useMemo(() => followBody(shown, book).steps, [shown, book])
-  const stepsByPhrase = useMemo(() => byRow(page, steps, (s) => s.at), [page, steps])
-  const stepRows = useStableRows(stepsByPhrase, sameStep)
+  const shown = useMemo(() => asSeen(all, role, option), [all, role, option])
+  // The body that is followed is one dancer's: for everybody, what all of them do.
+  const body = useMemo(() => asDanced(all, role, option), [all, role, option])
+  const { lines } = page
+  const byLine = useMemo(() => byRow(lines, shown, (c) => c.at), [lines, shown])
+  const bodyByLine = useMemo(() => byRow(lines, body, (c) => c.at), [lines, body])
+  const rows = useStableRows(byLine, sameCue)
+  const over = useMemo(() => carriedOver(lines, byLine), [lines, byLine])
+  const carried = useStableRows(over, sameCue)
+  const steps = useMemo(() => followBody(body, book).steps, [body, book])
+  const stepsByLine = useMemo(() => byRow(lines, steps, (s) => s.at), [lines, steps])
+  const stepRows = useStableRows(stepsByLine, sameStep)
   const pace = useMemo(
     () =>
       page.times.length < 2
         ? []
-        : page.placed.map((p, i) =>
-            paceOf(byPhrase[i] ?? [], page.times, { from: p.start, to: p.end }, null, speed, book),
+        : lines.map((p, i) =>
+            paceOf(bodyByLine[i] ?? [], page.times, { from: p.start, to: p.end }, null, speed, book),
           ),
-    [page, byPhrase, speed, book],
+    [page, lines, bodyByLine, speed, book],
   )
   // Checks may come a moment after what was typed.
   const settled = useDeferredValue(routine)
   const found = useMemo(() => findings(settled, page.times, book), [settled, page.times, book])
-  const foundByPhrase = useMemo(() => byRow(page, found, (f) => f.at), [page, found])
-  const findingRows = useStableRows(foundByPhrase, (a, b) => a.key === b.key)
-  return { book, all, shown, rows, steps, stepRows, pace, findings: found, findingRows }
+  const foundByLine = useMemo(() => byRow(lines, found, (f) => f.at), [lines, found])
+  const findingRows = useStableRows(foundByLine, (a, b) => a.key === b.key)
+  return { book, all, shown, rows, carried, steps, stepRows, pace, findings: found, findingRows }
 }

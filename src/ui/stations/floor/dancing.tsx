@@ -9,7 +9,7 @@ import { cuesIn, ofPass, otherSide, phraseAt, type Routine, stretchName } from '
 import { TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { useMoments } from '../../sheet/playhead'
-import { useShown } from '../../state/choreo'
+import { useSeen, useShown } from '../../state/choreo'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
@@ -120,10 +120,11 @@ export function Dancing({
     LOOK_MS,
   )
   const shownCues = useShown(routine)
+  const seenCues = useSeen(routine)
   const book = useBook()
   const body = useMemo(() => followBody(shownCues, book).steps, [shownCues, book])
   const { pass } = plan
-  const all = useMemo(() => ofPass(shownCues, pass), [shownCues, pass])
+  const all = useMemo(() => ofPass(seenCues, pass), [seenCues, pass])
   const { from, to } = rangeOf(plan, routine)
   const name = stretchName(page.placed, plan.stretch)
   const cues = cuesIn(all, { from, to })

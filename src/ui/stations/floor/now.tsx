@@ -3,7 +3,7 @@
 import { memo } from 'react'
 import styled from 'styled-components'
 import type { BodyState } from '@/core/choreo'
-import { type Cue, cuesIn, cueText, type PlacedPhrase } from '@/core/routine'
+import { type Cue, cueLine, cuesIn, type PlacedPhrase } from '@/core/routine'
 import { countLabel, type Feel, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { floor, font } from '../../theme/tokens'
 import { Standing } from './standing'
@@ -123,17 +123,17 @@ export function Now({
       <Words>
         <span className="quiet">{counting ? 'get ready' : 'now'}</span>
         <div className="now" data-testid="now">
-          {counting ? '' : now[0] ? cueText(now[0], mirrored) : '·'}
+          {counting ? '' : now[0] ? cueLine(now[0], mirrored) : '·'}
         </div>
         <div className="beside">
           {now
             .slice(1)
-            .map((c) => cueText(c, mirrored))
+            .map((c) => cueLine(c, mirrored))
             .join(' · ')}
         </div>
         <div className="gap">{body && <Standing state={body} />}</div>
         <span className="quiet">next{on}</span>
-        <div className="next">{next.map((c) => cueText(c, mirrored)).join(' · ') || 'to the end'}</div>
+        <div className="next">{next.map((c) => cueLine(c, mirrored)).join(' · ') || 'to the end'}</div>
       </Words>
     </>
   )
@@ -163,7 +163,7 @@ export const EightStrip = memo(function EightStrip({
       {Array.from({ length: phrase.phrase.length }, (_, i) => {
         const start = phrase.start + i * TICKS_PER_COUNT
         const text = cuesIn(cues, { from: start, to: start + TICKS_PER_COUNT }).map((c) =>
-          cueText(c, mirrored),
+          cueLine(c, mirrored),
         )
         return (
           <Cell

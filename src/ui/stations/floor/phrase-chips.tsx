@@ -3,9 +3,9 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import { type DrillPlan, stretchOfPhrases } from '@/core/drill'
-import { cuesIn, cueText, excerptOf, labelIn, type PlacedPhrase, phraseAt } from '@/core/routine'
+import { cueLine, cuesIn, excerptOf, labelIn, type PlacedPhrase, phraseAt } from '@/core/routine'
 import { clockText, common, timeOfTick } from '@/core/time'
-import { useShown } from '../../state/choreo'
+import { useSeen } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { floor, font, tintOf } from '../../theme/tokens'
@@ -58,7 +58,7 @@ interface Props {
 /** The phrases of the dance by section; the first one pressed, then the last one, are drilled. */
 export function PhraseChips({ page, plan, onPlan, mirrored }: Props) {
   const routine = useRoutine((s) => s.routine)
-  const all = useShown(routine)
+  const all = useSeen(routine)
   const { from: start, to: end } = excerptOf(routine)
   // The phrase pressed last, which the next press may extend; what is only proposed is no first press.
   const [anchor, setAnchor] = useState<number | null>(null)
@@ -92,7 +92,7 @@ export function PhraseChips({ page, plan, onPlan, mirrored }: Props) {
             {list.map((p) => {
               const chosen = common({ from: p.start, to: p.end }, plan.stretch) !== null
               const words = cuesIn(all, { from: p.start, to: p.end })
-                .map((c) => cueText(c, mirrored))
+                .map((c) => cueLine(c, mirrored))
                 .join(', ')
               return (
                 <Chip

@@ -1,0 +1,41 @@
+'use client'
+
+import { useEffect, useState } from 'react'
+import { font } from '../theme/tokens'
+
+const known = new Map<string, number>()
+let pen: CanvasRenderingContext2D | null = null
+
+/** How wide a text is in the page's type, in pixels. @param face weight and size, as in "550 13px" */
+export function widthOfText(text: string, face: string): number {
+  const key = `${face} ${text}`
+  let width = known.get(key)
+  if (width === undefined) {
+    if (typeof document === 'undefined') return 0
+    pen ??= document.createElement('canvas').getContext('2d')
+    if (!pen) return 0
+    pen.font = `${face} ${font.text}`
+    width = pen.measureText(text).width
+    known.set(key, width)
+  }
+  return width
+}
+
+/** Counts the times the page's type was loaded: what was measured before that is measured again. */
+export function useTypeLoaded(): number {
+  const [loaded, setLoaded] = useState(0)
+  useEffect(() => {
+    let gone = false
+    const again = () => {
+      known.clear()
+      if (!gone) setLoaded((n) => n + 1)
+    }
+    if (document.fonts.status !== 'loaded') document.fonts.ready.then(again)
+    document.fonts.addEventListener('loadingdone', again)
+    return () => {
+      gone = true
+      document.fonts.removeEventListener('loadingdone', again)
+    }
+  }, [])
+  return loaded
+}
