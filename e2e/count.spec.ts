@@ -163,7 +163,7 @@ const cases: Case[] = [
       return { ...h, tempo: h.tempo / 2, beats, phrases: eighths(beats.length) }
     },
     moves: 2,
-    mend: (h) => h.press('x'),
+    mend: (h) => h.press('Shift+D'),
   },
   {
     what: 'twice the tempo',
@@ -174,7 +174,7 @@ const cases: Case[] = [
       return { ...h, tempo: h.tempo * 2, beats, phrases: eighths(beats.length) }
     },
     moves: 2,
-    mend: (h) => h.press('h'),
+    mend: (h) => h.press('Shift+H'),
   },
   { what: 'the 1 a beat late', wrong: (h) => shifted(h, 1), moves: 2, mend: (h) => h.press(',') },
   {
@@ -193,7 +193,7 @@ const cases: Case[] = [
     // The true 1 is the sixth count of the row after the pick-up.
     mend: async (h) => {
       await h.click(1, 5)
-      await h.press('1')
+      await h.press('Shift+Digit1')
     },
   },
   {
@@ -244,7 +244,7 @@ for (const i of [0, 1, 2])
     const by = hand(page)
     await expectMended(page, id, truth, h, async () => {
       await by.click(1, 4)
-      await by.press('Shift+1')
+      await by.press('Shift+S')
     })
     expect(by.moves()).toBe(2)
   })

@@ -140,7 +140,7 @@ test('a grid goes to files and comes back as it was', async ({ page }) => {
   ] as const) {
     // Made wrong first: twice as many counts.
     await page.getByTestId('sheet').focus()
-    await page.keyboard.press('x')
+    await page.keyboard.press('Shift+D')
     await expect(page.getByRole('banner')).toContainText('240 BPM')
     await page.keyboard.press('i')
     await choose(page, 'Choose a file', { name, mimeType: 'application/octet-stream', buffer })

@@ -6,7 +6,7 @@ import path from 'node:path'
 import { readWav, toMono } from '../../src/core/formats/wav'
 import { downbeats, eights, type Hearing, listen } from '../../src/core/hear'
 import { corrections } from './corrections'
-import { MODULE_PACKAGES, MODULES, type Module, played } from './modules'
+import { MODULE_PACKAGES, MODULES, type Module, type PlayedModule, played } from './modules'
 import { CACHE, fetchReferences, fetchSongs, type Rendered, rendered } from './render'
 import { type HeardBeats, nearest, score, type Truth, WINDOW } from './scores'
 import { PACKAGES, SONGS } from './songs'
@@ -54,7 +54,9 @@ const soundOf = (r: Rendered): Sound => ({
 })
 
 async function moduleSound(module: Module, version: 'plain' | 'mp3'): Promise<Sound> {
-  const ways = await Promise.all(module.rows.map((rows) => played(module, version, rows)))
+  const ways: PlayedModule[] = []
+  // One after the other: the first makes the file that all of them are heard from.
+  for (const rows of module.rows) ways.push(await played(module, version, rows))
   const [first] = ways
   if (!first) throw new Error(`${module.id} has no beat`)
   return {

@@ -1,5 +1,5 @@
 /* Tracker modules from Debian's packages: real samples, played row by row, so that the rows say exactly where each beat lies. */
-import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { copyFileSync, existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { pathToFileURL } from 'node:url'
 import { writeWav } from '../../src/core/formats/wav'
@@ -118,18 +118,25 @@ export async function played(
   rowsPerBeat: number,
 ): Promise<PlayedModule> {
   const dir = path.join(CACHE, 'modules')
-  const file = path.join(dir, `${module.id}.${version}.wav`)
+  const [plain, file] = ['plain', version].map((v) => path.join(dir, `${module.id}.${v}.wav`)) as [
+    string,
+    string,
+  ]
   const known = path.join(dir, `${module.id}.rows.json`)
   mkdirSync(dir, { recursive: true })
-  if (!existsSync(file) || !existsSync(known)) {
+  if (!existsSync(plain) || !existsSync(known)) {
     const from = fileNamed(path.join(CACHE, 'packages', module.package), module.file)
     if (!from) throw new Error(`${module.file} is not in its package`)
     const { mono, rows } = await play(readFileSync(from))
     let peak = 1e-9
     for (const x of mono) peak = Math.max(peak, Math.abs(x))
-    writeFileSync(file, writeWav({ sampleRate: RATE, channels: [mono.map((x) => (0.89 * x) / peak)] }))
-    if (version === 'mp3') await mp3Of(file)
+    writeFileSync(plain, writeWav({ sampleRate: RATE, channels: [mono.map((x) => (0.89 * x) / peak)] }))
     writeFileSync(known, JSON.stringify({ rows, end: mono.length / RATE }))
+  }
+  if (!existsSync(file)) {
+    copyFileSync(plain, `${file}.part`)
+    await mp3Of(`${file}.part`)
+    renameSync(`${file}.part`, file)
   }
   const { rows, end } = JSON.parse(readFileSync(known, 'utf8')) as { rows: Row[]; end: number }
   const every = (n: number) => rows.filter((r) => r.row % n === 0).map((r) => r.at)

@@ -112,7 +112,7 @@ export function midiOf(song: BenchSong): Uint8Array {
 
 function run(command: string, args: string[]): Promise<void> {
   return new Promise((resolve, reject) => {
-    const child = spawn(command, args, { stdio: 'ignore' })
+    const child = spawn(command, args, { stdio: ['ignore', 'ignore', 'inherit'] })
     child.on('error', reject)
     child.on('exit', (code) => (code === 0 ? resolve() : reject(new Error(`${command} ended with ${code}`))))
   })
@@ -173,7 +173,7 @@ export async function wavOf(id: string, ready: Prepared): Promise<string> {
 export async function mp3Of(file: string): Promise<void> {
   await run('lame', ['--quiet', '-b', '128', file, `${file}.mp3`])
   // lame writes its delay into the file and ffmpeg takes it off again: the sound stays where it was.
-  await run('ffmpeg', ['-y', '-loglevel', 'error', '-i', `${file}.mp3`, file])
+  await run('ffmpeg', ['-y', '-nostdin', '-loglevel', 'error', '-i', `${file}.mp3`, '-f', 'wav', file])
   rmSync(`${file}.mp3`, { force: true })
 }
 

@@ -6,6 +6,7 @@ import {
   type PlacedPhrase,
   type Routine,
   type SongMark,
+  sidesApart,
   tickNear,
 } from '../routine'
 import { TICKS_PER_COUNT, type Ticks, type Times } from '../time'
@@ -38,6 +39,8 @@ export function callsOf(
   mirrored: boolean,
 ): Calls {
   const words = new Map<Ticks, Call>()
+  /** Which cue a word is of, and the arms it says already. */
+  const said = new Map<Ticks, Cue>()
   const { called } = routine
   if (called === 'lyric' && times.length > 1)
     for (const m of marks) {
@@ -48,9 +51,14 @@ export function callsOf(
     for (const c of cues) {
       // Told a count before it is danced, on that count.
       const at = routine.calledAhead ? (Math.floor(c.at / TICKS_PER_COUNT) - 1) * TICKS_PER_COUNT : c.at
-      if (words.has(at) || (called === 'mix' && !c.call)) continue
+      if (called === 'mix' && !c.call) continue
       const word = c.call ? (mirrored ? mirrorText(callOf(c)) : callOf(c)) : cueText(c, mirrored)
-      words.set(at, { word, of: c.at })
+      const [before, first] = [words.get(at), said.get(at)]
+      // What the two arms do at one time is called in one breath; of other layers the first is.
+      const both = first && first.at === c.at && first.layer === c.layer && sidesApart(c.layer)
+      if (before && !(both && first.side !== c.side)) continue
+      words.set(at, { word: before ? `${before.word}, ${word}` : word, of: c.at })
+      said.set(at, c)
     }
   return { words, wordsOnly: called === 'words' || called === 'lyric' }
 }

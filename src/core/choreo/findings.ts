@@ -12,6 +12,7 @@ import {
   placePhrases,
   putCue,
   type Routine,
+  sidesApart,
   sidesNamed,
 } from '../routine'
 import { holds, TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
@@ -44,6 +45,11 @@ const LEVEL_SECONDS = 0.9
 const EMPTY_COUNTS = 16
 /** Two starts of one layer nearer than a quarter count clash. */
 const CLASH_TICKS: Ticks = 6
+
+/** The left arm and the right arm do two things at one time. */
+const goTogether = (a: Cue, b: Cue) =>
+  sidesApart(a.layer) &&
+  ((a.side === 'left' && b.side === 'right') || (a.side === 'right' && b.side === 'left'))
 
 /** Every finding of a routine, in order of place; those let stand are left out. */
 export function findings(routine: Routine, times: Times, book: MoveBook): Finding[] {
@@ -180,11 +186,12 @@ class Checker {
 
   private clashes(cues: readonly DancedCue[]): Finding[] {
     const out: Finding[] = []
-    const last = new Map<string, DancedCue>()
+    const near = new Map<string, DancedCue[]>()
     for (const c of cues) {
-      const before = last.get(c.layer)
-      last.set(c.layer, c)
-      if (!before || c.at - before.at >= CLASH_TICKS) continue
+      const others = (near.get(c.layer) ?? []).filter((o) => c.at - o.at < CLASH_TICKS)
+      near.set(c.layer, [...others, c])
+      const before = others.findLast((o) => !goTogether(o, c))
+      if (!before) continue
       out.push({
         key: keyOf('clash', [before, c]),
         kind: 'clash',

@@ -5,18 +5,20 @@ interface LayerEntry {
   footed: boolean
   /** Its cues can turn the whole dancer. */
   turns: boolean
+  /** Its left and its right do different things at one time: the two arms. */
+  apart: boolean
   /** Drilled with this pass when the body is taken apart. */
   pass: 'feet' | 'arms'
 }
 
 /** The layers of the sheet, from the floor up. A layer is one line here; everything else reads it. */
 const REGISTRY = [
-  { name: 'feet', footed: true, turns: true, pass: 'feet' },
-  { name: 'arms', footed: false, turns: false, pass: 'arms' },
-  { name: 'body', footed: false, turns: true, pass: 'feet' },
-  { name: 'head', footed: false, turns: false, pass: 'feet' },
-  { name: 'travel', footed: true, turns: true, pass: 'feet' },
-  { name: 'whole', footed: true, turns: true, pass: 'feet' },
+  { name: 'feet', footed: true, turns: true, apart: false, pass: 'feet' },
+  { name: 'arms', footed: false, turns: false, apart: true, pass: 'arms' },
+  { name: 'body', footed: false, turns: true, apart: false, pass: 'feet' },
+  { name: 'head', footed: false, turns: false, apart: false, pass: 'feet' },
+  { name: 'travel', footed: true, turns: true, apart: false, pass: 'feet' },
+  { name: 'whole', footed: true, turns: true, apart: false, pass: 'feet' },
 ] as const satisfies readonly LayerEntry[]
 
 export type Layer = (typeof REGISTRY)[number]['name']
@@ -33,6 +35,9 @@ export const layerOrder = (layer: Layer): number => ORDER.get(layer) ?? 0
 export const movesFeet = (layer: Layer): boolean => entry(layer).footed
 /** True where cues of the layer can turn the whole dancer. */
 export const canTurn = (layer: Layer): boolean => entry(layer).turns
+
+/** True where what the left does and what the right does are two things, not one in the way of the other. */
+export const sidesApart = (layer: Layer): boolean => entry(layer).apart
 
 /** What of the body is danced in a drill: everything, or one part alone. */
 export const PASSES = ['all', 'feet', 'arms'] as const

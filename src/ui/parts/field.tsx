@@ -44,6 +44,7 @@ interface TextProps {
   placeholder?: string
   inputRef?: Ref<HTMLInputElement>
   isInvalid?: boolean
+  autoFocus?: boolean
 }
 
 /** One line of text. */
@@ -57,12 +58,14 @@ export function Text({
   placeholder,
   inputRef,
   isInvalid,
+  autoFocus = false,
 }: TextProps) {
   return (
     <TextField
       value={value}
       onChange={onChange}
       isInvalid={isInvalid ?? false}
+      autoFocus={autoFocus}
       {...(onBlur ? { onBlur } : {})}
       onKeyDown={(e) => {
         if (e.key === 'Enter') onEnter?.()

@@ -6,6 +6,7 @@ import { Dialog, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
 import { phraseAt, setCalling, stretchName } from '@/core/routine'
 import { clockText, FASTEST, holds, SLOWEST, type Stretch, timeOfTick } from '@/core/time'
+import { bound } from '../keys/table'
 import { Button } from '../parts/button'
 import { Choice, Pick, Slide } from '../parts/field'
 import { useCalls, useStarts } from '../state/choreo'
@@ -97,15 +98,17 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
     player.setSpeed(speed + by)
     if (now !== null) play(Math.max(0, Math.round(now)))
   }
-  useKeys({
-    Space: toggle,
-    Enter: () => can && play(tick),
-    Minus: () => faster(-0.05),
-    Equal: () => faster(0.05),
-    o: () => again(false),
-    'Shift+o': () => again(true),
-    v: flip,
-  })
+  useKeys(
+    bound({
+      play: toggle,
+      playHere: () => can && play(tick),
+      slower: () => faster(-0.05),
+      faster: () => faster(0.05),
+      loop: () => again(false),
+      loopMore: () => again(true),
+      mirrored: flip,
+    }),
+  )
   const tell = (now: number | null) => {
     const at = now === null ? tick : Math.max(0, Math.floor(now / 12) * 12)
     write(where.current, spokenPlace(page, at) || 'No counts yet')

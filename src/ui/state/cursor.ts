@@ -16,7 +16,9 @@ interface CursorState {
   /** Where the cursor stands on the count line. */
   tick: Ticks
   layer: Layer
-  to: (tick: Ticks, layer?: Layer) => void
+  /** Which cue is meant where several stand at one place; null for the first. */
+  cue: string | null
+  to: (tick: Ticks, layer?: Layer, cue?: string) => void
   /** What is marked, or null; the same on every station. */
   marked: Marked | null
   anchor: Anchor | null
@@ -48,9 +50,10 @@ function between(anchor: Anchor, tick: Ticks, layer: Layer): Marked {
 export const useCursor = create<CursorState>((set) => ({
   tick: 0,
   layer: 'feet',
-  to: (tick, layer) =>
+  cue: null,
+  to: (tick, layer, cue) =>
     set((s) => {
-      const at = { tick, layer: layer ?? s.layer }
+      const at = { tick, layer: layer ?? s.layer, cue: cue ?? null }
       return s.anchor ? { ...at, marked: between(s.anchor, at.tick, at.layer) } : at
     }),
   marked: null,

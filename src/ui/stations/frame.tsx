@@ -6,6 +6,8 @@ import { usePathname } from 'next/navigation'
 import { memo, type ReactNode } from 'react'
 import styled from 'styled-components'
 import { excerptOf } from '@/core/routine'
+import { KeySheet } from '../keys/key-sheet'
+import { bound } from '../keys/table'
 import { Button } from '../parts/button'
 import { Flower } from '../parts/flower'
 import { Ribbon } from '../sheet/ribbon'
@@ -14,6 +16,7 @@ import { useKeys } from '../state/keys'
 import { type Page, usePage } from '../state/page'
 import { useRoutine, useUndo } from '../state/routine-store'
 import { desk, font } from '../theme/tokens'
+import { GoTo } from './go-to'
 import { EditNotice, SaveState, SaveTrouble } from './saving'
 
 const Desk = styled.div`
@@ -102,7 +105,8 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
   const { undo, redo, undoName, redoName } = useUndo()
   const path = usePathname()
   const states = useStationStates(page)
-  useKeys({ '$mod+z': () => undo?.(), '$mod+Shift+z': () => redo?.(), '$mod+y': () => redo?.() })
+  const station = STATIONS.find(([key]) => path.endsWith(key))?.[0] ?? 'count'
+  useKeys(bound({ undo: () => undo?.(), redo: () => redo?.() }))
   const dance = excerptOf(routine)
   const counts = page.placed.length ? Math.round((dance.to - dance.from) / 24) : 0
   const size = counts
@@ -145,6 +149,8 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
         >
           <Redo2 size={17} />
         </Button>
+        <KeySheet station={station} />
+        {(station === 'count' || station === 'cue') && <GoTo page={page} />}
       </div>
       <Stations aria-label="Stations">
         {STATIONS.map(([key, name]) => (

@@ -71,107 +71,44 @@ export function useBeatCommands(page: Page, startTapping: () => void, tell: (sai
     return [first, Math.min(page.times.length, last)] as const
   }
   return {
-    double: command('The beat', '× 2', 'x', 'X', 'Heard too slow: twice as many counts', () => {
+    double: command('double', () => {
       if (mend('twice the tempo', { kind: 'double' })) to(tick * 2)
     }),
-    halve: command('The beat', '÷ 2', 'h', 'H', 'Heard too fast: every second count', () => {
+    halve: command('halve', () => {
       // The beats kept are those that hold the 1 at or before the cursor.
       const keep = ((here?.start ?? 0) / TICKS_PER_COUNT) % 2 === 1 ? 1 : 0
       if (mend('half the tempo', { kind: 'halve', keep }))
         to(Math.max(0, Math.floor((count - keep) / 2)) * TICKS_PER_COUNT)
     }),
-    half: command(
-      'The beat',
-      '½ beat later',
-      'j',
-      'J',
-      'The beat lies between these: all counts half a beat later',
-      () => mend('half a beat later', { kind: 'shift', seconds: period() / 2 }),
-    ),
-    meet: command(
-      'The beat',
-      'Meet the sound',
-      'm',
-      'M',
-      'Moves the whole grid, up to 120 ms, onto the strokes of the song',
-      () => {
-        const curve = strokes()
-        if (!curve) return
-        const by = shiftToSound(curve, page.times)
-        if (Math.abs(by) >= 0.002) mend('meet the sound', { kind: 'shift', seconds: by })
-        else tell('The counts lie on the sound already.')
-      },
-    ),
-    follow: command(
-      'The beat',
-      'Follow the sound',
-      'f',
-      'F',
-      'From this count on both ways, counts are drawn to the strokes: for live music whose tempo moves. The count at the cursor stays.',
-      () => {
-        const curve = strokes()
-        if (curve) redraw('follow the sound', 0, followSound(curve, page.times, count))
-      },
-    ),
-    steady: command('The beat', 'Make steady', 'g', 'G', 'One exact tempo through this section', () => {
+    half: command('half', () => mend('half a beat later', { kind: 'shift', seconds: period() / 2 })),
+    meet: command('meet', () => {
+      const curve = strokes()
+      if (!curve) return
+      const by = shiftToSound(curve, page.times)
+      if (Math.abs(by) >= 0.002) mend('meet the sound', { kind: 'shift', seconds: by })
+      else tell('The counts lie on the sound already.')
+    }),
+    follow: command('follow', () => {
+      const curve = strokes()
+      if (curve) redraw('follow the sound', 0, followSound(curve, page.times, count))
+    }),
+    steady: command('steady', () => {
       const [from, end] = section()
       redraw('make the section steady', from, steadied(page.times, from, end))
     }),
-    tap: command(
-      'The beat',
-      'Tap along',
-      't',
-      'T',
-      'Plays from the cursor; tap space, enter or a pedal on every beat',
-      startTapping,
-    ),
-    earlier10: command('The beat', '− 10 ms', 'Alt+,', 'alt ,', 'All counts 10 ms earlier', () => nudge(-10)),
-    later10: command('The beat', '+ 10 ms', 'Alt+.', 'alt .', 'All counts 10 ms later', () => nudge(10)),
-    fromEarlier: command(
-      'The beat',
-      'here − 10 ms',
-      ['Shift+Comma', '<'],
-      'shift ,',
-      'This count and all after it 10 ms earlier',
-      () => nudge(-10, count),
-    ),
-    fromLater: command(
-      'The beat',
-      'here + 10 ms',
-      ['Shift+Period', '>'],
-      'shift .',
-      'This count and all after it 10 ms later',
-      () => nudge(10, count),
-    ),
-    pin: command(
-      'The beat',
-      'Pin',
-      'p',
-      'P',
-      'Holds this count at its time: later moves and drags stop at it',
-      () => {
-        const at = page.times[count]
-        if (at !== undefined) mend('pin this count', { kind: 'pin', beat: count, at })
-      },
-    ),
-    heard: command(
-      'The beat',
-      'Back to what was heard',
-      'r',
-      'R',
-      'Takes every repair of the beat away',
-      () => edit('back to what was heard', (r) => backToHeard(r, beats, nanoid)),
-    ),
-    heardHere: command(
-      'The beat',
-      'What was heard here',
-      'Shift+r',
-      'shift R',
-      'In this section the counts go back to what was heard; repairs elsewhere stay',
-      () => {
-        const [from, end] = section()
-        edit('what was heard, in this section', (r) => heardInStretch(r, beats, from, end, nanoid))
-      },
-    ),
+    tap: command('tap', startTapping),
+    earlier10: command('earlier10', () => nudge(-10)),
+    later10: command('later10', () => nudge(10)),
+    fromEarlier: command('fromEarlier', () => nudge(-10, count)),
+    fromLater: command('fromLater', () => nudge(10, count)),
+    pin: command('pin', () => {
+      const at = page.times[count]
+      if (at !== undefined) mend('pin this count', { kind: 'pin', beat: count, at })
+    }),
+    heard: command('heard', () => edit('back to what was heard', (r) => backToHeard(r, beats, nanoid))),
+    heardHere: command('heardHere', () => {
+      const [from, end] = section()
+      edit('what was heard, in this section', (r) => heardInStretch(r, beats, from, end, nanoid))
+    }),
   }
 }

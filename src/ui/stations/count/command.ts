@@ -1,20 +1,17 @@
+import { KEYS, type KeyId } from '../../keys/table'
+
 /** One thing the Count station can do, with one key; each is one undo step. */
 export interface Command {
-  group: 'The beat' | 'The 1' | 'Phrases' | 'Sections and dance' | 'Finding'
+  id: KeyId
   name: string
   tip: string
-  /** Key names as in tinykeys, the first one shown. */
-  keys: readonly string[]
+  /** Its key, as people read it. */
   shown: string
   run: () => void
 }
 
-/** A command, its keys given as one name or several. */
-export const command = (
-  group: Command['group'],
-  name: string,
-  keys: string | readonly string[],
-  shown: string,
-  tip: string,
-  run: () => void,
-): Command => ({ group, name, keys: typeof keys === 'string' ? [keys] : keys, shown, tip, run })
+/** A command: what the table of keys says of it, and what it does. */
+export const command = (id: KeyId, run: () => void): Command => {
+  const { name, tip, shown } = KEYS[id]
+  return { id, name, tip, shown, run }
+}

@@ -22,22 +22,8 @@ export function useCommands(
 ) {
   const { asCounted, nextOther } = useHearing(page)
   const now = {
-    asCounted: command(
-      'Finding',
-      'Hear it as counted',
-      'c',
-      'C',
-      'Plays two eights of the busiest part, counted as they are now',
-      asCounted,
-    ),
-    otherWay: command(
-      'Finding',
-      'Hear another way',
-      'd',
-      'D',
-      'Plays the same two eights counted another likely way; again for the next',
-      nextOther,
-    ),
+    asCounted: command('asCounted', asCounted),
+    otherWay: command('otherWay', nextOther),
     ...useBeatCommands(page, startTapping, tell),
     ...usePageCommands(page, open),
   } satisfies Record<string, Command>

@@ -25,11 +25,10 @@ interface PanelProps {
   commands: Commands
   /** Why the last move changed nothing. */
   said: string
-  showKeys: () => void
 }
 
 /** What was heard, and every repair, beside the sheet. */
-export function CountPanel({ id, page, commands: c, said, showKeys }: PanelProps) {
+export function CountPanel({ id, page, commands: c, said }: PanelProps) {
   const tick = useCursor((s) => s.tick)
   const here = phraseAt(page.placed, tick)
   if (!here)
@@ -76,11 +75,6 @@ export function CountPanel({ id, page, commands: c, said, showKeys }: PanelProps
         </Tools>
       </Part>
       <NamePart />
-      <Tools>
-        <Button small look="quiet" onPress={showKeys} hotkey="?">
-          All keys of this station
-        </Button>
-      </Tools>
     </>
   )
 }

@@ -4,6 +4,7 @@ import { nanoid } from 'nanoid'
 import { type PointerEvent, useState } from 'react'
 import { canRepair, type Repair, repair } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
+import { bound } from '../../keys/table'
 import { Panel, Sides } from '../../parts/panel'
 import type { Pointed } from '../../sheet/row'
 import { Sheet, spokenPlace } from '../../sheet/sheet'
@@ -20,7 +21,6 @@ import { useCommands } from './commands'
 import { CountPanel } from './count-panel'
 import { Files } from './files'
 import { BeatHandle } from './handle'
-import { KeySheet } from './key-sheet'
 import type { Aside } from './page-commands'
 import { useRowMarks } from './row-marks'
 import { Tapping } from './tapping'
@@ -39,19 +39,17 @@ export function Count({ id }: { id: string }) {
   const player = usePlayer()
   const playing = usePlayerState((s) => s.playing)
   const [tapping, setTapping] = useState(page.times.length < 2)
-  const [showKeys, setShowKeys] = useState(false)
   const [said, setSaid] = useState('')
   const [aside, setAside] = useState<Aside | null>(null)
   const commands = useCommands(page, () => setTapping(true), setSaid, setAside)
   const marks = useRowMarks(page)
-  const list = Object.values(commands)
   useSheetKeys(page)
-  useKeys({
-    ...Object.fromEntries(list.flatMap((c) => c.keys.map((key) => [key, c.run] as const))),
-    'Shift+?': () => setShowKeys(true),
-    '?': () => setShowKeys(true),
-    Escape: () => (aside ? setAside(null) : useCursor.getState().markFrom(null)),
-  })
+  useKeys(
+    bound({
+      ...Object.fromEntries(Object.values(commands).map((c) => [c.id, c.run])),
+      unmark: () => (aside ? setAside(null) : useCursor.getState().markFrom(null)),
+    }),
+  )
   const countAt = (at: Pointed) => Math.floor(at.tick / TICKS_PER_COUNT) * TICKS_PER_COUNT
   const pull = usePull(page, (at, first) => {
     if (first) useCursor.getState().markFrom({ tick, layer: 'feet', pulled: true })
@@ -101,18 +99,11 @@ export function Count({ id }: { id: string }) {
           ) : aside === 'words' ? (
             <Words page={page} close={() => setAside(null)} />
           ) : (
-            <CountPanel
-              id={id}
-              page={page}
-              commands={commands}
-              said={said}
-              showKeys={() => setShowKeys(true)}
-            />
+            <CountPanel id={id} page={page} commands={commands} said={said} />
           )}
         </Panel>
       </Sides>
       <Files page={page} isOpen={aside === 'files'} close={() => setAside(null)} />
-      <KeySheet commands={list} isOpen={showKeys} onClose={() => setShowKeys(false)} />
     </Frame>
   )
 }

@@ -187,9 +187,10 @@ export function CuePanel(props: CuePanelProps) {
         <Part>
           <h3>By keyboard</h3>
           <p>
-            L writes this layer of the phrase as one line; W writes one cue. Arrows move by count and layer,
-            with shift by half counts, 1 to 8 jump to a count. S marks counts, as pulling over the lanes or a
-            click with shift does; then ctrl C, X, V, M or delete, or drill just those.
+            L writes this layer of the phrase as one line; W writes one cue, with shift another beside it.
+            Arrows move by count and layer, with shift by half counts, 1 to 8 go to a count. Q marks counts,
+            as pulling over the lanes or a click with shift does; then copy, cut, delete, E for the other
+            side, or drill just those. ? shows all keys.
           </p>
           {props.onPaste && (
             <Tools>

@@ -11,7 +11,8 @@ import {
   phraseAt,
   putCue,
 } from '@/core/routine'
-import { snapTick, subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import { snapTick, subCount, type Ticks } from '@/core/time'
+import { bound } from '../../keys/table'
 import { Pick } from '../../parts/field'
 import { Panel, Sides } from '../../parts/panel'
 import { COLUMNS, type SheetLine } from '../../sheet/lines'
@@ -64,7 +65,7 @@ export function Cue({ id }: { id: string }) {
   const page = usePage()
   const edit = useRoutine((s) => s.edit)
   const repeats = useRoutine((s) => s.routine.repeats)
-  const { tick, layer, to, marked, anchor, markFrom } = useCursor()
+  const { tick, layer, cue, to, marked, anchor, markFrom } = useCursor()
   const { mirrored } = useView()
   const player = usePlayer()
   const playing = usePlayerState((s) => s.playing)
@@ -81,7 +82,11 @@ export function Cue({ id }: { id: string }) {
   const { shown, findings } = choreo
   const wanted = useMemo(() => shownLayers(shown, layer).join(), [shown, layer])
   const layers = useMemo(() => wanted.split(',') as Layer[], [wanted])
-  const here = useMemo(() => cueAt(shown, tick, layer), [shown, tick, layer])
+  const stack = useMemo(() => cuesAt(shown, tick, layer), [shown, tick, layer])
+  const here = stack.find((c) => c.id === cue) ?? stack[0] ?? null
+  /** Where another cue is begun beside the one that stands there. */
+  const [beside, setBeside] = useState('')
+  const another = here !== null && beside === `${tick} ${layer}`
   const frame = useRef<HTMLDivElement>(null)
   const pixels = useCountPixels(frame, RIGHT)
   const layoutOf = useLayouts(choreo, layers, { pixels, columns: COLUMNS, mirrored })
@@ -90,13 +95,17 @@ export function Cue({ id }: { id: string }) {
   const unit = subCount(row?.phrase.feel ?? 'straight')
 
   const step = (by: number) => {
+    // What stands at one place is gone through before the next layer is.
+    const beside = here && stack[stack.indexOf(here) + by]
+    if (beside) return to(tick, layer, beside.id)
     const wanted = layers[layers.indexOf(layer) + by]
     if (wanted) return to(tick, wanted)
     const next = row && page.placed[row.index + by]
     if (row && next)
       to(Math.min(next.end - unit, next.start + (tick - row.start)), layers[by > 0 ? 0 : layers.length - 1])
   }
-  const write = () => {
+  const write = (more = false) => {
+    setBeside(more ? `${tick} ${layer}` : '')
     setTab('cue')
     markFrom(null)
     setWriting((n) => n + 1)
@@ -105,39 +114,34 @@ export function Cue({ id }: { id: string }) {
     setTab('cue')
     markFrom(from)
   }
-  const jump = (n: number) => {
-    const at = row && row.start + (n - row.first) * TICKS_PER_COUNT
-    if (row && at !== null && at >= row.start && at < row.end) to(at)
-  }
   const nextFinding = () => {
     const next = findings.find((f) => f.at > tick) ?? findings[0]
     setTab('checks')
     if (next) to(next.at, next.layer)
   }
   useSheetKeys(page, step)
-  useKeys({
-    w: write,
-    F2: write,
-    l: () => open.open(tick, layer),
-    g: nextFinding,
-    d: edits.duplicate,
-    m: edits.mirror,
-    s: () => (anchor ? markFrom(null) : mark({ tick, layer })),
-    q: () => (anchor ? markFrom(null) : mark({ tick, layer })),
-    Escape: () => markFrom(null),
-    Delete: edits.take,
-    Backspace: edits.take,
-    '$mod+c': edits.copy,
-    '$mod+x': edits.cut,
-    '$mod+v': edits.paste,
-    '$mod+f': () => setReplacing(true),
-    'Alt+ArrowLeft': () => edits.shift(-unit),
-    'Alt+ArrowRight': () => edits.shift(unit),
-    'Alt+Shift+ArrowLeft': () => edits.lengthen(-unit),
-    'Alt+Shift+ArrowRight': () => edits.lengthen(unit),
-    ...Object.fromEntries(TABS.map((t, i) => [`Alt+${i + 1}`, () => setTab(t.id)])),
-    ...Object.fromEntries([1, 2, 3, 4, 5, 6, 7, 8, 9].map((n) => [String(n), () => jump(n)])),
-  })
+  useKeys(
+    bound({
+      write: () => write(),
+      writeBeside: () => write(true),
+      line: () => open.open(tick, layer),
+      nextLook: nextFinding,
+      duplicate: edits.duplicate,
+      otherSide: edits.mirror,
+      mark: () => (anchor ? markFrom(null) : mark({ tick, layer })),
+      unmark: () => markFrom(null),
+      take: edits.take,
+      copy: edits.copy,
+      cut: edits.cut,
+      paste: edits.paste,
+      replace: () => setReplacing(true),
+      shiftBack: () => edits.shift(-unit),
+      shiftOn: () => edits.shift(unit),
+      shorter: () => edits.lengthen(-unit),
+      longer: () => edits.lengthen(unit),
+      tabs: (e) => setTab(TABS[Number(e.key) - 1]?.id ?? 'cue'),
+    }),
+  )
   /** The half or third of a count and the lane that are pointed at. */
   const placeOf = ({ tick: at, y }: Pointed) => {
     const line = phraseAt(page.lines, at)
@@ -155,10 +159,10 @@ export function Cue({ id }: { id: string }) {
     to(next.tick, whole.current ? layers.at(-1) : next.lane)
   })
   /** A place or a cue is pressed: with shift the stretch up to it is marked, else what was pulled is no longer. */
-  const press = (at: Ticks, lane: Layer | undefined, shift: boolean) => {
+  const press = (at: Ticks, lane: Layer | undefined, shift: boolean, of?: DancedCue) => {
     if (shift && lane) mark(anchor ?? { tick, layer, pulled: true })
     else if (anchor?.pulled || (marked && !anchor)) markFrom(null)
-    to(at, lane)
+    to(at, lane, of?.id)
   }
   const point = (at: Pointed, event: PointerEvent) => {
     const next = placeOf(at)
@@ -173,7 +177,7 @@ export function Cue({ id }: { id: string }) {
   now.current = { edit, to, write, press }
   const acts = useMemo(
     (): RowActs => ({
-      choose: (c, shift) => now.current.press(c.at, c.layer, shift),
+      choose: (c, shift) => now.current.press(c.at, c.layer, shift, c),
       write: () => now.current.write(),
       move: (c, by) => {
         now.current.edit('move a cue', (r) => moveCue(r, c.id, by))
@@ -254,10 +258,13 @@ export function Cue({ id }: { id: string }) {
               {tab === 'cue' && marked && <StretchPart {...{ id, page, marked, edits }} cues={shown} />}
               {tab === 'cue' && !marked && (
                 <CuePanel
-                  key={here?.id ?? `${tick} ${layer}`}
+                  key={another ? `another ${tick} ${layer}` : (here?.id ?? `${tick} ${layer}`)}
                   {...{ page, tick, layer, writing }}
-                  cue={here}
-                  onPut={(cue, did) => edit(did, (r) => putCue(r, cue))}
+                  cue={another ? null : here}
+                  onPut={(c, did) => {
+                    if (edit(did, (r) => putCue(r, c)) && another) to(tick, layer, c.id)
+                    setBeside('')
+                  }}
                   onMove={edits.shift}
                   onDelete={edits.take}
                   onPaste={edits.canPaste ? edits.paste : null}
@@ -291,13 +298,13 @@ const TABS: { id: Tab; name: string }[] = [
   { id: 'moves', name: 'Moves' },
 ]
 
-/** The cue that starts here in this layer, or the one that lasts over this place. */
-function cueAt(cues: readonly DancedCue[], tick: Ticks, layer: Layer): DancedCue | null {
+/** The cues that start here in this layer, or the one that lasts over this place. */
+function cuesAt(cues: readonly DancedCue[], tick: Ticks, layer: Layer): DancedCue[] {
   const lane = cues.filter((c) => c.layer === layer)
-  return (
-    lane.find((c) => snapTick(c.at) === tick || c.at === tick) ??
+  const starting = lane.filter((c) => snapTick(c.at) === tick || c.at === tick)
+  if (starting.length) return starting
+  const one =
     lane.find((c) => c.at > tick && c.at < tick + 12) ??
-    lane.find((c) => c.at < tick && c.at + c.length > tick) ??
-    null
-  )
+    lane.find((c) => c.at < tick && c.at + c.length > tick)
+  return one ? [one] : []
 }

@@ -35,7 +35,7 @@ export function StretchPart({
         <Button small isDisabled={!held} onPress={edits.cut} hotkey="ctrl X">
           Cut
         </Button>
-        <Button small isDisabled={!held} onPress={edits.mirror} hotkey="M">
+        <Button small isDisabled={!held} onPress={edits.mirror} hotkey="E">
           To the other side
         </Button>
         <Button small isDisabled={!held} onPress={edits.take} hotkey="delete">

@@ -8,6 +8,8 @@ import { type FloorLesson, stepOf } from '@/core/floor'
 import { secondsOf } from '@/core/lesson'
 import { excerptOf, PASSES, type Routine } from '@/core/routine'
 import { clampSpeed, holds, type Stretch, TICKS_PER_COUNT } from '@/core/time'
+import { KeySheet } from '../../keys/key-sheet'
+import { bound } from '../../keys/table'
 import { useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
 import { outboxWords } from '../../state/outbox'
@@ -136,25 +138,23 @@ export function Floor({ id }: { id: string }) {
     if (lesson) tell({ kind: 'skip' })
     else floor.start(drill.plan)
   }
-  const keys = {
-    Space: toggle,
-    Escape: () => (active ? tell({ kind: 'stop' }) : lesson ? leave() : router.push(`/r/${id}/cue`)),
-    r: () => !active && !lesson && runIt(),
-    m: flip,
-    PageDown: () => (announced || broken ? toggle() : mark('clean')),
-    c: () => mark('clean'),
-    b: () => mark('shaky'),
-    PageUp: () => (announced ? tell({ kind: 'back' }) : mark('missed')),
-    x: () => mark('missed'),
-    ArrowRight: () => lesson && tell({ kind: 'skip' }),
-    ArrowLeft: () => lesson && tell({ kind: 'back' }),
-    h: () => setHandsFree((on) => !on),
-    t: () => !active && !lesson && setTiming(true),
-    v: () => show({ beside: after(BESIDE, beside) }),
-    d: () => beside === 'camera' && show({ replay: after(REPLAYS, replay) }),
-    Minus: () => faster(-0.05),
-    Equal: () => faster(0.05),
-  }
+  const keys = bound({
+    go: toggle,
+    out: () => (active ? tell({ kind: 'stop' }) : lesson ? leave() : router.push(`/r/${id}/cue`)),
+    run: () => !active && !lesson && runIt(),
+    mirrored: flip,
+    clean: (e) => (e.key === 'PageDown' && (announced || broken) ? toggle() : mark('clean')),
+    shaky: () => mark('shaky'),
+    missed: (e) => (e.key === 'PageUp' && announced ? tell({ kind: 'back' }) : mark('missed')),
+    stepOn: () => lesson && tell({ kind: 'skip' }),
+    stepBack: () => lesson && tell({ kind: 'back' }),
+    handsFree: () => setHandsFree((on) => !on),
+    tap: () => !active && !lesson && setTiming(true),
+    beside: () => show({ beside: after(BESIDE, beside) }),
+    replay: () => beside === 'camera' && show({ replay: after(REPLAYS, replay) }),
+    slower: () => faster(-0.05),
+    faster: () => faster(0.05),
+  })
   usePedalKeys((act) => {
     if (timing || (!active && !announced)) return
     if (announced || broken) return act === MARKS[2] ? tell({ kind: 'back' }) : toggle()
@@ -203,14 +203,17 @@ export function Floor({ id }: { id: string }) {
     (p) => holds(plan.stretch, p.start) || holds({ from: p.start, to: p.end }, plan.stretch.from),
   )
   return (
-    <Setting
-      {...{ id, page, plan, mirrored, camera, filmed, forget, trouble }}
-      can={inside}
-      onPlan={setPlan}
-      onMirrored={flip}
-      onDrill={drillIt}
-      onRun={runIt}
-      onTiming={() => setTiming(true)}
-    />
+    <>
+      <KeySheet station="floor" button={false} />
+      <Setting
+        {...{ id, page, plan, mirrored, camera, filmed, forget, trouble }}
+        can={inside}
+        onPlan={setPlan}
+        onMirrored={flip}
+        onDrill={drillIt}
+        onRun={runIt}
+        onTiming={() => setTiming(true)}
+      />
+    </>
   )
 }

@@ -20,6 +20,7 @@ import {
   takeOut,
 } from '@/core/lesson'
 import { type LessonPlan, type LessonSettings, type LessonStep, stretchName, USUAL } from '@/core/routine'
+import { bound } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Choice, Text } from '../../parts/field'
 import { Part, Tools } from '../../parts/panel'
@@ -148,7 +149,7 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
     else setName(plan.name)
   }
   const nudge = (by: 1 | -1) => change('move a step', (p) => nudgeStep(p, chosen, by))
-  useKeys({ 'Alt+ArrowUp': () => nudge(-1), 'Alt+ArrowDown': () => nudge(1) })
+  useKeys(bound({ stepUp: () => nudge(-1), stepDown: () => nudge(1) }))
   const { left } = fresh
   return (
     <Frame id={id}>
