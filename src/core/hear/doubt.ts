@@ -7,10 +7,10 @@ export interface Doubt {
 }
 
 /**
- * Less sure than this, given that the song as a whole is heard right, a phrase asks for a look: of such phrases more than a
- * third were wrong, of the others less than three in a hundred (docs/hearing.md).
+ * Less sure than this, given that the song as a whole is heard right, a phrase asks for a look. Set on songs nothing was
+ * fitted on: of 36 phrases that ask 17 are wrong, of 2,667 others 10 (docs/hearing.md).
  */
-const LEAST = { beat: 0.7, one: 0.5 }
+const LEAST = { beat: 0.5, one: 0.7 }
 
 /**
  * Phrase by phrase what asks for a look. What the whole song leaves open, which pulse is the beat, which of two bars begins

@@ -1,20 +1,24 @@
-import type { Hearing } from '@/core/hear'
+import { type Doubt, doubts, type Hearing } from '@/core/hear'
 import type { PlacedPhrase } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
 import type { Page } from '../state/page'
 
-/** Less sure than this, a phrase should be checked. */
-const DOUBTFUL = 0.5
+const known = new WeakMap<Hearing, readonly (Doubt | null)[]>()
 
 /** Why a phrase should be checked, in words; null where there is no reason, or the beats were repaired since. */
 export function doubtOf(h: Hearing | null, placed: PlacedPhrase): string | null {
   const i = h ? h.phrases.indexOf(placed.start / TICKS_PER_COUNT) : -1
   if (!h || i < 0) return null
-  const [beats, one] = [h.sure.beats[i] ?? 1, h.sure.ones[i] ?? 1]
-  const percent = (x: number) => `${Math.round(100 * x)} %`
-  if (beats < DOUBTFUL && beats <= one) return `The beat is ${percent(beats)} sure here`
-  if (one < DOUBTFUL) return `The 1 is ${percent(one)} sure here`
-  return null
+  let list = known.get(h)
+  if (!list) {
+    list = doubts(h)
+    known.set(h, list)
+  }
+  const doubt = list[i]
+  if (!doubt) return null
+  return doubt.of === 'beat'
+    ? 'Many strokes here lie beside the beat: it may be lost for a while'
+    : `The 1 may lie elsewhere here than in the rest of the song (${Math.round(100 * doubt.sure)} % sure)`
 }
 
 /** The first doubtful phrase after the cursor, from the top again after the last. */

@@ -1,0 +1,33 @@
+import { describe, expect, it } from 'vitest'
+import { doubts } from './doubt'
+
+const of = (beats: number[], ones: number[], beat = 0.95) =>
+  doubts({
+    sure: { beats, ones },
+    confidence: { beats: beat, one: ones[0] ?? 0 },
+    phrases: beats.map((_, i) => 8 * i),
+  })
+
+describe('what asks for a look', () => {
+  it('is nothing where the whole song is alike, sure or not', () => {
+    expect(of([0.95, 0.95, 0.94], [0.9, 0.92, 0.9])).toEqual([null, null, null])
+    // Which of two bars begins the eight is open, everywhere alike.
+    expect(of([0.95, 0.95, 0.95], [0.51, 0.5, 0.52])).toEqual([null, null, null])
+    expect(of([0.5, 0.52, 0.51], [0.9, 0.9, 0.9], 0.52)).toEqual([null, null, null])
+  })
+  it('is the phrase whose 1 is less sure than the song’s', () => {
+    const list = of([0.95, 0.95, 0.95, 0.95], [0.9, 0.9, 0.3, 0.9])
+    expect(list.map((d) => d?.of ?? null)).toEqual([null, null, '1', null])
+    expect(list[2]?.sure).toBeCloseTo(1 / 3, 6)
+  })
+  it('is the phrase whose strokes leave the beat', () => {
+    expect(of([0.95, 0.4, 0.95], [0.9, 0.9, 0.9]).map((d) => d?.of ?? null)).toEqual([null, 'beat', null])
+    // The weaker of two reasons is not told.
+    expect(of([0.95, 0.4, 0.95], [0.9, 0.2, 0.9])[1]?.of).toBe('1')
+  })
+  it('is nothing that an older hearing did not say', () => {
+    expect(
+      doubts({ sure: { beats: [], ones: [] }, confidence: { beats: 0.9, one: 0.9 }, phrases: [0, 8] }),
+    ).toEqual([null, null])
+  })
+})
