@@ -102,6 +102,112 @@ describe('how far and which way a cue turns', () => {
   ])('“%s”', (move, turn) => {
     expect(turnOf(cue({ move }), NOTHING)).toEqual(turn)
   })
+  // Common practice, no published source.
+  it.each([
+    ...[
+      'turn',
+      'turn around',
+      'turn away',
+      'turn back',
+      'turn to the wall',
+      'turn in place',
+      'turn in a circle',
+    ],
+    ...['turning', 'half turn', 'quarter turn', 'full turn', 'double turn', 'three-step turn', 'paddle turn'],
+    ...[
+      'pivot',
+      'pivot half left',
+      'pivot on the ball of the foot',
+      'spin',
+      'spins',
+      'spinning',
+      'spin on the heel',
+    ],
+    ...[
+      'heel turn',
+      'knee spin',
+      'toe turn',
+      'turn under the arm',
+      'turn, arms up',
+      'turn with the hands on the hips',
+    ],
+    ...['step turn step', 'jump turn', 'slow turn to the back', 'spin down to the floor', 'turn on the spot'],
+    ...['turn and clap', 'look, then turn', 'turn left, head last', 'chase turn', 'spot turn R'],
+  ])('“%s” turns the dancer', (move) => {
+    expect(turnOf(cue({ move }), NOTHING)).not.toBeNull()
+  })
+  it.each([
+    ...[
+      'turn out',
+      'turned out',
+      'feet turned out',
+      'turn-out',
+      'turnout',
+      'turn in',
+      'knees turn in',
+      'turned-in',
+    ],
+    ...[
+      'turn up',
+      'turn inward',
+      'turn outwards',
+      'turn down',
+      'turn the palm up',
+      'turn the palms',
+      'turn your head',
+    ],
+    ...[
+      'turn the head left',
+      'turn both hands',
+      'turn the right knee',
+      'turn the face to the front',
+      'turn her hand',
+    ],
+    ...[
+      'turn the upper body',
+      'turn the shoulders',
+      'turn the hips',
+      'turn the left foot out',
+      'turning the wrists',
+    ],
+    ...[
+      'spin the arm',
+      'spin the arms',
+      'spin your hat',
+      'spin the cane',
+      'spin the partner',
+      'spin both hands',
+    ],
+    ...[
+      'head turn',
+      'head turns left',
+      'wrist spin',
+      'hip turn',
+      'shoulder turn',
+      'hand spins',
+      'pivot the heels',
+    ],
+    ...[
+      'roll to the right',
+      'roll the shoulders',
+      'return',
+      'return to front',
+      'turntable',
+      'upturned palms',
+      'overturn',
+    ],
+    ...[
+      'step',
+      'twist the heels',
+      'circle the arms',
+      'wind the arm',
+      'swing around',
+      'look back',
+      'face the back',
+    ],
+  ])('“%s” does not', (move) => {
+    expect(turnOf(cue({ move }), NOTHING)).toBeNull()
+  })
   it('goes to the side of the cue where the words name none', () => {
     expect(turnOf(cue({ move: 'half turn', side: 'left' }), NOTHING)).toEqual(left(4))
     expect(turnOf(cue({ move: 'half turn', side: 'right' }), NOTHING)).toEqual(right(4))

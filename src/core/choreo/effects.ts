@@ -103,6 +103,25 @@ const WORDS: Record<string, number> = {
 }
 const TURNS = /(?<![\p{L}\p{N}])(?:turn|spin|pivot)(?:s|ed|ing|ned|ning)?(?![\p{L}\p{N}])/u
 
+const LIMB =
+  'arms?|hands?|wrists?|palms?|fists?|fingers?|thumbs?|elbows?|shoulders?|hips?|ribs?|chest|torso|upper body|head|face|chin|nose|eyes?|gaze|look|knees?|legs?|thighs?|feet|foot|toes?|heels?|ankles?|partner|follower|leader|hat|cane|stick|scarf|skirt|cape|ball|prop|fan'
+/** What turns that is not the dancer: a limb or a thing that is turned, a limb named as what turns, turning out and in. */
+const TURNED = [
+  new RegExp(
+    String.raw`(?<![\p{L}\p{N}])(?:turn|spin|pivot)(?:s|ed|ing|ned|ning)?\s+(?:(?:the|your|his|her|their|my|our|both|one|each|a)\s+)*(?:(?:left|right|open|flat|free|front|back|working|standing)\s+)?(?:${LIMB})(?![\p{L}\p{N}])`,
+    'gu',
+  ),
+  // A heel turn, a knee spin and a toe turn are done on them: the dancer turns.
+  /(?<![\p{L}\p{N}])(?:arms?|hands?|wrists?|palms?|fists?|fingers?|elbows?|shoulders?|hips?|head|face|chin|hat|cane|skirt)\s+(?:turn|spin|pivot)(?:s|ed|ing|ned|ning)?(?![\p{L}\p{N}])/gu,
+  /(?<![\p{L}\p{N}])turn(?:s|ed|ing)?[\s-]*(?:outs?|outwards?|inwards?|up|down)(?![\p{L}\p{N}])/gu,
+  /(?<![\p{L}\p{N}])turn(?:s|ed|ing)?[\s-]+in(?=\s*(?:$|[,;.]|and\b|from\b|at\b|on\b|with\b))/gu,
+]
+
+/** True where a text says that the dancer turns. */
+const turnsBody = remembered((move): boolean =>
+  TURNS.test(TURNED.reduce((text, not) => text.replace(not, ' '), move.toLowerCase())),
+)
+
 /** How far a text says a turn goes, in eighths of a full one; null where it does not say, or says no eighths. */
 const eighthsIn = remembered((move): number | null => {
   const text = move.toLowerCase().replace(',', '.')
@@ -138,7 +157,7 @@ export function turnOf(cue: Cue, book: MoveBook): Turn | 'unknown' | null {
   const named = moveNamed(cue.move, book)
   if (named?.turn && !cue.step) return named.turn
   const step = stepOf(cue, book)
-  const turns = step === 'pivot' || step === 'turn' || TURNS.test(cue.move.toLowerCase())
+  const turns = step === 'pivot' || step === 'turn' || turnsBody(cue.move)
   if (!turns) return null
   const eighths = eighthsIn(cue.move)
   const to = wayIn(cue.move) ?? (cue.side === 'left' || cue.side === 'right' ? cue.side : null)

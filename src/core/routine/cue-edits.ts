@@ -3,13 +3,14 @@ import type { Cue } from './cue-schema'
 import type { Layer } from './layers'
 import { byPlace, type PlacedPhrase, wholeOf } from './layout'
 import { LIMITS } from './limits'
+import { lineCue } from './line-print'
 import { mirrorCue } from './mirror'
 import type { NewId } from './phrase-edits'
 import { Refused } from './refused'
 import { unlink } from './repeat-edits'
 import { type DancedCue, danced, written } from './repeats'
 import type { Routine } from './schema'
-import { type LineCue, lineCue } from './shorthand'
+import type { LineCue } from './shorthand'
 
 /** A part of the sheet: a stretch in some layers. */
 export interface Marked extends Stretch {

@@ -1,7 +1,9 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { OPTIONS, SIDES } from '../routine'
-import { type LineCue, type LinePhrase, parseLine, printLine } from './shorthand'
+import { printLine } from './line-print'
+import { footHint } from './line-runs'
+import { type LineCue, type LinePhrase, parseLine } from './shorthand'
 
 const eight: LinePhrase = { length: 8, feel: 'straight', first: 1 }
 const simple = (line: string, phrase = eight) =>
@@ -98,6 +100,84 @@ const cuesIn = (p: LinePhrase) =>
     { maxLength: 8, selector: (c) => c.at },
   )
 
+describe('a run', () => {
+  const steps = (line: string, phrase = eight) =>
+    parseLine(line, phrase).map((c) => [c.at / 24, c.length, c.move, c.side])
+  it('goes over counts with the sides in turn, one a count or one a half', () => {
+    expect(steps('1-4 walk R/L')).toEqual([
+      [0, 24, 'walk', 'right'],
+      [1, 24, 'walk', 'left'],
+      [2, 24, 'walk', 'right'],
+      [3, 24, 'walk', 'left'],
+    ])
+    expect(steps('5-6& run L/R').map(([at, length, , side]) => [at, length, side])).toEqual([
+      [4, 12, 'left'],
+      [4.5, 12, 'right'],
+      [5, 12, 'left'],
+      [5.5, 12, 'right'],
+    ])
+    expect(steps('1 3& 4 tap R/L [tip]').map(([at, , , side]) => [at, side])).toEqual([
+      [0, 'right'],
+      [2.5, 'left'],
+      [3, 'right'],
+    ])
+    expect(steps('1-2& run R/L', { ...eight, feel: 'triplet' }).map(([at]) => at)).toHaveLength(3 * 1 + 2)
+  })
+  it('is the same once more, or to the other side', () => {
+    expect(steps('5-8 as 1-4; 1 step R; 2& kick L; 3-4 roll left')).toEqual([
+      [0, 24, 'step', 'right'],
+      [1.5, 12, 'kick', 'left'],
+      [2, 48, 'roll left', 'none'],
+      [4, 24, 'step', 'right'],
+      [5.5, 12, 'kick', 'left'],
+      [6, 48, 'roll left', 'none'],
+    ])
+    expect(steps('1-2 walk R/L; 3-4 as 1-2 other side; 5 as 1-4').map(([, , , side]) => side)).toEqual([
+      ...['right', 'left', 'left', 'right'],
+      ...['right', 'left', 'left', 'right'],
+    ])
+    expect(steps('1-2 roll left; 3-4 as 1-2 to the other side')[1]?.[2]).toBe('roll right')
+  })
+  it.each([
+    ['1 walk R/L', 'sides in turn go over several counts'],
+    ['5-8 as 1-2; 1 step', '4 counts cannot be danced as 2 counts'],
+    ['5-8 as 1-4', 'nothing stands there in this line'],
+    ['6-9 as 1-4; 1 step', 'this phrase has the counts 1 to 8'],
+    ['7 as 1-4; 1 step', 'past the end of the phrase'],
+    ['5-8 as 1-x; 1 step', 'say it as in 5-8 as 1-4'],
+  ])('%j is refused: %s', (line, why) => {
+    expect(() => parseLine(line, eight)).toThrow(why)
+  })
+  it.each([
+    ['7 x2 clap', '7 8 clap x2'],
+    ['1 - 4 roll', '1-4 roll'],
+    ['5 & tap R', '5& tap R'],
+    ['1,2 clap', '1 2 clap'],
+    ['1 and 2 clap', '1 2 clap'],
+    ['1. step R', '1 step R'],
+    ['3: hold', '3 hold'],
+    ['1step R', '1 step R'],
+    ['step 1 R', '1 step R'],
+    ['clap on 8', '8 clap'],
+    ['1 step r', '1 step R'],
+  ])('%j is refused with what was probably meant: %s', (line, meant) => {
+    expect(() => parseLine(line, eight)).toThrow(`Perhaps “${meant}”?`)
+    expect(parseLine(meant, eight).length).toBeGreaterThan(0)
+    expect(() => parseLine(`1 jump; ${line}`, eight)).toThrow(`Perhaps “${meant}”?`)
+  })
+  it('says what becomes of one side over several counts', () => {
+    const hint = (line: string) => footHint(parseLine(line, eight))
+    expect(hint('1-4 walk R')).toBe('One “walk” that lasts 4 counts, R. One a count, sides in turn: R/L')
+    expect(hint('1 2 3 walk L')).toBe('“walk” 3 times, each L. Sides in turn: L/R')
+    for (const line of ['1-4 walk R/L', '1 step R', '1-4 roll', '1-4 clap LR', '1 step R; 2 touch R', ''])
+      expect(hint(line)).toBe('')
+  })
+  it('leaves what cannot be guessed with its reason alone', () => {
+    expect(() => parseLine('x hold', eight)).toThrow(/as in 3 or 3&$/)
+    expect(() => parseLine('99 step', eight)).toThrow(/has the counts 1 to 8$/)
+  })
+})
+
 describe('printing and reading', () => {
   it('are inverse: what is printed is read back exactly', () => {
     fc.assert(
@@ -122,7 +202,11 @@ describe('printing and reading', () => {
     ['clap x12', '"clap x12"'],
     ['clap x2', '"clap x2"'],
     ['clap xx', 'clap xx'],
-    ['x2 clap', 'x2 clap'],
+    ['x2 clap', '"x2 clap"'],
+    ['walk R/L', '"walk R/L"'],
+    ['as 1-4', '"as 1-4"'],
+    ['as if asleep', 'as if asleep'],
+    ['turn l', '"turn l"'],
     ['step 3 back', 'step 3 back'],
     ['3 steps', '"3 steps"'],
   ])('the move %j is printed %s', (move, printed) => {

@@ -9,6 +9,8 @@ import {
 } from '../time'
 import { type Cue, OPTIONS, type Option, type Side } from './cue-schema'
 import { LIMITS } from './limits'
+import { AS, countsOf, eachOf, type LinePlace, probably, SLIP, sideInTurn, TURNS } from './line-runs'
+import { mirrorText, otherSide } from './mirror'
 
 /** One cue of a line: its place counted from the first tick of its phrase. */
 export interface LineCue {
@@ -40,7 +42,6 @@ export class LineProblem extends Error {
 }
 
 const SIDE_WORDS: Record<string, Side> = { L: 'left', R: 'right', LR: 'both' }
-const SIDE_LETTERS: Record<Side, string> = { none: '', left: 'L', right: 'R', both: 'LR' }
 
 /** Reads one count label at the start of a text; null when there is none. */
 function labelAt(text: string, p: LinePhrase): { tick: Ticks; size: number } | null {
@@ -57,18 +58,61 @@ function labelAt(text: string, p: LinePhrase): { tick: Ticks; size: number } | n
  * Reads one line: cues separated by `;`, each with its counts, its move and what belongs to it.
  *
  * `1 step R` · `3& ball-change L` · `5-6 slow roll` (to the end of 6) · `5-6& roll` (to the end of 6&) ·
- * `7& 8 clap x2` (on both) · `5*1/2 tap R` (half a count long) · side `L`, `R`, `LR` · `[word to call]` · `@role` ·
+ * `7& 8 clap x2` (on both) · `1-4 walk R/L` (one a count, right and left in turn) · `5-8 as 1-4`, `5-8 as 1-4 other side`
+ * (what stands on 1 to 4 of this line, once more) · `5*1/2 tap R` (half a count long) · side `L`, `R`, `LR` · `[word to call]` · `@role` ·
  * `#easier`. A move in "quotes" is taken letter by letter.
  * @throws LineProblem naming the character
  */
 export function parseLine(line: string, phrase: LinePhrase): LineCue[] {
   const out: LineCue[] = []
+  const later: (() => void)[] = []
   let at = 0
   for (const piece of pieces(line)) {
-    if (piece.trim()) out.push(...cuesOf(piece, at, phrase))
+    if (piece.trim()) {
+      const read = explained(piece, () => cuesOf(piece, at, phrase), phrase)
+      if (Array.isArray(read)) out.push(...read)
+      // What is danced like another part of the line waits for the line.
+      else later.push(() => out.push(...copiesOf(read, out)))
+    }
     at += piece.length + 1
   }
+  for (const copy of later) copy()
   return out.sort((a, b) => a.at - b.at)
+}
+
+/** What a piece says; where it cannot be read, what was probably meant is said with the reason. */
+function explained(piece: string, read: () => LineCue[] | Again, phrase: LinePhrase): LineCue[] | Again {
+  try {
+    return read()
+  } catch (error) {
+    const meant = error instanceof LineProblem ? probably(piece) : null
+    if (!(error instanceof LineProblem) || meant === null || meant === piece.trim()) throw error
+    try {
+      cuesOf(meant, 0, phrase)
+    } catch {
+      throw error
+    }
+    throw new LineProblem(`${error.why}. Perhaps “${meant}”?`, error.at)
+  }
+}
+
+/** A part of a line that is danced like another. */
+interface Again {
+  from: Ticks
+  to: Ticks
+  at: Ticks
+  mirrored: boolean
+  problem: (why: string) => LineProblem
+}
+
+function copiesOf({ from, to, at, mirrored, problem }: Again, line: readonly LineCue[]): LineCue[] {
+  const found = line.filter((c) => c.at >= from && c.at < to)
+  if (!found.length) throw problem('nothing stands there in this line')
+  return found.map((c) => ({
+    ...c,
+    at: c.at - from + at,
+    ...(mirrored ? { side: otherSide(c.side), move: mirrorText(c.move), call: mirrorText(c.call) } : {}),
+  }))
 }
 
 /** Cuts at semicolons that are not in quotes. */
@@ -88,7 +132,7 @@ function pieces(line: string): string[] {
   return out
 }
 
-function cuesOf(piece: string, offset: number, phrase: LinePhrase): LineCue[] {
+function cuesOf(piece: string, offset: number, phrase: LinePhrase): LineCue[] | Again {
   let i = piece.length - piece.trimStart().length
   const fail = (why: string, at = i) => new LineProblem(why, offset + at)
   const end = phrase.length * TICKS_PER_COUNT
@@ -101,24 +145,27 @@ function cuesOf(piece: string, offset: number, phrase: LinePhrase): LineCue[] {
     i += found.size
     return found.tick
   }
-  const places: { at: Ticks; length: Ticks }[] = []
+  const places: LinePlace[] = []
   for (;;) {
     const begun = i
     const at = read()
     let length = usualLength(at, phrase.feel)
+    let unit = length
     const star = /^\*(\d{1,3})(?:\/(\d{1,2}))?/.exec(piece.slice(i))
     if (piece[i] === '-') {
       i++
       const to = read()
       if (to <= at) throw fail('this ends before it begins', begun)
-      length = to + usualLength(to, phrase.feel) - at
+      unit = usualLength(to, phrase.feel)
+      length = to + unit - at
     } else if (star) {
       const ticks = (Number(star[1]) / Number(star[2] ?? 1)) * TICKS_PER_COUNT
       if (!Number.isInteger(ticks) || ticks < 1) throw fail('counts divide into 24 parts')
       i += star[0].length
       length = ticks
+      unit = ticks
     }
-    places.push({ at, length })
+    places.push({ at, length, unit })
     const gap = /^\s+/.exec(piece.slice(i))
     if (!gap) {
       if (i < piece.length) throw fail('expected a blank after the count')
@@ -129,7 +176,9 @@ function cuesOf(piece: string, offset: number, phrase: LinePhrase): LineCue[] {
   }
   const long = places.find((p) => p.length > LIMITS.cueLength)
   if (long) throw fail(`a cue lasts ${LIMITS.cueLength / TICKS_PER_COUNT} counts at most`, 0)
-  const { move, ...rest } = wordsOf(piece.slice(i), offset + i)
+  const again = AS.exec(piece.slice(i).trim())
+  if (again) return againOf(again, places, phrase, (why) => fail(why))
+  const { move, inTurn, ...rest } = wordsOf(piece.slice(i), offset + i)
   for (const [what, said] of [
     ['move', move.text],
     ['call', rest.call],
@@ -143,7 +192,37 @@ function cuesOf(piece: string, offset: number, phrase: LinePhrase): LineCue[] {
     text = times[1] as string
   }
   if (!text) throw fail('expected a move after the count', piece.trimEnd().length)
-  return places.map((p) => ({ ...p, move: text, ...rest }))
+  if (!move.quoted && SLIP.test(text)) throw fail('this is no move')
+  if (!inTurn) return places.map(({ at, length }) => ({ at, length, move: text, ...rest }))
+  const each = eachOf(places, phrase.feel)
+  if (each.length < 2) throw fail('sides in turn go over several counts, as in 1-4 walk R/L')
+  return each.map(({ at, length }, n) => ({
+    ...{ at, length, move: text, ...rest },
+    side: sideInTurn(rest.side, n),
+  }))
+}
+
+function againOf(
+  m: RegExpExecArray,
+  places: readonly LinePlace[],
+  phrase: LinePhrase,
+  problem: (why: string) => LineProblem,
+): Again {
+  const label = (text: string) => {
+    const found = labelAt(text, phrase)
+    return found && found.size === text.length ? found.tick : null
+  }
+  const [from, last] = [label(m[1] as string), label(m[2] ?? (m[1] as string))]
+  const [place] = places
+  if (from === null || last === null || !place || places.length > 1)
+    throw problem('say it as in 5-8 as 1-4, or 5-8 as 1-4 other side')
+  const to = last + usualLength(last, phrase.feel)
+  const one = place.length === place.unit && to - from > place.length
+  if (!one && to - from !== place.length)
+    throw problem(`${countsOf(place.length)} cannot be danced as ${countsOf(to - from)}`)
+  if (place.at + to - from > phrase.length * TICKS_PER_COUNT)
+    throw problem('that goes past the end of the phrase')
+  return { from, to, at: place.at, mirrored: m[3] !== undefined, problem }
 }
 
 const unquoted = (text: string) =>
@@ -152,6 +231,8 @@ const unquoted = (text: string) =>
 interface Words {
   move: { text: string; quoted: boolean }
   side: Side
+  /** The side is the first of several in turn. */
+  inTurn: boolean
   call: string
   role: string
   option: Option | null
@@ -171,6 +252,7 @@ function wordsOf(text: string, offset: number): Words {
   const out: Words = {
     move: { text: '', quoted: quoted !== null },
     side: 'none',
+    inTurn: false,
     call: '',
     role: '',
     option: null,
@@ -178,7 +260,7 @@ function wordsOf(text: string, offset: number): Words {
   // What belongs to the move stands behind it, from the end: #option, @role, [call], side.
   for (;;) {
     const m =
-      /(?:^|\s)(#([a-z]+)|@("(?:[^"\\]|\\.)*"|[^\s"@#[\]]+)|\[("(?:[^"\\]|\\.)*"|[^\]"]*)\]|(LR|L|R))\s*$/u.exec(
+      /(?:^|\s)(#([a-z]+)|@("(?:[^"\\]|\\.)*"|[^\s"@#[\]]+)|\[("(?:[^"\\]|\\.)*"|[^\]"]*)\]|(LR|L\/R|R\/L|L|R))\s*$/u.exec(
         rest,
       )
     if (!m) break
@@ -190,7 +272,8 @@ function wordsOf(text: string, offset: number): Words {
     } else if (m[3] !== undefined) out.role = unquoted(m[3])
     else if (m[4] !== undefined) out.call = unquoted(m[4])
     else {
-      out.side = SIDE_WORDS[m[5] as string] as Side
+      out.inTurn = TURNS[m[5] as string] !== undefined
+      out.side = (TURNS[m[5] as string] ?? SIDE_WORDS[m[5] as string]) as Side
       rest = rest.slice(0, m.index)
       break
     }
@@ -201,64 +284,4 @@ function wordsOf(text: string, offset: number): Words {
     throw new LineProblem(`“${rest}” stands between the quotes and the side`, offset + text.indexOf(rest))
   out.move.text = quoted ?? rest.replace(/\s+/g, ' ')
   return out
-}
-
-/** Prints cues of one phrase as a line; reading it gives the same cues again. */
-export function printLine(cues: readonly LineCue[], phrase: LinePhrase): string {
-  return [...cues]
-    .sort((a, b) => a.at - b.at)
-    .map((c) => {
-      const words = [`${label(c.at, phrase)}${span(c, phrase)}`, moveText(c.move)]
-      if (c.side !== 'none') words.push(SIDE_LETTERS[c.side])
-      if (c.call) words.push(`[${PLAIN.test(c.call) ? c.call : quotedText(c.call)}]`)
-      if (c.role) words.push(`@${/^[\p{L}\p{N}_-]+$/u.test(c.role) ? c.role : quotedText(c.role)}`)
-      if (c.option) words.push(`#${c.option}`)
-      return words.join(' ')
-    })
-    .join('; ')
-}
-
-const label = (tick: Ticks, p: LinePhrase) => countLabel(tick, p.feel, p.first)
-/** Words that need no quotes. */
-const PLAIN = /^[\p{L}\p{N}](?:[\p{L}\p{N} '’&.,!?-]*[\p{L}\p{N}'’&.,!?-])?$/u
-const quotedText = (text: string) => `"${text.replace(/["\\]/g, '\\$&')}"`
-
-/** How long it lasts, where that is not the usual: up to a named place, else in parts of a count. */
-function span({ at, length }: LineCue, p: LinePhrase): string {
-  if (length === usualLength(at, p.feel)) return ''
-  const end = at + length
-  const unit = [TICKS_PER_COUNT, ...(p.feel === 'triplet' ? [8] : [12, 6])].find((u) => {
-    const to = end - u
-    const named = subCountName(((to % TICKS_PER_COUNT) + TICKS_PER_COUNT) % TICKS_PER_COUNT, p.feel)
-    return to > at && named !== null && usualLength(to, p.feel) === u && end <= p.length * TICKS_PER_COUNT
-  })
-  if (unit) return `-${label(end - unit, p)}`
-  let [n, d] = [length, TICKS_PER_COUNT]
-  for (const f of [2, 2, 2, 3]) if (n % f === 0 && d % f === 0) [n, d] = [n / f, d / f]
-  return d === 1 ? `*${n}` : `*${n}/${d}`
-}
-
-/** A move as it is, or in quotes where it would be read as something else. */
-function moveText(move: string): string {
-  const odd =
-    /[;"\\]/.test(move) ||
-    /\s{2}|^\s|\s$/.test(move) ||
-    /(?:^|\s)(?:LR|L|R|#\S+|@\S+|\[.*\]|x\d{1,2})$/.test(move) ||
-    /^[\d"]/.test(move) ||
-    /[^\S ]/.test(move) ||
-    /[[\]@#]/.test(move)
-  return odd ? quotedText(move) : move
-}
-
-/** A cue of the routine as a cue of its line. */
-export function lineCue(cue: Cue, phraseStart: Ticks): LineCue {
-  return {
-    at: cue.at - phraseStart,
-    length: cue.length,
-    move: cue.move,
-    side: cue.side,
-    call: cue.call,
-    role: cue.role ?? '',
-    option: cue.option ?? null,
-  }
 }

@@ -4,6 +4,7 @@ import { useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
 import { movesLike } from '@/core/choreo'
 import {
+  footHint,
   type Layer,
   type LineCue,
   type LinePhrase,
@@ -156,6 +157,7 @@ export function LineEditor({ line, placed, below, onText, onKeep, onLeave, onPas
             <kbd>→</kbd>
           </>
         ) : (
+          ('cues' in read && footHint(read.cues)) ||
           'Counts, then the move: 1 step R; 3& ball-change L; 5-6 slow roll'
         )}
       </Below>

@@ -19,6 +19,8 @@ const FORMS = [
   ['3& ball-change L', 'on the &; e and a are quarters'],
   ['5-6 slow roll', 'from 5 to the end of 6'],
   ['7& 8 clap x2', 'the same on both'],
+  ['1-4 walk R/L', 'one a count, right and left in turn'],
+  ['5-8 as 1-4', 'the same again; … other side'],
   ['1*1/2 tap R', 'half a count long'],
   ['2 cross behind L [back]', 'the word to call'],
   ['8 clap @rows #easier', 'a role, an option'],
