@@ -1,13 +1,5 @@
-import {
-  countLabel,
-  type Feel,
-  namedOffsets,
-  subCountName,
-  TICKS_PER_COUNT,
-  type Ticks,
-  usualLength,
-} from '../time'
-import { type Cue, OPTIONS, type Option, type Side } from './cue-schema'
+import { type Feel, namedOffsets, subCountName, TICKS_PER_COUNT, type Ticks, usualLength } from '../time'
+import { OPTIONS, type Option, type Side } from './cue-schema'
 import { LIMITS } from './limits'
 import { AS, countsOf, eachOf, type LinePlace, probably, SLIP, sideInTurn, TURNS } from './line-runs'
 import { mirrorText, otherSide } from './mirror'
