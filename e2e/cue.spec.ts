@@ -319,7 +319,7 @@ test('details, roles and options are set, and shown one at a time', async ({ pag
   const list = row(page, first).getByTestId('cue')
   // Everybody means everybody, each marked with who; what is free is free in every version.
   await expect(list).toHaveText(['jump', 'rows: clap', 'front: wait', 'open: freely'])
-  await choose(page, /base Option/, 'easier')
+  await choose(page, /base Version/, 'easier')
   await expect(list).toHaveText(['easier: step R', 'rows: clap', 'front: wait', 'open: freely'])
   await choose(page, /everybody Show for/, 'rows')
   await expect(list).toHaveText(['easier: step R', 'rows: clap', 'open: freely'])

@@ -269,7 +269,7 @@ test('Floor: a drill counts in, loops, is marked and logged; the log leads on; a
   await page.keyboard.press('Space')
   await expect(page.getByText('What do we drill?')).toBeVisible()
   await page.getByRole('link', { name: 'Log' }).click()
-  await expect(page.getByRole('row', { name: /Part A, eight 2.*75 %.*2.*clean at 75 %/ })).toBeVisible()
+  await expect(page.getByRole('row', { name: /Section A, eight 2.*75 %.*2.*clean at 75 %/ })).toBeVisible()
   await page.getByRole('link', { name: 'Drill at 85 %' }).click()
   await expect(page.getByText('85 % · 119 BPM')).toBeVisible()
   // The dance: one eight only, so that the run is short.

@@ -23,7 +23,7 @@ test('the demo has a lesson that fits its hour; less time leaves phrases out and
     .analyze()
   expect(violations.map((v) => `${v.id} ${v.nodes[0]?.html}`)).toEqual([])
   // A step is made longer by hand.
-  const run = steps(page).filter({ hasText: /^.*Run: / })
+  const run = page.locator('[data-testid=step][data-kind=run]')
   await run.getByRole('button', { name: /^Once more/ }).click()
   await expect(run).toContainText('Changed by hand')
   const before = await run.textContent()
@@ -32,7 +32,7 @@ test('the demo has a lesson that fits its hour; less time leaves phrases out and
   await minutes.focus()
   for (let i = 0; i < 8; i++) await page.keyboard.press('ArrowLeft')
   await expect(page.getByTestId('total')).toContainText('of 20 min')
-  await expect(page.getByTestId('left')).toContainText(/No time for \d phrases: .*Verse, 2nd, eight 4/)
+  await expect(page.getByTestId('left')).toContainText(/No time for \d phrases: .*Verse, 2nd/)
   expect((await run.textContent())?.replace(/^\D*[\d:]+/, '')).toContain('Changed by hand')
   // Everything is undone, step by step.
   for (let i = 0; i < 9; i++) await page.keyboard.press('Control+z')

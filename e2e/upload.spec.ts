@@ -174,11 +174,18 @@ test('a song whose beats are known is heard through the real upload as it was ma
   const ribbon = page.getByTestId('ribbon')
   await expect(page.getByText('Sections, a guess')).toBeVisible()
   await expect(ribbon.getByText('Chorus')).toHaveCount(0)
-  await page.getByRole('button', { name: 'Take over' }).press('Enter')
+  await page.getByRole('button', { name: 'Take over all' }).press('Enter')
   await expect(ribbon.getByText('Chorus').first()).toBeVisible()
+  await expect(page.getByText('Sections, a guess')).toHaveCount(0)
   await page.getByTestId('sheet').focus()
   await page.keyboard.press('Control+z')
   await expect(ribbon.getByText('Chorus')).toHaveCount(0)
+  // One guess alone.
+  await page.getByRole('button', { name: /^Take: . is chorus/ }).press('Enter')
+  await expect(ribbon.getByText('Chorus').first()).toBeVisible()
+  await expect(ribbon.getByText('Verse')).toHaveCount(0)
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Control+z')
   // The spare 4 is on the page too, which is saved a moment after it is shown.
   await expect
     .poll(

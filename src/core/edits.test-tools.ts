@@ -62,7 +62,7 @@ import {
   shiftPhrases,
   snapMarks,
   splitPhrase,
-  takeSections,
+  takeSection,
   totalCounts,
   USUAL,
   unlink,
@@ -170,15 +170,7 @@ export const PAGE_EDITS = {
       { name: d.one(['', 'Hook', 'Verse']) ?? '', kind: kind(d), letter: nextLetter(r.sections) },
       d.id,
     ),
-  takeSections: (d) => (r) =>
-    takeSections(
-      r,
-      [
-        { count: d.below(60), letter: 'A' },
-        { count: d.below(60), letter: 'B' },
-      ],
-      d.id,
-    ),
+  takeSection: (d) => (r) => takeSection(r, [{ count: d.below(60), letter: 'C', kind: kind(d) }], d.id),
   sameAsSection: (d) => (r) => sameAsSection(r, idOf(r.sections, d), idOf(r.sections, d)),
   moveSection: (d) => (r) => moveSection(r, idOf(r.sections, d), d.from(-2, 2)),
   moveSectionByCounts: (d) => (r) => moveSectionByCounts(r, idOf(r.sections, d), d.from(-4, 4)),

@@ -14,7 +14,9 @@ const overlap = (a: Cue, b: Cue) => a.layer === b.layer && a.at < b.at + b.lengt
 
 /** Danced in every version: the base, and what is said of a stretch whatever is danced around it. */
 const ALWAYS = new Set<Option>(['base', 'hold', 'open'])
-const inOption = (c: Cue, option: Option) => ALWAYS.has(c.option ?? 'base') || c.option === option
+/** True for what is danced in every version. */
+export const inEvery = (option: Option | undefined): boolean => ALWAYS.has(option ?? 'base')
+const inOption = (c: Cue, option: Option) => inEvery(c.option) || c.option === option
 
 /**
  * What somebody of a role dances in an option: what is written for them, and the base wherever nothing is.

@@ -18,7 +18,7 @@ import {
 import { holds, TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
 import { type BodyConflict, facingName, followBody } from './body'
 import { factsOf, stepOf } from './effects'
-import { asDanced, optionsIn, rolesIn } from './filters'
+import { asDanced, inEvery, optionsIn, rolesIn } from './filters'
 import type { MoveBook } from './moves'
 
 export type FindingKind = 'weight' | 'facing' | 'level' | 'fast' | 'empty' | 'clash' | 'caution' | 'side'
@@ -58,7 +58,7 @@ export function findings(routine: Routine, times: Times, book: MoveBook): Findin
   const check = new Checker(routine, times, book, all)
   const found = new Map<string, Finding>()
   const roles = ['', ...rolesIn(all)]
-  const options = ['base' as const, ...optionsIn(all).filter((o) => o === 'easier' || o === 'harder')]
+  const options = ['base' as const, ...optionsIn(all).filter((o) => !inEvery(o))]
   for (const role of roles)
     for (const option of options) {
       const cues = asDanced(all, role, option)

@@ -39,7 +39,15 @@ export const STEPS = [
 ] as const
 export const LEVELS = ['high', 'middle', 'low', 'floor'] as const
 export const CAUTIONS = ['knee', 'neck', 'back', 'jump', 'kick', 'turn', 'floor'] as const
+/** Versions there are from the beginning; an instructor adds names of their own. What is held or free is so in every version. */
 export const OPTIONS = ['base', 'easier', 'harder', 'hold', 'open'] as const
+const OptionName = v.pipe(
+  v.string(),
+  v.trim(),
+  v.minLength(1),
+  v.maxLength(LIMITS.option),
+  v.regex(/^[^\s"\\]+(?: [^\s"\\]+)*$/, 'A version’s name has no quotes in it.'),
+)
 
 /** A turn on the spot: which way, and how many eighths of a full one. */
 export const Turn = v.object({
@@ -61,7 +69,8 @@ export const cueDetails = {
   look: v.optional(text),
   /** Who does it; everybody where nobody is named. */
   role: v.optional(text),
-  option: v.optional(v.picklist(OPTIONS)),
+  /** The version it is danced in; everybody's where none is named. */
+  option: v.optional(OptionName),
   tip: v.optional(text),
   caution: v.optional(v.picklist(CAUTIONS)),
   /** True where what the move list says of its move is danced to the other side. */
@@ -92,5 +101,5 @@ export type Side = (typeof SIDES)[number]
 export type StepEffect = (typeof STEPS)[number]
 export type Turn = v.InferOutput<typeof Turn>
 export type Level = (typeof LEVELS)[number]
-export type Option = (typeof OPTIONS)[number]
+export type Option = v.InferOutput<typeof OptionName>
 export type Repeat = v.InferOutput<typeof RepeatSchema>

@@ -91,7 +91,7 @@ export const beginsSection = (placed: PlacedPhrase): boolean => placed.section?.
 
 /** What a section is shown as: its own name, or its kind. */
 export function sectionTitle(section: Section): string {
-  const name = section.name || (section.kind === 'part' ? `Part ${section.letter}` : section.kind)
+  const name = section.name || (section.kind === 'part' ? `Section ${section.letter}` : section.kind)
   return name.charAt(0).toUpperCase() + name.slice(1)
 }
 

@@ -14,7 +14,7 @@ export function printLine(cues: readonly LineCue[], phrase: LinePhrase): string 
       if (c.side !== 'none') words.push(SIDE_LETTERS[c.side])
       if (c.call) words.push(`[${PLAIN.test(c.call) ? c.call : quotedText(c.call)}]`)
       if (c.role) words.push(`@${/^[\p{L}\p{N}_-]+$/u.test(c.role) ? c.role : quotedText(c.role)}`)
-      if (c.option) words.push(`#${c.option}`)
+      if (c.option) words.push(`#${/^[\p{L}\p{N}_-]+$/u.test(c.option) ? c.option : quotedText(c.option)}`)
       return words.join(' ')
     })
     .join('; ')

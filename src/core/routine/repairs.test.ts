@@ -27,7 +27,7 @@ import {
   setFeel,
   setPhraseLength,
   splitPhrase,
-  takeSections,
+  takeSection,
 } from '.'
 
 const ids = (mark = 'id') => {
@@ -204,7 +204,7 @@ describe('phrases of any length', () => {
 })
 
 describe('sections', () => {
-  const r = takeSections(
+  const r = takeSection(
     page(64),
     [
       { count: 0, letter: 'A', kind: 'verse' },
@@ -219,6 +219,30 @@ describe('sections', () => {
       ['chorus', 2 * 192],
       ['verse', 5 * 192],
     ])
+  })
+  it('are taken over one guess at a time: named where they begin, begun where none does, the rest stays', () => {
+    const plain = takeSection(
+      page(64),
+      [
+        { count: 0, letter: 'A' },
+        { count: 16, letter: 'B' },
+      ],
+      ids('p'),
+    )
+    const one = takeSection(
+      plain,
+      [
+        { count: 17, letter: 'B', kind: 'chorus' },
+        { count: 48, letter: 'B', kind: 'chorus' },
+      ],
+      ids('q'),
+    )
+    expect(one.sections.map((s) => [s.at / 192, s.letter, s.kind])).toEqual([
+      [0, 'A', 'part'],
+      [2, 'B', 'chorus'],
+      [6, 'B', 'chorus'],
+    ])
+    expect(one.sections.slice(0, 2).map((s) => s.id)).toEqual(plain.sections.map((s) => s.id))
   })
   it('begin a phrase earlier or later, never across a neighbour', () => {
     const later = moveSection(r, r.sections[1]?.id ?? '', 1)

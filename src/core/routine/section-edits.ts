@@ -18,10 +18,12 @@ export function beginSection(
   return { ...routine, sections: sections.sort((a, b) => a.at - b.at) }
 }
 
-/** Takes over proposed sections: each begins at the phrase its count lies in; what was named by hand before is replaced. */
-export function takeSections(routine: Routine, proposed: readonly ProposedSection[], newId: NewId): Routine {
-  const sections = proposedSections(routine.phrases, proposed, newId)
-  return sections.length ? { ...routine, sections } : routine
+/** Takes over guesses: what begins at these places is named, and begun where nothing does; the rest stays. */
+export function takeSection(routine: Routine, proposed: readonly ProposedSection[], newId: NewId): Routine {
+  return proposedSections(routine.phrases, proposed, newId).reduce(
+    (r, { at, letter, kind }) => beginSection(r, at, { name: '', kind, letter }, newId),
+    routine,
+  )
 }
 
 /**

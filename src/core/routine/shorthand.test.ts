@@ -54,7 +54,8 @@ describe('a line', () => {
     ['1 step; 2', 'Character 10: expected a move after the count'],
     ['1step', 'Character 2: expected a blank after the count'],
     ['1 "step', 'these quotes are not closed'],
-    ['1 step #lighter', '#lighter is none of #base'],
+    [`1 step #${'x'.repeat(25)}`, '24 letters at most'],
+    ['1 step #""', 'letters at most'],
     ['1*1/7 step', 'counts divide into 24 parts'],
   ])('%j is refused: %s', (line, why) => {
     expect(() => parseLine(line, eight)).toThrow(why)
@@ -95,7 +96,7 @@ const cuesIn = (p: LinePhrase) =>
       side: fc.constantFrom(...SIDES),
       call: fc.oneof(fc.constant(''), fc.string({ minLength: 1, maxLength: 8 })),
       role: fc.oneof(fc.constant(''), fc.string({ minLength: 1, maxLength: 8 })),
-      option: fc.constantFrom(null, ...OPTIONS),
+      option: fc.constantFrom(null, ...OPTIONS, 'Erwachsene', 'for kids', 'A&B', 'stufe-2'),
     }) as fc.Arbitrary<LineCue>,
     { maxLength: 8, selector: (c) => c.at },
   )

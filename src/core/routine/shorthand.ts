@@ -1,5 +1,5 @@
 import { type Feel, namedOffsets, subCountName, TICKS_PER_COUNT, type Ticks, usualLength } from '../time'
-import { OPTIONS, type Option, type Side } from './cue-schema'
+import type { Option, Side } from './cue-schema'
 import { LIMITS } from './limits'
 import { AS, countsOf, eachOf, type LinePlace, probably, SLIP, sideInTurn, TURNS } from './line-runs'
 import { mirrorText, otherSide } from './mirror'
@@ -252,15 +252,18 @@ function wordsOf(text: string, offset: number): Words {
   // What belongs to the move stands behind it, from the end: #option, @role, [call], side.
   for (;;) {
     const m =
-      /(?:^|\s)(#([a-z]+)|@("(?:[^"\\]|\\.)*"|[^\s"@#[\]]+)|\[("(?:[^"\\]|\\.)*"|[^\]"]*)\]|(LR|L\/R|R\/L|L|R))\s*$/u.exec(
+      /(?:^|\s)(#("(?:[^"\\]|\\.)*"|[^\s"@#[\]]+)|@("(?:[^"\\]|\\.)*"|[^\s"@#[\]]+)|\[("(?:[^"\\]|\\.)*"|[^\]"]*)\]|(LR|L\/R|R\/L|L|R))\s*$/u.exec(
         rest,
       )
     if (!m) break
     const where = offset + text.lastIndexOf(m[1] as string)
     if (m[2] !== undefined) {
-      if (!OPTIONS.includes(m[2] as Option))
-        throw new LineProblem(`#${m[2]} is none of ${OPTIONS.map((o) => `#${o}`).join(', ')}`, where)
-      out.option = m[2] as Option
+      out.option = unquoted(m[2])
+      if (!out.option || out.option.length > LIMITS.option || /["\\]|\s{2}|^\s|\s$/.test(out.option))
+        throw new LineProblem(
+          `a version's name has ${LIMITS.option} letters at most, and no quotes in it`,
+          where,
+        )
     } else if (m[3] !== undefined) out.role = unquoted(m[3])
     else if (m[4] !== undefined) out.call = unquoted(m[4])
     else {

@@ -4,8 +4,9 @@ import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import styled from 'styled-components'
 import { carriedOn } from '@/core/grid'
-import { repair, takeSections } from '@/core/routine'
-import { TICKS_PER_COUNT } from '@/core/time'
+import type { Hearing } from '@/core/hear'
+import { phraseAt, repair, type Section, type SectionKind, takeSection } from '@/core/routine'
+import { clockText, TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Text } from '../../parts/field'
 import { Part, Tools } from '../../parts/panel'
@@ -40,10 +41,11 @@ const Guesses = styled.ol`
   margin: 0;
   padding: 0;
   display: grid;
-  gap: 3px;
+  gap: 4px;
   font-size: 13.5px;
-  b { display: inline-block; min-width: 18px; }
-  span { color: ${desk.quiet}; }
+  li { display: grid; grid-template-columns: 18px minmax(0, 1fr) auto; gap: 4px; align-items: start; }
+  p { overflow-wrap: anywhere; }
+  span { display: block; color: ${desk.quiet}; font-size: 12.5px; }
 `
 
 /** In words, how far to trust something heard: of ten called sure nine are right or more, of ten fairly sure seven. */
@@ -164,37 +166,72 @@ function TempoField({ page }: { page: Page }) {
   )
 }
 
-/** What the stretches of the song were taken for, taken over with one press. */
+/** What of a hearing is one guess: everything of one letter that was taken for the same. */
+interface Guess {
+  letter: string
+  kind: SectionKind
+  why: string
+  counts: number[]
+}
+
+/** Guesses that say something and are not taken yet: what is only a part, and what is named, is left out. */
+function guessesOf(page: Page, sections: readonly Section[], heard: Hearing['sections']): Guess[] {
+  const out: Guess[] = []
+  for (const { beat, letter, kind, why } of heard) {
+    const row = phraseAt(page.placed, beat * TICKS_PER_COUNT)
+    const there = sections.find((s) => s.at === row?.start)
+    if (kind === 'part' || (there && (there.name || there.kind !== 'part'))) continue
+    const same = out.find((g) => g.letter === letter && g.kind === kind)
+    if (same) same.counts.push(beat)
+    else out.push({ letter, kind, why, counts: [beat] })
+  }
+  return out
+}
+
+/** What the stretches of the song were taken for; each guess is taken over with one press, or all of them. */
 function HeardSections({ page }: { page: Page }) {
   const { heard } = useSong()
   const edit = useRoutine((s) => s.edit)
-  const routine = useRoutine((s) => s.routine)
+  const sections = useRoutine((s) => s.routine.sections)
   const [ignored, setIgnored] = useState(false)
   const h = heard?.hearing
-  const guesses = h?.sections.filter((s) => s.kind !== 'part') ?? []
-  const named = routine.sections.some((s) => s.name || s.kind !== 'part')
-  if (!h || !guesses.length || named || ignored || page.renumbered) return null
-  const take = () =>
-    edit('take over the sections heard', (r) =>
-      takeSections(
-        r,
-        h.sections.map(({ beat, letter, kind }) => ({ count: beat, letter, kind })),
-        nanoid,
-      ),
-    )
+  if (!h || ignored || page.renumbered) return null
+  const guesses = guessesOf(page, sections, h.sections)
+  if (!guesses.length) return null
+  const proposed = (list: readonly Guess[]) =>
+    list.flatMap(({ counts, letter, kind }) => counts.map((count) => ({ count, letter, kind })))
+  const take = (list: readonly Guess[], did: string) =>
+    edit(did, (r) => takeSection(r, proposed(list), nanoid))
   return (
     <>
       <h3>Sections, a guess</h3>
       <Guesses>
-        {h.sections.map((s) => (
-          <li key={s.beat}>
-            <b>{s.letter}</b> {s.kind} <span>{s.why}</span>
+        {guesses.map((g) => (
+          <li key={`${g.letter} ${g.kind} ${g.counts[0]}`}>
+            <b>{g.letter}</b>
+            <p>
+              {g.kind}, {g.counts.map((c) => clockText(page.times[c] ?? 0)).join(', ')}
+              {g.why && <span>{g.why}</span>}
+            </p>
+            <Button
+              small
+              look="quiet"
+              onPress={() => take([g], `${g.kind} as heard`)}
+              aria-label={`Take: ${g.letter} is ${g.kind}`}
+              tip="Names what begins there; undo takes it back"
+            >
+              Take
+            </Button>
           </li>
         ))}
       </Guesses>
       <Tools>
-        <Button small onPress={take} tip="Names the sections like this; undo takes it back">
-          Take over
+        <Button
+          small
+          onPress={() => take(guesses, 'take over the sections heard')}
+          tip="Names the sections like this; undo takes it back"
+        >
+          Take over all
         </Button>
         <Button small look="quiet" onPress={() => setIgnored(true)}>
           Not now

@@ -54,10 +54,10 @@ const NONE: readonly never[] = []
 
 type Tab = 'cue' | 'eight' | 'checks' | 'moves'
 
-/** Layers shown: feet and arms always, the others once they hold a cue. */
-function shownLayers(cues: readonly DancedCue[], cursor: Layer): Layer[] {
+/** Layers shown in every row: feet and arms always, the others once they hold a cue. */
+function shownLayers(cues: readonly DancedCue[]): Layer[] {
   const used = new Set<Layer>(cues.map((c) => c.layer))
-  return LAYERS.filter((l) => l === 'feet' || l === 'arms' || l === cursor || used.has(l))
+  return LAYERS.filter((l) => l === 'feet' || l === 'arms' || used.has(l))
 }
 
 /** The Cue station: moves on counts, layer by layer. */
@@ -74,13 +74,10 @@ export function Cue({ id }: { id: string }) {
   const [writing, setWriting] = useState(0)
   const [tab, setTab] = useState<Tab>('cue')
   const [replacing, setReplacing] = useState(false)
-  const open = useLine(
-    page,
-    LAYERS.filter((l) => l === 'feet' || l === 'arms' || l === layer),
-  )
+  const open = useLine(page, LAYERS)
   const choreo = useChoreo(page, open.preview)
   const { shown, findings } = choreo
-  const wanted = useMemo(() => shownLayers(shown, layer).join(), [shown, layer])
+  const wanted = useMemo(() => shownLayers(shown).join(), [shown])
   const layers = useMemo(() => wanted.split(',') as Layer[], [wanted])
   const stack = useMemo(() => cuesAt(shown, tick, layer), [shown, tick, layer])
   const here = stack.find((c) => c.id === cue) ?? stack[0] ?? null
@@ -89,7 +86,13 @@ export function Cue({ id }: { id: string }) {
   const another = here !== null && beside === `${tick} ${layer}`
   const frame = useRef<HTMLDivElement>(null)
   const pixels = useCountPixels(frame, RIGHT)
-  const layoutOf = useLayouts(choreo, layers, { pixels, columns: COLUMNS, mirrored })
+  const cursorRow = phraseAt(page.lines, tick)?.row ?? -1
+  const layoutOf = useLayouts(
+    choreo,
+    layers,
+    { row: cursorRow, layer },
+    { pixels, columns: COLUMNS, mirrored },
+  )
   const edits = useEdits(page, choreo, here, marked)
   const row = phraseAt(page.placed, tick)
   const unit = subCount(row?.phrase.feel ?? 'straight')
@@ -98,11 +101,12 @@ export function Cue({ id }: { id: string }) {
     // What stands at one place is gone through before the next layer is.
     const beside = here && stack[stack.indexOf(here) + by]
     if (beside) return to(tick, layer, beside.id)
-    const wanted = layers[layers.indexOf(layer) + by]
+    const wanted = LAYERS[LAYERS.indexOf(layer) + by]
     if (wanted) return to(tick, wanted)
-    const next = row && page.placed[row.index + by]
-    if (row && next)
-      to(Math.min(next.end - unit, next.start + (tick - row.start)), layers[by > 0 ? 0 : layers.length - 1])
+    const line = phraseAt(page.lines, tick)
+    const next = line && page.lines[line.row + by]
+    if (line && next)
+      to(Math.min(next.end - unit, next.start + (tick - line.start)), by > 0 ? LAYERS[0] : LAYERS.at(-1))
   }
   const write = (more = false) => {
     setBeside(more ? `${tick} ${layer}` : '')

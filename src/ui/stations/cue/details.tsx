@@ -4,7 +4,7 @@ import { ChevronRight } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { Button as AriaButton, Disclosure, DisclosurePanel } from 'react-aria-components'
 import styled from 'styled-components'
-import { facingName, rolesIn } from '@/core/choreo'
+import { facingName, inEvery, optionsIn, rolesIn } from '@/core/choreo'
 import { CAUTIONS, type Cue, type DancedCue, danced, LEVELS, OPTIONS, STEPS, tickNear } from '@/core/routine'
 import { clockText } from '@/core/time'
 import { Choice, Text } from '../../parts/field'
@@ -94,6 +94,11 @@ export function Details({ page, cue, change }: Props) {
   const show = useView((s) => s.show)
   const [isOpen, setOpen] = useState(false)
   const off = undefined as never
+  const inVersion = (o: string) => {
+    change({ option: o === 'base' ? off : o }, 'change the version')
+    // What was just written is seen.
+    if (!inEvery(o)) show({ option: o })
+  }
   const near = marks.filter((m) => cue.trigger && m.kind === cue.trigger.kind)
   return (
     <Box isExpanded={isOpen} onExpandedChange={setOpen}>
@@ -105,13 +110,16 @@ export function Details({ page, cue, change }: Props) {
       <DisclosurePanel>
         <Grid>
           <Choice
-            label="Option"
+            label="Version"
             value={cue.option ?? 'base'}
-            options={OPTIONS.map((id) => ({ id, name: id }))}
-            onChange={(o) => {
-              change({ option: o === 'base' ? off : o }, 'change the option')
-              if (o === 'easier' || o === 'harder') show({ option: o })
-            }}
+            options={[...new Set([...OPTIONS, ...optionsIn(all)])].map((id) => ({ id, name: id }))}
+            onChange={inVersion}
+          />
+          <Line
+            label="A version of your own"
+            value={OPTIONS.some((o) => o === cue.option) ? '' : (cue.option ?? '')}
+            placeholder="its name"
+            keep={(name) => inVersion(name.replace(/["\\]/g, '').slice(0, 24).trim() || 'base')}
           />
           <Line
             label={`Role${rolesIn(all).length ? ` (so far: ${rolesIn(all).join(', ')})` : ''}`}

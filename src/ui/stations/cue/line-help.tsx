@@ -23,7 +23,7 @@ const FORMS = [
   ['5-8 as 1-4', 'the same again; … other side'],
   ['1*1/2 tap R', 'half a count long'],
   ['2 cross behind L [back]', 'the word to call'],
-  ['8 clap @rows #easier', 'a role, an option'],
+  ['8 clap @rows #easier', 'a role, a version'],
 ] as const
 
 const KEYS = [

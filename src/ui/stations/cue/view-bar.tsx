@@ -1,7 +1,7 @@
 'use client'
 
 import styled from 'styled-components'
-import { optionsIn, rolesIn } from '@/core/choreo'
+import { inEvery, optionsIn, rolesIn } from '@/core/choreo'
 import type { DancedCue } from '@/core/routine'
 import { Choice } from '../../parts/field'
 import { Part } from '../../parts/panel'
@@ -20,7 +20,7 @@ const Row = styled.div`
 export function ViewBar({ all }: { all: readonly DancedCue[] }) {
   const { role, option, show } = useView()
   const roles = rolesIn(all)
-  const options = optionsIn(all)
+  const options = optionsIn(all).filter((o) => !inEvery(o))
   if (!roles.length && !options.length) return null
   return (
     <Part aria-label="What is shown">
@@ -32,10 +32,10 @@ export function ViewBar({ all }: { all: readonly DancedCue[] }) {
           onChange={(r) => show({ role: r })}
         />
         <Choice
-          label="Option"
+          label="Version"
           value={options.includes(option) ? option : 'base'}
           options={[{ id: 'base', name: 'base' }, ...options.map((id) => ({ id, name: id }))]}
-          onChange={(o) => show({ option: o as typeof option })}
+          onChange={(o) => show({ option: o })}
         />
       </Row>
     </Part>

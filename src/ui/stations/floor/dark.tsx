@@ -51,9 +51,11 @@ export const Alarm = styled.p`
 /** A choice of one among a few. */
 export const Toggles = styled(ToggleButtonGroup)`
   display: flex;
+  flex-wrap: wrap;
   gap: 6px;
   button {
     flex: 1;
+    overflow-wrap: anywhere;
     min-height: 42px;
     border-radius: 10px;
     border: 1.5px solid ${floor.line};

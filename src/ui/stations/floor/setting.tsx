@@ -21,6 +21,7 @@ import { PedalKeys } from './pedal'
 import { PhraseChips } from './phrase-chips'
 import type { Filmed } from './reel'
 import type { useCamera } from './use-camera'
+import { WhoChoice } from './who-choice'
 
 const Halves = styled.div`
   display: grid;
@@ -164,6 +165,7 @@ export function Setting({
               <ToggleButton id="arms">Arms alone</ToggleButton>
             </Toggles>
           </div>
+          <WhoChoice />
           <div>
             <div className="label">Count-in</div>
             <Toggles

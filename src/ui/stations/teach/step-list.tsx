@@ -6,7 +6,7 @@ import styled from 'styled-components'
 import type { LessonStep, PlacedPhrase } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { desk } from '../../theme/tokens'
-import { KIND_LOOKS, minutesText, stepWords } from './step-words'
+import { KIND_LOOKS, minutesText, rangeOfStep, stepWords, whatOfStep } from './step-words'
 
 const List = styled(GridList)`
   display: grid;
@@ -16,7 +16,7 @@ const List = styled(GridList)`
 
 const Item = styled(GridListItem)`
   display: grid;
-  grid-template-columns: 18px 46px 18px minmax(0, 1fr) auto;
+  grid-template-columns: 18px 46px 18px minmax(0, 1fr) 46px auto;
   align-items: center;
   gap: 8px;
   padding: 4px 6px;
@@ -29,6 +29,8 @@ const Item = styled(GridListItem)`
   &[data-dragging] { opacity: 0.5; }
   time { font-size: 12.5px; color: ${desk.quiet}; text-align: right; }
   b { text-align: center; }
+  h3 { grid-column: 3 / -1; margin: 8px 0 0; font-size: 15px; overflow-wrap: anywhere; }
+  em { font-style: normal; text-align: right; font-variant-numeric: tabular-nums; }
   p { margin: 0; overflow-wrap: anywhere; }
   small { display: block; color: ${desk.quiet}; font-size: 12.5px; }
   .tools { display: flex; gap: 2px; align-items: center; }
@@ -73,16 +75,26 @@ export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onC
       items={steps.map((step, i) => {
         const from = at
         at += seconds[i] ?? 0
-        return { id: step.id, step, from, long: seconds[i] ?? 0 }
+        const where = rangeOfStep(step, placed)
+        const before = steps[i - 1]
+        // Said once for all that is done there.
+        const heading = before && rangeOfStep(before, placed) === where ? '' : where
+        return { id: step.id, step, from, long: seconds[i] ?? 0, heading }
       })}
       dependencies={[placed]}
     >
       {(row) => {
-        const { step, from, long } = row as { step: LessonStep; from: number; long: number }
+        const { step, from, long, heading } = row as {
+          step: LessonStep
+          from: number
+          long: number
+          heading: string
+        }
         const words = stepWords(step, placed)
         const { sign, colour } = KIND_LOOKS[step.kind]
         return (
           <Item textValue={words} data-testid="step" data-kind={step.kind}>
+            {heading && <h3>{heading}</h3>}
             <Grip slot="drag" aria-label={`Move ${words}`}>
               <GripVertical size={15} />
             </Grip>
@@ -91,7 +103,7 @@ export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onC
               {sign}
             </b>
             <p>
-              {words}
+              {whatOfStep(step)}
               {(step.why || step.own) && (
                 <small>
                   {step.own && 'Changed by hand. '}
@@ -99,6 +111,7 @@ export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onC
                 </small>
               )}
             </p>
+            <em>{step.repetitions > 0 ? `${Math.round(step.speed * 100)} %` : ''}</em>
             <div className="tools">
               {step.repetitions > 0 && (
                 <>

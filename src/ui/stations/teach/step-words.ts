@@ -34,6 +34,15 @@ export function howOfStep(step: LessonStep): string {
   return parts.join(', ')
 }
 
+/** What is done and how, beside where and how fast: "Drill, feet alone, with counts". */
+export function whatOfStep(step: LessonStep): string {
+  const parts = [`${step.kind[0]?.toUpperCase()}${step.kind.slice(1)}`]
+  if (step.runUp) parts.push(`from ${step.runUp} counts before`)
+  if (step.pass !== 'all') parts.push(`${step.pass} alone`)
+  if (step.repetitions) parts.push(SOUNDS[step.sound])
+  return parts.join(', ')
+}
+
 /** What a step is, in one line: "Drill: Chorus, eight 1, feet alone, 60 %, with counts, 3 times". */
 export function stepWords(step: LessonStep, placed: readonly PlacedPhrase[]): string {
   const kind = `${step.kind[0]?.toUpperCase()}${step.kind.slice(1)}`

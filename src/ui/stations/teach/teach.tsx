@@ -20,6 +20,7 @@ import {
   takeOut,
 } from '@/core/lesson'
 import { type LessonPlan, type LessonSettings, type LessonStep, stretchName, USUAL } from '@/core/routine'
+import { joined } from '@/core/time'
 import { bound } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Choice, Text } from '../../parts/field'
@@ -151,6 +152,8 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
   const nudge = (by: 1 | -1) => change('move a step', (p) => nudgeStep(p, chosen, by))
   useKeys(bound({ stepUp: () => nudge(-1), stepDown: () => nudge(1) }))
   const { left } = fresh
+  // What follows on is said as one: "Verse, eight 2 to Bridge, eight 4".
+  const pieces = joined(left)
   return (
     <Frame id={id}>
       <Three>
@@ -242,7 +245,11 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
             {left.length > 0 && (
               <Over data-testid="left">
                 No time for {left.length} {left.length === 1 ? 'phrase' : 'phrases'}:{' '}
-                {left.map((s) => stretchName(page.placed, s)).join('; ')}. {fresh.fits} new ones fit.
+                {pieces
+                  .slice(0, 4)
+                  .map((s) => stretchName(page.placed, s))
+                  .join('; ')}
+                {pieces.length > 4 && `; and ${pieces.length - 4} stretches more`}. {fresh.fits} new ones fit.
               </Over>
             )}
           </Part>
