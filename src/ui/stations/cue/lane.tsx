@@ -109,7 +109,7 @@ export const CueChip = memo(function CueChip(p: ChipProps) {
   if (carried)
     return (
       <Carried style={box} data-testid="carried" title={`${cueText(cue, mirrored)}, from the line before`}>
-        {written.words.map((words) => (
+        {spaced(written.words).map((words) => (
           <span key={words}>{words}</span>
         ))}
       </Carried>
@@ -134,7 +134,7 @@ export const CueChip = memo(function CueChip(p: ChipProps) {
       onPointerDown={(e) => p.acts.choose(cue, e.shiftKey)}
       style={{ ...box, ...(box.height > LINE ? { paddingTop: written.words.length } : {}) }}
     >
-      {written.words.map((words, i) => (
+      {spaced(written.words).map((words, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: the lines are their places
         <span key={i}>
           {i === 0 && who && words.startsWith(`${who}:`) ? <Who who={who} words={words} /> : words}
@@ -147,6 +147,10 @@ export const CueChip = memo(function CueChip(p: ChipProps) {
     </Chip>
   )
 })
+
+/** Lines with the blank between them that is not seen, so that they are read as one text. */
+const spaced = (lines: readonly string[]) =>
+  lines.map((words, i) => (i < lines.length - 1 && !words.endsWith('-') ? `${words} ` : words))
 
 function Who({ who, words }: { who: string; words: string }) {
   return (
