@@ -201,6 +201,96 @@ test('a stretch is marked, copied, pasted, turned to the other side and deleted 
   await expect.poll(width).toBeLessThan(before * 0.8)
 })
 
+/** As the window's own keys do, with some text on the clipboard. @returns the text that is there afterwards */
+const clipboard = (page: Page, type: 'copy' | 'paste', text = '') =>
+  page.evaluate(
+    ([what, given]) => {
+      const data = new DataTransfer()
+      if (given) data.setData('text/plain', given)
+      const event = new ClipboardEvent(what as string, {
+        clipboardData: data,
+        bubbles: true,
+        cancelable: true,
+      })
+      document.querySelector('[data-testid=sheet]')?.dispatchEvent(event)
+      return data.getData('text/plain')
+    },
+    [type, text],
+  )
+
+test('cues go to a text editor and come back; what is no line of cues is refused in words', async ({
+  page,
+}) => {
+  const first = await ownSheet(page, 'Clipboard')
+  await page.keyboard.press('1')
+  await clipboard(page, 'paste', 'feet: 1-2 walk R/L; 3 hold\narms: 1 punch R; 1 fist at the hip L')
+  const cues = row(page, first).getByTestId('cue')
+  await expect(cues).toHaveCount(5)
+  // What the two arms do at one time is gone through by arrows, and is no clash.
+  await page.keyboard.press('ArrowDown')
+  const field = page
+    .getByRole('combobox', { name: 'Move' })
+    .or(page.getByLabel('Move', { exact: true }))
+    .first()
+  const one = await field.inputValue()
+  await page.keyboard.press('ArrowDown')
+  await expect(field).not.toHaveValue(one)
+  await expect(page.getByRole('radio', { name: 'Checks', exact: true })).toBeVisible()
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('8')
+  const text = await clipboard(page, 'copy')
+  expect(text.split('\n').sort()).toEqual([
+    expect.stringMatching(/^arms: /),
+    'feet: 1 walk R; 2 walk L; 3 hold',
+  ])
+  await page.keyboard.press('PageDown')
+  await clipboard(page, 'paste', text.replace('hold', 'freeze'))
+  await expect(row(page, first + 1).getByTestId('cue')).toHaveCount(5)
+  await expect(row(page, first + 1).getByText('freeze')).toBeVisible()
+  await clipboard(page, 'paste', 'Dear all, see you on Thursday')
+  await expect(page.getByText('is no line of cues')).toBeVisible()
+  await expect(page.getByTestId('cue').filter({ hasText: 'Thursday' })).toHaveCount(0)
+})
+
+test('a typed place or time is gone to; a long phrase goes on below, and long words are whole', async ({
+  page,
+}) => {
+  await openDemo(page)
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('g')
+  await page.keyboard.type('chorus 2, 3')
+  await expect(page.getByTestId('goes')).toContainText('Chorus, 2nd, eight 3, 1')
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('where')).toHaveText('Chorus, 2nd, eight 3, count 1')
+  await page.keyboard.press('g')
+  await page.keyboard.type('9:59')
+  await expect(page.getByTestId('goes')).toContainText('The counts end at')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('g')
+  await page.keyboard.type('chorus')
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('where')).toHaveText('Chorus, eight 1, count 1')
+  await page.keyboard.press('l')
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type(
+    '7 a move with a very long name R; 7& tap L; 8 another of many words for one count L',
+  )
+  await page.keyboard.press('Enter')
+  // The blank between two lines of words is not seen.
+  const cut = await page
+    .locator('[data-testid=cue] > span')
+    .evaluateAll((all) => all.filter((c) => c.scrollWidth > c.clientWidth + 5).map((c) => c.textContent))
+  expect(cut).toEqual([])
+  await goTo(page, 'Count')
+  await page.getByTestId('sheet').focus()
+  for (let i = 0; i < 4; i++) await page.keyboard.press(']')
+  await expect(page.getByText('12 counts').first()).toBeVisible()
+  await page.keyboard.press('ArrowDown')
+  await expect(page.getByTestId('where')).toContainText('count 9')
+  await page.keyboard.press('ArrowDown')
+  await expect(page.getByTestId('where')).toContainText('eight 2, count 1')
+})
+
 test('a stretch is marked by pulling over lanes and rows, or by a click with shift; a click ends it', async ({
   page,
 }) => {

@@ -1,6 +1,7 @@
 export * from './bring-edits'
 export * from './choices'
 export * from './commit'
+export { printCopied, readCopied } from './copied-text'
 export * from './cue-edits'
 export * from './cue-schema'
 export * from './go-to'

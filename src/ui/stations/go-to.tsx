@@ -56,6 +56,7 @@ export function GoTo({ page }: { page: Page }) {
             value={text}
             onChange={setText}
             onEnter={go}
+            onEscape={() => open(false)}
             autoFocus
             placeholder="chorus 2, 5 or 2:33"
           />

@@ -42,6 +42,7 @@ import { ReplaceDialog } from './replace-dialog'
 import { laneAt } from './row-layout'
 import { StretchPart } from './stretch-part'
 import { useChoreo } from './use-choreo'
+import { useClipboard } from './use-clipboard'
 import { useEdits } from './use-edits'
 import { useLayouts } from './use-layouts'
 import { useLine } from './use-line'
@@ -124,6 +125,7 @@ export function Cue({ id }: { id: string }) {
     if (next) to(next.at, next.layer)
   }
   useSheetKeys(page, step)
+  useClipboard(edits)
   useKeys(
     bound({
       write: () => write(),
@@ -135,9 +137,6 @@ export function Cue({ id }: { id: string }) {
       mark: () => (anchor ? markFrom(null) : mark({ tick, layer })),
       unmark: () => markFrom(null),
       take: edits.take,
-      copy: edits.copy,
-      cut: edits.cut,
-      paste: edits.paste,
       replace: () => setReplacing(true),
       shiftBack: () => edits.shift(-unit),
       shiftOn: () => edits.shift(unit),
@@ -271,7 +270,7 @@ export function Cue({ id }: { id: string }) {
                   }}
                   onMove={edits.shift}
                   onDelete={edits.take}
-                  onPaste={edits.canPaste ? edits.paste : null}
+                  onPaste={edits.canPaste ? () => edits.paste() : null}
                 />
               )}
               {tab === 'eight' && row && (

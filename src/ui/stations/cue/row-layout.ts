@@ -8,8 +8,8 @@ import { widthOfText } from '../../sheet/text-width'
 export const LINE = 24
 /** Room between two lanes. */
 const GAP = 5
-/** What stands left and right of a text in its box: padding and border. */
-const AROUND = { feet: 15, other: 21 }
+/** What stands left and right of a text in its box: padding, border, and the room between two boxes. */
+const AROUND = { feet: 19, other: 25, differs: 5 }
 export const FACE = '550 13px'
 export const SMALL_FACE = '600 11.5px'
 
@@ -71,7 +71,9 @@ export function layOutRow(
     const { written, lines } = writeLane(wanted, pixels, pixels * columns, {
       // A fraction of a pixel too few would break the last word of a box.
       widthOf: (text, small) => Math.ceil(widthOfText(text, small ? SMALL_FACE : FACE)),
-      around: layer === 'feet' ? AROUND.feet : AROUND.other,
+      around:
+        (layer === 'feet' ? AROUND.feet : AROUND.other) +
+        (inLane.some((c) => c.cue.differs) ? AROUND.differs : 0),
     })
     const height = Math.max(1, lines) * LINE
     inLane.forEach((c, i) => {

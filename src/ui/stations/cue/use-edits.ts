@@ -15,6 +15,8 @@ import {
   type PlacedPhrase,
   paste,
   phraseAt,
+  printCopied,
+  readCopied,
   removeCue,
 } from '@/core/routine'
 import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
@@ -23,41 +25,61 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import type { Choreo } from './use-choreo'
 
-/** What was copied last; it goes from routine to routine. */
-const useTaken = create<{ taken: Copied | null }>(() => ({ taken: null }))
-const keep = (taken: Copied) => useTaken.setState({ taken })
+/** What was copied last, and as what text it went to the clipboard; it goes from routine to routine. */
+const useTaken = create<{ taken: Copied | null; text: string }>(() => ({ taken: null, text: '' }))
+/** @returns the text for the clipboard */
+const keep = (taken: Copied): string => {
+  const text = printCopied(taken)
+  useTaken.setState({ taken, text })
+  return text
+}
+/** A button may write to the clipboard; where the browser does not let it, what was copied stays in this window. */
+const toClipboard = (text: string | null) => {
+  if (text) navigator.clipboard?.writeText(text).catch(() => {})
+}
 
 /** What keys and buttons do to cues: to what is marked, else to the cue at the cursor, else to the phrase. */
 export function useEdits(page: Page, choreo: Choreo, here: DancedCue | null, marked: Marked | null) {
   const edit = useRoutine((s) => s.edit)
-  const { tick, to } = useCursor()
+  const { tick, layer, to } = useCursor()
   const taken = useTaken((s) => s.taken)
   const row = phraseAt(page.placed, tick)
   const whole = (p: PlacedPhrase): Marked => ({ from: p.start, to: p.end, layers: LAYERS })
   const one = (c: DancedCue): Marked => ({ from: c.at, to: c.at + 1, layers: [c.layer] })
   const chosen = (): Marked | null => marked ?? (here ? one(here) : row ? whole(row) : null)
   const name = marked ? 'what is marked' : here ? `“${here.move}”` : 'the phrase'
+  const take = (): string | null => {
+    const m = chosen()
+    return m ? keep(copied(choreo.shown, m)) : null
+  }
+  const remove = () => {
+    if (marked) edit('delete what is marked', (r) => clear(r, marked, nanoid))
+    else if (here) edit(`delete “${here.move}”`, (r) => removeCue(r, here.id, nanoid))
+  }
   return {
     canPaste: taken !== null,
-    copy: () => {
-      const m = chosen()
-      if (m) keep(copied(choreo.shown, m))
-    },
+    take: remove,
+    copied: take,
+    copy: () => toClipboard(take()),
     cut: () => {
       const m = chosen()
-      if (!m) return
-      keep(copied(choreo.shown, m))
-      edit(`cut ${name}`, (r) => clear(r, m, nanoid))
+      const text = take()
+      if (m) edit(`cut ${name}`, (r) => clear(r, m, nanoid))
+      return text
     },
-    paste: () => {
-      if (!taken || !row) return
-      // A whole phrase goes to the beginning of one.
-      const at = taken.length >= TICKS_PER_COUNT * 4 && !marked && !here ? row.start : tick
-      edit('paste', (r) => paste(r, taken, at, nanoid))
-    },
-    take: () => {
-      if (marked) edit('delete what is marked', (r) => clear(r, marked, nanoid))
-      else if (here) edit(`delete “${here.move}”`, (r) => removeCue(r, here.id, nanoid))
+    paste: (text?: string) => {
+      if (!row) return
+      // What was copied here is more than its text says; what comes from elsewhere is read.
+      const known = useTaken.getState()
+      const own =
+        text === undefined || text.replace(/\r/g, '').trim() === known.text.trim() ? known.taken : null
+      if (!own && !text?.trim()) return
+      edit('paste', (r) => {
+        const from = own ?? readCopied(text ?? '', layer)
+        // A whole phrase goes to the beginning of one.
+        const at = from.length >= TICKS_PER_COUNT * 4 && !marked && !here ? row.start : tick
+        return paste(r, from, at, nanoid)
+      })
     },
     mirror: () => {
       const m = chosen()
