@@ -208,7 +208,7 @@ test('a stretch is marked, copied, pasted, turned to the other side and deleted 
 })
 
 /** As the window's own keys do, with some text on the clipboard. @returns the text that is there afterwards */
-const clipboard = (page: Page, type: 'copy' | 'paste', text = '') =>
+const clipboard = (page: Page, type: 'copy' | 'cut' | 'paste', text = '') =>
   page.evaluate(
     ([what, given]) => {
       const data = new DataTransfer()
@@ -241,7 +241,20 @@ test('cues go to a text editor and come back; what is no line of cues is refused
   const one = await field.inputValue()
   await page.keyboard.press('ArrowDown')
   await expect(field).not.toHaveValue(one)
-  await expect(page.getByRole('radio', { name: 'Checks', exact: true })).toBeVisible()
+  // The one that is meant is cut and turned alone, not what stands at the same place.
+  const meant = await field.inputValue()
+  expect((await clipboard(page, 'cut')).split('\n')).toEqual([expect.stringContaining(meant)])
+  await expect(cues).toHaveCount(4)
+  await expect(row(page, first).getByText(one)).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(cues).toHaveCount(5)
+  await page.keyboard.press('e')
+  await expect(cues.filter({ hasText: /^(punch|fist at the hip) (R|L)$/ })).toHaveCount(2)
+  const sides = (await cues.allTextContents()).flatMap(
+    (t) => /^(?:punch|fist at the hip) (R|L)$/.exec(t)?.[1] ?? [],
+  )
+  expect(new Set(sides).size).toBe(1)
+  await page.keyboard.press('Control+z')
   await page.keyboard.press('Escape')
   await page.keyboard.press('8')
   const text = await clipboard(page, 'copy')
@@ -253,6 +266,11 @@ test('cues go to a text editor and come back; what is no line of cues is refused
   await clipboard(page, 'paste', text.replace('hold', 'freeze'))
   await expect(row(page, first + 1).getByTestId('cue')).toHaveCount(5)
   await expect(row(page, first + 1).getByText('freeze')).toBeVisible()
+  await tab(page, 'Checks')
+  // The long stretch without a cue is found; two arms on one count are no clash.
+  await expect(page.getByTestId('finding').first()).toBeVisible()
+  await expect(page.getByTestId('finding').filter({ hasText: 'both stand on' })).toHaveCount(0)
+  await page.getByTestId('sheet').focus()
   await clipboard(page, 'paste', 'Dear all, see you on Thursday')
   await expect(page.getByText('is no line of cues')).toBeVisible()
   await expect(page.getByTestId('cue').filter({ hasText: 'Thursday' })).toHaveCount(0)

@@ -110,6 +110,15 @@ describe('findings', () => {
       expect(wrong(tag), tag).not.toEqual([])
     expect(clash('#easier').map((f) => f.kind)).not.toContain('clash')
   })
+  it('let the two arms do two things at one time, but not one arm, nor two feet', () => {
+    const clashes = (line: string, layer: 'arms' | 'feet' = 'arms') =>
+      found(page(1, cuesOf(line, layer))).filter((f) => f.kind === 'clash').length
+    expect(clashes('1 punch R; 1 fist at the hip L')).toBe(0)
+    expect(clashes('1 punch R; 1 fist at the hip R')).toBe(1)
+    expect(clashes('1 punch R; 1 fist at the hip L; 1 snap R')).toBe(1)
+    expect(clashes('1 punch; 1 fist at the hip L')).toBe(1)
+    expect(clashes('1 step R; 1 step L', 'feet')).toBe(1)
+  })
   it('of a side are of left and right alone', () => {
     const said = (side: Cue['side']) =>
       found(page(1, [{ ...(cuesOf('1 cross over left')[0] as Cue), side }])).filter((f) => f.kind === 'side')

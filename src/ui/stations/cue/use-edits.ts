@@ -10,14 +10,17 @@ import {
   LAYERS,
   lengthenCue,
   type Marked,
+  mirrorCue,
   mirrorMarked,
   moveCue,
   type PlacedPhrase,
   paste,
   phraseAt,
   printCopied,
+  putCue,
   readCopied,
   removeCue,
+  written,
 } from '@/core/routine'
 import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { useCursor } from '../../state/cursor'
@@ -50,7 +53,8 @@ export function useEdits(page: Page, choreo: Choreo, here: DancedCue | null, mar
   const name = marked ? 'what is marked' : here ? `“${here.move}”` : 'the phrase'
   const take = (): string | null => {
     const m = chosen()
-    return m ? keep(copied(choreo.shown, m)) : null
+    // Of several that stand at one place, the one that is meant alone.
+    return m ? keep(copied(!marked && here ? [here] : choreo.shown, m)) : null
   }
   const remove = () => {
     if (marked) edit('delete what is marked', (r) => clear(r, marked, nanoid))
@@ -64,15 +68,15 @@ export function useEdits(page: Page, choreo: Choreo, here: DancedCue | null, mar
     cut: () => {
       const m = chosen()
       const text = take()
-      if (m) edit(`cut ${name}`, (r) => clear(r, m, nanoid))
+      if (m)
+        edit(`cut ${name}`, (r) => (!marked && here ? removeCue(r, here.id, nanoid) : clear(r, m, nanoid)))
       return text
     },
     paste: (text?: string) => {
       if (!row) return
       // What was copied here is more than its text says; what comes from elsewhere is read.
       const known = useTaken.getState()
-      const own =
-        text === undefined || text.replace(/\r/g, '').trim() === known.text.trim() ? known.taken : null
+      const own = !text?.trim() || text.replace(/\r/g, '').trim() === known.text.trim() ? known.taken : null
       if (!own && !text?.trim()) return
       edit('paste', (r) => {
         const from = own ?? readCopied(text ?? '', layer)
@@ -83,7 +87,11 @@ export function useEdits(page: Page, choreo: Choreo, here: DancedCue | null, mar
     },
     mirror: () => {
       const m = chosen()
-      if (m) edit(`${name} to the other side`, (r) => mirrorMarked(r, m, nanoid))
+      const alone = !marked && here && !here.link ? written(here) : null
+      if (m)
+        edit(`${name} to the other side`, (r) =>
+          alone ? putCue(r, mirrorCue(alone)) : mirrorMarked(r, m, nanoid),
+        )
     },
     mirrorRow: () => {
       if (row) edit('the phrase to the other side', (r) => mirrorMarked(r, whole(row), nanoid))

@@ -3,6 +3,7 @@
 import { useState } from 'react'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
+import { KEYS } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { useView } from '../../state/view'
@@ -36,7 +37,7 @@ export function BesideChoice({ camera, filmed, forget }: Props) {
   return (
     <div style={{ display: 'grid', gap: 10 }}>
       <div>
-        <div className="label">Beside the counts (V)</div>
+        <div className="label">Beside the counts ({KEYS.beside.shown})</div>
         <Toggles
           aria-label="Beside the counts"
           selectionMode="single"
@@ -51,7 +52,7 @@ export function BesideChoice({ camera, filmed, forget }: Props) {
       </div>
       {beside === 'camera' && (
         <div>
-          <div className="label">The camera’s mirror shows (D)</div>
+          <div className="label">The camera’s mirror shows ({KEYS.replay.shown})</div>
           <Toggles
             aria-label="The camera’s mirror shows"
             selectionMode="single"

@@ -132,7 +132,7 @@ export function Dancing({
   const phrase = phraseAt(page.placed, at)
   const speed = shown.speed || plan.speed
   const here = stepAt(body, at) ?? START
-  const arms = armsOf(running(cues, at))
+  const arms = armsOf(running(ofPass(shownCues, pass), at))
   return (
     <Dark>
       <TopLine>
