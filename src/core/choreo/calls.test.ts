@@ -29,6 +29,16 @@ describe('what is called', () => {
     expect(calls('mix').wordsOnly).toBe(false)
     expect(words(calls('lyric'))).toEqual([[192, 'hold on']])
   })
+  it('says both arms in one breath, and of other layers the first alone', () => {
+    const of = (line: string, layer: 'arms' | 'feet') =>
+      words(callsOf({ called: 'words', calledAhead: false }, cuesOf(line, layer), [], times, placed, false))
+    expect(of('1 punch R; 1 fist L; 2 clap', 'arms')).toEqual([
+      [0, 'punch R, fist L'],
+      [24, 'clap'],
+    ])
+    expect(of('1 punch R; 1 fist R', 'arms')).toEqual([[0, 'punch R']])
+    expect(of('1 step R; 1 step L', 'feet')).toEqual([[0, 'step R']])
+  })
   it('is mirrored with the view', () => {
     expect(calls('words', true).words.get(0)?.word).toBe('step L')
   })
