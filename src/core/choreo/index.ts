@@ -1,3 +1,4 @@
+export * from './alike'
 export * from './body'
 export * from './calls'
 export * from './effects'

@@ -175,6 +175,6 @@ export function changeCues(routine: Routine, ids: ReadonlySet<string>, change: (
 export function withDetail(cue: Cue, what: Partial<Cue>): Cue {
   const next: Record<string, unknown> = { ...cue, ...what }
   for (const key of Object.keys(what)) if (next[key] === undefined || next[key] === null) delete next[key]
-  for (const key of ['quality', 'look', 'role', 'tip']) if (next[key] === '') delete next[key]
+  for (const key of ['quality', 'look', 'role', 'tip', 'mistake']) if (next[key] === '') delete next[key]
   return next as Cue
 }

@@ -72,6 +72,8 @@ export const cueDetails = {
   /** The version it is danced in; everybody's where none is named. */
   option: v.optional(OptionName),
   tip: v.optional(text),
+  /** What usually goes wrong with it. */
+  mistake: v.optional(text),
   caution: v.optional(v.picklist(CAUTIONS)),
   /** True where what the move list says of its move is danced to the other side. */
   mirrored: v.optional(v.boolean()),

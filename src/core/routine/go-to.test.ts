@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { readPlace } from './go-to'
-import { placePhrases, tickName } from './index'
+import { readPiece, readPlace } from './go-to'
+import { placePhrases, stretchName, tickName } from './index'
 import type { Section } from './schema'
 
 const eight = { length: 8, feel: 'straight' as const, pickUp: false }
@@ -57,5 +57,35 @@ describe('going to a place', () => {
     expect(() => there('bridge 2')).toThrow('names no place')
     expect(() => there('hook 3')).toThrow('There is no “hook 3”')
     expect(() => readPlace([], [], '1:00', null)).toThrow('Nothing is counted yet')
+  })
+})
+
+describe('a piece of the dance by name', () => {
+  const piece = (text: string) => stretchName(placed, readPiece(placed, text, placed[4] ?? null))
+  it.each([
+    ['the 2nd chorus', 'Chorus, 2nd'],
+    ['second chorus', 'Chorus, 2nd'],
+    ['chorus 2', 'Chorus, 2nd'],
+    ['the 2nd chorus, first four', 'Chorus, 2nd, eight 1, 1 to 4'],
+    ['2nd verse, last 2', 'Verse, 2nd, eight 3, 7 to 8'],
+    ['verse 2, 3', 'Verse, 2nd, eight 3'],
+    ['verse 2, 3, the last four counts', 'Verse, 2nd, eight 3, 5 to 8'],
+    ['hook first eight', 'Hook, eight 1'],
+    ['chorus, eight 2, 3 to 8', 'Chorus, eight 2, 3 to 8'],
+    ['eight 2', 'Verse, eight 2'],
+    ['3 to 5', 'Verse, eight 3, 3 to 5'],
+    ['chorus 2, 5', 'Chorus, 2nd, eight 1, 5'],
+    ['hook 1, 4', 'Hook, eight 1, 4'],
+    ['the hook', 'Hook, eight 1'],
+  ])('%s', (text, name) => {
+    expect(piece(text)).toBe(name)
+  })
+  it.each([
+    ['the 5th chorus', 'There is no'],
+    ['hook, first 12', 'has no 12 counts'],
+    ['nothing at all', 'names no place'],
+    ['first four', 'names no place'],
+  ])('%s is refused', (text, why) => {
+    expect(() => piece(text)).toThrow(why)
   })
 })

@@ -1,4 +1,4 @@
-import { clockText, lastAtOrBefore, type Seconds, TICKS_PER_COUNT, type Ticks } from '../time'
+import { clockText, lastAtOrBefore, type Seconds, type Stretch, TICKS_PER_COUNT, type Ticks } from '../time'
 import type { PlacedPhrase } from './layout'
 import { readStretch } from './names'
 import { Refused } from './refused'
@@ -43,8 +43,20 @@ function atTime(placed: readonly PlacedPhrase[], times: readonly Seconds[], m: R
   return Math.max(0, Math.min(last, count)) * TICKS_PER_COUNT
 }
 
-/** @returns null where no section is called that */
+interface Found {
+  /** What is meant: a section, one of its phrases, or a count of it. */
+  section: string
+  phrase: PlacedPhrase | null
+  tick: Ticks | null
+}
+
 function atShort(placed: readonly PlacedPhrase[], m: RegExpExecArray): Ticks | null {
+  const found = foundShort(placed, m)
+  return found && (found.tick ?? found.phrase?.start ?? null)
+}
+
+/** @returns null where no section is called that */
+function foundShort(placed: readonly PlacedPhrase[], m: RegExpExecArray): Found | null {
   const [, name = '', ...rest] = m
   const numbers = rest.flatMap((n) => (n === undefined ? [] : [Number(n)]))
   // Titles that begin like that, each time the section comes; what is asked for in full comes before its beginning.
@@ -64,15 +76,64 @@ function atShort(placed: readonly PlacedPhrase[], m: RegExpExecArray): Ticks | n
     p && n >= p.first && n < p.first + p.phrase.length ? p.start + (n - p.first) * TICKS_PER_COUNT : null
   const [a = 0, b, c] = numbers
   const time = alike.length > 1 ? alike[a - 1] : undefined
-  let found: Ticks | null
-  if (time === undefined) {
-    const eight = eightOf(alike[0], a)
-    found = b === undefined ? (eight?.start ?? null) : on(eight, b)
+  const section = time ?? (alike[0] as string)
+  // The numbers left once it is known which time the section comes.
+  const [eightNumber, count] = time === undefined ? [a, b] : [b, c]
+  const whole: Found = { section, phrase: null, tick: null }
+  if (eightNumber === undefined) {
+    const first = eightOf(section, 1)
+    if (first) return { ...whole, tick: first.start }
   } else {
-    const [first, eight] = [eightOf(time, 1), b === undefined ? null : eightOf(time, b)]
-    if (b === undefined) found = first?.start ?? null
-    else found = c === undefined ? (eight?.start ?? on(first, b)) : on(eight, c)
+    const eight = eightOf(section, eightNumber)
+    if (eight && count === undefined) return { ...whole, phrase: eight }
+    // "chorus 2, 5" is its count 5 where it has no eight 5.
+    const [phrase, number] = count === undefined ? [eightOf(section, 1), eightNumber] : [eight, count]
+    const tick = on(phrase, number)
+    if (tick !== null && (count !== undefined || time !== undefined)) return { section, phrase, tick }
   }
-  if (found === null) throw new Refused(`There is no “${m[0]}”.`)
-  return found
+  throw new Refused(`There is no “${m[0]}”.`)
+}
+
+const NUMBERS: Record<string, number> = { two: 2, three: 3, four: 4, five: 5, six: 6, seven: 7, eight: 8 }
+const TIMES: Record<string, string> = { first: '1', second: '2', third: '3', fourth: '4', last: 'last' }
+/** ", first four", " the last 2 counts": a piece of what is named before it. */
+const PIECE = new RegExp(
+  String.raw`^(.*?)[\s,]+(?:the\s+)?(first|last)\s+(\d{1,2}|${Object.keys(NUMBERS).join('|')})(?:\s+counts?)?$`,
+  'i',
+)
+/** "the 2nd chorus", "second chorus". */
+const NTH = new RegExp(
+  String.raw`^(?:the\s+)?(?:(\d{1,2})(?:st|nd|rd|th)|(${Object.keys(TIMES).join('|')}))\s+(\p{L}[\p{L}\p{M}'-]*)(.*)$`,
+  'iu',
+)
+
+/**
+ * A piece of the dance by any of its names: as the page prints it, in short ("chorus 2", "chorus 2, 5"), or as people say it:
+ * "the 2nd chorus, first four", "chorus, eight 3, last 2".
+ * @throws Refused naming what there is not
+ */
+export function readPiece(placed: readonly PlacedPhrase[], text: string, here: PlacedPhrase | null): Stretch {
+  const part = PIECE.exec(text.trim())
+  const said = (part ? (part[1] as string) : text).trim()
+  const nth = NTH.exec(said)
+  const time = nth && (nth[1] ?? TIMES[(nth[2] as string).toLowerCase()])
+  const words = nth && time !== 'last' ? `${nth[3]} ${time}${nth[4]}` : said.replace(/^the\s+/i, '')
+  const found = named(placed, words, here)
+  if (!part) return found
+  const counts = NUMBERS[(part[3] as string).toLowerCase()] ?? Number(part[3])
+  const length = counts * TICKS_PER_COUNT
+  if (!length || length > found.to - found.from) throw new Refused(`“${said}” has no ${counts} counts.`)
+  return (part[2] as string).toLowerCase() === 'first'
+    ? { from: found.from, to: found.from + length }
+    : { from: found.to - length, to: found.to }
+}
+
+function named(placed: readonly PlacedPhrase[], words: string, here: PlacedPhrase | null): Stretch {
+  const short = SHORT.exec(words)
+  const found = short && foundShort(placed, short)
+  if (!found) return readStretch(placed, words, here)
+  if (found.tick !== null && found.phrase) return { from: found.tick, to: found.tick + TICKS_PER_COUNT }
+  if (found.phrase) return { from: found.phrase.start, to: found.phrase.end }
+  const rows = placed.filter((p) => p.title === found.section)
+  return { from: (rows[0] as PlacedPhrase).start, to: (rows.at(-1) as PlacedPhrase).end }
 }

@@ -2,9 +2,9 @@ import type { Seconds, Ticks } from '../time'
 
 /** What a routine may hold; the border and the gate for edits read the same numbers. */
 export const LIMITS = {
-  /** Letters of a name, a move, a call. */
   /** Letters of a version's name. */
   option: 24,
+  /** Letters of a name, a move, a call. */
   text: 200,
   /** Places on the count line. Far before the first beat too: a grid that begins late leaves cues in front of it. */
   place: { min: -24 * 2000, max: 24 * 20_000 } satisfies Record<string, Ticks>,

@@ -1,6 +1,8 @@
 import { type Feel, TICKS_PER_COUNT, type Ticks, usualLength } from '../time'
 import type { Side } from './cue-schema'
-import { otherSide } from './mirror'
+import { mirrorText, otherSide } from './mirror'
+import { Refused } from './refused'
+import type { LineCue, LineProblem } from './shorthand'
 
 /** Where a cue of a line stands, and the size of the count its end was named by. */
 export interface LinePlace {
@@ -28,8 +30,48 @@ export function eachOf(places: readonly LinePlace[], feel: Feel): LinePlace[] {
 /** The side of the n-th of a run. */
 export const sideInTurn = (first: Side, n: number): Side => (n % 2 === 0 ? first : otherSide(first))
 
-/** "as 1-4", "as 1-4 other side": what is danced like an earlier part of the line. */
-export const AS = /^as\s+(\S+?)(?:-(\S+))?(?:\s+(?:to\s+)?(?:the\s+)?(other side|mirrored))?$/
+/** "as 1-4", "as 1-4 other side", "as chorus 2, first four": what is danced like an earlier part of the line, or another place. */
+export const AS = /^as\s+(\S(?:.*?\S)?)(?:[\s,]+(?:to\s+)?(?:the\s+)?(other side|mirrored))?$/
+
+/** What one layer dances at a place somebody names, counted from there. @throws Refused where there is no such place */
+export type Elsewhere = (place: string) => { length: Ticks; cues: readonly LineCue[] }
+
+/** A cue of a line once more, some ticks later. */
+export const copyOf = (c: LineCue, by: Ticks, mirrored: boolean): LineCue => ({
+  ...c,
+  at: c.at + by,
+  ...(mirrored ? { side: otherSide(c.side), move: mirrorText(c.move), call: mirrorText(c.call) } : {}),
+})
+
+/**
+ * What is danced at a place like another one of the page: all of it, or its beginning where it is longer.
+ * @param m as `AS` reads it
+ * @param end of the phrase, in ticks
+ */
+export function cuesElsewhere(
+  m: RegExpExecArray,
+  place: LinePlace,
+  end: Ticks,
+  elsewhere: Elsewhere | undefined,
+  problem: (why: string) => LineProblem,
+): LineCue[] {
+  if (!elsewhere) throw problem('no other place can be named here')
+  let found: ReturnType<Elsewhere>
+  try {
+    found = elsewhere(m[1] as string)
+  } catch (error) {
+    if (error instanceof Refused)
+      throw problem(`${error.message.replace(/\.$/, '')} (a move that begins with “as” stands in quotes)`)
+    throw error
+  }
+  // Where one count alone is named, it begins there.
+  const room = place.length > place.unit || place.length === end ? place.length : end - place.at
+  if (place.length > place.unit && found.length < room)
+    throw problem(`${countsOf(room)} cannot be danced as ${countsOf(found.length)}`)
+  const cues = found.cues.filter((c) => c.at >= 0 && c.at < room)
+  if (!cues.length) throw problem('nothing stands there in this layer')
+  return cues.map((c) => copyOf(c, place.at, m[2] !== undefined))
+}
 
 /** What was probably meant by a piece of a line that cannot be read; null where nothing comes to mind. */
 export function probably(piece: string): string | null {

@@ -44,7 +44,7 @@ export function mirrorCue<T extends Cue>(cue: T): T {
   const out = { ...cue, side: otherSide(cue.side), move: mirrorText(cue.move), call: mirrorText(cue.call) }
   if (cue.turn) out.turn = mirrorTurn(cue.turn)
   if (cue.facing !== undefined) out.facing = mirrorFacing(cue.facing)
-  for (const key of ['tip', 'look', 'quality'] as const) {
+  for (const key of ['tip', 'mistake', 'look', 'quality'] as const) {
     const text = cue[key]
     if (text !== undefined) out[key] = mirrorText(text)
   }

@@ -173,6 +173,7 @@ const uniform = (c: Cue, link: DancedCue['link'], differs: boolean): DancedCue =
   role: c.role,
   option: c.option,
   tip: c.tip,
+  mistake: c.mistake,
   caution: c.caution,
   mirrored: c.mirrored,
   link,

@@ -2,7 +2,8 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { OPTIONS, SIDES } from '../routine'
 import { printLine } from './line-print'
-import { footHint } from './line-runs'
+import { type Elsewhere, footHint } from './line-runs'
+import { Refused } from './refused'
 import { type LineCue, type LinePhrase, parseLine } from './shorthand'
 
 const eight: LinePhrase = { length: 8, feel: 'straight', first: 1 }
@@ -139,6 +140,44 @@ describe('a run', () => {
     ])
     expect(steps('1-2 roll left; 3-4 as 1-2 to the other side')[1]?.[2]).toBe('roll right')
   })
+  describe('as another place', () => {
+    const asked: string[] = []
+    const elsewhere: Elsewhere = (place) => {
+      asked.push(place)
+      if (place === 'nowhere') throw new Refused('There is no nowhere.')
+      return { length: place === 'two' ? 48 : 192, cues: parseLine('1 step R; 3 kick L; 6 roll left', eight) }
+    }
+    const there = (line: string) => parseLine(line, eight, elsewhere).map((c) => [c.at / 24, c.move, c.side])
+    it('takes its beginning as far as the counts go', () => {
+      expect(there('5-8 as chorus 2, first four; 1 hop L')).toEqual([
+        [0, 'hop', 'left'],
+        [4, 'step', 'right'],
+        [6, 'kick', 'left'],
+      ])
+      expect(asked.at(-1)).toBe('chorus 2, first four')
+      expect(there('5 as verse, to the other side')).toEqual([
+        [4, 'step', 'left'],
+        [6, 'kick', 'right'],
+      ])
+      expect(asked.at(-1)).toBe('verse')
+    })
+    it('is the whole line where no counts are said', () => {
+      expect(there('as chorus, eight 3 mirrored')).toEqual([
+        [0, 'step', 'left'],
+        [2, 'kick', 'right'],
+        [5, 'roll right', 'none'],
+      ])
+    })
+    it.each([
+      ['as nowhere', 'There is no nowhere (a move that begins with “as” stands in quotes)'],
+      ['1-4 as two', '4 counts cannot be danced as 2 counts'],
+    ])('%j is refused', (line, why) => {
+      expect(() => parseLine(line, eight, elsewhere)).toThrow(new RegExp(why.replace(/[()]/g, '.')))
+    })
+    it('knows no other place without a page', () => {
+      expect(() => parseLine('5-8 as chorus 2', eight)).toThrow('no other place can be named here')
+    })
+  })
   it.each([
     ['1 walk R/L', 'sides in turn go over several counts'],
     ['5-8 as 1-2; 1 step', '4 counts cannot be danced as 2 counts'],
@@ -206,7 +245,7 @@ describe('printing and reading', () => {
     ['x2 clap', '"x2 clap"'],
     ['walk R/L', '"walk R/L"'],
     ['as 1-4', '"as 1-4"'],
-    ['as if asleep', 'as if asleep'],
+    ['as if asleep', '"as if asleep"'],
     ['turn l', '"turn l"'],
     ['step 3 back', 'step 3 back'],
     ['3 steps', '"3 steps"'],

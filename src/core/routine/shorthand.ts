@@ -1,8 +1,19 @@
 import { type Feel, namedOffsets, subCountName, TICKS_PER_COUNT, type Ticks, usualLength } from '../time'
 import type { Option, Side } from './cue-schema'
 import { LIMITS } from './limits'
-import { AS, countsOf, eachOf, type LinePlace, probably, SLIP, sideInTurn, TURNS } from './line-runs'
-import { mirrorText, otherSide } from './mirror'
+import {
+  AS,
+  copyOf,
+  countsOf,
+  cuesElsewhere,
+  type Elsewhere,
+  eachOf,
+  type LinePlace,
+  probably,
+  SLIP,
+  sideInTurn,
+  TURNS,
+} from './line-runs'
 
 /** One cue of a line: its place counted from the first tick of its phrase. */
 export interface LineCue {
@@ -51,17 +62,19 @@ function labelAt(text: string, p: LinePhrase): { tick: Ticks; size: number } | n
  *
  * `1 step R` · `3& ball-change L` · `5-6 slow roll` (to the end of 6) · `5-6& roll` (to the end of 6&) ·
  * `7& 8 clap x2` (on both) · `1-4 walk R/L` (one a count, right and left in turn) · `5-8 as 1-4`, `5-8 as 1-4 other side`
- * (what stands on 1 to 4 of this line, once more) · `5*1/2 tap R` (half a count long) · side `L`, `R`, `LR` · `[word to call]` · `@role` ·
- * `#easier`. A move in "quotes" is taken letter by letter.
+ * (what stands on 1 to 4 of this line, once more) · `5-8 as chorus 2, first four` (what this layer dances there) ·
+ * `5*1/2 tap R` (half a count long) · side `L`, `R`, `LR` · `[word to call]` · `@role` · `#easier`. A move in "quotes" is
+ * taken letter by letter.
+ * @param elsewhere finds what is danced at a named place; without it no place is known
  * @throws LineProblem naming the character
  */
-export function parseLine(line: string, phrase: LinePhrase): LineCue[] {
+export function parseLine(line: string, phrase: LinePhrase, elsewhere?: Elsewhere): LineCue[] {
   const out: LineCue[] = []
   const later: (() => void)[] = []
   let at = 0
   for (const piece of pieces(line)) {
     if (piece.trim()) {
-      const read = explained(piece, () => cuesOf(piece, at, phrase), phrase)
+      const read = explained(piece, () => cuesOf(piece, at, phrase, elsewhere), phrase)
       if (Array.isArray(read)) out.push(...read)
       // What is danced like another part of the line waits for the line.
       else later.push(() => out.push(...copiesOf(read, out)))
@@ -100,11 +113,7 @@ interface Again {
 function copiesOf({ from, to, at, mirrored, problem }: Again, line: readonly LineCue[]): LineCue[] {
   const found = line.filter((c) => c.at >= from && c.at < to)
   if (!found.length) throw problem('nothing stands there in this line')
-  return found.map((c) => ({
-    ...c,
-    at: c.at - from + at,
-    ...(mirrored ? { side: otherSide(c.side), move: mirrorText(c.move), call: mirrorText(c.call) } : {}),
-  }))
+  return found.map((c) => copyOf(c, at - from, mirrored))
 }
 
 /** Cuts at semicolons that are not in quotes. */
@@ -124,7 +133,7 @@ function pieces(line: string): string[] {
   return out
 }
 
-function cuesOf(piece: string, offset: number, phrase: LinePhrase): LineCue[] | Again {
+function cuesOf(piece: string, offset: number, phrase: LinePhrase, elsewhere?: Elsewhere): LineCue[] | Again {
   let i = piece.length - piece.trimStart().length
   const fail = (why: string, at = i) => new LineProblem(why, offset + at)
   const end = phrase.length * TICKS_PER_COUNT
@@ -136,6 +145,11 @@ function cuesOf(piece: string, offset: number, phrase: LinePhrase): LineCue[] | 
       throw fail(`this phrase has the counts ${phrase.first} to ${last}`)
     i += found.size
     return found.tick
+  }
+  const whole = AS.exec(piece.trim())
+  if (whole) {
+    const place = { at: 0, length: end, unit: end }
+    return cuesElsewhere(whole, place, end, elsewhere, (why) => fail(why))
   }
   const places: LinePlace[] = []
   for (;;) {
@@ -169,6 +183,9 @@ function cuesOf(piece: string, offset: number, phrase: LinePhrase): LineCue[] | 
   const long = places.find((p) => p.length > LIMITS.cueLength)
   if (long) throw fail(`a cue lasts ${LIMITS.cueLength / TICKS_PER_COUNT} counts at most`, 0)
   const again = AS.exec(piece.slice(i).trim())
+  const [place] = places
+  if (again && place && places.length === 1 && /\p{L}{2}/u.test(again[1] as string))
+    return cuesElsewhere(again, place, end, elsewhere, (why) => fail(why))
   if (again) return againOf(again, places, phrase, (why) => fail(why))
   const { move, inTurn, ...rest } = wordsOf(piece.slice(i), offset + i)
   for (const [what, said] of [
@@ -204,7 +221,8 @@ function againOf(
     const found = labelAt(text, phrase)
     return found && found.size === text.length ? found.tick : null
   }
-  const [from, last] = [label(m[1] as string), label(m[2] ?? (m[1] as string))]
+  const [begin = '', until = begin] = (m[1] as string).split('-')
+  const [from, last] = [label(begin), label(until)]
   const [place] = places
   if (from === null || last === null || !place || places.length > 1)
     throw problem('say it as in 5-8 as 1-4, or 5-8 as 1-4 other side')
@@ -214,7 +232,7 @@ function againOf(
     throw problem(`${countsOf(place.length)} cannot be danced as ${countsOf(to - from)}`)
   if (place.at + to - from > phrase.length * TICKS_PER_COUNT)
     throw problem('that goes past the end of the phrase')
-  return { from, to, at: place.at, mirrored: m[3] !== undefined, problem }
+  return { from, to, at: place.at, mirrored: m[2] !== undefined, problem }
 }
 
 const unquoted = (text: string) =>

@@ -222,10 +222,10 @@ export function Cue({ id }: { id: string }) {
               {marked && (
                 <MarkedLanes {...{ marked, columns }} placed={line} layout={layoutOf(line)} top={TOP} />
               )}
-              {open.line?.phrase === line.start && (
+              {open.line?.phrase === line.start && open.read && (
                 <LineEditor
                   line={open.line}
-                  placed={page.placed[line.index] ?? line}
+                  read={open.read}
                   below={lanesEnd(line) + 2}
                   onText={open.type}
                   onKeep={open.keep}

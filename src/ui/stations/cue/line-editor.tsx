@@ -4,6 +4,7 @@ import { useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
 import { movesLike } from '@/core/choreo'
 import {
+  type Elsewhere,
   footHint,
   type Layer,
   type LineCue,
@@ -63,9 +64,13 @@ export interface OpenLine {
 }
 
 /** What a text says, or why it says nothing. */
-export function readLine(text: string, phrase: LinePhrase): { cues: LineCue[] } | { problem: LineProblem } {
+export function readLine(
+  text: string,
+  phrase: LinePhrase,
+  elsewhere?: Elsewhere,
+): { cues: LineCue[] } | { problem: LineProblem } {
   try {
-    return { cues: parseLine(text, phrase) }
+    return { cues: parseLine(text, phrase, elsewhere) }
   } catch (e) {
     if (e instanceof LineProblem) return { problem: e }
     throw e
@@ -79,9 +84,12 @@ export const linePhrase = (p: PlacedPhrase): LinePhrase => ({
   first: p.first,
 })
 
+/** A line as it was read. */
+export type ReadLine = ReturnType<typeof readLine>
+
 interface Props {
   line: OpenLine
-  placed: PlacedPhrase
+  read: ReadLine
   /** Where its help stands, below the lanes. */
   below: number
   onText: (text: string) => void
@@ -92,10 +100,9 @@ interface Props {
 }
 
 /** One layer of a phrase as a line to type; the cues appear in the lanes below while typing. */
-export function LineEditor({ line, placed, below, onText, onKeep, onLeave, onPaste }: Props) {
+export function LineEditor({ line, read, below, onText, onKeep, onLeave, onPaste }: Props) {
   const ref = useRef<HTMLInputElement>(null)
   const moves = useMoves((s) => s.moves)
-  const read = useMemo(() => readLine(line.text, linePhrase(placed)), [line.text, placed])
   // biome-ignore lint/correctness/useExhaustiveDependencies: each line that is opened begins at its end
   useEffect(() => {
     ref.current?.focus()

@@ -21,6 +21,7 @@ const FORMS = [
   ['7& 8 clap x2', 'the same on both'],
   ['1-4 walk R/L', 'one a count, right and left in turn'],
   ['5-8 as 1-4', 'the same again; … other side'],
+  ['5-8 as chorus 2, first four', 'what is danced there; … other side'],
   ['1*1/2 tap R', 'half a count long'],
   ['2 cross behind L [back]', 'the word to call'],
   ['8 clap @rows #easier', 'a role, a version'],

@@ -3,6 +3,7 @@
 import { nanoid } from 'nanoid'
 import { useMemo, useRef, useState } from 'react'
 import {
+  elsewhereIn,
   LAYERS,
   type Layer,
   lineOf,
@@ -15,7 +16,7 @@ import {
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
-import { linePhrase, type OpenLine, readLine } from './line-editor'
+import { linePhrase, type OpenLine, type ReadLine, readLine } from './line-editor'
 
 /** Layers by the words a pasted line may begin with. */
 const PREFIX = new RegExp(`^(${LAYERS.join('|')})\\s*:\\s*`, 'i')
@@ -54,12 +55,19 @@ export function useLine(page: Page, layers: readonly Layer[]) {
   const drafts = useRef(new Map<string, string>())
   const row = line ? page.placed.find((p) => p.start === line.phrase) : undefined
 
+  const readAt = (text: string, p: PlacedPhrase, layer: Layer, from: Routine): ReadLine =>
+    readLine(text, linePhrase(p), elsewhereIn(from, page.placed, p, layer))
+  // biome-ignore lint/correctness/useExhaustiveDependencies: `readAt` reads what stands here
+  const read = useMemo(
+    () => (line && row ? readAt(line.text, row, line.layer, routine) : null),
+    [line, row, routine],
+  )
   /** The routine as the open line would make it; the routine itself while the line cannot be read. */
-  const preview: Routine = useMemo(() => {
-    if (!line || !row) return routine
-    const read = readLine(line.text, linePhrase(row))
-    return 'cues' in read ? putLine(routine, row, line.layer, read.cues, nanoid) : routine
-  }, [line, row, routine])
+  const preview: Routine = useMemo(
+    () =>
+      line && row && read && 'cues' in read ? putLine(routine, row, line.layer, read.cues, nanoid) : routine,
+    [line, row, read, routine],
+  )
 
   const open = (p: PlacedPhrase, layer: Layer, from: Routine = routine) => {
     const text = drafts.current.get(`${p.start} ${layer}`) ?? printLine(lineOf(from, p, layer), linePhrase(p))
@@ -72,10 +80,8 @@ export function useLine(page: Page, layers: readonly Layer[]) {
     requestAnimationFrame(() => document.querySelector<HTMLElement>('[data-testid=sheet]')?.focus())
   }
   const keep = (go: 'stay' | 'layer+' | 'layer-' | 'phrase+' | 'phrase-') => {
-    if (!line || !row) return
-    const read = readLine(line.text, linePhrase(row))
     // A line that cannot be read changes nothing and stays open.
-    if ('problem' in read) return
+    if (!line || !row || !read || 'problem' in read) return
     if (!edit(`write a line of ${line.layer}`, (r) => putLine(r, row, line.layer, read.cues, nanoid))) return
     drafts.current.delete(`${line.phrase} ${line.layer}`)
     if (go === 'stay') return toSheet()
@@ -101,7 +107,7 @@ export function useLine(page: Page, layers: readonly Layer[]) {
     for (const l of list) {
       const p = page.placed[row.index + l.row]
       if (!p) continue
-      const read = readLine(l.text, linePhrase(p))
+      const read = readAt(l.text, p, l.layer, next)
       if ('problem' in read) {
         setProblem(`“${l.text.slice(0, 60)}” was not taken: ${read.problem.message}. Nothing was changed.`)
         return true
@@ -115,6 +121,7 @@ export function useLine(page: Page, layers: readonly Layer[]) {
   }
   return {
     line,
+    read,
     preview,
     problem,
     open: (tick: number, layer: Layer) => {
