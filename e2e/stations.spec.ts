@@ -196,7 +196,7 @@ test('Cue, by keyboard: write on counts and sub-counts in two layers, change, mo
   await page.keyboard.press('3')
   await page.keyboard.press('Alt+ArrowRight')
   await expect(cues.nth(2)).toHaveAttribute('title', '3& clap')
-  await page.getByRole('radio', { name: 'both' }).press('Space')
+  await page.getByRole('radio', { name: 'LR' }).press('Space')
   await page.getByLabel('Called as').fill('and clap')
   await page.keyboard.press('Enter')
   await page.keyboard.press('Delete')

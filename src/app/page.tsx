@@ -1,5 +1,13 @@
 import { notFound } from 'next/navigation'
-import { counted, type LoggedRepetition, practice, Readiness, withPass } from '@/core/drill'
+import {
+  counted,
+  type LoggedRepetition,
+  nextSpeed,
+  nextUp,
+  practice,
+  Readiness,
+  withPass,
+} from '@/core/drill'
 import { overviewOf } from '@/core/hear'
 import {
   excerptOf,
@@ -35,8 +43,14 @@ function practised(routine: Routine, heard: StoredHearing | null, log: readonly 
   const line = practice(rows, readiness)[0]
   const dance = excerptOf(routine)
   const phrases = placed.flatMap((p) => common({ from: p.start, to: p.end }, dance) ?? [])
+  const due = nextUp(practice(rows, readiness), Date.now())
   return {
     rows: rows.length,
+    due: due.slice(0, 2).map((l) => ({
+      label: withPass(l.stretch ? stretchName(placed, l.stretch) : l.label, l.pass),
+      speed: nextSpeed(l),
+    })),
+    more: Math.max(0, due.length - 2),
     last: line
       ? {
           label: withPass(line.stretch ? stretchName(placed, line.stretch) : line.label, line.pass),
@@ -61,7 +75,7 @@ export default async function Page() {
   const log = new Map<string, LoggedRepetition[]>(open.map((o) => [o.id, []]))
   for (const row of await logOf([...log.keys()])) log.get(row.routineId)?.push(row)
   const items = open.map(({ id, routine, song, heard }) => {
-    const { rows, last, sits } = practised(routine, heard, log.get(id) ?? [])
+    const { rows, last, sits, due, more } = practised(routine, heard, log.get(id) ?? [])
     return {
       id,
       title: routine.title,
@@ -73,6 +87,8 @@ export default async function Page() {
       repetitions: rows,
       last,
       sits,
+      due,
+      more,
     }
   })
   return <Shelf items={items} unreadable={unreadable} />

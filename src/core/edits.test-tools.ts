@@ -58,6 +58,7 @@ import {
   setFeel,
   setLeastGap,
   setPhraseLength,
+  setPosition,
   setRepeat,
   shiftPhrases,
   snapMarks,
@@ -175,6 +176,13 @@ export const PAGE_EDITS = {
   moveSection: (d) => (r) => moveSection(r, idOf(r.sections, d), d.from(-2, 2)),
   moveSectionByCounts: (d) => (r) => moveSectionByCounts(r, idOf(r.sections, d), d.from(-4, 4)),
   removeSection: (d) => (r) => removeSection(r, idOf(r.sections, d)),
+  setPosition: (d) => (r) =>
+    setPosition(r, tick(r, d), {
+      weight: d.one(['left', 'right', 'both', undefined] as const),
+      facing: d.one([0, 2, 7, undefined]),
+      level: d.one(['low', undefined] as const),
+      arms: d.one(['', 'down', 'on the hips']),
+    }),
   beginPart: (d) => (r) => beginPart(r, tick(r, d), 'Part', d.id),
   removePart: (d) => (r) => removePart(r, idOf(r.parts, d)),
   double: (d) => (r) => repair(r, heardOf(r), { kind: 'double' }, d.id),

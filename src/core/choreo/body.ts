@@ -1,4 +1,4 @@
-import type { Cue, Level } from '../routine'
+import type { Cue, Level, Position } from '../routine'
 import type { Ticks } from '../time'
 import { type Foot, factsOf, type SubStep } from './effects'
 import type { MoveBook } from './moves'
@@ -34,7 +34,9 @@ export interface BodyConflict {
 }
 
 interface Moment {
-  cue: Cue
+  /** Null for a position that was written down. */
+  cue: Cue | null
+  position?: Position
   order: number
   sub: SubStep | null
   at: Ticks
@@ -53,11 +55,15 @@ export const START: BodyState = { weight: 'unknown', facing: 0, level: 'unknown'
 /**
  * Follows weight, facing and level through cues in order of place. What is unknown stays so until something says;
  * nothing unknown makes a conflict.
+ * @param positions written at places: they hold there whatever the cues say
+ * @param until what begins there or later is not followed
  */
 export function followBody(
   cues: readonly Cue[],
   book: MoveBook,
   from: BodyState = START,
+  positions: readonly Position[] = [],
+  until: Ticks = Number.POSITIVE_INFINITY,
 ): { steps: BodyStep[]; conflicts: BodyConflict[]; end: BodyState } {
   const steps: BodyStep[] = []
   const conflicts: BodyConflict[] = []
@@ -74,8 +80,18 @@ export function followBody(
       moments.push({ cue, order, sub, at: cue.at + sub.at, first: i === 0 })
     }
   })
+  for (const position of positions)
+    moments.push({ cue: null, position, order: -1, sub: null, at: position.at, first: false })
   moments.sort((a, b) => a.at - b.at || a.order - b.order)
-  for (const { cue, sub, at, first } of moments) {
+  for (const { cue, position, sub, at, first } of moments) {
+    if (at >= until) break
+    if (position) {
+      weight = position.weight ?? weight
+      facing = position.facing ?? facing
+      level = position.level ?? level
+      if (position.weight) brought = null
+    }
+    if (!cue) continue
     if (first) {
       const { turn } = factsOf(cue, book)
       if (turn === 'unknown') facing = 'unknown'

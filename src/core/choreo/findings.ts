@@ -16,7 +16,7 @@ import {
   sidesNamed,
 } from '../routine'
 import { holds, TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
-import { type BodyConflict, facingName, followBody } from './body'
+import { type BodyConflict, facingName, followBody, START } from './body'
 import { factsOf, stepOf } from './effects'
 import { asDanced, inEvery, optionsIn, rolesIn } from './filters'
 import type { MoveBook } from './moves'
@@ -86,7 +86,8 @@ class Checker {
   danced(cues: readonly DancedCue[], role: string, option: string): Finding[] {
     const who = [role, option === 'base' ? '' : option].filter(Boolean).join(', ')
     const out: Finding[] = []
-    for (const c of followBody(cues, this.book).conflicts) out.push(this.conflict(c, who))
+    for (const c of followBody(cues, this.book, START, this.routine.positions).conflicts)
+      out.push(this.conflict(c, who))
     out.push(...this.fast(cues), ...this.levels(cues), ...this.clashes(cues))
     return out
   }

@@ -1,9 +1,10 @@
 import { TICKS_PER_COUNT } from '../time'
 import type { Copied } from './cue-edits'
 import { LAYERS, type Layer } from './layers'
+import { type LinePhrase, LineProblem } from './line'
 import { lineCue, printLine } from './line-print'
 import { Refused } from './refused'
-import { type LinePhrase, LineProblem, parseLine } from './shorthand'
+import { parseLine } from './shorthand'
 
 /** What was copied is written as eights of its own: its first count is 1. */
 const EIGHT: LinePhrase = { length: 8, feel: 'straight', first: 1 }

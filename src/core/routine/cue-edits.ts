@@ -1,8 +1,9 @@
 import { common, holds, type Stretch, type Ticks } from '../time'
-import type { Cue } from './cue-schema'
+import type { Cue, Position } from './cue-schema'
 import type { Layer } from './layers'
 import { byPlace, type PlacedPhrase, wholeOf } from './layout'
 import { LIMITS } from './limits'
+import type { LineCue } from './line'
 import { lineCue } from './line-print'
 import { mirrorCue } from './mirror'
 import type { NewId } from './phrase-edits'
@@ -10,7 +11,6 @@ import { Refused } from './refused'
 import { unlink } from './repeat-edits'
 import { type DancedCue, danced, written } from './repeats'
 import type { Routine } from './schema'
-import type { LineCue } from './shorthand'
 
 /** A part of the sheet: a stretch in some layers. */
 export interface Marked extends Stretch {
@@ -177,4 +177,14 @@ export function withDetail(cue: Cue, what: Partial<Cue>): Cue {
   for (const key of Object.keys(what)) if (next[key] === undefined || next[key] === null) delete next[key]
   for (const key of ['quality', 'look', 'role', 'tip', 'mistake']) if (next[key] === '') delete next[key]
   return next as Cue
+}
+
+/** Writes where the dancer stands at a place; what is emptied is what the cues say again. */
+export function setPosition(routine: Routine, at: Ticks, what: Partial<Omit<Position, 'at'>>): Routine {
+  const old = routine.positions.find((p) => p.at === at)
+  const next: Record<string, unknown> = { ...old, ...what, at }
+  for (const key of Object.keys(next)) if (next[key] === undefined || next[key] === '') delete next[key]
+  const others = routine.positions.filter((p) => p !== old)
+  const kept = Object.keys(next).length > 1 ? [next as Position] : []
+  return { ...routine, positions: [...others, ...kept].sort((a, b) => a.at - b.at) }
 }

@@ -4,6 +4,7 @@ import { LIMITS } from './limits'
 
 const id = v.pipe(v.string(), v.minLength(1), v.maxLength(40))
 const text = v.pipe(v.string(), v.maxLength(LIMITS.text))
+const note = v.pipe(v.string(), v.maxLength(LIMITS.note))
 export const place = v.pipe(
   v.number(),
   v.integer(),
@@ -65,15 +66,15 @@ export const cueDetails = {
   /** Where the dancer arrives facing, in eighths clockwise from the front. */
   facing: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(7))),
   level: v.optional(v.picklist(LEVELS)),
-  quality: v.optional(text),
-  look: v.optional(text),
+  quality: v.optional(note),
+  look: v.optional(note),
   /** Who does it; everybody where nobody is named. */
   role: v.optional(text),
   /** The version it is danced in; everybody's where none is named. */
   option: v.optional(OptionName),
-  tip: v.optional(text),
+  tip: v.optional(note),
   /** What usually goes wrong with it. */
-  mistake: v.optional(text),
+  mistake: v.optional(note),
   caution: v.optional(v.picklist(CAUTIONS)),
   /** True where what the move list says of its move is danced to the other side. */
   mirrored: v.optional(v.boolean()),
@@ -95,6 +96,18 @@ export const CueSchema = v.object({
 /** A repeat: `to` is danced as the stretch of the same length that begins at `from`, plain or to the other side. */
 export const RepeatSchema = v.object({ id, to: StretchSchema, from: place, mirrored: v.boolean() })
 
+/**
+ * Where the dancer stands at a place, as far as it was written: before the cues that begin there. What is left out is what
+ * the cues say.
+ */
+export const PositionSchema = v.object({
+  at: place,
+  weight: v.optional(v.picklist(['left', 'right', 'both'])),
+  facing: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(7))),
+  level: v.optional(v.picklist(LEVELS)),
+  arms: v.optional(text),
+})
+
 /** A finding somebody looked at and let stand, with the reason; the key changes when what it is about changes. */
 export const DismissalSchema = v.object({ key: v.pipe(v.string(), v.maxLength(600)), reason: text })
 
@@ -104,4 +117,5 @@ export type StepEffect = (typeof STEPS)[number]
 export type Turn = v.InferOutput<typeof Turn>
 export type Level = (typeof LEVELS)[number]
 export type Option = v.InferOutput<typeof OptionName>
+export type Position = v.InferOutput<typeof PositionSchema>
 export type Repeat = v.InferOutput<typeof RepeatSchema>

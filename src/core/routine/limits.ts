@@ -6,6 +6,8 @@ export const LIMITS = {
   option: 24,
   /** Letters of a name, a move, a call. */
   text: 200,
+  /** Letters of what is said with a cue: a tip, a usual mistake, a quality, a look. */
+  note: 1000,
   /** Places on the count line. Far before the first beat too: a grid that begins late leaves cues in front of it. */
   place: { min: -24 * 2000, max: 24 * 20_000 } satisfies Record<string, Ticks>,
   /** How long a cue may last: 64 counts. */
@@ -16,6 +18,7 @@ export const LIMITS = {
   sections: 500,
   parts: 500,
   cues: 20_000,
+  positions: 4000,
   repeats: 4000,
   /** How deep repeats of repeats may lead. */
   repeatDepth: 200,

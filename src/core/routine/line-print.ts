@@ -1,7 +1,7 @@
 import { countLabel, subCountName, TICKS_PER_COUNT, type Ticks, usualLength } from '../time'
 import type { Cue, Side } from './cue-schema'
+import type { LineCue, LinePhrase } from './line'
 import { AS, SLIP } from './line-runs'
-import type { LineCue, LinePhrase } from './shorthand'
 
 const SIDE_LETTERS: Record<Side, string> = { none: '', left: 'L', right: 'R', both: 'LR' }
 

@@ -1,8 +1,8 @@
 import { type Feel, TICKS_PER_COUNT, type Ticks, usualLength } from '../time'
 import type { Side } from './cue-schema'
+import type { LineCue, LineProblem } from './line'
 import { mirrorText, otherSide } from './mirror'
 import { Refused } from './refused'
-import type { LineCue, LineProblem } from './shorthand'
 
 /** Where a cue of a line stands, and the size of the count its end was named by. */
 export interface LinePlace {

@@ -30,7 +30,7 @@ export const bySound =
 const SLACK: Ticks = 1
 
 /**
- * Takes all of a routine along to another grid: cues, repeats, parts, sections, excerpt, lessons, what was let stand, and
+ * Takes all of a routine along to another grid: cues, repeats, positions, parts, sections, excerpt, lessons, what was let stand, and
  * the phrases, which stay with their counts where there are as many as before. The only function that moves ticks.
  *
  * A repeat whose two stretches no longer have the same counts is written out: everything is danced where it was, and it
@@ -88,6 +88,14 @@ function moved(
       phrases,
       sections: old.sections.map((s) => ({ ...s, at: boundary.get(s.at) ?? Math.max(0, at(s.at)) })),
       parts: old.parts.map((p) => ({ ...p, at: Math.max(0, inside(p.at)) })),
+      // Two that come to lie on one place: the later one was written of what follows.
+      positions: [
+        ...new Map(
+          [...old.positions]
+            .sort((a, b) => a.at - b.at)
+            .map((p) => [inside(p.at), { ...p, at: inside(p.at) }]),
+        ).values(),
+      ],
       excerpt: old.excerpt && stretch(old.excerpt),
       repeats: old.repeats.map((r) => ({ ...r, to: stretch(r.to), from: inside(r.from) })),
       dismissed: old.dismissed.map((d) => ({ ...d, key: movedKey(d.key, at) })),

@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { CueSchema, DismissalSchema, place, RepeatSchema, StretchSchema } from './cue-schema'
+import { CueSchema, DismissalSchema, PositionSchema, place, RepeatSchema, StretchSchema } from './cue-schema'
 import { LessonPlan } from './lesson-schema'
 import { LIMITS } from './limits'
 
@@ -95,6 +95,7 @@ export const LISTS = {
   marks: { of: SongMark, most: LIMITS.marks, name: 'words and sounds' },
   cues: { of: CueSchema, most: LIMITS.cues, name: 'cues' },
   repeats: { of: RepeatSchema, most: LIMITS.repeats, name: 'repeats' },
+  positions: { of: PositionSchema, most: LIMITS.positions, name: 'positions' },
   dismissed: { of: DismissalSchema, most: LIMITS.dismissed, name: 'findings let stand' },
   plans: { of: LessonPlan, most: LIMITS.plans, name: 'lesson plans' },
 } as const
@@ -136,6 +137,7 @@ export const RoutineSchema = v.pipe(
     lyrics: v.optional(SINGLES.lyrics, ''),
     cues: list(LISTS.cues),
     repeats: v.optional(list(LISTS.repeats), []),
+    positions: v.optional(list(LISTS.positions), []),
     dismissed: v.optional(list(LISTS.dismissed), []),
     leastGap: v.optional(SINGLES.leastGap, 0.25),
     plans: v.optional(list(LISTS.plans), []),
@@ -166,6 +168,8 @@ export function disagreement(r: Omit<Routine, 'version'>): string | null {
   if (twice(r.sections)) return 'Two sections share an id.'
   if (twice(r.repeats)) return 'Two repeats share an id.'
   if (twice(r.plans)) return 'Two plans share an id.'
+  if (new Set(r.positions.map((p) => p.at)).size !== r.positions.length)
+    return 'Two positions are written at one place.'
   const starts = new Set<number>()
   let tick = 0
   for (const p of r.phrases) {
@@ -201,6 +205,7 @@ export function emptyRoutine(title: string, credit = ''): Routine {
     lyrics: '',
     cues: [],
     repeats: [],
+    positions: [],
     dismissed: [],
     leastGap: 0.25,
     plans: [],

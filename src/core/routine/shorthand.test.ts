@@ -1,10 +1,11 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { OPTIONS, SIDES } from '../routine'
+import type { LineCue, LinePhrase } from './line'
 import { printLine } from './line-print'
 import { type Elsewhere, footHint } from './line-runs'
 import { Refused } from './refused'
-import { type LineCue, type LinePhrase, parseLine } from './shorthand'
+import { parseLine } from './shorthand'
 
 const eight: LinePhrase = { length: 8, feel: 'straight', first: 1 }
 const simple = (line: string, phrase = eight) =>

@@ -1,6 +1,7 @@
-import { type Feel, namedOffsets, subCountName, TICKS_PER_COUNT, type Ticks, usualLength } from '../time'
+import { namedOffsets, subCountName, TICKS_PER_COUNT, type Ticks, usualLength } from '../time'
 import type { Option, Side } from './cue-schema'
 import { LIMITS } from './limits'
+import { type LineCue, type LinePhrase, LineProblem } from './line'
 import {
   AS,
   copyOf,
@@ -14,35 +15,6 @@ import {
   sideInTurn,
   TURNS,
 } from './line-runs'
-
-/** One cue of a line: its place counted from the first tick of its phrase. */
-export interface LineCue {
-  at: Ticks
-  length: Ticks
-  move: string
-  side: Side
-  call: string
-  role: string
-  option: Option | null
-}
-
-/** A phrase as far as a line must know it. */
-export interface LinePhrase {
-  length: number
-  feel: Feel
-  /** Number of its first count: 1, or more for a pick-up. */
-  first: number
-}
-
-/** A line that cannot be read: where, counted from 0, and why. */
-export class LineProblem extends Error {
-  constructor(
-    readonly why: string,
-    readonly at: number,
-  ) {
-    super(`Character ${at + 1}: ${why}`)
-  }
-}
 
 const SIDE_WORDS: Record<string, Side> = { L: 'left', R: 'right', LR: 'both' }
 

@@ -3,6 +3,7 @@
 import { Label, TextArea, TextField } from 'react-aria-components'
 import styled from 'styled-components'
 import { desk } from '../theme/tokens'
+import { TooLong } from './field'
 
 const Box = styled(TextArea)`
   width: 100%;
@@ -27,17 +28,23 @@ interface Props {
   value: string
   rows: number
   placeholder?: string
-  maxLength: number
+  /** Letters it may have: more is said, and not kept. */
+  most: number
   onChange: (text: string) => void
   onBlur?: () => void
 }
 
 /** Several lines of text. */
-export function Area({ label, value, rows, placeholder = '', maxLength, onChange, onBlur }: Props) {
+export function Area({ label, value, rows, placeholder = '', most, onChange, onBlur }: Props) {
   return (
-    <Field value={value} onChange={onChange} {...(onBlur ? { onBlur } : {})}>
+    <Field
+      value={value}
+      onChange={onChange}
+      {...(onBlur ? { onBlur: () => value.length <= most && onBlur() } : {})}
+    >
       <Label>{label}</Label>
-      <Box rows={rows} placeholder={placeholder} maxLength={maxLength} />
+      <Box rows={rows} placeholder={placeholder} />
+      <TooLong of={value} most={most} />
     </Field>
   )
 }

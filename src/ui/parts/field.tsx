@@ -45,6 +45,24 @@ interface TextProps {
   inputRef?: Ref<HTMLInputElement>
   isInvalid?: boolean
   autoFocus?: boolean
+  /** Letters it may have: more is said, and not kept. */
+  most?: number
+}
+
+const Over = styled.span`
+  font-size: 12.5px;
+  font-weight: 600;
+  color: ${desk.amber};
+`
+
+/** Says where a text has more letters than it may: nothing is cut off, nothing is kept. */
+export function TooLong({ of, most }: { of: string; most: number }) {
+  if (of.length <= most) return null
+  return (
+    <Over role="alert">
+      {of.length - most} letters more than the {most} there is room for: not kept yet.
+    </Over>
+  )
 }
 
 /** One line of text. */
@@ -57,24 +75,27 @@ export function Text({
   onEscape,
   placeholder,
   inputRef,
-  isInvalid,
+  isInvalid = false,
   autoFocus = false,
+  most = 200,
 }: TextProps) {
+  const over = value.length > most
   return (
     <TextField
       value={value}
       onChange={onChange}
-      isInvalid={isInvalid ?? false}
+      isInvalid={isInvalid || over}
       autoFocus={autoFocus}
-      {...(onBlur ? { onBlur } : {})}
+      {...(onBlur && !over ? { onBlur } : {})}
       onKeyDown={(e) => {
-        if (e.key === 'Enter') onEnter?.()
+        if (e.key === 'Enter' && !over) onEnter?.()
         if (e.key === 'Escape') onEscape?.()
       }}
     >
       <Row>
         <Label>{label}</Label>
-        <TextInput ref={inputRef ?? null} placeholder={placeholder ?? ''} maxLength={200} />
+        <TextInput ref={inputRef ?? null} placeholder={placeholder ?? ''} />
+        <TooLong of={value} most={most} />
       </Row>
     </TextField>
   )
@@ -119,11 +140,22 @@ interface ChoiceProps<T extends string> {
 }
 
 /** One of several, in a drop-down list. */
-export function Choice<T extends string>({ label, value, options, onChange }: ChoiceProps<T>) {
+export function Choice<T extends string>({
+  label,
+  value,
+  options,
+  onChange,
+  hideLabel = false,
+}: ChoiceProps<T> & { hideLabel?: boolean }) {
   return (
-    <Select value={value} placeholder="choose …" onChange={(key) => key !== null && onChange(key as T)}>
+    <Select
+      value={value}
+      placeholder="choose …"
+      onChange={(key) => key !== null && onChange(key as T)}
+      {...(hideLabel ? { 'aria-label': label } : {})}
+    >
       <Row>
-        <Label>{label}</Label>
+        {!hideLabel && <Label>{label}</Label>}
         <Picker>
           <SelectValue />
           <ChevronDown size={16} aria-hidden />

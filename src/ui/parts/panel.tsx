@@ -13,6 +13,7 @@ export const Sides = styled.main`
 
 /** The panel beside the sheet. */
 export const Panel = styled.aside`
+  position: relative;
   border-left: 1px solid ${desk.line};
   background: #fff;
   overflow-y: auto;

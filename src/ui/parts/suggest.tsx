@@ -1,9 +1,10 @@
 'use client'
 
-import type { Ref } from 'react'
+import { type Ref, useEffect, useState } from 'react'
 import { ComboBox, Input, Label, ListBox, ListBoxItem, Popover } from 'react-aria-components'
 import styled from 'styled-components'
 import { desk } from '../theme/tokens'
+import { TooLong } from './field'
 
 const Field = styled(ComboBox)`
   display: grid;
@@ -40,6 +41,8 @@ interface Props {
   onEnter: () => void
   onBlur?: () => void
   onEscape?: () => void
+  /** Letters it may have. */
+  most?: number
 }
 
 /** One line of text with offers below it; anything may be written. */
@@ -53,6 +56,7 @@ export function Suggest({
   onEnter,
   onBlur,
   onEscape,
+  most = 200,
 }: Props) {
   return (
     <Field
@@ -62,24 +66,51 @@ export function Suggest({
       allowsCustomValue
       allowsEmptyCollection={false}
       menuTrigger="input"
-      {...(onBlur ? { onBlur } : {})}
+      {...(onBlur ? { onBlur: () => value.length <= most && onBlur() } : {})}
       onChange={(key) => key !== null && onChange(String(key))}
     >
       <Label>{label}</Label>
       <Input
         ref={inputRef ?? null}
         placeholder={placeholder}
-        maxLength={200}
         onKeyDown={(e) => {
           // An offer that is walked to is taken by Enter first; then Enter means what is written.
           const walking = e.currentTarget.getAttribute('aria-activedescendant')
-          if (e.key === 'Enter' && !walking) onEnter()
+          if (e.key === 'Enter' && !walking && value.length <= most) onEnter()
           if (e.key === 'Escape') onEscape?.()
         }}
       />
+      <TooLong of={value} most={most} />
       <Menu>
         <ListBox>{(o: { id: string }) => <Item textValue={o.id}>{o.id}</Item>}</ListBox>
       </Menu>
     </Field>
+  )
+}
+
+/** A line with offers, kept when it is left. */
+export function SuggestLine({
+  label,
+  value,
+  offers,
+  placeholder = '',
+  most = 200,
+  keep,
+}: Pick<Props, 'label' | 'value' | 'offers' | 'placeholder' | 'most'> & { keep: (text: string) => void }) {
+  const [text, setText] = useState(value)
+  useEffect(() => setText(value), [value])
+  const done = () => text.trim() !== value && keep(text.trim())
+  const wanted = text.trim().toLowerCase()
+  return (
+    <Suggest
+      label={label}
+      value={text}
+      offers={offers.filter((o) => o !== text && o.toLowerCase().includes(wanted))}
+      placeholder={placeholder}
+      most={most}
+      onChange={setText}
+      onEnter={done}
+      onBlur={done}
+    />
   )
 }

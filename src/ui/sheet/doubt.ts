@@ -28,12 +28,16 @@ export function nextDoubt(page: Page, h: Hearing | null, tick: number): PlacedPh
   return doubtful.find((p) => p.start > tick) ?? doubtful[0] ?? null
 }
 
-/** The row a phrase repeats, as it was heard: "B 2"; null where it is new. */
-export function repeats(page: Page, h: Hearing | null, placed: PlacedPhrase): string | null {
-  if (!h || page.renumbered) return null
-  const i = h.phrases.indexOf(placed.start / TICKS_PER_COUNT)
-  const j = i < 0 ? -1 : (h.same[i] ?? -1)
-  const start = j < 0 ? undefined : h.phrases[j]
-  const model = page.placed.find((p) => p.start === (start ?? -1) * TICKS_PER_COUNT)
-  return model ? `${model.section?.letter ?? ''}${model.inSection}` : null
+/** The earlier phrase each phrase sounds like, as it was heard; null where it is new. */
+export function soundsLike(page: Page, h: Hearing | null): (placed: PlacedPhrase) => PlacedPhrase | null {
+  if (!h || page.renumbered) return () => null
+  const heard = new Map(h.phrases.map((beat, i) => [beat * TICKS_PER_COUNT, i]))
+  const byStart = new Map(page.placed.map((p) => [p.start, p]))
+  return (placed) => {
+    const j = h.same[heard.get(placed.start) ?? -1] ?? -1
+    return byStart.get((h.phrases[j] ?? -1) * TICKS_PER_COUNT) ?? null
+  }
 }
+
+/** "B2": a row in short, by its section's letter. */
+export const rowName = (p: PlacedPhrase): string => `${p.section?.letter ?? ''}${p.inSection}`

@@ -14,6 +14,9 @@ import { useMoments } from './playhead'
 
 const Strip = styled.div`
   position: relative;
+  /* The playhead's layer is as wide as the ribbon wherever it stands: beyond it there is nothing to scroll to. */
+  overflow-x: clip;
+  overflow-clip-margin: 4px;
   height: 46px;
   margin: 8px 20px 6px;
 `

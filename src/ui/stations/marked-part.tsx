@@ -75,6 +75,7 @@ export function MarkedPart({ id, page, children }: { id: string; page: Page; chi
         </Button>
         <Button
           small
+          look="quiet"
           onPress={() => setLoop(looped ? null : { from: marked.from, to: marked.to })}
           aria-pressed={looped}
           hotkey="O"

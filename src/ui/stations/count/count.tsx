@@ -14,6 +14,7 @@ import { useKeys } from '../../state/keys'
 import { usePage, useSong } from '../../state/page'
 import { usePlayer, usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
+import { FirstStepLine } from '../first-step'
 import { Frame } from '../frame'
 import { useSheetKeys } from '../sheet-keys'
 import { usePull } from '../use-pull'
@@ -94,6 +95,7 @@ export function Count({ id }: { id: string }) {
           )}
         />
         <Panel aria-label="Setting the counts right">
+          <FirstStepLine id={id} page={page} station="count" />
           {tapping ? (
             <Tapping page={page} close={() => setTapping(false)} />
           ) : aside === 'words' ? (

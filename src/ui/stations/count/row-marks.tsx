@@ -5,7 +5,7 @@ import styled from 'styled-components'
 import { type Offset, offsets, strokeOffsets } from '@/core/grid'
 import type { PlacedPhrase } from '@/core/routine'
 import { timeOfTick } from '@/core/time'
-import { doubtOf, repeats } from '../../sheet/doubt'
+import { doubtOf, rowName, soundsLike } from '../../sheet/doubt'
 import { type Page, useSong } from '../../state/page'
 import { desk } from '../../theme/tokens'
 
@@ -85,9 +85,11 @@ export function useRowMarks(page: Page) {
     const starts = page.placed.map((p) => timeOfTick(page.times, p.start))
     return offsets(strokes, page.times, starts)
   }, [strokes, page])
+  const like = useMemo(() => soundsLike(page, heard?.hearing ?? null), [page, heard])
   return (placed: PlacedPhrase) => {
     const doubt = page.renumbered ? null : doubtOf(heard?.hearing ?? null, placed)
-    const same = doubt ? null : repeats(page, heard?.hearing ?? null, placed)
+    const model = doubt ? null : like(placed)
+    const same = model && rowName(model)
     return (
       <>
         {doubt && <Check title={doubt}>check</Check>}

@@ -2,7 +2,7 @@
 
 import { useState } from 'react'
 import styled from 'styled-components'
-import type { Finding } from '@/core/choreo'
+import type { Alike, Finding } from '@/core/choreo'
 import { letStand, lookAgain, placeName, setLeastGap } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Slide, Text } from '../../parts/field'
@@ -11,6 +11,7 @@ import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
+import { AlikePart } from './alike-part'
 import type { Choreo } from './use-choreo'
 
 const List = styled.ol`
@@ -88,7 +89,15 @@ function FindingCard({ finding, here }: { finding: Finding; here: boolean }) {
 }
 
 /** Everything the checks found, what was let stand, and the tightest places. */
-export function ChecksPanel({ page, choreo }: { page: Page; choreo: Choreo }) {
+export function ChecksPanel({
+  page,
+  choreo,
+  alikes,
+}: {
+  page: Page
+  choreo: Choreo
+  alikes: readonly Alike[]
+}) {
   const edit = useRoutine((s) => s.edit)
   const { leastGap, dismissed, cues } = useRoutine((s) => s.routine)
   const tick = useCursor((s) => s.tick)
@@ -117,6 +126,7 @@ export function ChecksPanel({ page, choreo }: { page: Page; choreo: Choreo }) {
           ))}
         </List>
       </Part>
+      <AlikePart page={page} list={alikes} all />
       <Part>
         <h3>How fast learners can be</h3>
         <Slide

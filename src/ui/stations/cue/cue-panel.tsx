@@ -2,6 +2,7 @@
 
 import { nanoid } from 'nanoid'
 import { useEffect, useMemo, useRef, useState } from 'react'
+import styled from 'styled-components'
 import { movesLike } from '@/core/choreo'
 import {
   type Cue,
@@ -25,9 +26,16 @@ import { useMoves } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { Details } from './details'
 import { placeLabel } from './place-label'
+import { SaysPart } from './says-part'
 import { WhenPart } from './when-part'
 
-const SIDE_NAMES: Record<Side, string> = { none: '–', left: 'L', right: 'R', both: 'both' }
+const Called = styled.div`
+  display: grid;
+  grid-template-columns: auto minmax(0, 1fr);
+  gap: 8px;
+`
+
+const SIDE_NAMES: Record<Side, string> = { none: '–', left: 'L', right: 'R', both: 'LR' }
 const SIDE_OPTIONS = SIDES.map((id) => ({ id, name: SIDE_NAMES[id] }))
 
 interface CuePanelProps {
@@ -136,20 +144,22 @@ export function CuePanel(props: CuePanelProps) {
           inputRef={field}
           placeholder="step R, clap, hold …"
         />
-        <Pick
-          label="Side"
-          value={cue?.side ?? side}
-          options={SIDE_OPTIONS}
-          onChange={(s) => (cue ? change({ side: s }, 'change the side') : setSide(s))}
-        />
-        <Text
-          label="Called as"
-          value={call}
-          onChange={setCall}
-          onBlur={() => cue && call.trim() !== cue.call && change({ call: call.trim() }, 'change the call')}
-          onEnter={enter}
-          placeholder={cue ? callOf({ ...cue, call: '' }) : 'the move itself'}
-        />
+        <Called>
+          <Pick
+            label="Side"
+            value={cue?.side ?? side}
+            options={SIDE_OPTIONS}
+            onChange={(s) => (cue ? change({ side: s }, 'change the side') : setSide(s))}
+          />
+          <Text
+            label="Called as"
+            value={call}
+            onChange={setCall}
+            onBlur={() => cue && call.trim() !== cue.call && change({ call: call.trim() }, 'change the call')}
+            onEnter={enter}
+            placeholder={cue ? callOf({ ...cue, call: '' }) : 'the move itself'}
+          />
+        </Called>
         {!cue && (
           <Tools>
             <Button
@@ -166,6 +176,7 @@ export function CuePanel(props: CuePanelProps) {
       </Part>
       {cue ? (
         <>
+          <SaysPart cue={cue} change={change} />
           <WhenPart {...props} cue={cue} change={change} />
           <Details page={page} cue={cue} change={change} />
           <Tools>

@@ -1,6 +1,6 @@
 'use client'
 
-import { type PointerEvent, useMemo, useRef, useState } from 'react'
+import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
 import {
   cueText,
   type DancedCue,
@@ -25,9 +25,11 @@ import { usePage } from '../../state/page'
 import { usePlayer, usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
+import { FirstStepLine } from '../first-step'
 import { Frame } from '../frame'
 import { useSheetKeys } from '../sheet-keys'
 import { usePull } from '../use-pull'
+import { alikeName, useLinkAlike } from './alike-part'
 import { ChecksPanel } from './checks-panel'
 import { CuePanel } from './cue-panel'
 import { CueRow, LaneCursor, MarkedLanes, type RowActs } from './cue-row'
@@ -38,9 +40,12 @@ import { LineHelp } from './line-help'
 import { MARGIN } from './margin'
 import { MovesPanel } from './moves-panel'
 import { RepeatMark } from './repeat-mark'
+import { RepeatPart } from './repeat-part'
 import { ReplaceDialog } from './replace-dialog'
 import { laneAt } from './row-layout'
+import { StancePart } from './stance-part'
 import { StretchPart } from './stretch-part'
+import { useAlikes } from './use-alikes'
 import { useChoreo } from './use-choreo'
 import { useClipboard } from './use-clipboard'
 import { useEdits } from './use-edits'
@@ -85,6 +90,10 @@ export function Cue({ id }: { id: string }) {
   /** Where another cue is begun beside the one that stands there. */
   const [beside, setBeside] = useState('')
   const another = here !== null && beside === `${tick} ${layer}`
+  const panel = useRef<HTMLElement>(null)
+  // Another panel begins at its top.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: these are what is shown
+  useEffect(() => panel.current?.scrollTo(0, 0), [tab, marked !== null, open.line !== null])
   const frame = useRef<HTMLDivElement>(null)
   const pixels = useCountPixels(frame, RIGHT)
   const cursorRow = phraseAt(page.lines, tick)?.row ?? -1
@@ -94,6 +103,8 @@ export function Cue({ id }: { id: string }) {
     { row: cursorRow, layer },
     { pixels, columns: COLUMNS, mirrored },
   )
+  const alikes = useAlikes(page, choreo.book)
+  const link = useLinkAlike()
   const edits = useEdits(page, choreo, here, marked)
   const row = phraseAt(page.placed, tick)
   const unit = subCount(row?.phrase.feel ?? 'straight')
@@ -206,7 +217,13 @@ export function Cue({ id }: { id: string }) {
           right={RIGHT}
           onPoint={point}
           said={`${layer}, ${spokenPlace(page, tick)}: ${here ? cueText(here, mirrored) : 'empty'}`}
-          beside={(line) => <RepeatMark page={page} placed={line} repeats={repeats} />}
+          beside={(line) => (
+            <RepeatMark
+              {...{ page, repeats, alikes }}
+              placed={line}
+              onLink={(a) => link([a], alikeName(page.placed, a))}
+            />
+          )}
           inside={(line, columns) => (
             <>
               <CueRow
@@ -242,11 +259,12 @@ export function Cue({ id }: { id: string }) {
           }
         />
         {/* While a line is open nothing in the panel takes the focus, and it may be longer than the window. */}
-        <Panel aria-label="Cues, phrases, checks and moves" tabIndex={open.line ? 0 : undefined}>
+        <Panel ref={panel} aria-label="Cues, phrases, checks and moves" tabIndex={open.line ? 0 : undefined}>
           {open.line ? (
             <LineHelp />
           ) : (
             <>
+              <FirstStepLine id={id} page={page} station="cue" />
               <Pick
                 label="What is beside the sheet"
                 hideLabel
@@ -258,7 +276,13 @@ export function Cue({ id }: { id: string }) {
               />
               {open.problem && <p role="alert">{open.problem}</p>}
               <ViewBar all={choreo.all} />
-              {tab === 'cue' && marked && <StretchPart {...{ id, page, marked, edits }} cues={shown} />}
+              {tab === 'cue' && marked && (
+                <>
+                  <StretchPart {...{ id, page, marked, edits }} cues={shown} />
+                  <StancePart page={page} choreo={choreo} of={marked} />
+                  {row && <RepeatPart key={`${marked.from} ${marked.to}`} page={page} placed={row} />}
+                </>
+              )}
               {tab === 'cue' && !marked && (
                 <CuePanel
                   key={another ? `another ${tick} ${layer}` : (here?.id ?? `${tick} ${layer}`)}
@@ -276,14 +300,14 @@ export function Cue({ id }: { id: string }) {
               {tab === 'eight' && row && (
                 <EightPanel
                   key={row.index}
-                  {...{ page, choreo, mirrored }}
+                  {...{ page, choreo, mirrored, alikes }}
                   placed={row}
                   lines={() => open.open(tick, layer)}
                   mirrorRow={edits.mirrorRow}
                   duplicate={edits.duplicate}
                 />
               )}
-              {tab === 'checks' && <ChecksPanel page={page} choreo={choreo} />}
+              {tab === 'checks' && <ChecksPanel {...{ page, choreo, alikes }} />}
               {tab === 'moves' && <MovesPanel />}
             </>
           )}

@@ -1,16 +1,20 @@
 'use client'
 
 import styled from 'styled-components'
-import { firstSpeed, loopNeeds, paceOf, stepAt } from '@/core/choreo'
+import { type Alike, firstSpeed, loopNeeds, paceOf, stepAt } from '@/core/choreo'
 import { LAYERS, type PlacedPhrase, placeName } from '@/core/routine'
+import { common } from '@/core/time'
 import { Button } from '../../parts/button'
+import { More } from '../../parts/more'
 import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
+import { AlikePart } from './alike-part'
 import { StagePlan, seen } from './footing'
 import { RepeatPart } from './repeat-part'
+import { StancePart } from './stance-part'
 import type { Choreo } from './use-choreo'
 
 const Table = styled.table`
@@ -26,6 +30,7 @@ interface Props {
   page: Page
   placed: PlacedPhrase
   choreo: Choreo
+  alikes: readonly Alike[]
   mirrored: boolean
   lines: () => void
   mirrorRow: () => void
@@ -33,7 +38,7 @@ interface Props {
 }
 
 /** The phrase at the cursor: the dancer from above, what it repeats, who repeats it, its pace, and whether it loops. */
-export function EightPanel({ page, placed, choreo, mirrored, lines, mirrorRow, duplicate }: Props) {
+export function EightPanel({ page, placed, choreo, alikes, mirrored, lines, mirrorRow, duplicate }: Props) {
   const tick = useCursor((s) => s.tick)
   const step = stepAt(choreo.steps, tick)
   const travel = choreo.shown.find(
@@ -43,19 +48,31 @@ export function EightPanel({ page, placed, choreo, mirrored, lines, mirrorRow, d
     <>
       <Part>
         <h2>{placeName(placed)}</h2>
-        <StagePlan state={step && seen(step, mirrored)} travel={travel?.move ?? ''} />
         <Tools>
-          <Button small onPress={lines} hotkey="L" tip="This layer of the phrase as one line">
+          <Button small look="strong" onPress={lines} hotkey="L" tip="This layer of the phrase as one line">
             Write as a line
           </Button>
-          <Button small onPress={mirrorRow} tip="All cues of this phrase to the other side">
+          <Button small look="quiet" onPress={mirrorRow} tip="All cues of this phrase to the other side">
             To the other side
           </Button>
-          <Button small onPress={duplicate} hotkey="D" tip="A copy of its cues in the next phrase">
+          <Button
+            small
+            look="quiet"
+            onPress={duplicate}
+            hotkey="D"
+            tip="A copy of its cues in the next phrase"
+          >
             Copy to the next
           </Button>
         </Tools>
       </Part>
+      <StancePart page={page} choreo={choreo} of={{ from: placed.start, to: placed.end }}>
+        <StagePlan state={step && seen(step, mirrored)} travel={travel?.move ?? ''} />
+      </StancePart>
+      <AlikePart
+        page={page}
+        list={alikes.filter((a) => common(a.to, { from: placed.start, to: placed.end }))}
+      />
       <RepeatPart page={page} placed={placed} />
       <PacePart page={page} placed={placed} choreo={choreo} />
     </>
@@ -73,8 +90,7 @@ function PacePart({ page, placed, choreo }: { page: Page; placed: PlacedPhrase; 
   const gap = gaps.length ? Math.min(...gaps) : null
   const needs = loopNeeds(choreo.shown, choreo.steps, span, choreo.book)
   return (
-    <Part>
-      <h3>Pace at full tempo</h3>
+    <More name="Pace at full tempo">
       {rows.length ? (
         <Table>
           <thead>
@@ -110,6 +126,6 @@ function PacePart({ page, placed, choreo }: { page: Page; placed: PlacedPhrase; 
           {needs.length ? `Danced in a loop: ${needs.join(', ')}.` : 'It can be danced in a loop as it is.'}
         </p>
       )}
-    </Part>
+    </More>
   )
 }

@@ -1,8 +1,8 @@
 'use client'
 
 import styled from 'styled-components'
-import { type BodyState, type BodyStep, facingName } from '@/core/choreo'
-import { mirrorFacing, type PlacedPhrase } from '@/core/routine'
+import { type BodyState, type BodyStep, facingName, type Stance } from '@/core/choreo'
+import { mirrorFacing, mirrorText, otherSide, type PlacedPhrase } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
 import { desk } from '../../theme/tokens'
 
@@ -50,6 +50,16 @@ export function seen(state: Seen, mirrored: boolean): Seen {
   return {
     weight: weight === 'left' ? 'right' : weight === 'right' ? 'left' : weight,
     facing: facing === 'unknown' ? facing : mirrorFacing(facing),
+  }
+}
+
+/** How a dancer stands, as the view shows it. */
+export function mirroredStance(stance: Stance): Stance {
+  return {
+    ...stance,
+    ...seen(stance, true),
+    free: stance.free && otherSide(stance.free),
+    arms: mirrorText(stance.arms),
   }
 }
 
@@ -114,15 +124,6 @@ export function FootingStrip({
 const changed = (before: BodyStep | undefined, now: BodyStep) =>
   before !== undefined && (before.weight !== now.weight || before.facing !== now.facing)
 
-const Plan = styled.figure`
-  margin: 0;
-  display: grid;
-  grid-template-columns: 132px 1fr;
-  gap: 12px;
-  align-items: center;
-  figcaption { font-size: 13px; color: ${desk.quiet}; }
-`
-
 const WAYS: readonly [RegExp, number][] = [
   [/\bforward\b/i, 0],
   [/\bright\b/i, 90],
@@ -136,43 +137,39 @@ export function StagePlan({ state, travel }: { state: Seen | null; travel: strin
   const way = WAYS.find(([word]) => word.test(travel))?.[1]
   // The audience is up the page, so that the dancer's right is the page's right.
   const turn = facing === null ? 0 : facing * 45
+  const says = `The dancer seen from above${state ? `: ${bodyWords(state)}` : ''}. The dashed line is the audience.`
   return (
-    <Plan>
-      <svg width={132} height={104} viewBox="0 0 132 104" role="img" aria-label="The dancer seen from above">
-        <line x1={20} x2={112} y1={6} y2={6} stroke={desk.quiet} strokeWidth={2} strokeDasharray="3 4" />
-        <rect x={1} y={14} width={130} height={89} rx={8} fill="#fff" stroke={desk.line} strokeWidth={1.5} />
-        {state && (
-          <g transform={`translate(66 62) rotate(${turn})`}>
-            <g transform="translate(-13 -20)">
-              <Sole x={0} state={footState(state.weight, 'left')} />
-            </g>
-            <g transform="translate(5 -20)">
-              <Sole x={0} state={footState(state.weight, 'right')} mirror />
-            </g>
-            <rect
-              x={-23}
-              y={-6}
-              width={46}
-              height={13}
-              rx={6.5}
-              fill={desk.azaleaSoft}
-              stroke={desk.ink}
-              strokeWidth={1.5}
-            />
-            <circle cx={0} cy={0} r={7.5} fill={desk.ink} />
-            {facing !== null && <path d="M0 -38 L5 -27 L-5 -27 Z" fill={desk.azalea} />}
-            {way !== undefined && (
-              <g transform={`rotate(${way})`} fill="none" stroke={desk.leaf} strokeWidth={2.5}>
-                <path d="M-5 -36 L0 -43 L5 -36 M0 -42 L0 -28" transform="translate(12 0)" />
-              </g>
-            )}
+    <svg width={98} height={78} viewBox="0 0 132 104" role="img" aria-label={says}>
+      <title>{says}</title>
+      <line x1={20} x2={112} y1={6} y2={6} stroke={desk.quiet} strokeWidth={2} strokeDasharray="3 4" />
+      <rect x={1} y={14} width={130} height={89} rx={8} fill="#fff" stroke={desk.line} strokeWidth={1.5} />
+      {state && (
+        <g transform={`translate(66 62) rotate(${turn})`}>
+          <g transform="translate(-13 -20)">
+            <Sole x={0} state={footState(state.weight, 'left')} />
           </g>
-        )}
-      </svg>
-      <figcaption>
-        {state ? `${bodyWords(state)[0]?.toUpperCase()}${bodyWords(state).slice(1)}.` : 'No step so far.'} The
-        dashed line is the audience.
-      </figcaption>
-    </Plan>
+          <g transform="translate(5 -20)">
+            <Sole x={0} state={footState(state.weight, 'right')} mirror />
+          </g>
+          <rect
+            x={-23}
+            y={-6}
+            width={46}
+            height={13}
+            rx={6.5}
+            fill={desk.azaleaSoft}
+            stroke={desk.ink}
+            strokeWidth={1.5}
+          />
+          <circle cx={0} cy={0} r={7.5} fill={desk.ink} />
+          {facing !== null && <path d="M0 -38 L5 -27 L-5 -27 Z" fill={desk.azalea} />}
+          {way !== undefined && (
+            <g transform={`rotate(${way})`} fill="none" stroke={desk.leaf} strokeWidth={2.5}>
+              <path d="M-5 -36 L0 -43 L5 -36 M0 -42 L0 -28" transform="translate(12 0)" />
+            </g>
+          )}
+        </g>
+      )}
+    </svg>
   )
 }

@@ -228,7 +228,7 @@ function MoveForm({ move, close }: { move: Move; close: () => void }) {
         label="Note"
         value={words.note}
         rows={2}
-        maxLength={1000}
+        most={1000}
         onChange={(note) => setWords({ ...words, note })}
         onBlur={keep}
       />
@@ -236,7 +236,7 @@ function MoveForm({ move, close }: { move: Move; close: () => void }) {
         label="Usual mistakes"
         value={words.mistakes}
         rows={2}
-        maxLength={1000}
+        most={1000}
         onChange={(mistakes) => setWords({ ...words, mistakes })}
         onBlur={keep}
       />

@@ -1,25 +1,31 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import styled from 'styled-components'
+import { linkAlike } from '@/core/choreo'
 import {
+  countsIn,
+  danced,
   endRepeat,
   type PlacedPhrase,
-  placeName,
-  readStretch,
-  setRepeat,
+  phraseAt,
+  type Source,
+  sources,
   stretchName,
+  targetOf,
   usersOf,
 } from '@/core/routine'
-import { common, type Stretch, TICKS_PER_COUNT } from '@/core/time'
+import { common, type Stretch } from '@/core/time'
 import { Button } from '../../parts/button'
-import { Choice, Pick, Text } from '../../parts/field'
+import { Pick } from '../../parts/field'
 import { Part, Tools } from '../../parts/panel'
-import { said } from '../../parts/said'
 import { useCursor } from '../../state/cursor'
+import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
+import { CountStrip } from './count-strip'
+import { SourceList } from './source-list'
 
 const Linked = styled.li`
   display: grid;
@@ -43,45 +49,43 @@ const SIDES = [
   { id: 'other', name: 'other side' },
 ]
 
-/** What the phrase repeats, linked and unlinked here, and who repeats it. */
+/** What a phrase, or what is marked, repeats, linked and unlinked here, and who repeats it. */
 export function RepeatPart({ page, placed }: { page: Page; placed: PlacedPhrase }) {
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
+  const book = useBook()
   const to = useCursor((s) => s.to)
   const marked = useCursor((s) => s.marked)
-  const [source, setSource] = useState('')
+  const [text, setText] = useState('')
+  const [source, setSource] = useState<Source | null>(null)
+  const [piece, setPiece] = useState<Stretch | null>(null)
   const [side, setSide] = useState('same')
-  const [which, setWhich] = useState('')
-  const [target, setTarget] = useState(1)
-  const [problem, setProblem] = useState('')
-  const row: Stretch = { from: placed.start, to: placed.end }
-  const model = page.placed[Number(source)]
+  const row: Stretch = marked ?? { from: placed.start, to: placed.end }
   const name = (s: Stretch) => stretchName(page.placed, s)
-  /** What is marked is linked where there is something; else the counts chosen here. */
-  const here = marked && common(marked, row) ? marked : null
+  const list = useMemo(
+    () => sources(page.placed, danced(routine), page.times, text, placed),
+    [page, routine, text, placed],
+  )
+  const model = source && phraseAt(page.placed, source.stretch.from)
+  /** Counts are chosen within one phrase; a section is danced whole. */
+  const within = source && model && source.stretch.to <= model.end ? model : null
+  const choose = (s: Source) => {
+    setSource(s)
+    const p = phraseAt(page.placed, s.stretch.from)
+    const phrase = p && s.stretch.from === p.start && s.stretch.to === p.end ? p : null
+    if (!marked || !phrase) return setPiece(s.stretch)
+    // Of a phrase, the counts that stand where the marked ones do; by pulling, others.
+    const length = Math.min(marked.to - marked.from, phrase.end - phrase.start)
+    const here = phraseAt(page.placed, marked.from)
+    const from = Math.min(phrase.end - length, phrase.start + marked.from - (here?.start ?? marked.from))
+    setPiece({ from, to: from + length })
+  }
+  const target = piece && targetOf(page.placed, piece, placed, marked)
   const set = () => {
-    if (!model) return
-    try {
-      const from: Stretch = which.trim()
-        ? readStretch(page.placed, which, model)
-        : { from: model.start, to: model.end }
-      const begin = here?.from ?? placed.start + (target - 1) * TICKS_PER_COUNT
-      const room = (here?.to ?? placed.end) - begin
-      // A stretch that is said by name is linked as long as it is; a whole phrase as far as both go.
-      const length = which.trim() && !here ? from.to - from.from : Math.min(room, from.to - from.from)
-      const repeat = {
-        id: nanoid(),
-        to: { from: begin, to: begin + length },
-        from: from.from,
-        mirrored: side === 'other',
-      }
-      edit(`danced as ${name({ from: from.from, to: from.from + length })}`, (r) =>
-        setRepeat(r, repeat, nanoid),
-      )
-      setProblem('')
-    } catch (e) {
-      setProblem(`${said(e)} Nothing was changed.`)
-    }
+    if (!piece || !target) return
+    const from = { from: piece.from, to: piece.from + target.to - target.from }
+    const link = { to: target, from: piece.from, mirrored: side === 'other' }
+    edit(`danced as ${name(from)}`, (r) => linkAlike(r, link, book, nanoid))
   }
   const linked = routine.repeats.filter((r) => common(r.to, row))
   const users = usersOf(routine, row)
@@ -117,42 +121,23 @@ export function RepeatPart({ page, placed }: { page: Page; placed: PlacedPhrase 
           ))}
         </List>
       )}
-      <Choice
-        label="As in"
-        value={source}
-        options={page.placed.map((p) => ({
-          id: String(p.index),
-          name: p === placed ? `${placeName(p)} (this one)` : placeName(p),
-        }))}
-        onChange={(s) => {
-          setSource(s)
-          setWhich('')
-        }}
-      />
-      {model && (
+      <SourceList {...{ page, text, list }} onText={setText} chosen={source} onChoose={choose} />
+      {source && piece && target && (
         <>
-          <Pick label="To which side" value={side} options={SIDES} onChange={setSide} />
-          <div style={{ display: 'grid', gridTemplateColumns: here ? '1fr' : '2fr 1fr', gap: 8 }}>
-            <Text
-              label="Only its counts"
-              value={which}
-              onChange={setWhich}
-              onEnter={set}
-              placeholder={`${model.first} to ${model.first + model.phrase.length - 1}`}
+          {within && (
+            <CountStrip
+              page={page}
+              label={marked ? 'Its counts, pulled to others' : 'Its counts, all or some'}
+              of={within}
+              value={piece}
+              fixed={marked !== null}
+              onChange={setPiece}
             />
-            {!here && (
-              <Choice
-                label="here on"
-                value={String(target)}
-                options={Array.from({ length: placed.phrase.length }, (_, i) => ({
-                  id: String(i + 1),
-                  name: String(i + placed.first),
-                }))}
-                onChange={(n) => setTarget(Number(n))}
-              />
-            )}
-          </div>
-          {here && <p>Linked into what is marked: {name(here)}.</p>}
+          )}
+          <Pick label="To which side" value={side} options={SIDES} onChange={setSide} />
+          <p>
+            {name(target)} is danced as it: {countsIn(target)} {countsIn(target) === 1 ? 'count' : 'counts'}.
+          </p>
           <Tools>
             <Button small look="strong" onPress={set}>
               Link it
@@ -160,7 +145,6 @@ export function RepeatPart({ page, placed }: { page: Page; placed: PlacedPhrase 
           </Tools>
         </>
       )}
-      {problem && <p role="alert">{problem}</p>}
       {users.length > 0 && (
         <>
           <p>Used again in:</p>

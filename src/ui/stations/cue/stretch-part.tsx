@@ -29,16 +29,16 @@ export function StretchPart({
         {marked.layers.join(', ')}: {held === 0 ? 'no cues' : held === 1 ? '1 cue' : `${held} cues`}
       </p>
       <Tools>
-        <Button small isDisabled={!held} onPress={edits.copy} hotkey="ctrl C">
+        <Button small look="quiet" isDisabled={!held} onPress={edits.copy} hotkey="ctrl C">
           Copy
         </Button>
-        <Button small isDisabled={!held} onPress={edits.cut} hotkey="ctrl X">
+        <Button small look="quiet" isDisabled={!held} onPress={edits.cut} hotkey="ctrl X">
           Cut
         </Button>
-        <Button small isDisabled={!held} onPress={edits.mirror} hotkey="E">
+        <Button small look="quiet" isDisabled={!held} onPress={edits.mirror} hotkey="E">
           To the other side
         </Button>
-        <Button small isDisabled={!held} onPress={edits.take} hotkey="delete">
+        <Button small look="quiet" isDisabled={!held} onPress={edits.take} hotkey="delete">
           Delete
         </Button>
       </Tools>

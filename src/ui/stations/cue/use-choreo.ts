@@ -11,6 +11,7 @@ import {
   type MoveBook,
   type Pace,
   paceOf,
+  START,
 } from '@/core/choreo'
 import { type DancedCue, danced, type Routine } from '@/core/routine'
 import type { SheetLine } from '../../sheet/lines'
@@ -68,6 +69,8 @@ export interface Choreo {
   all: readonly DancedCue[]
   /** What the view shows. */
   shown: readonly DancedCue[]
+  /** What the one dancer does whose body is followed. */
+  body: readonly DancedCue[]
   /** Line by line of the sheet: what begins there, and what lasts into it from before. */
   rows: readonly (readonly DancedCue[])[]
   carried: readonly (readonly DancedCue[])[]
@@ -93,7 +96,8 @@ export function useChoreo(page: Page, routine: Routine): Choreo {
   const rows = useStableRows(byLine, sameCue)
   const over = useMemo(() => carriedOver(lines, byLine), [lines, byLine])
   const carried = useStableRows(over, sameCue)
-  const steps = useMemo(() => followBody(body, book).steps, [body, book])
+  const { positions } = routine
+  const steps = useMemo(() => followBody(body, book, START, positions).steps, [body, book, positions])
   const stepsByLine = useMemo(() => byRow(lines, steps, (s) => s.at), [lines, steps])
   const stepRows = useStableRows(stepsByLine, sameStep)
   const pace = useMemo(
@@ -110,5 +114,5 @@ export function useChoreo(page: Page, routine: Routine): Choreo {
   const found = useMemo(() => findings(settled, page.times, book), [settled, page.times, book])
   const foundByLine = useMemo(() => byRow(lines, found, (f) => f.at), [lines, found])
   const findingRows = useStableRows(foundByLine, (a, b) => a.key === b.key)
-  return { book, all, shown, rows, carried, steps, stepRows, pace, findings: found, findingRows }
+  return { book, all, shown, body, rows, carried, steps, stepRows, pace, findings: found, findingRows }
 }

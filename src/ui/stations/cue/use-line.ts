@@ -1,9 +1,11 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import { useMemo, useRef, useState } from 'react'
+import { useSearchParams } from 'next/navigation'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import {
   elsewhereIn,
+  excerptOf,
   LAYERS,
   type Layer,
   lineOf,
@@ -14,6 +16,7 @@ import {
   type Routine,
 } from '@/core/routine'
 import { useCursor } from '../../state/cursor'
+import { didFirst } from '../../state/first-steps'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { linePhrase, type OpenLine, type ReadLine, readLine } from './line-editor'
@@ -84,6 +87,7 @@ export function useLine(page: Page, layers: readonly Layer[]) {
     if (!line || !row || !read || 'problem' in read) return
     if (!edit(`write a line of ${line.layer}`, (r) => putLine(r, row, line.layer, read.cues, nanoid))) return
     drafts.current.delete(`${line.phrase} ${line.layer}`)
+    if (read.cues.length) didFirst('write')
     if (go === 'stay') return toSheet()
     if (go.startsWith('layer')) {
       const next = layers[layers.indexOf(line.layer) + (go === 'layer+' ? 1 : -1)]
@@ -119,6 +123,16 @@ export function useLine(page: Page, layers: readonly Layer[]) {
     toSheet()
     return true
   }
+  // Led here to write the first eight: its line is open.
+  const query = useSearchParams()
+  const asked = useRef(query.get('line') !== null)
+  useEffect(() => {
+    const first = page.placed.find((p) => !p.phrase.pickUp && p.end > excerptOf(routine).from)
+    if (!asked.current || !first) return
+    asked.current = false
+    open(first, 'feet')
+    window.history.replaceState(null, '', window.location.pathname)
+  })
   return {
     line,
     read,

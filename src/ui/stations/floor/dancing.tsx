@@ -122,7 +122,10 @@ export function Dancing({
   const shownCues = useShown(routine)
   const seenCues = useSeen(routine)
   const book = useBook()
-  const body = useMemo(() => followBody(shownCues, book).steps, [shownCues, book])
+  const body = useMemo(
+    () => followBody(shownCues, book, START, routine.positions).steps,
+    [shownCues, book, routine.positions],
+  )
   const { pass } = plan
   const all = useMemo(() => ofPass(seenCues, pass), [seenCues, pass])
   const { from, to } = rangeOf(plan, routine)

@@ -2,7 +2,7 @@
 
 import { nanoid } from 'nanoid'
 import { useRouter, useSearchParams } from 'next/navigation'
-import { useEffect, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { type DrillPlan, MARKS, type Mark, stretchOfPhrases } from '@/core/drill'
 import { type FloorLesson, stepOf } from '@/core/floor'
 import { secondsOf } from '@/core/lesson'
@@ -11,6 +11,7 @@ import { clampSpeed, holds, type Stretch, TICKS_PER_COUNT } from '@/core/time'
 import { KeySheet } from '../../keys/key-sheet'
 import { bound } from '../../keys/table'
 import { useCursor } from '../../state/cursor'
+import { didFirst } from '../../state/first-steps'
 import { useKeys } from '../../state/keys'
 import { outboxWords } from '../../state/outbox'
 import { useOutbox } from '../../state/outbox-window'
@@ -109,7 +110,10 @@ export function Floor({ id }: { id: string }) {
   /** In a lesson, before a step: the same key that marks clean begins it. */
   const announced = lesson !== null && !active
 
-  const drillIt = () => floor.start({ ...plan, kind: 'drill' })
+  const drillIt = () => {
+    didFirst('drill')
+    floor.start({ ...plan, kind: 'drill' })
+  }
   const runIt = () =>
     floor.start({
       ...plan,
@@ -120,6 +124,16 @@ export function Floor({ id }: { id: string }) {
       sound: plan.sound === 'counts' ? 'both' : plan.sound,
       countInEach: false,
     })
+  // Sent here by a press that meant the drill itself: it begins, once.
+  const asked = useRef(query.get('go') !== null)
+  useEffect(() => {
+    if (!asked.current) return
+    asked.current = false
+    const address = new URLSearchParams(query)
+    address.delete('go')
+    window.history.replaceState(null, '', `${window.location.pathname}?${address}`)
+    drillIt()
+  })
   const faster = (by: number) => {
     setPlan((p) => ({ ...p, speed: clampSpeed(p.speed + by) }))
     tell({ kind: 'faster', by })

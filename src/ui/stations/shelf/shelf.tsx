@@ -26,6 +26,9 @@ export interface ShelfItem {
   heard: { duration: Seconds; tempo: Bpm; list: SectionBand[]; shape: string } | null
   repetitions: number
   last: { label: string; speed: number; mark: string } | null
+  /** What to take up next, with its speed, and how much more there is. */
+  due: { label: string; speed: number }[]
+  more: number
   /** The speed at which the whole dance sits, 0 for none; and how many of its phrases sit at tempo. */
   sits: { whole: number; atTempo: number; phrases: number }
 }
@@ -188,6 +191,12 @@ function Entry({ item, onCopy, onRemove }: { item: ShelfItem; onCopy: () => void
         <div className="ribbon">
           <Bands list={heard.list} duration={heard.duration} peaks={peaks} />
         </div>
+      )}
+      {item.due.length > 0 && (
+        <span data-testid="due">
+          <b>Due:</b> {item.due.map((d) => `${d.label} at ${Math.round(d.speed * 100)} %`).join('; ')}
+          {item.more > 0 && ` and ${item.more} more`}
+        </span>
       )}
       <span className="quiet">
         {last

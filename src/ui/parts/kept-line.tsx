@@ -1,0 +1,32 @@
+'use client'
+
+import { useEffect, useState } from 'react'
+import { Text } from './field'
+
+interface Props {
+  label: string
+  value: string
+  /** Told when the field is left or Enter is pressed, where it says something else than before. */
+  keep: (text: string) => void
+  placeholder?: string
+  /** Letters it may have. */
+  most?: number
+}
+
+/** A line of text kept when it is left. */
+export function KeptLine({ label, value, keep, placeholder = '', most }: Props) {
+  const [text, setText] = useState(value)
+  useEffect(() => setText(value), [value])
+  const done = () => text.trim() !== value && keep(text.trim())
+  return (
+    <Text
+      label={label}
+      value={text}
+      onChange={setText}
+      onBlur={done}
+      onEnter={done}
+      placeholder={placeholder}
+      {...(most ? { most } : {})}
+    />
+  )
+}
