@@ -9,14 +9,7 @@ import {
   withPass,
 } from '@/core/drill'
 import { overviewOf } from '@/core/hear'
-import {
-  excerptOf,
-  placePhrases,
-  type Routine,
-  repairedBeats,
-  sectionBands,
-  stretchName,
-} from '@/core/routine'
+import { danceOf, placePhrases, type Routine, repairedBeats, sectionBands, stretchName } from '@/core/routine'
 import { common, gridTempo } from '@/core/time'
 import { calledByOwnName } from '@/server/called'
 import type { StoredHearing } from '@/server/hearings'
@@ -41,7 +34,7 @@ function practised(routine: Routine, heard: StoredHearing | null, log: readonly 
   const rows = counted(log, times)
   const readiness = new Readiness(rows)
   const line = practice(rows, readiness)[0]
-  const dance = excerptOf(routine)
+  const dance = danceOf(routine)
   const phrases = placed.flatMap((p) => common({ from: p.start, to: p.end }, dance) ?? [])
   const due = nextUp(practice(rows, readiness), Date.now())
   return {

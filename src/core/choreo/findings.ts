@@ -3,7 +3,7 @@ import {
   cueText,
   type DancedCue,
   danced,
-  excerptOf,
+  danceOf,
   labelIn,
   otherSide,
   type PlacedPhrase,
@@ -250,7 +250,7 @@ class Checker {
 
   private empty(): Finding[] {
     if (!this.all.length) return []
-    const dance = excerptOf(this.routine)
+    const dance = danceOf(this.routine)
     const out: Finding[] = []
     let from = dance.from
     const report = (to: Ticks) => {

@@ -1,4 +1,4 @@
-import { excerptOf, type Pass, type PlacedPhrase, type Routine } from '../routine'
+import { danceOf, type Pass, type PlacedPhrase, type Routine } from '../routine'
 import { common, type Ratio, type Stretch, TICKS_PER_COUNT } from '../time'
 
 /** What sounds: counts, the song, or both. */
@@ -35,12 +35,12 @@ const LEAD = 4
  * begins with before the 1 of its first phrase (on 8, on "7 8") is danced with that phrase.
  */
 export function stretchOfPhrases(
-  routine: Pick<Routine, 'excerpt' | 'phrases'>,
+  routine: Pick<Routine, 'excerpt' | 'phrases' | 'cues' | 'repeats'>,
   first: PlacedPhrase,
   last: PlacedPhrase,
 ): Stretch {
   const whole = { from: first.start, to: Math.max(first.end, last.end) }
-  const dance = excerptOf(routine)
+  const dance = danceOf(routine)
   const danced = common(whole, dance) ?? whole
   const lead = whole.from - dance.from
   return lead > 0 && lead < LEAD * TICKS_PER_COUNT ? { ...danced, from: dance.from } : danced
@@ -49,9 +49,9 @@ export function stretchOfPhrases(
 /** The ticks a drill plays: its stretch, and the run-up before it as far as it lies in the dance. */
 export function rangeOf(
   { stretch, runUp = 0 }: Pick<DrillPlan, 'stretch' | 'runUp'>,
-  routine: Pick<Routine, 'excerpt' | 'phrases'>,
+  routine: Pick<Routine, 'excerpt' | 'phrases' | 'cues' | 'repeats'>,
 ): Stretch {
-  const dance = excerptOf(routine)
+  const dance = danceOf(routine)
   const earliest = common(stretch, dance) ? Math.min(stretch.from, dance.from) : stretch.from
   return { from: Math.max(earliest, stretch.from - runUp * TICKS_PER_COUNT), to: stretch.to }
 }

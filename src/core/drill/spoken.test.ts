@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { readAloud, stressOf, trimmed } from '.'
+import { readAloud, sayable, stressOf, trimmed } from '.'
 
 const RATE = 16_000
 /** Silence, a soft hiss, then a loud voiced tone from 0.3 s to 0.6 s, silence again. */
@@ -36,5 +36,14 @@ describe('a spoken word', () => {
     ['???', ''],
   ])('%j is read aloud as %j', (call, said) => {
     expect(readAloud(call)).toBe(said)
+  })
+})
+
+describe('what the voice can say', () => {
+  it.each(['step', 'pas chassé', 'turn ½ L', 'zwölf', '5, 6 & 7', ''])('%j', (text) => {
+    expect(sayable(text)).toBe(true)
+  })
+  it.each(['шаг', 'step назад', 'サビ', 'βήμα'])('not %j', (text) => {
+    expect(sayable(text)).toBe(false)
   })
 })

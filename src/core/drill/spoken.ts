@@ -70,3 +70,7 @@ export function readAloud(call: string): string {
     .replace(/\s+/g, ' ')
     .trim()
 }
+
+/** True where the app's voice, which reads English, can say all of a text: not another script. */
+export const sayable = (call: string): boolean =>
+  !/[^\p{Script=Latin}\p{Script=Common}\p{Script=Inherited}]/u.test(call)

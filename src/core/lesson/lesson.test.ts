@@ -100,6 +100,19 @@ describe('a lesson', () => {
     const back = lay(r, { ...plenty, backward: true })
     expect(back.steps.filter((s) => s.kind === 'show').map((s) => s.stretch?.from)).toEqual([384])
   })
+  it('plans nothing where nothing is danced', () => {
+    const lines = [EIGHT, '', '', '1 jump; 5 hop R', '']
+    const r = { ...page(5, cuesOf(lines)), excerpt: { from: 0, to: 5 * 192 } }
+    for (const chunk of CHUNKS) {
+      const { steps } = lay(r, { ...plenty, chunk })
+      expect(steps.filter((s) => s.why.includes('known'))).toEqual([])
+      expect(steps.filter((s) => s.kind === 'show').length).toBe(chunk === 'part' ? 1 : 2)
+      const alone = steps.filter((s) => s.stretch && s.stretch.from >= 192 && s.stretch.to <= 3 * 192)
+      expect(alone).toEqual([])
+      expect(steps.filter((s) => s.kind === 'checkpoint').length).toBe(chunk === 'part' ? 0 : 1)
+    }
+  })
+
   it('taught backwards goes from the end to the front, and joins each to what comes after it', () => {
     const kinds = (backward: boolean) => {
       const { steps } = lay(dance(3), { ...plenty, backward })

@@ -2,7 +2,7 @@ import { firstSpeed, isAction, type MoveBook, paceOf, stepOf } from '../choreo'
 import {
   type DancedCue,
   danced,
-  excerptOf,
+  danceOf,
   type PlacedPhrase,
   partAt,
   placePhrases,
@@ -46,7 +46,7 @@ export function materialOf(
   ready: (stretch: Stretch) => number,
   found: readonly { at: number }[],
 ): Material[] {
-  const dance = excerptOf(routine)
+  const dance = danceOf(routine)
   const cues = danced(routine)
   return placePhrases(routine).flatMap((p) => {
     const stretch = common({ from: p.start, to: p.end }, dance)

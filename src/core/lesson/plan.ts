@@ -1,4 +1,4 @@
-import { excerptOf, type LessonSettings, type LessonStep, placeName, type Routine, TALK } from '../routine'
+import { danceOf, type LessonSettings, type LessonStep, placeName, type Routine, TALK } from '../routine'
 import {
   common,
   covered,
@@ -77,7 +77,9 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
   const all: Material[] = []
   let sinceCheck = 0
   let drilled = 0
-  const order = settings.backward ? [...chunks].reverse() : chunks
+  // Where nothing is danced there is nothing to teach, and nothing that is known.
+  const taught = chunks.map((c) => c.filter((m) => !m.empty)).filter((c) => c.length > 0)
+  const order = settings.backward ? taught.reverse() : taught
   for (const chunk of order) {
     const from = out.length
     const fresh = chunk.filter((m) => isFresh(m, known))
@@ -265,10 +267,10 @@ export function secondsOf(
 /** The ticks a step dances: its stretch, with the run-up before it as far as it lies in the dance. */
 export function spanOf(
   { stretch, runUp }: Pick<LessonStep, 'stretch' | 'runUp'>,
-  routine: Pick<Routine, 'excerpt' | 'phrases'>,
+  routine: Pick<Routine, 'excerpt' | 'phrases' | 'cues' | 'repeats'>,
 ): Stretch | null {
   if (!stretch) return null
-  const dance = excerptOf(routine)
+  const dance = danceOf(routine)
   const earliest = common(stretch, dance) ? Math.min(stretch.from, dance.from) : stretch.from
   return { from: Math.max(earliest, stretch.from - runUp * TICKS_PER_COUNT), to: stretch.to }
 }

@@ -141,11 +141,6 @@ export function wholeOf(routine: Pick<Routine, 'phrases'>): Stretch | null {
   return to > 0 ? { from: 0, to } : null
 }
 
-/** Where the dance begins and ends: the excerpt, or the whole song when none was chosen. */
-export function excerptOf(routine: Pick<Routine, 'excerpt' | 'phrases'>): Stretch {
-  return routine.excerpt ?? wholeOf(routine) ?? { from: 0, to: TICKS_PER_COUNT }
-}
-
 /** The short word the caller says for a cue. */
 export function callOf(cue: Cue): string {
   return cue.call || cue.move

@@ -6,9 +6,9 @@ import {
   type Cue,
   cuesIn,
   cueText,
+  danceOf,
   emptyRoutine,
   everyEight,
-  excerptOf,
   labelIn,
   layOut,
   moveCue,
@@ -161,8 +161,8 @@ describe('sections, excerpt, cues', () => {
   })
   it('an excerpt may start before a 1 and never turns inside out', () => {
     const r = setExcerpt(page(64), 'start', 24 * 7)
-    expect(excerptOf(r)).toEqual({ from: 168, to: 1536 })
-    expect(excerptOf(setExcerpt(setExcerpt(r, 'end', 24 * 24), 'start', 24 * 30))).toEqual({
+    expect(danceOf(r)).toEqual({ from: 168, to: 1536 })
+    expect(danceOf(setExcerpt(setExcerpt(r, 'end', 24 * 24), 'start', 24 * 30))).toEqual({
       from: 720,
       to: 1536,
     })

@@ -1,5 +1,5 @@
 import type { Seconds, Stretch, Ticks } from '../time'
-import { excerptOf, wholeOf } from './layout'
+import { wholeOf } from './layout'
 import { LIMITS } from './limits'
 import type { Routine } from './schema'
 
@@ -14,7 +14,7 @@ export const rename = (routine: Routine, title: string, credit: string): Routine
 export function setExcerpt(routine: Routine, edge: 'start' | 'end', tick: Ticks): Routine {
   const whole = wholeOf(routine)
   if (!whole) return routine
-  const now = excerptOf(routine)
+  const now = routine.excerpt ?? whole
   const excerpt: Stretch =
     edge === 'start'
       ? { from: tick, to: now.to > tick ? now.to : whole.to }

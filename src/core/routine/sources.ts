@@ -16,7 +16,7 @@ export interface Source {
 }
 
 /** Moves that tell a piece from others. */
-const FIRST_WORDS = 4
+const FIRST_WORDS = 3
 
 function sourceOf(
   name: string,

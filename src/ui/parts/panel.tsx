@@ -1,7 +1,7 @@
 'use client'
 
 import styled from 'styled-components'
-import { desk } from '../theme/tokens'
+import { desk, NARROW } from '../theme/tokens'
 
 /** A station's page on the desk: the sheet, and a panel beside it. */
 export const Sides = styled.main`
@@ -9,6 +9,7 @@ export const Sides = styled.main`
   grid-template-columns: minmax(0, 1fr) 300px;
   min-height: 0;
   border-top: 1px solid ${desk.line};
+  ${NARROW} { grid-template-columns: minmax(0, 1fr); grid-template-rows: min(70dvh, 560px) auto; }
 `
 
 /** The panel beside the sheet. */
@@ -21,6 +22,7 @@ export const Panel = styled.aside`
   display: grid;
   gap: 20px;
   align-content: start;
+  ${NARROW} { border-left: 0; border-top: 1px solid ${desk.line}; }
 `
 
 /** A part of the panel with its heading. */

@@ -3,7 +3,7 @@
 import { memo, useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
 import { barsOf, type Peaks } from '@/core/hear'
-import { excerptOf, type Routine, type SectionBand, sectionBands } from '@/core/routine'
+import { danceOf, type Routine, type SectionBand, sectionBands } from '@/core/routine'
 import { type Seconds, snapTick, tickOfTime, timeOfTick } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
@@ -157,7 +157,7 @@ export const Ribbon = memo(function Ribbon({ page }: { page: Page }) {
     [heard, page],
   )
   if (!heard || !has) return <Strip />
-  const excerpt = excerptOf(routine)
+  const excerpt = danceOf(routine)
   const from = timeOfTick(page.times, excerpt.from)
   const until = timeOfTick(page.times, excerpt.to)
   return (

@@ -10,6 +10,7 @@ import { useRoutine } from '../state/routine-store'
 import { desk, font, tintOf } from '../theme/tokens'
 import type { SheetLine } from './lines'
 import { MarkLine } from './mark-line'
+import { lineName, PARTS_OF_COUNT, Unseen } from './spoken-rows'
 import { Wave } from './wave'
 
 /** Room at the left of the counts, for the name of the row. */
@@ -167,16 +168,24 @@ export function SheetRow({
   const point = (e: ReactPointerEvent<HTMLDivElement>) =>
     onPoint(pointed(e.currentTarget, placed, e.clientX, e.clientY), e)
   return (
-    <Row style={{ transform: `translateY(${top}px)`, height: size }} data-row={placed.row}>
+    <Row
+      role="row"
+      aria-rowindex={placed.row + 2}
+      style={{ transform: `translateY(${top}px)`, height: size }}
+      data-row={placed.row}
+    >
+      <Unseen role="rowheader" aria-colindex={1}>
+        {lineName(placed)}, {clockText(timeOfTick(page.times, placed.start))}
+      </Unseen>
       {first && section && (
-        <SectionName>
+        <SectionName aria-hidden>
           <b style={{ background: tint.ground, color: tint.ink }}>{section.letter}</b>
           {placed.title}
         </SectionName>
       )}
       <Band $pattern={tint.pattern} $ground={tint.ground} style={{ top: first ? SECTION_LINE : 0 }} />
       {placed.piece === 0 && (
-        <Name style={{ bottom: rowHeight - 50 }}>
+        <Name aria-hidden style={{ bottom: rowHeight - 50 }}>
           <strong>{phrase.pickUp ? '·' : placed.inSection}</strong>
           <span>
             {clockText(timeOfTick(page.times, placed.start))}
@@ -184,9 +193,16 @@ export function SheetRow({
           </span>
         </Name>
       )}
-      {beside && <Beside style={{ height: rowHeight }}>{beside}</Beside>}
+      {beside && (
+        <Beside role="gridcell" aria-colindex={2 + PARTS_OF_COUNT * columns} style={{ height: rowHeight }}>
+          {beside}
+        </Beside>
+      )}
       <Counts
         $right={right}
+        role="gridcell"
+        aria-colindex={2}
+        aria-colspan={PARTS_OF_COUNT * counts}
         style={{ height: rowHeight }}
         onPointerDown={point}
         data-counts={counts}

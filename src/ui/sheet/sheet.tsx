@@ -14,10 +14,14 @@ import { COLUMNS, type SheetLine } from './lines'
 import { MARK_LINE } from './mark-line'
 import { placeOnSheet, useGlide, useMoments } from './playhead'
 import { LEFT, type OnPoint, SECTION_LINE, SheetRow } from './row'
+import { cellId, cellStart, PARTS_OF_COUNT, type Spoken, SpokenRows, Unseen } from './spoken-rows'
+
+/** Narrower than this a row is not readable: the sheet scrolls sideways instead. */
+const LEAST_WIDTH = 700
 
 const Frame = styled.div`
   position: relative;
-  overflow-y: auto;
+  overflow: auto;
   height: 100%;
   outline-offset: -3px !important;
 `
@@ -28,12 +32,13 @@ const Head = styled.div<{ $right: number }>`
   z-index: 5;
   background: ${desk.paper};
   border-bottom: 1px solid ${desk.line};
+  min-width: ${LEAST_WIDTH}px;
   padding-left: ${LEFT}px;
   padding-right: ${(p) => p.$right}px;
   height: 30px;
   display: flex;
   align-items: center;
-  span { flex: 1; font-weight: 700; position: relative; font-size: 14px; }
+  > span:not(:first-child) { flex: 1; font-weight: 700; position: relative; font-size: 14px; }
   i { position: absolute; left: 50%; font-style: normal; font-weight: 500; color: ${desk.quiet}; }
 `
 
@@ -58,21 +63,13 @@ const Playhead = styled.div<{ $right: number }>`
   i { position: absolute; left: 0; top: 2px; width: 2.5px; margin-left: -1px; background: ${desk.azalea}; border-radius: 2px; }
 `
 
-const Said = styled.div`
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-`
-
 /** How many pixels wide a count is on a sheet. @param right room on the right of its counts */
 export function useCountPixels(frame: RefObject<HTMLElement | null>, right: number): number {
   const [wide, setWide] = useState(0)
   useLayoutEffect(() => {
     const element = frame.current
     if (!element) return
-    const see = () => setWide(element.clientWidth)
+    const see = () => setWide(Math.max(LEAST_WIDTH, element.clientWidth))
     see()
     const watch = new ResizeObserver(see)
     watch.observe(element)
@@ -98,7 +95,9 @@ interface SheetProps {
   /** What stands beside a row's name. */
   beside?: (placed: SheetLine) => ReactNode
   onPoint: OnPoint
-  /** What is said of the cursor's place to a screen reader. */
+  /** What a screen reader is told of the cursor's row. */
+  spoken: Spoken
+  /** Said where the place stays the same and what is meant there changes. */
   said?: string
 }
 
@@ -114,7 +113,8 @@ export function Sheet({
   cursor,
   beside,
   onPoint,
-  said,
+  spoken,
+  said = '',
 }: SheetProps) {
   const own = useRef<HTMLDivElement>(null)
   const frame = given ?? own
@@ -171,39 +171,70 @@ export function Sheet({
     rows.scrollToIndex(Math.min(row + 1, lines.length - 1), { align: 'auto' })
   })
   return (
-    <Frame ref={frame} tabIndex={0} role="group" aria-label={label} data-testid="sheet">
-      <Said role="status">{said}</Said>
-      <Head $right={right} aria-hidden>
-        {Array.from({ length: columns }, (_, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: the columns are their numbers
-          <span key={i}>
-            {i + 1}
-            <i>&</i>
-          </span>
-        ))}
-      </Head>
-      <div style={{ height: rows.getTotalSize(), position: 'absolute', top: 0, left: 0, right: 0 }}>
-        {rows.getVirtualItems().map((item) => {
-          const p = lines[item.index] as SheetLine
-          return (
-            <SheetRow
-              key={p.row}
-              {...{ page, placed: p, columns, waveHeight, right, onPoint }}
-              rowHeight={rowOf(p)}
-              top={item.start}
-              size={heightOf(p)}
-              beside={beside?.(p)}
+    <>
+      <Unseen role="status">{said}</Unseen>
+      <Frame
+        ref={frame}
+        tabIndex={0}
+        role="grid"
+        aria-label={label}
+        aria-rowcount={lines.length + 1}
+        aria-colcount={2 + PARTS_OF_COUNT * columns}
+        {...(atCursor ? { 'aria-activedescendant': cellId(spoken.lane, cellStart(atCursor, tick)) } : {})}
+        data-testid="sheet"
+      >
+        <Head $right={right} role="row" aria-rowindex={1}>
+          <Unseen role="columnheader" aria-colindex={1}>
+            phrase
+          </Unseen>
+          {Array.from({ length: columns }, (_, i) => (
+            <span
+              // biome-ignore lint/suspicious/noArrayIndexKey: the columns are their numbers
+              key={i}
+              role="columnheader"
+              aria-colindex={2 + PARTS_OF_COUNT * i}
+              aria-colspan={PARTS_OF_COUNT}
+              aria-label={`count ${i + 1}`}
             >
-              {inside?.(p, columns)}
-              {p === atCursor && cursor(p, columns)}
-            </SheetRow>
-          )
-        })}
-        <Playhead ref={head} $right={right} style={{ display: playing ? 'block' : 'none' }}>
-          <i />
-        </Playhead>
-      </div>
-    </Frame>
+              {i + 1}
+              <i>&</i>
+            </span>
+          ))}
+        </Head>
+        <div
+          role="rowgroup"
+          style={{
+            height: rows.getTotalSize(),
+            position: 'absolute',
+            top: 0,
+            left: 0,
+            right: 0,
+            minWidth: LEAST_WIDTH,
+          }}
+        >
+          {rows.getVirtualItems().map((item) => {
+            const p = lines[item.index] as SheetLine
+            return (
+              <SheetRow
+                key={p.row}
+                {...{ page, placed: p, columns, waveHeight, right, onPoint }}
+                rowHeight={rowOf(p)}
+                top={item.start}
+                size={heightOf(p)}
+                beside={beside?.(p)}
+              >
+                {inside?.(p, columns)}
+                {p === atCursor && cursor(p, columns)}
+              </SheetRow>
+            )
+          })}
+          {atCursor && <SpokenRows line={atCursor} spoken={spoken} at={tick} />}
+          <Playhead ref={head} aria-hidden $right={right} style={{ display: playing ? 'block' : 'none' }}>
+            <i />
+          </Playhead>
+        </div>
+      </Frame>
+    </>
   )
 }
 

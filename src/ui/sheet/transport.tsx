@@ -16,7 +16,7 @@ import type { Page } from '../state/page'
 import { usePlayer, usePlayerState } from '../state/player'
 import { useRoutine } from '../state/routine-store'
 import { useView } from '../state/view'
-import { desk, font } from '../theme/tokens'
+import { desk, font, NARROW } from '../theme/tokens'
 import { useMoments } from './playhead'
 import { spokenPlace } from './sheet'
 
@@ -28,6 +28,7 @@ const Bar = styled.footer`
   padding: 0 20px;
   background: #fff;
   border-top: 1px solid ${desk.line};
+  ${NARROW} { height: auto; flex-wrap: wrap; gap: 4px 12px; padding: 6px 12px; .wide { display: none; } > div:has([role='slider'], input) { max-width: 132px; } }
 `
 
 const Round = styled.span`
@@ -190,7 +191,9 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
       <DialogTrigger>
         <Button look="quiet" aria-label="What sounds">
           <Volume2 size={18} />
-          Music {Math.round(volumes.music * 100)} · Counts {Math.round(volumes.voice * 100)}
+          <span className="wide">
+            Music {Math.round(volumes.music * 100)} · Counts {Math.round(volumes.voice * 100)}
+          </span>
         </Button>
         <Panel placement="top">
           <Dialog aria-label="What sounds">

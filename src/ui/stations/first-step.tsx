@@ -4,7 +4,7 @@ import { X } from 'lucide-react'
 import Link from 'next/link'
 import { useEffect } from 'react'
 import styled from 'styled-components'
-import { excerptOf, phraseAt } from '@/core/routine'
+import { danceOf, phraseAt } from '@/core/routine'
 import { Button } from '../parts/button'
 import {
   didFirst,
@@ -56,7 +56,7 @@ export function FirstStepLine({
   const step = done && nextFirstStep({ station, counted, cues }, done)
   if (!step) return null
   const written = routine.cues.reduce((first, c) => Math.min(first, c.at), Number.POSITIVE_INFINITY)
-  const row = phraseAt(page.placed, Number.isFinite(written) ? written : excerptOf(routine).from)
+  const row = phraseAt(page.placed, Number.isFinite(written) ? written : danceOf(routine).from)
   return (
     <Line data-testid="first-step">
       {step === 'listen' ? (

@@ -5,7 +5,7 @@ import Link from 'next/link'
 import { usePathname } from 'next/navigation'
 import { memo, type ReactNode } from 'react'
 import styled from 'styled-components'
-import { excerptOf } from '@/core/routine'
+import { danceOf } from '@/core/routine'
 import { KeySheet } from '../keys/key-sheet'
 import { bound } from '../keys/table'
 import { Button } from '../parts/button'
@@ -15,7 +15,7 @@ import { Transport } from '../sheet/transport'
 import { useKeys } from '../state/keys'
 import { type Page, usePage } from '../state/page'
 import { useRoutine, useUndo } from '../state/routine-store'
-import { desk, font } from '../theme/tokens'
+import { desk, font, NARROW } from '../theme/tokens'
 import { GoTo } from './go-to'
 import { EditNotice, SaveState, SaveTrouble } from './saving'
 
@@ -26,6 +26,8 @@ const Desk = styled.div`
   grid-template-rows: auto auto 1fr auto;
   /* However long a name is, the page is as wide as its window. */
   grid-template-columns: minmax(0, 1fr);
+  /* The page scrolls as one; what plays stays at hand. */
+  ${NARROW} { height: auto; min-height: 100dvh; > footer { position: sticky; bottom: 0; z-index: 20; } }
 `
 
 const Top = styled.header`
@@ -36,6 +38,7 @@ const Top = styled.header`
   padding: 0 20px;
   background: #fff;
   border-bottom: 1px solid ${desk.line};
+  ${NARROW} { height: auto; flex-wrap: wrap; gap: 6px 12px; padding: 8px 12px; }
 `
 
 const Home = styled(Link)`
@@ -52,8 +55,9 @@ const Title = styled.div`
   flex: 1;
   border-left: 1px solid ${desk.line};
   padding-left: 16px;
-  strong, span { display: block; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  strong { font-weight: 650; }
+  ${NARROW} { flex-basis: 200px; }
+  h1, span { display: block; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  h1 { font: 650 15px/1.35 ${font.text}; }
   span { font-size: 12.5px; color: ${desk.quiet}; }
 `
 
@@ -69,6 +73,7 @@ const Stations = styled.nav`
     border-radius: 10px;
     text-decoration: none;
     font-weight: 600;
+    ${NARROW} { padding: 0 9px; }
   }
   a:hover { background: ${desk.azaleaSoft}; }
   a[aria-current] { background: ${desk.ink}; color: #fff; }
@@ -107,7 +112,7 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
   const states = useStationStates(page)
   const station = STATIONS.find(([key]) => path.endsWith(key))?.[0] ?? 'count'
   useKeys(bound({ undo: () => undo?.(), redo: () => redo?.() }))
-  const dance = excerptOf(routine)
+  const dance = danceOf(routine)
   const counts = page.placed.length ? Math.round((dance.to - dance.from) / 24) : 0
   const size = counts
     ? `${Math.floor(counts / 8)} eights${counts % 8 ? ` + ${counts % 8}` : ''}`
@@ -118,7 +123,7 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
         <Flower /> Azalea
       </Home>
       <Title>
-        <strong title={routine.title}>{routine.title}</strong>
+        <h1 title={routine.title}>{routine.title}</h1>
         <span>
           {[routine.credit, page.tempo ? `${Math.round(page.tempo)} BPM` : '', size]
             .filter(Boolean)
@@ -183,11 +188,11 @@ export function Frame({ id, children, bare = false }: { id: string; children: Re
   return (
     <Desk>
       <TopBar id={id} page={page} />
-      <div>
+      <section aria-label="The song at once, and what was saved">
         <SaveTrouble id={id} />
         <EditNotice />
         {!bare && <Ribbon page={page} />}
-      </div>
+      </section>
       {children}
       {bare ? <span /> : <Transport page={page} />}
     </Desk>

@@ -58,3 +58,6 @@ export function tintOf(letter: string | undefined): Tint {
   if (!letter) return PLAIN
   return TINTS[(letter.charCodeAt(0) - 65 + TINTS.length * 10) % TINTS.length] ?? PLAIN
 }
+
+/** A window narrower than a desk's, or one that is zoomed in: what stood side by side stands below one another. */
+export const NARROW = '@media (max-width: 900px)'

@@ -3,7 +3,7 @@
 import { memo, useEffect, useState } from 'react'
 import styled from 'styled-components'
 import { drillTimeline } from '@/core/drill'
-import { countBy, danced, excerptOf, type PlacedPhrase, phraseAt, rename, wholeSong } from '@/core/routine'
+import { countBy, danced, danceOf, type PlacedPhrase, phraseAt, rename, wholeSong } from '@/core/routine'
 import { clockText, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Pick, Text } from '../../parts/field'
@@ -135,7 +135,7 @@ function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: C
 function ExcerptPart({ page, commands: c }: { page: Page; commands: Commands }) {
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
-  const dance = excerptOf(routine)
+  const dance = danceOf(routine)
   const time = (tick: number) => clockText(timeOfTick(page.times, tick))
   const called =
     page.times.length > 1
@@ -151,7 +151,9 @@ function ExcerptPart({ page, commands: c }: { page: Page; commands: Commands }) 
       <p>
         {routine.excerpt
           ? `From ${time(dance.from)} to ${time(dance.to)}: ${spokenPlace(page, dance.from)}.`
-          : 'The whole song. Set where the dance begins and ends; it may begin before a 1, on 8 or 8&.'}
+          : routine.cues.length
+            ? `What has cues, from ${time(dance.from)} to ${time(dance.to)}. Set where it begins and ends to say otherwise.`
+            : 'The whole song. Set where the dance begins and ends; it may begin before a 1, on 8 or 8&.'}
       </p>
       {called.length > 0 && <p data-testid="counted-in">Counted in: {called.join(' ')}</p>}
       <Tools>

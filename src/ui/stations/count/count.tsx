@@ -7,7 +7,8 @@ import { TICKS_PER_COUNT } from '@/core/time'
 import { bound } from '../../keys/table'
 import { Panel, Sides } from '../../parts/panel'
 import type { Pointed } from '../../sheet/row'
-import { Sheet, spokenPlace } from '../../sheet/sheet'
+import { Sheet } from '../../sheet/sheet'
+import type { Spoken } from '../../sheet/spoken-rows'
 import { useCalls, useStarts } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
@@ -26,6 +27,9 @@ import type { Aside } from './page-commands'
 import { useRowMarks } from './row-marks'
 import { Tapping } from './tapping'
 import { Words } from './words'
+
+/** Counts have nothing on them here but themselves. */
+const SPOKEN: Spoken = { lanes: [{ name: '', text: () => 'count' }], lane: 0 }
 
 /** The Count station: from what was heard to what is right. */
 export function Count({ id }: { id: string }) {
@@ -88,7 +92,7 @@ export function Count({ id }: { id: string }) {
           rowHeight={62}
           waveHeight={46}
           onPoint={point}
-          said={spokenPlace(page, tick)}
+          spoken={SPOKEN}
           beside={marks}
           cursor={(placed, columns) => (
             <BeatHandle page={page} placed={placed} columns={columns} height={46} drop={pin} fits={fits} />

@@ -4,6 +4,7 @@ import { nanoid } from 'nanoid'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import styled from 'styled-components'
 import { movesLike } from '@/core/choreo'
+import { sayable } from '@/core/drill'
 import {
   type Cue,
   callOf,
@@ -113,6 +114,7 @@ export function CuePanel(props: CuePanelProps) {
     )
     return true
   }
+  const called = call.trim() || move.trim()
   const toSheet = () => document.querySelector<HTMLElement>('[data-testid=sheet]')?.focus()
   const enter = () => {
     if (!keep()) return
@@ -160,6 +162,12 @@ export function CuePanel(props: CuePanelProps) {
             placeholder={cue ? callOf({ ...cue, call: '' }) : 'the move itself'}
           />
         </Called>
+        {!sayable(called) && (
+          <p role="status">
+            The voice speaks English and cannot say “{called}”. Give it a word to call that it can, or count
+            with your own voice.
+          </p>
+        )}
         {!cue && (
           <Tools>
             <Button

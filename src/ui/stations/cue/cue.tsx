@@ -2,6 +2,7 @@
 
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
 import {
+  cueLine,
   cueText,
   type DancedCue,
   LAYERS,
@@ -17,7 +18,8 @@ import { Pick } from '../../parts/field'
 import { Panel, Sides } from '../../parts/panel'
 import { COLUMNS, type SheetLine } from '../../sheet/lines'
 import type { Pointed } from '../../sheet/row'
-import { Sheet, spokenPlace, useCountPixels } from '../../sheet/sheet'
+import { Sheet, useCountPixels } from '../../sheet/sheet'
+import type { Spoken } from '../../sheet/spoken-rows'
 import { useCalls, useStarts } from '../../state/choreo'
 import { type Anchor, useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
@@ -93,7 +95,9 @@ export function Cue({ id }: { id: string }) {
   const panel = useRef<HTMLElement>(null)
   // Another panel begins at its top.
   // biome-ignore lint/correctness/useExhaustiveDependencies: these are what is shown
-  useEffect(() => panel.current?.scrollTo(0, 0), [tab, marked !== null, open.line !== null])
+  useEffect(() => {
+    panel.current?.scrollTo(0, 0)
+  }, [tab, marked !== null, open.line !== null])
   const frame = useRef<HTMLDivElement>(null)
   const pixels = useCountPixels(frame, RIGHT)
   const cursorRow = phraseAt(page.lines, tick)?.row ?? -1
@@ -105,6 +109,19 @@ export function Cue({ id }: { id: string }) {
   )
   const alikes = useAlikes(page, choreo.book)
   const link = useLinkAlike()
+  const spoken = useMemo(
+    (): Spoken => ({
+      lane: LAYERS.indexOf(layer),
+      lanes: LAYERS.map((name) => ({
+        name,
+        text: (from, to) => {
+          const own = shown.filter((c) => c.layer === name && c.at >= from && c.at < to)
+          return own.map((c) => cueLine(c, mirrored)).join('; ')
+        },
+      })),
+    }),
+    [shown, layer, mirrored],
+  )
   const edits = useEdits(page, choreo, here, marked)
   const row = phraseAt(page.placed, tick)
   const unit = subCount(row?.phrase.feel ?? 'straight')
@@ -216,7 +233,8 @@ export function Cue({ id }: { id: string }) {
           waveHeight={WAVE}
           right={RIGHT}
           onPoint={point}
-          said={`${layer}, ${spokenPlace(page, tick)}: ${here ? cueText(here, mirrored) : 'empty'}`}
+          spoken={spoken}
+          said={stack.length > 1 && here ? cueText(here, mirrored) : ''}
           beside={(line) => (
             <RepeatMark
               {...{ page, repeats, alikes }}

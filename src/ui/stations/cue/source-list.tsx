@@ -18,8 +18,6 @@ const Field = styled(TextField)`
 `
 
 const Rows = styled(ListBox)`
-  max-height: 236px;
-  overflow-y: auto;
   border: 1.5px solid ${desk.line};
   border-radius: 9px;
   padding: 4px;
@@ -44,7 +42,7 @@ const Row = styled(ListBoxItem)`
 `
 
 /** More are found by typing. */
-const MOST = 24
+const MOST = 6
 
 interface Props {
   page: Page

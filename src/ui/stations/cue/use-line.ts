@@ -4,8 +4,8 @@ import { nanoid } from 'nanoid'
 import { useSearchParams } from 'next/navigation'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import {
+  danceOf,
   elsewhereIn,
-  excerptOf,
   LAYERS,
   type Layer,
   lineOf,
@@ -54,6 +54,7 @@ export function useLine(page: Page, layers: readonly Layer[]) {
   const { to } = useCursor()
   const [line, setLine] = useState<OpenLine | null>(null)
   const [problem, setProblem] = useState('')
+  const began = useRef<Layer>('feet')
   /** What was left without keeping it, by place. */
   const drafts = useRef(new Map<string, string>())
   const row = line ? page.placed.find((p) => p.start === line.phrase) : undefined
@@ -88,7 +89,11 @@ export function useLine(page: Page, layers: readonly Layer[]) {
     if (!edit(`write a line of ${line.layer}`, (r) => putLine(r, row, line.layer, read.cues, nanoid))) return
     drafts.current.delete(`${line.phrase} ${line.layer}`)
     if (read.cues.length) didFirst('write')
-    if (go === 'stay') return toSheet()
+    if (go === 'stay') {
+      // The next phrase is begun where this one was: in the layer its first line was opened in.
+      to(line.phrase, began.current)
+      return toSheet()
+    }
     if (go.startsWith('layer')) {
       const next = layers[layers.indexOf(line.layer) + (go === 'layer+' ? 1 : -1)]
       return next ? open(row, next) : toSheet()
@@ -127,9 +132,10 @@ export function useLine(page: Page, layers: readonly Layer[]) {
   const query = useSearchParams()
   const asked = useRef(query.get('line') !== null)
   useEffect(() => {
-    const first = page.placed.find((p) => !p.phrase.pickUp && p.end > excerptOf(routine).from)
+    const first = page.placed.find((p) => !p.phrase.pickUp && p.end > danceOf(routine).from)
     if (!asked.current || !first) return
     asked.current = false
+    began.current = 'feet'
     open(first, 'feet')
     window.history.replaceState(null, '', window.location.pathname)
   })
@@ -141,6 +147,7 @@ export function useLine(page: Page, layers: readonly Layer[]) {
     open: (tick: number, layer: Layer) => {
       const p = phraseAt(page.placed, tick)
       setProblem('')
+      began.current = layer
       if (p) open(p, layer)
     },
     type: (text: string) => setLine((l) => l && { ...l, text }),

@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from 'react'
 import { type DrillPlan, MARKS, type Mark, stretchOfPhrases } from '@/core/drill'
 import { type FloorLesson, stepOf } from '@/core/floor'
 import { secondsOf } from '@/core/lesson'
-import { excerptOf, PASSES, type Routine } from '@/core/routine'
+import { danceOf, PASSES, type Routine } from '@/core/routine'
 import { clampSpeed, holds, type Stretch, TICKS_PER_COUNT } from '@/core/time'
 import { KeySheet } from '../../keys/key-sheet'
 import { bound } from '../../keys/table'
@@ -40,7 +40,7 @@ function proposedStretch(page: Page, routine: Routine, query: URLSearchParams): 
     return { from: from as number, to: to as number }
   const { marked } = useCursor.getState()
   if (marked) return { from: marked.from, to: marked.to }
-  const dance = excerptOf(routine)
+  const dance = danceOf(routine)
   const opening = page.placed.findIndex((p) => p.end > dance.from)
   const first = page.placed[Math.max(0, opening)]
   if (!first) return dance
@@ -119,7 +119,7 @@ export function Floor({ id }: { id: string }) {
       ...plan,
       kind: 'run',
       pass: 'all',
-      stretch: excerptOf(routine),
+      stretch: danceOf(routine),
       speed: 1,
       sound: plan.sound === 'counts' ? 'both' : plan.sound,
       countInEach: false,

@@ -3,7 +3,7 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import { type DrillPlan, stretchOfPhrases } from '@/core/drill'
-import { cueLine, cuesIn, excerptOf, labelIn, type PlacedPhrase, phraseAt } from '@/core/routine'
+import { cueLine, cuesIn, danceOf, labelIn, type PlacedPhrase, phraseAt } from '@/core/routine'
 import { clockText, common, timeOfTick } from '@/core/time'
 import { useSeen } from '../../state/choreo'
 import type { Page } from '../../state/page'
@@ -59,7 +59,7 @@ interface Props {
 export function PhraseChips({ page, plan, onPlan, mirrored }: Props) {
   const routine = useRoutine((s) => s.routine)
   const all = useSeen(routine)
-  const { from: start, to: end } = excerptOf(routine)
+  const { from: start, to: end } = danceOf(routine)
   // The phrase pressed last, which the next press may extend; what is only proposed is no first press.
   const [anchor, setAnchor] = useState<number | null>(null)
   const shown = page.placed.filter((p) => p.end > start && p.start < end)

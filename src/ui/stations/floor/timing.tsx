@@ -35,7 +35,7 @@ const Halves = styled.div`
   gap: 32px;
   min-height: 0;
   > div { display: grid; gap: 12px; align-content: start; }
-  h2 { font-size: 19px; margin-top: 4px; }
+  h1, h2 { font-size: 19px; margin-top: 4px; }
   p { color: ${floor.quiet}; font-size: 15px; }
   @media (max-width: 700px) { grid-template-columns: 1fr; }
 `
@@ -140,7 +140,7 @@ export function TimingTrainer({ id, page, routine, plan, leave }: Props) {
           <Device {...timing} still={still} />
           {way === 'tap' && (
             <>
-              <h2>A simulated dancer</h2>
+              <h1>A simulated dancer</h1>
               <p>
                 For trying this out: it taps with an error and a spread you set. It is not kept in the log.
               </p>

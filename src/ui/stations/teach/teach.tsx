@@ -29,7 +29,7 @@ import { useKeys } from '../../state/keys'
 import { useBook } from '../../state/moves-store'
 import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
-import { desk } from '../../theme/tokens'
+import { desk, NARROW } from '../../theme/tokens'
 import { Frame } from '../frame'
 import { Presets } from './presets'
 import { SettingsPart } from './settings-part'
@@ -43,6 +43,7 @@ const Three = styled.main`
   grid-template-columns: 250px minmax(0, 1fr) 230px;
   min-height: 0;
   border-top: 1px solid ${desk.line};
+  ${NARROW} { grid-template-columns: minmax(0, 1fr); }
   > * { overflow-y: auto; padding: 16px 18px 24px; display: grid; gap: 18px; align-content: start; }
   > aside { background: #fff; }
   > aside:first-child { border-right: 1px solid ${desk.line}; }
