@@ -442,9 +442,9 @@ test('details, roles and options are set, and shown one at a time', async ({ pag
   const list = row(page, first).getByTestId('cue')
   // Everybody means everybody, each marked with who; what is free is free in every version.
   await expect(list).toHaveText(['jump', 'rows: clap', 'front: wait', 'open: freely'])
-  await choose(page, /base version/, 'easier')
+  await choose(page, /^base Version shown/, 'easier')
   await expect(list).toHaveText(['easier: step R', 'rows: clap', 'front: wait', 'open: freely'])
-  await choose(page, /for everybody/, 'rows')
+  await choose(page, /^everybody Show for/, 'rows')
   await expect(list).toHaveText(['easier: step R', 'rows: clap', 'open: freely'])
   await page.keyboard.press('1')
   // What is said with a cue is in reach as soon as it is chosen; nothing of it is cut off.

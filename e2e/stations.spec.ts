@@ -357,6 +357,7 @@ test('Count: the beat is tapped along, shown before it is taken, and taken with 
   await ownSong(page, 'Tapped along', 100)
   await page.keyboard.press('Home')
   // Set wrong by hand first, so that the taps have something to mend.
+  await page.getByRole('button', { name: 'Finer' }).press('Enter')
   await page.getByRole('textbox', { name: /Set the tempo/ }).fill('87')
   await page.keyboard.press('Enter')
   await expect(page.getByRole('banner')).toContainText('87 BPM')
@@ -415,6 +416,7 @@ test('Count: every key is on one sheet; phrases are changed by key; a move that 
   await page.keyboard.press('s')
   await expect(page.getByText('This phrase has 6 counts')).toBeVisible()
   await page.keyboard.press('ArrowUp')
+  await page.getByRole('button', { name: 'Other metres' }).press('Enter')
   await page.getByRole('radio', { name: '6' }).press('Space')
   await expect(page.getByText('This phrase has 6 counts')).toBeVisible()
   await page.getByTestId('sheet').focus()

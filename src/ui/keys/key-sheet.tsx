@@ -39,7 +39,7 @@ export function KeySheet({ station, button = true }: { station: StationName; but
           small
           onPress={() => open(true)}
           tip="All keys of this station"
-          hotkey="?"
+          hotkey="sheetOfKeys"
           aria-label="All keys of this station"
         >
           ?

@@ -3,6 +3,7 @@
 import type { ReactNode } from 'react'
 import { Button as AriaButton, type ButtonProps, Tooltip, TooltipTrigger } from 'react-aria-components'
 import styled, { css } from 'styled-components'
+import { KEYS, type KeyId } from '../keys/table'
 import { desk, floor, font } from '../theme/tokens'
 
 type Look = 'plain' | 'strong' | 'quiet' | 'danger' | 'dark'
@@ -57,7 +58,7 @@ interface Props extends Omit<ButtonProps, 'children'> {
   /** Shown on hover and focus. */
   tip?: string
   /** The key that does the same, shown in the tip. */
-  hotkey?: string
+  hotkey?: KeyId
   children: ReactNode
 }
 
@@ -74,7 +75,7 @@ export function Button({ look = 'plain', small = false, tip, hotkey, children, .
       {shape}
       <Bubble>
         {tip}
-        {hotkey && <Key>{hotkey}</Key>}
+        {hotkey && <Key>{KEYS[hotkey].shown}</Key>}
       </Bubble>
     </TooltipTrigger>
   )

@@ -132,7 +132,7 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
           onPress={toggle}
           isDisabled={!can}
           tip={playing ? 'Stop' : 'Play from the cursor'}
-          hotkey="space"
+          hotkey="play"
           aria-label={playing ? 'Stop' : 'Play'}
         >
           {playing ? <Pause size={20} fill="currentColor" /> : <Play size={20} fill="currentColor" />}
@@ -163,7 +163,7 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
             ? 'Loops what is shown; press to end it, shift O takes the row at the cursor in'
             : 'Plays what is marked, else the row at the cursor, again and again'
         }
-        hotkey="O"
+        hotkey="loop"
       >
         <Repeat size={17} /> {loop ? loopName(page, loop) : 'Loop'}
       </Button>
@@ -172,7 +172,7 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
         onPress={flip}
         aria-pressed={mirrored}
         tip="Shows left and right as in a mirror, everywhere; what is written stays"
-        hotkey="V"
+        hotkey="mirrored"
       >
         <FlipHorizontal2 size={17} /> {mirrored ? 'Mirrored' : 'True sides'}
       </Button>

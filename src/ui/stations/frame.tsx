@@ -138,7 +138,7 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
           onPress={() => undo?.()}
           isDisabled={!undo}
           tip={`Undo${undoName && `: ${undoName}`}`}
-          hotkey="ctrl Z"
+          hotkey="undo"
           aria-label="Undo"
         >
           <Undo2 size={17} />
@@ -149,7 +149,7 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
           onPress={() => redo?.()}
           isDisabled={!redo}
           tip={`Redo${redoName && `: ${redoName}`}`}
-          hotkey="ctrl shift Z"
+          hotkey="redo"
           aria-label="Redo"
         >
           <Redo2 size={17} />

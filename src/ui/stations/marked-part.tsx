@@ -78,11 +78,11 @@ export function MarkedPart({ id, page, children }: { id: string; page: Page; chi
           look="quiet"
           onPress={() => setLoop(looped ? null : { from: marked.from, to: marked.to })}
           aria-pressed={looped}
-          hotkey="O"
+          hotkey="loop"
         >
           {looped ? 'End the loop' : 'Loop them'}
         </Button>
-        <Button small look="quiet" onPress={() => markFrom(null)} hotkey="esc">
+        <Button small look="quiet" onPress={() => markFrom(null)} hotkey="unmark">
           Unmark
         </Button>
       </Tools>

@@ -115,7 +115,7 @@ export function EditNotice() {
       <span>{notice.text}</span>
       <Tools>
         {notice.kind === 'took' && undo && (
-          <Button small onPress={undo} hotkey="ctrl Z">
+          <Button small onPress={undo} hotkey="undo">
             Undo
           </Button>
         )}

@@ -7,6 +7,7 @@ import { countBy, danced, danceOf, type PlacedPhrase, phraseAt, rename, wholeSon
 import { clockText, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Pick, Text } from '../../parts/field'
+import { More } from '../../parts/more'
 import { Part, Tools } from '../../parts/panel'
 import { spokenPlace } from '../../sheet/sheet'
 import { useCursor } from '../../state/cursor'
@@ -57,7 +58,7 @@ export function CountPanel({ id, page, commands: c, said }: PanelProps) {
         </Tools>
         <Tools>
           {(['earlier', 'later', 'bar'] as const).map((which) => (
-            <Do key={which} command={c[which]} />
+            <Do key={which} command={c[which]} quiet />
           ))}
         </Tools>
         <LengthTool placed={here} commands={c} />
@@ -69,9 +70,9 @@ export function CountPanel({ id, page, commands: c, said }: PanelProps) {
       <Part>
         <h2>More</h2>
         <Tools>
-          <Do command={c.words} />
-          <Do command={c.sound} />
-          <Do command={c.files} />
+          <Do command={c.words} quiet />
+          <Do command={c.sound} quiet />
+          <Do command={c.files} quiet />
         </Tools>
       </Part>
       <NamePart />
@@ -99,35 +100,48 @@ function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: C
         <span style={{ flex: 1, fontSize: 14 }}>
           This phrase has {length} counts{feel === 'triplet' ? ', in triplets' : ''}
         </span>
-        <Button small onPress={c.fewer.run} isDisabled={length <= 1} aria-label="One count fewer" hotkey="[">
+        <Button
+          small
+          onPress={c.fewer.run}
+          isDisabled={length <= 1}
+          aria-label="One count fewer"
+          hotkey="fewer"
+        >
           −
         </Button>
-        <Button small onPress={c.more.run} isDisabled={length >= 32} aria-label="One count more" hotkey="]">
+        <Button
+          small
+          onPress={c.more.run}
+          isDisabled={length >= 32}
+          aria-label="One count more"
+          hotkey="more"
+        >
           +
         </Button>
       </Tools>
       <Tools>
-        <Do command={c.split} />
-        <Do command={c.join} />
-        <Do command={c.four} />
-        <Do command={c.feel} />
+        {([c.split, c.join, c.four, c.feel] as const).map((one) => (
+          <Do key={one.id} command={one} quiet />
+        ))}
       </Tools>
-      <Pick
-        label="Count in"
-        value={PHRASES.some((p) => p.id === String(usual)) ? String(usual) : '8'}
-        options={PHRASES}
-        onChange={(n) => edit(`count in ${n}s`, (r) => countBy(r, Number(n), null))}
-      />
-      <Tools>
-        <Button
-          small
-          look="quiet"
-          onPress={() => edit(`count in ${usual}s from here`, (r) => countBy(r, usual, placed.index))}
-          tip={`Phrases of ${usual} from this one to the end`}
-        >
-          In {usual}s from here
-        </Button>
-      </Tools>
+      <More name="Other metres">
+        <Pick
+          label="Count in"
+          value={PHRASES.some((p) => p.id === String(usual)) ? String(usual) : '8'}
+          options={PHRASES}
+          onChange={(n) => edit(`count in ${n}s`, (r) => countBy(r, Number(n), null))}
+        />
+        <Tools>
+          <Button
+            small
+            look="quiet"
+            onPress={() => edit(`count in ${usual}s from here`, (r) => countBy(r, usual, placed.index))}
+            tip={`Phrases of ${usual} from this one to the end`}
+          >
+            In {usual}s from here
+          </Button>
+        </Tools>
+      </More>
     </>
   )
 }
@@ -183,10 +197,9 @@ const NamePart = memo(function NamePart() {
       edit('rename', (r) => rename(r, next.title, next.credit))
   }
   return (
-    <Part>
-      <h2>Names</h2>
+    <More name="Names">
       <Text label="Routine" value={name} onChange={setName} onBlur={keep} onEnter={keep} />
       <Text label="Song by" value={by} onChange={setBy} onBlur={keep} onEnter={keep} />
-    </Part>
+    </More>
   )
 })

@@ -5,14 +5,22 @@ import { Button } from '../../parts/button'
 import type { Command } from './command'
 
 /** A command as a button that names its key. */
-export const Do = memo(function Do({ command, strong = false }: { command: Command; strong?: boolean }) {
+export const Do = memo(function Do({
+  command,
+  strong = false,
+  quiet = false,
+}: {
+  command: Command
+  strong?: boolean
+  quiet?: boolean
+}) {
   return (
     <Button
       small={!strong}
-      look={strong ? 'strong' : 'plain'}
+      look={strong ? 'strong' : quiet ? 'quiet' : 'plain'}
       onPress={command.run}
       tip={command.tip}
-      hotkey={command.shown}
+      hotkey={command.id}
     >
       {command.name}
     </Button>

@@ -9,6 +9,7 @@ import { phraseAt, repair, type Section, type SectionKind, takeSection } from '@
 import { clockText, TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Text } from '../../parts/field'
+import { More } from '../../parts/more'
 import { Part, Tools } from '../../parts/panel'
 import { Progress } from '../../parts/progress'
 import { doubtOf } from '../../sheet/doubt'
@@ -77,7 +78,7 @@ export function HeardPart({ page, commands: c }: { page: Page; commands: Command
       <OtherWays page={page} commands={c} />
       <Tools>
         {doubts > 0 && (
-          <Button small onPress={c.doubt.run} tip={c.doubt.tip} hotkey={c.doubt.shown}>
+          <Button small onPress={c.doubt.run} tip={c.doubt.tip} hotkey={c.doubt.id}>
             Next doubtful place ({doubts})
           </Button>
         )}
@@ -112,16 +113,21 @@ export function BeatPart({ page, commands: c }: { page: Page; commands: Commands
     <Part>
       <h2>The beat</h2>
       <Tools>
-        {(['double', 'halve', 'half', 'meet', 'follow', 'steady', 'tap', 'pin'] as const).map((id) => (
-          <Do key={id} command={c[id]} />
+        {(['double', 'halve', 'half', 'tap'] as const).map((id) => (
+          <Do key={id} command={c[id]} quiet={id !== 'tap'} />
         ))}
       </Tools>
-      <Tools>
-        {(['earlier10', 'later10', 'fromEarlier', 'fromLater'] as const).map((id) => (
-          <Do key={id} command={c[id]} />
-        ))}
-      </Tools>
-      <TempoField page={page} />
+      <More name="Finer">
+        <Tools>
+          {(['meet', 'follow', 'steady', 'pin'] as const).map((id) => (
+            <Do key={id} command={c[id]} quiet />
+          ))}
+          {(['earlier10', 'later10', 'fromEarlier', 'fromLater'] as const).map((id) => (
+            <Do key={id} command={c[id]} quiet />
+          ))}
+        </Tools>
+        <TempoField page={page} />
+      </More>
       {repairs > 0 && (heard?.hearing.beats.length ?? 0) > 1 && (
         <Tools>
           <Do command={c.heard} />

@@ -40,7 +40,7 @@ export function OtherWays({ page, commands: c }: { page: Page; commands: Command
             onPress={c.asCounted.run}
             aria-label="Hear it as counted now"
             tip={c.asCounted.tip}
-            hotkey={c.asCounted.shown}
+            hotkey={c.asCounted.id}
           >
             Hear
           </Button>
@@ -60,7 +60,7 @@ export function OtherWays({ page, commands: c }: { page: Page; commands: Command
               onPress={() => other(choice)}
               aria-label={`Hear it: ${choice.name}`}
               tip={c.otherWay.tip}
-              hotkey={c.otherWay.shown}
+              hotkey={c.otherWay.id}
             >
               Hear
             </Button>
@@ -69,7 +69,7 @@ export function OtherWays({ page, commands: c }: { page: Page; commands: Command
         ))}
       </Likely>
       {playing && (
-        <Button small look="quiet" onPress={() => player.pause(page)} tip="Stops the sound" hotkey="space">
+        <Button small look="quiet" onPress={() => player.pause(page)} tip="Stops the sound" hotkey="play">
           Stop
         </Button>
       )}

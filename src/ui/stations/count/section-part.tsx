@@ -99,7 +99,7 @@ export const SectionPart = memo(function SectionPart({
       )}
       <Tools>
         {!begins && (
-          <Button small onPress={begin} hotkey="A">
+          <Button small onPress={begin} hotkey="section">
             Begin a section at this phrase
           </Button>
         )}
@@ -107,6 +107,7 @@ export const SectionPart = memo(function SectionPart({
           <>
             <Button
               small
+              look="quiet"
               onPress={() =>
                 edit('the section begins a phrase earlier', (r) => moveSection(r, section.id, -1))
               }
@@ -116,13 +117,14 @@ export const SectionPart = memo(function SectionPart({
             </Button>
             <Button
               small
+              look="quiet"
               onPress={() => edit('the section begins a phrase later', (r) => moveSection(r, section.id, 1))}
               tip="It begins one phrase later"
             >
               phrase ›
             </Button>
-            <Do command={c.sectionEarlier} />
-            <Do command={c.sectionLater} />
+            <Do command={c.sectionEarlier} quiet />
+            <Do command={c.sectionLater} quiet />
           </>
         )}
         {begins && section && section !== sections[0] && (

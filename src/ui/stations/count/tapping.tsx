@@ -193,7 +193,7 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
           isDisabled={!fit && !other}
           onPress={take}
           tip={other ? 'The counts go where this was heard' : 'The counts go where you tapped'}
-          hotkey="T"
+          hotkey="tap"
         >
           Take it
         </Button>
@@ -217,7 +217,7 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
             stop()
             close()
           }}
-          hotkey="esc"
+          hotkey="unmark"
         >
           Leave it
         </Button>

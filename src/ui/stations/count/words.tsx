@@ -160,7 +160,7 @@ export function Words({ page, close }: { page: Page; close: () => void }) {
         <p>Nothing is marked yet. K marks a sound at the cursor, or where the song plays.</p>
       )}
       <Tools>
-        <Button small look="quiet" onPress={close} hotkey="esc">
+        <Button small look="quiet" onPress={close} hotkey="unmark">
           Back to the counts
         </Button>
       </Tools>
@@ -247,7 +247,7 @@ function TapWords({ page, lines, tapped, setTapped }: TapProps) {
         >
           Take one back
         </Button>
-        <Button small onPress={finish} hotkey="esc">
+        <Button small onPress={finish} hotkey="unmark">
           {tapped.length ? 'Keep these' : 'Leave'}
         </Button>
       </Tools>

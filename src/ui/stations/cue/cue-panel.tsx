@@ -175,7 +175,6 @@ export function CuePanel(props: CuePanelProps) {
               onPress={enter}
               isDisabled={!move.trim()}
               tip="Sets the cue and goes on to the next count"
-              hotkey="enter"
             >
               Set on {label}
             </Button>
@@ -191,7 +190,7 @@ export function CuePanel(props: CuePanelProps) {
             <Button
               small
               onPress={props.onDelete}
-              hotkey="delete"
+              hotkey="take"
               tip={
                 cue.link
                   ? 'Taken away here alone; where it comes from it stays'
@@ -213,7 +212,7 @@ export function CuePanel(props: CuePanelProps) {
           </p>
           {props.onPaste && (
             <Tools>
-              <Button small onPress={props.onPaste} hotkey="ctrl V">
+              <Button small onPress={props.onPaste} hotkey="paste">
                 Paste here
               </Button>
             </Tools>

@@ -107,7 +107,7 @@ export function Cue({ id }: { id: string }) {
     { row: cursorRow, layer },
     { pixels, columns: COLUMNS, mirrored },
   )
-  const alikes = useAlikes(page, choreo.book)
+  const alikes = useAlikes(page, choreo.book, tab === 'eight' || tab === 'checks')
   const link = useLinkAlike()
   const spoken = useMemo(
     (): Spoken => ({

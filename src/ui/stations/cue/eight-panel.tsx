@@ -49,7 +49,13 @@ export function EightPanel({ page, placed, choreo, alikes, mirrored, lines, mirr
       <Part>
         <h2>{placeName(placed)}</h2>
         <Tools>
-          <Button small look="strong" onPress={lines} hotkey="L" tip="This layer of the phrase as one line">
+          <Button
+            small
+            look="strong"
+            onPress={lines}
+            hotkey="line"
+            tip="This layer of the phrase as one line"
+          >
             Write as a line
           </Button>
           <Button small look="quiet" onPress={mirrorRow} tip="All cues of this phrase to the other side">
@@ -59,7 +65,7 @@ export function EightPanel({ page, placed, choreo, alikes, mirrored, lines, mirr
             small
             look="quiet"
             onPress={duplicate}
-            hotkey="D"
+            hotkey="duplicate"
             tip="A copy of its cues in the next phrase"
           >
             Copy to the next

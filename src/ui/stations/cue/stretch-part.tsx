@@ -29,16 +29,16 @@ export function StretchPart({
         {marked.layers.join(', ')}: {held === 0 ? 'no cues' : held === 1 ? '1 cue' : `${held} cues`}
       </p>
       <Tools>
-        <Button small look="quiet" isDisabled={!held} onPress={edits.copy} hotkey="ctrl C">
+        <Button small look="quiet" isDisabled={!held} onPress={edits.copy} hotkey="copy">
           Copy
         </Button>
-        <Button small look="quiet" isDisabled={!held} onPress={edits.cut} hotkey="ctrl X">
+        <Button small look="quiet" isDisabled={!held} onPress={edits.cut} hotkey="cut">
           Cut
         </Button>
-        <Button small look="quiet" isDisabled={!held} onPress={edits.mirror} hotkey="E">
+        <Button small look="quiet" isDisabled={!held} onPress={edits.mirror} hotkey="otherSide">
           To the other side
         </Button>
-        <Button small look="quiet" isDisabled={!held} onPress={edits.take} hotkey="delete">
+        <Button small look="quiet" isDisabled={!held} onPress={edits.take} hotkey="take">
           Delete
         </Button>
       </Tools>

@@ -29,14 +29,14 @@ export function ViewBar({ all }: { all: readonly DancedCue[] }) {
           label="Show for"
           hideLabel
           value={roles.includes(role) ? role : ''}
-          options={[{ id: '', name: 'for everybody' }, ...roles.map((id) => ({ id, name: id }))]}
+          options={[{ id: '', name: 'everybody' }, ...roles.map((id) => ({ id, name: id }))]}
           onChange={(r) => show({ role: r })}
         />
         <Choice
           label="Version shown"
           hideLabel
           value={options.includes(option) ? option : 'base'}
-          options={[{ id: 'base', name: 'base version' }, ...options.map((id) => ({ id, name: id }))]}
+          options={[{ id: 'base', name: 'base' }, ...options.map((id) => ({ id, name: id }))]}
           onChange={(o) => show({ option: o })}
         />
       </Row>

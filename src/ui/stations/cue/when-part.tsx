@@ -2,6 +2,7 @@
 
 import { type Cue, type DancedCue, LAYERS, phraseAt } from '@/core/routine'
 import { type Feel, namedOffsets, subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import type { KeyId } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Choice } from '../../parts/field'
 import { Part, Tools } from '../../parts/panel'
@@ -24,12 +25,12 @@ const LENGTH_NAMES: Record<number, string> = {
 }
 
 /** How a cue is moved: by counts, and by what a count divides in. */
-const movesBy = (feel: Feel): readonly [string, string, number, string?][] => {
+const movesBy = (feel: Feel): readonly [string, string, number, KeyId?][] => {
   const [unit, name] = [subCount(feel), feel === 'triplet' ? 'A third of a count' : 'Half a count']
   return [
     ['‹ 1', 'One count earlier', -TICKS_PER_COUNT],
-    ['‹ &', `${name} earlier`, -unit, 'alt ←'],
-    ['& ›', `${name} later`, unit, 'alt →'],
+    ['‹ &', `${name} earlier`, -unit, 'shiftBack'],
+    ['& ›', `${name} later`, unit, 'shiftOn'],
     ['1 ›', 'One count later', TICKS_PER_COUNT],
   ]
 }

@@ -197,7 +197,7 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
               onPress={() => nudge(-1)}
               isDisabled={!chosen || steps[0]?.id === chosen}
               tip="The chosen step comes earlier"
-              hotkey="alt ↑"
+              hotkey="stepUp"
             >
               Earlier
             </Button>
@@ -206,7 +206,7 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
               onPress={() => nudge(1)}
               isDisabled={!chosen || steps.at(-1)?.id === chosen}
               tip="The chosen step comes later"
-              hotkey="alt ↓"
+              hotkey="stepDown"
             >
               Later
             </Button>
