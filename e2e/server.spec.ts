@@ -84,7 +84,7 @@ test('two windows cannot overwrite each other', async ({ page, context }) => {
   await write(other, 'from the second window')
   await expect(other.getByRole('alert').filter({ hasText: 'another window' })).toBeVisible()
   await other.getByRole('button', { name: 'Load it again' }).click()
-  await expect(other.getByText('from the first window')).toBeVisible()
+  await expect(other.getByText('from the first window', { exact: true })).toBeVisible()
   await other.close()
 })
 

@@ -56,7 +56,7 @@ test('nothing on Count, the Log and the floor fails the accessibility rules', as
   await accessible(page, 'count, words', true)
   await page.keyboard.press('Escape')
   await goTo(page, 'Log')
-  await expect(page.getByRole('heading', { level: 1 })).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'What sits, and what does not' })).toBeVisible()
   await accessible(page, 'log')
   await goTo(page, 'Floor')
   await expect(page.getByText('What do we drill?')).toBeVisible()

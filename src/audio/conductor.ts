@@ -1,4 +1,12 @@
-import { type DrillEvent, type DrillTimeline, eventsOf, firstLeg, type Leg, legAfter } from '@/core/drill'
+import {
+  type DrillEvent,
+  type DrillTimeline,
+  eventsOf,
+  firstLeg,
+  type Leg,
+  legAfter,
+  songOf,
+} from '@/core/drill'
 import type { Seconds } from '@/core/time'
 import { evenClock } from './clock'
 import { type Filter, Music } from './music'
@@ -226,14 +234,9 @@ export class Conductor {
     const events = eventsOf(timeline, leg.countedIn).filter((e) => e.time >= into - 1e-6 || leg.countedIn)
     for (const event of events) this.waiting.push({ at: leg.start + event.time, origin: leg.start, event })
     this.fill()
+    const song = songOf(timeline, leg.countedIn, into)
     this.music
-      ?.play(
-        leg.start + into,
-        timeline.songStart + into * timeline.speed,
-        timeline.speed,
-        timeline.body - into,
-        joined,
-      )
+      ?.play(leg.start + into - song.before, song.from, timeline.speed, song.seconds, joined)
       // The worklet is gone with its device, which is told by the device.
       .catch(() => {})
   }

@@ -148,6 +148,11 @@ export const aPlan = (r: Routine, d: Dice): LessonPlan => ({
       repetitions: 2,
       talk: 0,
       why: '',
+      version: '',
+      how: 'together' as const,
+      calls: 'as set' as const,
+      leadIn: 'clicks' as const,
+      note: '',
       own: false,
     }
   }),

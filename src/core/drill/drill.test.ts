@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { emptyRoutine, everyEight, layOut, placePhrases } from '../routine'
-import { drillTimeline, eventsOf, firstLeg, type Leg, legAfter, sayingTime, thinned } from '.'
+import { drillTimeline, eventsOf, firstLeg, type Leg, legAfter, sayingTime, songOf, thinned } from '.'
 
 const beats = (bpm: number, n = 64, start = 10) => Array.from({ length: n }, (_, i) => start + (i * 60) / bpm)
 const ids = () => {
@@ -193,5 +193,25 @@ describe('calls at fast tempi', () => {
         },
       ),
     )
+  })
+})
+
+describe('a song that leads in', () => {
+  const timeline = (songStart: number, speed: number) => ({
+    ...{ from: 0, to: 192, speed, lead: 4, body: 8, countIn: [], counts: [], songLeads: true },
+    ...{ songStart, songEnd: songStart + 8 * speed },
+  })
+  it('is heard from the count-in on, so that the entry falls where it lies', () => {
+    expect(songOf(timeline(20, 0.5), true)).toEqual({ before: 4, from: 18, seconds: 12 })
+    expect(songOf(timeline(20, 1), true)).toEqual({ before: 4, from: 16, seconds: 12 })
+  })
+  it('begins with the song where there is less of it before', () => {
+    expect(songOf(timeline(1, 0.5), true)).toEqual({ before: 2, from: 0, seconds: 10 })
+  })
+  it('does not lead into what follows without a count-in, what goes on in the middle, or where it was not asked for', () => {
+    const plain = { before: 0, from: 20, seconds: 8 }
+    expect(songOf(timeline(20, 1), false)).toEqual(plain)
+    expect(songOf({ ...timeline(20, 1), songLeads: false }, true)).toEqual(plain)
+    expect(songOf(timeline(20, 0.5), true, 2)).toEqual({ before: 0, from: 21, seconds: 6 })
   })
 })

@@ -1,4 +1,4 @@
-import { danceOf, type Pass, type PlacedPhrase, type Routine } from '../routine'
+import { danceOf, type Pass, type PlacedPhrase, type Routine, type StepCalls } from '../routine'
 import { common, type Ratio, type Stretch, TICKS_PER_COUNT } from '../time'
 
 /** What sounds: counts, the song, or both. */
@@ -25,6 +25,10 @@ export interface DrillPlan {
   toBack?: boolean
   /** Only this part of the body is shown and counted in for. */
   pass?: Pass
+  /** What is called, where it is not what the routine says. */
+  calls?: StepCalls
+  /** The song's own bars lead in, with the count over them. */
+  songLeads?: boolean
 }
 
 /** Fewer counts than this before the first phrase of a dance are danced with it. */

@@ -51,6 +51,8 @@ export interface DrillTimeline {
   /** Song time of the body's start and end. */
   songStart: Seconds
   songEnd: Seconds
+  /** The song is heard from the count-in on, as far as there is song before. */
+  songLeads?: boolean
 }
 
 /** Sub-counts closer than this to a count are not called: speech would run together. Common practice, no published source. */
@@ -187,6 +189,24 @@ export function eventsOf(t: DrillTimeline, countedIn: boolean): DrillEvent[] {
   if (!countedIn) return t.counts
   const taken = new Set(t.countIn.map((e) => e.tick))
   return [...t.countIn, ...t.counts.filter((e) => !taken.has(e.tick))].sort((a, b) => a.time - b.time)
+}
+
+/**
+ * What of the song a repetition plays, from a place in its body on.
+ * @returns seconds before its body the song begins, where in the song, and for how long it is heard
+ */
+export function songOf(
+  t: DrillTimeline,
+  countedIn: boolean,
+  into: Seconds = 0,
+): { before: Seconds; from: Seconds; seconds: Seconds } {
+  const before =
+    t.songLeads && countedIn && into === 0 ? Math.min(t.lead, Math.max(0, t.songStart) / t.speed) : 0
+  return {
+    before,
+    from: t.songStart + (into - before) * t.speed,
+    seconds: t.body - into + before,
+  }
 }
 
 /** A repetition with its place on the drill's clock. */

@@ -1,20 +1,12 @@
 import { describe, expect, it } from 'vitest'
-import { type LessonStep, USUAL } from '../routine'
+import { type LessonStep, plainStep, USUAL } from '../routine'
 import { isRun, planOf, rungsOf, sameLadder, stepAfter } from './lesson'
 
-const step = (what: Partial<LessonStep> = {}): LessonStep => ({
-  ...{
-    id: 's',
-    kind: 'drill',
-    stretch: { from: 0, to: 192 },
-    runUp: 0,
-    pass: 'all',
-    speed: 0.6,
-    sound: 'both',
-  },
-  ...{ view: USUAL.view, repetitions: 2, talk: 0, why: '', own: false },
-  ...what,
-})
+const step = (what: Partial<LessonStep> = {}): LessonStep =>
+  plainStep({
+    ...{ id: 's', kind: 'drill', stretch: { from: 0, to: 192 }, speed: 0.6, repetitions: 2 },
+    ...what,
+  })
 
 describe('a ladder', () => {
   it.each<[string, Partial<LessonStep>]>([

@@ -60,5 +60,7 @@ export function planOf(step: LessonStep, countIn: number): DrillPlan | null {
     repetitions: step.repetitions,
     runUp: step.runUp,
     pass: step.pass,
+    ...(step.calls === 'as set' ? {} : { calls: step.calls }),
+    ...(step.leadIn === 'song' ? { songLeads: true } : {}),
   }
 }

@@ -113,6 +113,11 @@ const aStep = (what: Partial<LessonStep> = {}): LessonStep => ({
   repetitions: 3,
   talk: 0,
   why: '',
+  version: '',
+  how: 'together' as const,
+  calls: 'as set' as const,
+  leadIn: 'clicks' as const,
+  note: '',
   own: false,
   ...what,
 })

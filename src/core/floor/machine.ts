@@ -79,7 +79,8 @@ export type FloorEffect =
   | { kind: 'silence' }
   | { kind: 'log'; row: FloorRow }
   | { kind: 'log step'; row: FloorStepRow }
-  | { kind: 'view'; view: LessonStep['view'] }
+  /** How it is seen, and the version that is danced. */
+  | { kind: 'view'; view: LessonStep['view']; version: string }
 
 /** A repetition for the log, on the counts of the page. */
 export interface FloorRow {
@@ -274,7 +275,11 @@ function begin(state: FloorState, event: { id: string; now: number }): Stepped {
     going: { ...going, begun: event.now },
     said: '',
   }
-  return just(next, { kind: 'view', view: here.view }, { kind: 'play', plan, from: null })
+  return just(
+    next,
+    { kind: 'view', view: here.view, version: here.version },
+    { kind: 'play', plan, from: null },
+  )
 }
 
 /** Time danced up to now is added up; nothing is danced from here on. */

@@ -1,5 +1,8 @@
+export * from './chunk'
+export { passesFor } from './chunk-steps'
 export * from './lesson'
 export * from './material'
 export * from './plan'
 export * from './plan-edits'
+export * from './prompter'
 export * from './time'

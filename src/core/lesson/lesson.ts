@@ -5,11 +5,14 @@ import {
   type LessonSettings,
   type LessonStep,
   ofPass,
+  placePhrases,
   type Routine,
 } from '../routine'
 import { holds, type Seconds, type Stretch, type Times } from '../time'
+import { cutFor } from './chunk'
+import type { Thinning } from './chunk-steps'
 import { type Material, materialOf, strainOf } from './material'
-import { chunksFor, FULL, type Laid, secondsOf, spanOf, stepsFor, type Thinning } from './plan'
+import { chunksFor, FULL, type Laid, secondsOf, spanOf, stepsFor } from './plan'
 
 /** A lesson laid out for its minutes, with what had to give way. */
 export interface Lesson {
@@ -46,12 +49,14 @@ export function layLesson(
   ready: (stretch: Stretch) => number,
 ): Lesson {
   const found = findings(routine, times, book).filter((f) => f.kind !== 'empty')
-  const list = materialOf(routine, times, book, settings.gap, ready, found)
+  const cut = cutFor(settings, book)
+  const list = materialOf(routine, times, book, settings.gap, ready, found, cut)
+  const placed = placePhrases(routine)
   const budget = settings.minutes * 60
   const total = (steps: readonly LessonStep[]) =>
     steps.reduce((n, s) => n + secondsOf(s, { routine, times, settings }), 0)
   const lay = (chunks: readonly Material[][], thin: Thinning) =>
-    stepsFor({ routine, times, settings, thin }, chunks)
+    stepsFor({ routine, placed, times, settings, thin }, chunks)
   const chunks = chunksFor(routine, list, settings)
   const result = ({ steps, fresh }: Laid, thinned: number, kept: readonly Material[][]): Lesson => {
     const inside = new Set(kept.flat())

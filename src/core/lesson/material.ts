@@ -3,20 +3,31 @@ import {
   type DancedCue,
   danced,
   danceOf,
+  isOld,
+  type LessonSettings,
+  ofPass,
+  PASSES,
+  type Pass,
   type PlacedPhrase,
   partAt,
   placePhrases,
   type Routine,
   rootsOf,
 } from '../routine'
-import { common, holds, type Ratio, type Stretch, TICKS_PER_COUNT, type Times } from '../time'
+import { common, holds, type Ratio, type Stretch, TICKS_PER_COUNT, type Ticks, type Times } from '../time'
 
-/** A phrase as a teacher sees it. */
+/** A phrase, or a piece of one, as a teacher sees it. */
 export interface Material {
   placed: PlacedPhrase
+  /** Names it in the ids of steps: where its phrase begins, or for a later piece where it begins. */
+  key: Ticks
+  /** True for less than a phrase. */
+  piece: boolean
   /** What of it belongs to the dance. */
   stretch: Stretch
-  /** How many counts that are. */
+  /** What of its phrase belongs to the dance: the stretch itself, or more than the piece. */
+  row: Stretch
+  /** How many counts the stretch has. */
   counts: number
   /** Nothing is cued in it. */
   empty: boolean
@@ -24,8 +35,8 @@ export interface Material {
   roots: Stretch[]
   /** It repeats one to the other side. */
   mirrored: boolean
-  hasFeet: boolean
-  hasArms: boolean
+  /** The passes that have something in it. */
+  passes: Pass[]
   /** Speed at which a learner has the time wanted between two actions. */
   first: Ratio
   /** Why it is hard; empty where it is not. */
@@ -37,7 +48,7 @@ const LEAD = 4
 /** Share of actions on sub-counts from which a phrase counts as dense. */
 const DENSE = 0.3
 
-/** The phrases of the dance with what teaching must know of them. */
+/** The phrases of the dance, or the pieces they are cut into, with what teaching must know of them. */
 export function materialOf(
   routine: Routine,
   times: Times,
@@ -45,18 +56,23 @@ export function materialOf(
   gap: number,
   ready: (stretch: Stretch) => number,
   found: readonly { at: number }[],
+  cut: (row: Stretch, cues: readonly DancedCue[]) => Stretch[] = (row) => [row],
 ): Material[] {
   const dance = danceOf(routine)
   const cues = danced(routine)
   return placePhrases(routine).flatMap((p) => {
-    const stretch = common({ from: p.start, to: p.end }, dance)
-    if (!stretch) return []
-    return [
-      {
-        ...seenBy(p, stretch, routine, cues, times, book, gap, ready, found),
-        roots: rootsOf(routine, stretch),
-      },
-    ]
+    const row = common({ from: p.start, to: p.end }, dance)
+    if (!row) return []
+    const own = cues.filter((c) => holds(row, c.at))
+    // What is danced before is not taken apart again.
+    const pieces = isOld(routine, row) ? [row] : cut(row, own)
+    return pieces.map((stretch, i) => ({
+      ...seenBy(p, stretch, routine, own, times, book, gap, ready, found),
+      row,
+      key: i === 0 ? p.start : stretch.from,
+      piece: stretch.to - stretch.from < row.to - row.from,
+      roots: rootsOf(routine, stretch),
+    }))
   })
 }
 
@@ -70,7 +86,7 @@ function seenBy(
   gap: number,
   ready: (stretch: Stretch) => number,
   found: readonly { at: number }[],
-): Omit<Material, 'roots'> {
+): Omit<Material, 'roots' | 'key' | 'piece' | 'row'> {
   const cues = all.filter((c) => holds(stretch, c.at))
   const layers = [...new Set(cues.map((c) => c.layer))]
   const gaps = layers.flatMap((l) => paceOf(cues, times, stretch, l, 1, book).leastGap ?? [])
@@ -92,18 +108,17 @@ function seenBy(
       const piece = r.mirrored && common(r.to, stretch)
       return piece && piece.to - piece.from >= LEAD * TICKS_PER_COUNT
     }),
-    hasFeet: cues.some((c) => c.layer === 'feet' || c.layer === 'travel' || c.layer === 'whole'),
-    hasArms: cues.some((c) => c.layer === 'arms'),
+    passes: PASSES.filter((pass) => ofPass(cues, pass).length > 0),
     first: Number.isFinite(least) ? firstSpeed(least, gap) : 1,
     hard,
   }
 }
 
-/** Phrases taught at once: each alone, two of a section together, or a whole part of the instructor's or section. */
+/** What is taught at once: each phrase or piece alone, two phrases of a section together, or a whole part of the instructor's or section. */
 export function chunksOf(
   list: readonly Material[],
   routine: Pick<Routine, 'parts'>,
-  chunk: 'eight' | 'two' | 'part',
+  chunk: LessonSettings['chunk'],
 ): Material[][] {
   const out: Material[][] = []
   for (const m of list) {
@@ -115,7 +130,12 @@ export function chunksOf(
         ? partAt(routine.parts, before.placed.start)?.id === partAt(routine.parts, m.placed.start)?.id
         : before.placed.section?.id === m.placed.section?.id)
     // A few counts before the first phrase are no chunk: they lead into it.
-    const leads = before !== undefined && open?.length === 1 && before.counts < LEAD
+    const leads =
+      before !== undefined &&
+      open?.length === 1 &&
+      before.counts < LEAD &&
+      !before.piece &&
+      before.placed !== m.placed
     const room = leads ? 2 : chunk === 'part' ? Number.POSITIVE_INFINITY : chunk === 'two' ? 2 : 1
     if (open && (same || leads) && open.length < room) open.push(m)
     else out.push([m])

@@ -27,6 +27,11 @@ const step = (id: string, kind: LessonStep['kind'] = 'drill'): LessonStep => ({
   repetitions: 2,
   talk: 0,
   why: 'because',
+  version: '',
+  how: 'together' as const,
+  calls: 'as set' as const,
+  leadIn: 'clicks' as const,
+  note: '',
   own: false,
 })
 const plan = (ids = 'abcde'): LessonPlan => ({

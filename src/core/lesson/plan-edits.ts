@@ -1,4 +1,14 @@
-import { type LessonPlan, type LessonStep, LIMITS, Refused, type Routine } from '../routine'
+import {
+  type LessonPlan,
+  type LessonSettings,
+  type LessonStep,
+  LIMITS,
+  type Pass,
+  plainStep,
+  Refused,
+  type Routine,
+} from '../routine'
+import { type Stretch, without } from '../time'
 
 /** Steps made by hand have ids of their own; laying the lesson out anew never makes one of these. */
 const OWN = 'own '
@@ -36,6 +46,42 @@ export function addStep(plan: LessonPlan, beside: string | null, newId: () => st
 
 export function changeStep(plan: LessonPlan, id: string, what: Partial<LessonStep>): LessonPlan {
   return { ...plan, steps: plan.steps.map((s) => (s.id === id ? { ...s, ...what, own: true } : s)) }
+}
+
+/** Several steps changed alike, by hand from then on. */
+export function changeSteps(
+  plan: LessonPlan,
+  ids: ReadonlySet<string>,
+  what: Partial<LessonStep>,
+): LessonPlan {
+  return { ...plan, steps: plan.steps.map((s) => (ids.has(s.id) ? { ...s, ...what, own: true } : s)) }
+}
+
+/** A drill of any counts, after a step or at the end. */
+export function addDrill(
+  plan: LessonPlan,
+  stretch: Stretch,
+  beside: string | null,
+  newId: () => string,
+): LessonPlan {
+  const i = plan.steps.findIndex((s) => s.id === beside)
+  const step = plainStep({
+    ...{ id: `${OWN}${newId()}`, kind: 'drill', stretch, speed: 0.75, repetitions: 2, own: true },
+    view: plan.settings.view,
+  })
+  return { ...plan, steps: plan.steps.toSpliced(i < 0 ? plan.steps.length : i + 1, 0, step) }
+}
+
+/** The passes of a place in another order than the usual one; none chosen, the usual order is taken again. */
+export function setPasses(
+  settings: LessonSettings,
+  stretch: Stretch,
+  passes: readonly Pass[] | null,
+): LessonSettings {
+  const others = settings.passes.flatMap((p) =>
+    without(p.stretch, stretch).map((s) => ({ ...p, stretch: s })),
+  )
+  return { ...settings, passes: passes ? [...others, { stretch, passes: [...passes] }] : others }
 }
 
 /** Without a step; laid out anew, the plan stays without it. */

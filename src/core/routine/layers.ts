@@ -39,11 +39,44 @@ export const canTurn = (layer: Layer): boolean => entry(layer).turns
 /** True where what the left does and what the right does are two things, not one in the way of the other. */
 export const sidesApart = (layer: Layer): boolean => entry(layer).apart
 
-/** What of the body is danced in a drill: everything, or one part alone. */
-export const PASSES = ['all', 'feet', 'arms'] as const
-export type Pass = (typeof PASSES)[number]
-
-/** The cues a pass dances: arms, all that is not arms, or everything. */
-export function ofPass<T extends { layer: Layer }>(cues: readonly T[], pass: Pass = 'all'): T[] {
-  return pass === 'all' ? [...cues] : cues.filter((c) => entry(c.layer).pass === pass)
+/** What a pass takes of the dance, by layer and side. */
+interface PassEntry {
+  name: string
+  takes: (cue: { layer: Layer; side?: string | undefined }) => boolean
 }
+
+const arm = (side: 'left' | 'right') => (cue: { layer: Layer; side?: string | undefined }) =>
+  cue.layer === 'arms' && (cue.side === undefined || cue.side !== (side === 'left' ? 'right' : 'left'))
+
+/**
+ * What of the body is danced in a drill: everything, or a part of it. `feet` is all that is not arms. `look` is danced whole:
+ * what is watched is where the eyes go.
+ */
+const PASS_REGISTRY = [
+  { name: 'all', takes: () => true },
+  { name: 'feet', takes: (c) => entry(c.layer).pass === 'feet' },
+  { name: 'arms', takes: (c) => entry(c.layer).pass === 'arms' },
+  { name: 'right arm', takes: arm('right') },
+  { name: 'left arm', takes: arm('left') },
+  { name: 'body', takes: (c) => c.layer === 'body' || c.layer === 'whole' },
+  { name: 'head', takes: (c) => c.layer === 'head' },
+  { name: 'feet and arms', takes: (c) => c.layer === 'arms' || movesFeet(c.layer) },
+  { name: 'look', takes: () => true },
+] as const satisfies readonly PassEntry[]
+
+export type Pass = (typeof PASS_REGISTRY)[number]['name']
+export const PASSES: readonly [Pass, ...Pass[]] = ['all', ...PASS_REGISTRY.slice(1).map((p) => p.name)]
+const PASS_BY_NAME = new Map<Pass, PassEntry>(PASS_REGISTRY.map((p) => [p.name, p]))
+
+/** The cues a pass dances. */
+export function ofPass<T extends { layer: Layer; side?: string | undefined }>(
+  cues: readonly T[],
+  pass: Pass = 'all',
+): T[] {
+  const takes = PASS_BY_NAME.get(pass)?.takes
+  return takes ? cues.filter(takes) : [...cues]
+}
+
+/** "feet alone", "with a look to where the eyes go": a pass in words; '' for the whole body. */
+export const passWords = (pass: Pass): string =>
+  pass === 'all' ? '' : pass === 'look' ? 'watch where you look' : `${pass} alone`

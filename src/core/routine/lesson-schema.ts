@@ -4,9 +4,11 @@ import { PASSES } from './layers'
 import { LIMITS } from './limits'
 
 export const GRADES = ['children', 'beginners', 'intermediate', 'advanced'] as const
-export const CHUNKS = ['eight', 'two', 'part'] as const
+/** How much is taught at once: counts, phrases, a part, or as much as is as hard. */
+export const CHUNKS = ['two counts', 'four counts', 'hard', 'eight', 'two', 'part'] as const
 export const ORDERS = ['feet first', 'arms first', 'whole body'] as const
-export const REVIEWS = ['top', 'join', 'checkpoints'] as const
+/** What is danced again after each chunk: all from the top, the last two, the join alone, all now and then. */
+export const REVIEWS = ['top', 'last two', 'join', 'checkpoints'] as const
 export const LADDERS = ['counts', 'music', 'both'] as const
 export const VIEWS = ['mirrored', 'true', 'behind'] as const
 
@@ -31,9 +33,20 @@ export const LessonSettings = v.object({
   pause: v.pipe(v.number(), v.minValue(0), v.maxValue(60)),
   /** Chunks are learned from the last to the first. */
   backward: v.boolean(),
+  /** Passes in another order than the usual one, for what begins in these stretches. */
+  passes: v.optional(
+    v.pipe(
+      v.array(
+        v.object({ stretch: StretchSchema, passes: v.pipe(v.array(v.picklist(PASSES)), v.maxLength(8)) }),
+      ),
+      v.maxLength(LIMITS.parts),
+    ),
+    [],
+  ),
 })
 
 export type LessonSettings = v.InferOutput<typeof LessonSettings>
+export type StepCalls = (typeof STEP_CALLS)[number]
 export type Grade = (typeof GRADES)[number]
 
 /** Minutes of talk an eight of new material takes. Common practice, wide, no published source. */
@@ -53,9 +66,17 @@ export const USUAL: LessonSettings = {
   talk: null,
   pause: 4,
   backward: false,
+  passes: [],
 }
 
-const STEP_KINDS = [
+/** How a step is danced: watched, together, small, or with all there is. */
+export const HOWS = ['watch', 'together', 'small', 'full out'] as const
+/** What is called in a step: as the routine says, or what is said here. */
+export const STEP_CALLS = ['as set', 'numbers', 'words', 'lyric', 'mix', 'none'] as const
+/** What leads in: clicks and numbers alone, or the song's own bars before the entry with the count over them. */
+export const LEAD_INS = ['clicks', 'song'] as const
+
+export const STEP_KINDS = [
   'warm-up',
   'show',
   'break down',
@@ -84,11 +105,38 @@ export const LessonStep = v.object({
   /** Talk or waiting, in seconds, beside what the repetitions take. */
   talk: v.pipe(v.number(), v.minValue(0), v.maxValue(7200)),
   why: v.pipe(v.string(), v.maxLength(300)),
+  /** The version that is danced; the base where none is said. */
+  version: v.optional(v.pipe(v.string(), v.maxLength(LIMITS.option)), ''),
+  how: v.optional(v.picklist(HOWS), 'together'),
+  calls: v.optional(v.picklist(STEP_CALLS), 'as set'),
+  leadIn: v.optional(v.picklist(LEAD_INS), 'clicks'),
+  /** What to say. */
+  note: v.optional(v.pipe(v.string(), v.maxLength(LIMITS.note)), ''),
   /** Changed or added by hand: a plan made anew leaves it as it is. */
   own: v.boolean(),
 })
 
 export type LessonStep = v.InferOutput<typeof LessonStep>
+
+/** A step with what is usual where nothing is said. */
+export const plainStep = (what: Partial<LessonStep> & Pick<LessonStep, 'id' | 'kind'>): LessonStep => ({
+  stretch: null,
+  runUp: 0,
+  pass: 'all',
+  speed: 1,
+  sound: 'both',
+  view: 'true',
+  repetitions: 0,
+  talk: 0,
+  why: '',
+  version: '',
+  how: 'together',
+  calls: 'as set',
+  leadIn: 'clicks',
+  note: '',
+  own: false,
+  ...what,
+})
 
 /** A lesson as it is kept in a routine. */
 export const LessonPlan = v.object({

@@ -101,6 +101,10 @@ function moved(
       dismissed: old.dismissed.map((d) => ({ ...d, key: movedKey(d.key, at) })),
       plans: old.plans.map((plan) => ({
         ...plan,
+        settings: {
+          ...plan.settings,
+          passes: plan.settings.passes.map((p) => ({ ...p, stretch: stretch(p.stretch) })),
+        },
         gone: plan.gone.map((id) => movedId(id, at)),
         steps: plan.steps.map((s) => ({
           ...s,

@@ -61,6 +61,11 @@ const lesson: LessonStep = {
   repetitions: 1,
   talk: 0,
   why: '',
+  version: '',
+  how: 'together' as const,
+  calls: 'as set' as const,
+  leadIn: 'clicks' as const,
+  note: '',
   own: false,
 }
 const SECOND: Stretch = { from: EIGHT, to: 2 * EIGHT }

@@ -1,7 +1,8 @@
 'use client'
 
-import { useMemo } from 'react'
+import { useCallback, useMemo } from 'react'
 import { asDanced, asSeen, type Calls, callsOf } from '@/core/choreo'
+import type { DrillPlan } from '@/core/drill'
 import { type DancedCue, danced, type Routine } from '@/core/routine'
 import type { Page } from './page'
 import { useRoutine } from './routine-store'
@@ -37,5 +38,21 @@ export function useCalls(page: Page): Calls {
   return useMemo(
     () => callsOf({ called, calledAhead }, cues, marks, page.times, page.placed, mirrored),
     [called, calledAhead, cues, marks, page, mirrored],
+  )
+}
+
+/** What the caller says in a drill: what the routine says, or what the drill asks for. */
+export function useCallsFor(page: Page): (plan: Pick<DrillPlan, 'calls'>) => Calls {
+  const routine = useRoutine((s) => s.routine)
+  const cues = useShown(routine)
+  const mirrored = useView((s) => s.mirrored)
+  return useCallback(
+    ({ calls = 'as set' }) => {
+      if (calls === 'none') return { words: new Map(), wordsOnly: true }
+      const { called, calledAhead, marks } = routine
+      const said = { called: calls === 'as set' ? called : calls, calledAhead }
+      return callsOf(said, cues, marks, page.times, page.placed, mirrored)
+    },
+    [routine, cues, page, mirrored],
   )
 }

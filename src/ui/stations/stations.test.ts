@@ -98,6 +98,11 @@ const step = (what: Partial<LessonStep>): LessonStep => ({
   repetitions: 2,
   talk: 0,
   why: '',
+  version: '',
+  how: 'together' as const,
+  calls: 'as set' as const,
+  leadIn: 'clicks' as const,
+  note: '',
   own: false,
   ...what,
 })

@@ -17,7 +17,7 @@ import {
 } from '@/core/floor'
 import { cuesIn, ofPass, phraseAt, type Routine, totalCounts } from '@/core/routine'
 import { type Ratio, TICKS_PER_COUNT, type Ticks } from '@/core/time'
-import { useCalls, useShown } from '../../state/choreo'
+import { useCallsFor, useShown } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { putRepetition, putStep } from '../../state/saved'
@@ -31,12 +31,14 @@ type Timeless = FloorEvent extends infer E ? (E extends { now: number } ? Omit<E
 export function useFloor(page: Page, routine: Routine, routineId: string, lesson: FloorLesson | null) {
   const player = usePlayer()
   const shown = useShown(routine)
-  const calls = useCalls(page)
+  const callsFor = useCallsFor(page)
   const [store] = useState(() => createStore<FloorState>(() => STILL))
   const state = useStore(store)
   // What the machine's effects are carried out with; it decides nothing.
-  const now = useRef({ page, routine, shown, calls })
-  now.current = { page, routine, shown, calls }
+  const now = useRef({ page, routine, shown, callsFor })
+  now.current = { page, routine, shown, callsFor }
+  /** The version that was chosen when the floor was entered: steps that name none are danced in it. */
+  const chosen = useRef(useView.getState().option)
   /** Which sound is the latest: what an older one still tells is not heard. */
   const sounding = useRef(0)
 
@@ -53,18 +55,19 @@ export function useFloor(page: Page, routine: Routine, routineId: string, lesson
   const play = useCallback(
     (plan: DrillPlan, from: Ticks | null) => {
       const mine = ++sounding.current
-      const { calls: words } = now.current
+      const words = now.current.callsFor(plan)
       /** A repetition as the dance is at this moment. */
       const lay = (speed: Ratio, begin: Ticks | null) => {
         const at = now.current
         const range = rangeOf(plan, at.routine)
         const cues = ofPass(cuesIn(at.shown, range), plan.pass).map((c) => c.at)
         const { times, placed } = at.page
-        return drillTimeline(
-          { times, placed, ...range, from: begin ?? range.from, cues, ...at.calls },
+        const laid = drillTimeline(
+          { times, placed, ...range, from: begin ?? range.from, cues, ...at.callsFor(plan) },
           speed,
           plan.countIn,
         )
+        return plan.songLeads ? { ...laid, songLeads: true } : laid
       }
       if (words.words.size) {
         const range = rangeOf(plan, now.current.routine)
@@ -110,7 +113,10 @@ export function useFloor(page: Page, routine: Routine, routineId: string, lesson
         return
       case 'view':
         // The plan says how it is seen; from behind, left is left.
-        return useView.setState({ mirrored: effect.view === 'mirrored' })
+        return useView.setState({
+          mirrored: effect.view === 'mirrored',
+          option: effect.version || chosen.current,
+        })
     }
   }
 

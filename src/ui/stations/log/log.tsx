@@ -114,7 +114,7 @@ export function Log({ id }: { id: string }) {
 function Empty({ id }: { id: string }) {
   return (
     <section style={{ display: 'grid', gap: 10, justifyItems: 'start' }}>
-      <h1>Nothing drilled yet</h1>
+      <h2 style={{ fontSize: 26 }}>Nothing drilled yet</h2>
       <p>
         What is drilled on the floor is kept here by itself: which phrases, how fast, and how each repetition
         went.
@@ -143,7 +143,7 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
     <>
       <section style={{ display: 'grid', gap: 10 }}>
         <div style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 16 }}>
-          <h1>What sits, and what does not</h1>
+          <h2 style={{ fontSize: 26 }}>What sits, and what does not</h2>
           <SaveLog rows={known} name={title} />
         </div>
         <p style={{ color: desk.quiet }}>

@@ -10,9 +10,17 @@ import { fetchLessons } from '../../state/api'
 
 const same = <T extends string>(list: readonly T[]) => list.map((id) => ({ id, name: id as string }))
 const WORDS = {
-  chunk: { eight: 'one phrase', two: 'two phrases', part: 'a whole part' },
+  chunk: {
+    'two counts': 'two counts',
+    'four counts': 'four counts',
+    hard: 'as much as is as hard',
+    eight: 'one phrase',
+    two: 'two phrases',
+    part: 'a whole part',
+  },
   review: {
     top: 'from the top after each',
+    'last two': 'the last two',
     join: 'only the join',
     checkpoints: 'from the top at checkpoints',
   },

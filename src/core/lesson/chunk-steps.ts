@@ -1,0 +1,228 @@
+import {
+  type LessonSettings,
+  type LessonStep,
+  type Pass,
+  type PlacedPhrase,
+  placeName,
+  stretchName,
+  TALK,
+} from '../routine'
+import { holds, type Ratio, type Seconds, type Stretch } from '../time'
+import type { Material } from './material'
+import { ladder } from './time'
+
+/** How much a plan is thinned out to fit its minutes. */
+export interface Thinning {
+  /** Repetitions of a slow rung, and of one at tempo. */
+  slow: number
+  fast: number
+  rungs: number
+  runs: number
+}
+
+/** What the steps of a chunk are made from. */
+export interface Teaching {
+  placed: readonly PlacedPhrase[]
+  settings: LessonSettings
+  thin: Thinning
+}
+
+export type Draft = Partial<LessonStep> & Pick<LessonStep, 'id' | 'kind'>
+type Add = (d: Draft) => void
+
+/** Common practice, no published source: counts before a join, and talk before a join or a run. */
+const RUN_UP = 4
+export const WORD: Seconds = 15
+
+/** Ids name the place they are about; only moving the counts moves them (core/routine/rebase). */
+export const idOf = (chunk: readonly Material[]) => `@${chunk[0]?.key ?? 0}`
+
+/** From the first to the last of some material, by place. */
+export function spanned(list: readonly Material[]): Stretch | null {
+  const sorted = [...list].sort((a, b) => a.stretch.from - b.stretch.from)
+  const [first, last] = [sorted[0], sorted.at(-1)]
+  return first && last ? { from: first.stretch.from, to: last.stretch.to } : null
+}
+
+const nameOf = (placed: readonly PlacedPhrase[], m: Material) =>
+  m.piece ? stretchName(placed, m.stretch) : placeName(m.placed)
+const namesOf = (placed: readonly PlacedPhrase[], list: readonly Material[]) =>
+  list.map((m) => nameOf(placed, m)).join(' and ')
+
+const ORDERS: Record<LessonSettings['order'], readonly Pass[]> = {
+  'feet first': ['feet', 'arms'],
+  'arms first': ['arms', 'feet'],
+  'whole body': [],
+}
+
+/** The passes a chunk is taken apart into before it is danced whole, in order: as chosen for its place, else the usual ones. */
+export function passesFor(settings: LessonSettings, chunk: readonly Material[]): Pass[] {
+  const has = (pass: Pass) => pass !== 'all' && chunk.some((m) => m.passes.includes(pass))
+  const from = chunk[0]?.stretch.from ?? 0
+  const chosen = settings.passes.find((p) => holds(p.stretch, from))
+  if (chosen) return chosen.passes.filter(has)
+  const usual = ORDERS[settings.order]
+  // Taken apart only where there are two things to take apart.
+  return usual.every(has) ? [...usual] : []
+}
+
+/** Showing, breaking down, passes and ladder of new material; what is known comes short. @param shown phrases shown already, added to */
+export function teach(
+  { settings, thin, placed }: Teaching,
+  chunk: readonly Material[],
+  fresh: readonly Material[],
+  shown: Set<PlacedPhrase>,
+  add: Add,
+) {
+  const id = idOf(chunk)
+  const stretch = spanned(chunk)
+  if (!fresh.length) return known(placed, chunk, id, stretch, add)
+  const hard = [...new Set(fresh.flatMap((m) => m.hard))]
+  const start = Math.max(0.4, Math.min(0.75, ...fresh.map((m) => m.first)))
+  // A few counts go slowly and at tempo; the rungs between are danced as they are added up.
+  const piece = fresh.every((m) => m.piece)
+  const count = piece ? 2 : Math.max(2, thin.rungs + (hard.length ? 1 : 0) - (start >= 0.75 ? 1 : 0))
+  const rungs = ladder(start, 1, count)
+  const talk = (settings.talk ?? TALK[settings.grade]) * 60 * fresh.reduce((n, m) => n + m.counts / 8, 0)
+  // Pieces are shown with their phrase, once.
+  const [first] = fresh as [Material, ...Material[]]
+  if (!piece || !shown.has(first.placed))
+    add({
+      id: `show ${piece ? `@${first.placed.start}` : id}`,
+      kind: 'show',
+      stretch: piece ? first.row : stretch,
+      sound: 'music',
+      how: 'watch',
+      repetitions: 1,
+      talk: WORD,
+    })
+  for (const m of fresh) shown.add(m.placed)
+  add({
+    id: `break ${id}`,
+    kind: 'break down',
+    stretch,
+    speed: rungs[0] as Ratio,
+    sound: 'counts',
+    talk,
+    why: hard.length ? `Hard: ${hard.join(', ')}.` : '',
+  })
+  for (const pass of passesFor(settings, chunk))
+    add({
+      id: `${pass} ${id}`,
+      kind: 'drill',
+      stretch,
+      pass,
+      speed: rungs[0] as Ratio,
+      sound: 'counts',
+      repetitions: thin.slow,
+      why: hard.length ? 'Slow, because it is hard.' : '',
+    })
+  rungs.forEach((speed, i) => {
+    const tempo = i === rungs.length - 1
+    add({
+      id: `rung ${id} ${Math.round(speed * 100)}`,
+      kind: 'drill',
+      stretch,
+      speed,
+      sound: soundOf(settings, tempo, i === 0),
+      repetitions: tempo ? thin.fast : thin.slow,
+      why: hard.length && i > 0 && !tempo ? 'One rung more, because it is hard.' : '',
+    })
+  })
+  if (settings.ladder === 'counts')
+    add({ id: `song ${id}`, kind: 'drill', stretch, sound: 'music', repetitions: thin.fast })
+}
+
+/** Slow with counts; music from where the school brings it in; tempo is always danced to the song. */
+function soundOf({ ladder: school }: LessonSettings, tempo: boolean, first: boolean): LessonStep['sound'] {
+  if (school === 'music') return 'both'
+  if (tempo) return school === 'counts' ? 'counts' : 'both'
+  return school === 'both' && !first ? 'both' : 'counts'
+}
+
+/** What was learned before, once more in its place. */
+function known(
+  placed: readonly PlacedPhrase[],
+  chunk: readonly Material[],
+  id: string,
+  stretch: Stretch | null,
+  add: Add,
+) {
+  if (!chunk.some((m) => m.mirrored)) {
+    // Each is known, their order is not.
+    const why = `${namesOf(placed, chunk)} are known; here they follow one another.`
+    if (chunk.length > 1) add({ id: `again ${id}`, kind: 'drill', stretch, repetitions: 1, why })
+    return
+  }
+  // Known to one side: short, once slow and once at tempo.
+  const why = `${namesOf(placed, chunk)} is known from the other side.`
+  const slow = { speed: 0.75, sound: 'counts', repetitions: 1, talk: 30 } as const
+  add({ id: `other ${id}`, kind: 'drill', stretch, ...slow, why })
+  add({ id: `other ${id} tempo`, kind: 'drill', stretch, sound: 'music', repetitions: 1, why })
+}
+
+/**
+ * How a chunk is put to the one before it: inside a phrase its counts are added up, slowly and at tempo; across phrases the
+ * join is danced at tempo, from a few counts before it.
+ * @param pair by place; the chunk just learned is the later one, or taught backwards the earlier one
+ */
+export function putTogether(
+  { placed, thin, settings }: Teaching,
+  pair: readonly [readonly Material[], readonly Material[]],
+  add: Add,
+) {
+  const [before, after] = pair
+  const [last, first] = [before.at(-1), after[0]]
+  if (!last || !first) return
+  const inside = last.placed === first.placed && last.piece && settings.review !== 'join'
+  if (!inside) join({ placed, thin }, last, first, before, after, add)
+  if (!inside && settings.review !== 'last two') return
+  const two = spanned([...before, ...after])
+  if (!two) return
+  // From the phrase's top, or taught backwards to its end; or the last two pieces alone.
+  const stretch =
+    settings.review === 'last two' || !inside
+      ? two
+      : settings.backward
+        ? { from: two.from, to: first.row.to }
+        : { from: first.row.from, to: two.to }
+  const id = `up @${stretch.from} ${settings.backward ? idOf(before) : idOf(after)}`
+  const why = inside ? 'Counts added up.' : 'The last two together.'
+  const slow = Math.max(0.4, Math.min(0.75, last.first, first.first))
+  if (inside)
+    add({ id: `${id} slow`, kind: 'drill', stretch, speed: slow, sound: 'counts', repetitions: 1, why })
+  add({ id, kind: 'drill', stretch, repetitions: thin.fast, why })
+}
+
+function join(
+  { placed, thin }: Pick<Teaching, 'placed' | 'thin'>,
+  last: Material,
+  first: Material,
+  before: readonly Material[],
+  after: readonly Material[],
+  add: Add,
+) {
+  add({
+    id: `join ${idOf(before)} ${idOf(after)}`,
+    kind: 'join',
+    stretch: first.stretch,
+    runUp: Math.max(1, Math.min(RUN_UP, Math.floor(last.counts))),
+    repetitions: thin.fast,
+    talk: WORD,
+    why: `Out of ${nameOf(placed, last)} into ${nameOf(placed, first)}.`,
+  })
+}
+
+/** Everything so far, once, with the music. */
+export function checkpoint(learned: readonly Material[][], { settings }: Teaching, add: Add) {
+  const all = learned.flat().sort((a, b) => a.stretch.from - b.stretch.from)
+  add({
+    id: `check ${idOf(all)} ${idOf(all.slice(-1))}`,
+    kind: 'checkpoint',
+    stretch: spanned(all),
+    sound: 'music',
+    repetitions: 1,
+    talk: WORD,
+    why: settings.backward ? 'Everything so far, to the end.' : 'Everything so far, from the top.',
+  })
+}
