@@ -1,4 +1,4 @@
-import type { Pass } from '../routine'
+import { type Pass, passWords } from '../routine'
 import type { Seconds, Stretch } from '../time'
 import type { CountedRow, Mark } from './log'
 import { Readiness } from './readiness'
@@ -24,7 +24,7 @@ export const lineKey = ({ stretch, label, pass }: Pick<PracticeLine, 'stretch' |
   `${stretch ? `${stretch.from} ${stretch.to}` : label} ${pass}`
 
 /** "Chorus, eight 1" or "Chorus, eight 1, feet alone". */
-export const withPass = (name: string, pass: Pass) => (pass === 'all' ? name : `${name}, ${pass} alone`)
+export const withPass = (name: string, pass: Pass) => (pass === 'all' ? name : `${name}, ${passWords(pass)}`)
 
 /** Adds the log up per stretch and pass, the last practised first. */
 export function practice(rows: readonly CountedRow[], readiness = new Readiness(rows)): PracticeLine[] {

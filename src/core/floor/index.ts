@@ -1,3 +1,4 @@
+export * from './adding'
 export * from './desk'
 export * from './drill'
 export * from './lesson'

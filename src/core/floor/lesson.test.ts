@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { type LessonStep, plainStep, USUAL } from '../routine'
+import { type LessonStep, plainStep } from '../routine'
 import { isRun, planOf, rungsOf, sameLadder, stepAfter } from './lesson'
 
 const step = (what: Partial<LessonStep> = {}): LessonStep =>

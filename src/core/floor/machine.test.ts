@@ -1,14 +1,17 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { DrillPlan, Mark } from '../drill'
-import type { LessonStep } from '../routine'
+import { type LessonStep, placePhrases } from '../routine'
 import {
+  type Added,
+  type AddWay,
   type FloorEffect,
   type FloorEvent,
   type FloorLesson,
   type FloorState,
   following,
   markedRepetition,
+  nextEnd,
   STILL,
   staircase,
   step,
@@ -67,6 +70,9 @@ class Floor {
   }
   start(plan: Partial<DrillPlan> = {}) {
     return this.tell({ kind: 'start', plan: { ...drill, ...plan }, id: 'drill-1', now: this.now })
+  }
+  add(to: number | null, way: AddWay = 'top') {
+    return this.tell({ kind: 'add', to, way, id: `added-${to}-${way}`, now: this.now })
   }
   lesson(steps: LessonStep[]) {
     return this.tell({ kind: 'enter', lesson: lessonOf(steps), now: this.now })
@@ -516,5 +522,82 @@ describe('always', () => {
       }),
       { numRuns: 500 },
     )
+  })
+})
+
+describe('adding up on the floor', () => {
+  const EIGHT = 192
+  const place = (f: Floor) =>
+    f.state.drill && [f.state.drill.plan.stretch.from, f.state.drill.plan.stretch.to]
+
+  it('takes the next counts in and goes from the top, the last two, or the join; speed and count-in stay', () => {
+    const f = new Floor().start({ stretch: { from: EIGHT, to: EIGHT + 96 }, speed: 0.6, countIn: 8 })
+    f.ends().mark('clean', 0.1)
+    f.add(2 * EIGHT)
+    expect(place(f)).toEqual([EIGHT, 2 * EIGHT])
+    expect(f.state.drill?.plan).toMatchObject({ speed: 0.6, countIn: 8, kind: 'drill' })
+    f.add(2 * EIGHT + 96, 'last two')
+    expect(place(f)).toEqual([EIGHT + 96, 2 * EIGHT + 96])
+    f.add(3 * EIGHT, 'join')
+    expect(place(f)).toEqual([2 * EIGHT + 96 - 48, 2 * EIGHT + 96 + 48])
+    f.add(null)
+    expect(f.state.said).toContain('no counts left')
+    // What was danced before is logged for the counts it was danced on, once.
+    expect(f.rows.map((r) => [r.mark, r.stretch.to])).toEqual([['clean', EIGHT + 96]])
+    expect(f.effects.filter((e) => e.kind === 'play')).toHaveLength(4)
+  })
+
+  it('falls back one piece at a time, to the first counts and no further', () => {
+    const f = new Floor()
+      .start({ stretch: { from: 0, to: 96 } })
+      .add(EIGHT)
+      .add(EIGHT + 96, 'join')
+    const back = () => f.tell({ kind: 'fall back', id: 'back', now: f.now })
+    back()
+    expect(place(f)).toEqual([0, EIGHT])
+    back()
+    expect(place(f)).toEqual([0, 96])
+    back()
+    expect(place(f)).toEqual([0, 96])
+    expect(f.state.said).toBe('These are the first counts')
+  })
+
+  it('in a lesson it goes on until the step is left; the lesson leads on from there', () => {
+    const f = new Floor().lesson([aStep({ id: 'a', repetitions: 1 }), aStep({ id: 'b' })]).begin()
+    f.add(3 * EIGHT)
+    f.ends().ends().ends()
+    expect(f.state.phase.kind).toBe('dancing')
+    expect(f.index).toBe(0)
+    f.tell({ kind: 'skip', now: f.now })
+    expect(f.index).toBe(1)
+    expect(f.held).toHaveLength(1)
+  })
+
+  it('without a drill, or in a run, nothing is added', () => {
+    const still = new Floor()
+    expect(still.add(EIGHT).state).toEqual(still.state)
+    const f = new Floor().start({ kind: 'run' })
+    f.add(5 * EIGHT)
+    expect(place(f)).toEqual([EIGHT, 2 * EIGHT])
+  })
+})
+
+describe('what is taken in next', () => {
+  const placed = placePhrases({
+    phrases: Array.from({ length: 3 }, () => ({ length: 8, feel: 'straight' as const, pickUp: false })),
+    ...{ sections: [], usual: 8 },
+  })
+  const dance = { from: 0, to: 540 }
+  it.each<[Added, number, number | null]>([
+    ['2', 96, 144],
+    ['4', 96, 192],
+    ['8', 96, 288],
+    ['phrase', 96, 192],
+    ['phrase', 192, 384],
+    ['4', 500, 540],
+    ['phrase', 500, 540],
+    ['8', 540, null],
+  ])('%s after %i', (size, end, to) => {
+    expect(nextEnd({ top: 0, ends: [end] }, size, dance, placed)).toBe(to)
   })
 })

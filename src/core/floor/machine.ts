@@ -1,6 +1,7 @@
 import type { DrillPlan, Mark } from '../drill'
 import type { LessonStep } from '../routine'
 import type { Ratio, Seconds, Stretch, Ticks } from '../time'
+import { type Adding, type AddWay, addingFrom, fallenBack, stretchOf, taken } from './adding'
 import { begun, type Drill, ended, faster, lastDanced, marked, markedRepetition, slipped } from './drill'
 import { type FloorLesson, GLANCE, isRun, planOf, rungsOf, sameLadder, stepAfter } from './lesson'
 
@@ -36,6 +37,8 @@ export interface FloorState {
   lesson: FloorLesson | null
   /** Null outside a lesson. */
   going: Going | null
+  /** What the drill is added up from. */
+  adding: Adding | null
   /** What was said last, for the eye. */
   said: string
 }
@@ -60,6 +63,10 @@ export type FloorEvent =
   | { kind: 'slip'; tick: Ticks; heard: Heard | null; now: number }
   /** After a run: how one stretch of it went. */
   | { kind: 'mark stretch'; stretch: Stretch; mark: Mark; now: number }
+  /** More counts are taken in, up to a place; null where there are none left. */
+  | { kind: 'add'; to: Ticks | null; way: AddWay; id: string; now: number }
+  /** Without the counts taken in last. */
+  | { kind: 'fall back'; id: string; now: number }
   | { kind: 'faster'; by: Ratio }
   /** The device, the page or the computer took the sound away. @param from where it goes on; null for the beginning of the repetition */
   | { kind: 'lost'; why: string; from: Ticks | null; now: number }
@@ -118,6 +125,7 @@ export const STILL: FloorState = {
   drill: null,
   lesson: null,
   going: null,
+  adding: null,
   said: '',
 }
 
@@ -135,7 +143,8 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
       })
     case 'start': {
       const settled = settle(state, event.now)
-      const next = { ...settled.state, ...playing(event.plan, event.id, []), said: '' }
+      const adding = event.plan.kind === 'drill' ? addingFrom(event.plan.stretch) : null
+      const next = { ...settled.state, ...playing(event.plan, event.id, []), adding, said: '' }
       return just(next, ...settled.effects, { kind: 'play', plan: event.plan, from: null })
     }
     case 'begin':
@@ -183,6 +192,18 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
         { ...state, drill: { ...drill, apart: new Map(drill.apart).set(from, n + 1) } },
         { kind: 'log', row },
       )
+    }
+    case 'add': {
+      if (!drill || !state.adding) return just(state)
+      if (event.to === null) return just({ ...state, said: 'The dance has no counts left' })
+      return regrown(state, taken(state.adding, event.to), event.way, event)
+    }
+    case 'fall back': {
+      if (!drill || !state.adding) return just(state)
+      const adding = fallenBack(state.adding)
+      return adding === state.adding
+        ? just({ ...state, said: 'These are the first counts' })
+        : regrown(state, adding, 'top', event)
     }
     case 'faster':
       return drill && phase.kind !== 'ended'
@@ -232,6 +253,23 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
   }
 }
 
+/** The drill goes on with other counts, as fast and counted in as before; what was danced is logged. */
+function regrown(
+  state: FloorState,
+  adding: Adding,
+  way: AddWay,
+  { id, now }: { id: string; now: number },
+): Stepped {
+  if (!state.drill) return just(state)
+  // Danced until somebody says enough, also where a lesson had said how often.
+  const { repetitions: _, ...plan } = state.drill.plan
+  const on: DrillPlan = { ...plan, kind: 'drill', runUp: 0, stretch: stretchOf(adding, way) }
+  const settled = settle(pause(state, now), now)
+  const going = settled.state.going && { ...settled.state.going, begun: now }
+  const next = { ...settled.state, ...playing(on, id, []), going, adding, said: '' }
+  return just(next, { kind: 'silence' }, ...settled.effects, { kind: 'play', plan: on, from: null })
+}
+
 const shown = (index: number, now: number, reached: Ratio): Going => ({
   index,
   shown: now,
@@ -272,6 +310,7 @@ function begin(state: FloorState, event: { id: string; now: number }): Stepped {
   const next: FloorState = {
     ...state,
     ...playing(plan, event.id, rungs, going.reached),
+    adding: plan.kind === 'drill' ? addingFrom(plan.stretch) : null,
     going: { ...going, begun: event.now },
     said: '',
   }

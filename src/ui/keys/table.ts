@@ -45,6 +45,7 @@ const changing = entries(['cue'], 'Changing')
 const movingOnCue = entries(['cue'], 'Moving')
 const lesson = entries(['teach'], 'The lesson')
 const dancing = entries(['floor'], 'Dancing')
+const adding = entries(['floor'], 'Adding up')
 const markingOnFloor = entries(['floor'], 'Marking')
 const beside = entries(['floor'], 'Beside the counts')
 
@@ -52,7 +53,12 @@ export const KEYS = {
   play: playing('Space', 'space', 'Play, stop', 'From the cursor'),
   playHere: playing('Enter', 'enter', 'Play from here', 'Again, while it plays'),
   loop: playing('o', 'O', 'Loop', 'What is marked, else this phrase, again and again'),
-  loopMore: playing('Shift+O', 'shift O', 'Loop more', 'Takes the phrase at the cursor in'),
+  loopMore: playingAnywhere(
+    'Shift+O',
+    'shift O',
+    'Take more in',
+    'The phrase at the cursor into the loop; on the floor the next counts, from the top',
+  ),
   slower: playingAnywhere('Minus', '−', 'Slower', '5 %'),
   faster: playingAnywhere('Equal', '=', 'Faster', '5 %'),
   mirrored: playingAnywhere(
@@ -248,6 +254,20 @@ export const KEYS = {
   clean: markingOnFloor(['PageDown', 'c'], 'page down, C', 'Clean', 'Goes on, where something is announced'),
   shaky: markingOnFloor('b', 'B', 'Shaky'),
   missed: markingOnFloor(['PageUp', 'x'], 'page up, X', 'Missed', 'Goes back, where something is announced'),
+  slowly: dancing(
+    'Enter',
+    'enter',
+    'Slowly from here',
+    'While something is explained: from the count that is lit; stop comes back to it',
+  ),
+  lastTwo: adding('Shift+T', 'shift T', 'The last two', 'Takes the next counts in, danced with those before'),
+  joinAlone: adding(
+    'Shift+J',
+    'shift J',
+    'The join alone',
+    'Takes the next counts in, danced where they meet',
+  ),
+  fallBack: adding('Shift+U', 'shift U', 'Fall back', 'Without the counts taken in last, from the top'),
   stepOn: dancing('ArrowRight', '→', 'The next step of the lesson'),
   stepBack: dancing('ArrowLeft', '←', 'The step before'),
   handsFree: dancing('h', 'H', 'Hands free', 'Steps begin by themselves'),

@@ -3,12 +3,14 @@
 import { useEffect, useRef, useState } from 'react'
 import styled from 'styled-components'
 import type { FloorLesson, Going } from '@/core/floor'
-import type { LessonStep } from '@/core/routine'
+import type { Prompt } from '@/core/lesson'
+import { type LessonStep, passWords } from '@/core/routine'
 import { Button } from '../../parts/button'
 import type { Page } from '../../state/page'
 import { floor, font } from '../../theme/tokens'
 import { howOfStep, minutesText, rangeOfStep, stepWords } from '../teach/step-words'
 import { Alarm, Dark, TopLine } from './dark'
+import { Prompter } from './prompter'
 
 const Words = styled.div`
   flex: 1;
@@ -23,13 +25,26 @@ const Words = styled.div`
   .time { font: 700 clamp(40px, 6vw, 76px)/1 ${font.display}; color: ${floor.azalea}; font-variant-numeric: tabular-nums; }
 `
 
+const Heading = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: baseline;
+  gap: 4px 20px;
+  color: #DCCBE3;
+  font-size: clamp(16px, 1.7vw, 21px);
+  h1 { font: 750 clamp(24px, 2.9vw, 38px)/1.1 ${font.display}; margin: 0; color: ${floor.ink}; overflow-wrap: anywhere; }
+  time { margin-left: auto; font-variant-numeric: tabular-nums; }
+`
+
 const Bar = styled.div`
   display: grid;
-  grid-template-columns: 2fr 1fr 1fr 1fr;
+  grid-auto-flow: column;
+  grid-auto-columns: 1fr;
+  > :first-child { min-width: 30vw; }
   gap: 12px;
   button { min-height: 58px; font: 700 20px/1 ${font.display}; }
   small { font: 500 13.5px/1 ${font.text}; opacity: 0.85; }
-  @media (max-width: 700px) { grid-template-columns: 1fr 1fr; }
+  @media (max-width: 700px) { grid-auto-flow: row; grid-template-columns: 1fr 1fr; > :first-child { min-width: 0; } }
 `
 
 interface Props {
@@ -37,6 +52,12 @@ interface Props {
   going: Going
   page: Page
   trouble: string
+  /** What is read out in this step, and the line that is lit; null for none. */
+  prompt: Prompt | null
+  lit: number
+  onLit: (line: number) => void
+  onSlow: () => void
+  mirrored: boolean
   /** Goes on by itself after a few seconds. */
   handsFree: boolean
   onHandsFree: () => void
@@ -56,6 +77,11 @@ export function Announce({
   going,
   page,
   trouble,
+  prompt,
+  lit,
+  onLit,
+  onSlow,
+  mirrored,
   handsFree,
   onHandsFree,
   begin,
@@ -112,7 +138,8 @@ export function Announce({
   const kind = `${step.kind[0]?.toUpperCase()}${step.kind.slice(1)}`
   const how = howOfStep(step)
   return (
-    <Dark>
+    // What is read is as high as the window: its lines scroll, the rest stays.
+    <Dark style={prompt ? { height: '100dvh' } : undefined}>
       <TopLine>
         <span data-testid="lesson-step">
           Step {index + 1} of {steps.length}
@@ -122,31 +149,61 @@ export function Announce({
         </span>
       </TopLine>
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
-      <Words role="status">
-        <h1>{kind}</h1>
-        {step.stretch && <div className="what">{rangeOfStep(step, page.placed)}</div>}
-        {how && (
-          <div className="how" data-testid="lesson-how">
-            {how}
-          </div>
-        )}
-        {step.why && <div className="why">{step.why}</div>}
-        {!danced && (
-          <div className="time" aria-live="off">
-            {minutesText(since)} <small style={{ fontSize: '0.4em' }}>of {minutesText(seconds)}</small>
-          </div>
-        )}
-        {danced && (
-          <div className="why">
-            {handsFree ? `Get ready: it begins in ${Math.max(0, Math.ceil(wait - since))} s.` : 'Get ready.'}
-          </div>
-        )}
-        {next && <div className="why">Then: {stepWords(next, page.placed)}</div>}
-      </Words>
+      {prompt ? (
+        <>
+          <Heading>
+            <h1>
+              {kind}: {rangeOfStep(step, page.placed)}
+            </h1>
+            {how && <span data-testid="lesson-how">{how}</span>}
+            {step.why && <span>{step.why}</span>}
+            <time aria-live="off">
+              {minutesText(since)} of {minutesText(seconds)}
+            </time>
+          </Heading>
+          <Prompter {...{ prompt, lit, mirrored }} note={step.note} onPoint={onLit} />
+        </>
+      ) : (
+        <Words role="status">
+          <h1>{kind}</h1>
+          {step.stretch && <div className="what">{rangeOfStep(step, page.placed)}</div>}
+          {how && (
+            <div className="how" data-testid="lesson-how">
+              {how}
+            </div>
+          )}
+          {step.why && <div className="why">{step.why}</div>}
+          {!danced && (
+            <div className="time" aria-live="off">
+              {minutesText(since)} <small style={{ fontSize: '0.4em' }}>of {minutesText(seconds)}</small>
+            </div>
+          )}
+          {danced && (
+            <div className="why">
+              {handsFree
+                ? `Get ready: it begins in ${Math.max(0, Math.ceil(wait - since))} s.`
+                : 'Get ready.'}
+            </div>
+          )}
+          {step.note && <div className="how">{step.note}</div>}
+          {next && <div className="why">Then: {stepWords(next, page.placed)}</div>}
+        </Words>
+      )}
       <Bar>
-        <Button look="strong" onPress={begin}>
-          {danced ? 'Begin' : 'Go on'} <small>space · page down</small>
-        </Button>
+        {prompt && lit < prompt.lines.length - 1 ? (
+          <Button look="strong" onPress={() => onLit(lit + 1)}>
+            Next count <small>space · page down</small>
+          </Button>
+        ) : (
+          <Button look="strong" onPress={begin}>
+            {danced ? 'Begin' : 'Go on'} <small>space · page down</small>
+          </Button>
+        )}
+        {prompt && (
+          <Button look="dark" onPress={onSlow}>
+            Slowly from here <small>enter</small>
+          </Button>
+        )}
         <Button look="dark" onPress={back} isDisabled={index === 0}>
           Back <small>←</small>
         </Button>
@@ -165,7 +222,7 @@ export function Announce({
 function spokenStep(step: LessonStep, page: Page): string {
   const parts: string[] = [step.kind]
   if (step.stretch) parts.push(rangeOfStep(step, page.placed))
-  if (step.pass !== 'all') parts.push(`${step.pass} alone`)
+  if (step.pass !== 'all') parts.push(passWords(step.pass))
   if (step.repetitions) parts.push(`${Math.round(step.speed * 100)} percent`)
   return parts.join(', ').slice(0, 80)
 }

@@ -4,8 +4,8 @@ import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import { armsOf, followBody, START, stepAt } from '@/core/choreo'
 import { type Mark, nextChange, rangeOf } from '@/core/drill'
-import { type Drill, wanted } from '@/core/floor'
-import { cuesIn, ofPass, otherSide, phraseAt, type Routine, stretchName } from '@/core/routine'
+import { type AddWay, type Drill, wanted } from '@/core/floor'
+import { cuesIn, ofPass, otherSide, passWords, phraseAt, type Routine, stretchName } from '@/core/routine'
 import { TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { useMoments } from '../../sheet/playhead'
@@ -43,6 +43,13 @@ const Marks = styled.div`
   @media (max-width: 700px) { grid-template-columns: 1fr 1fr; gap: 8px; small { display: none; } }
 `
 
+const Adds = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px;
+  button { min-height: 38px; font-size: 15px; }
+`
+
 const NONE: readonly number[] = []
 
 interface Props {
@@ -54,6 +61,10 @@ interface Props {
   trouble: string
   again: () => void
   mark: (m: Mark) => void
+  /** What would be taken in next; null where nothing is left, or nothing can be added. */
+  more: string | null
+  onAdd: (way: AddWay) => void
+  onFallBack: () => void
   /** Which step of a lesson this is; empty outside one. */
   lesson: string
   camera: ReturnType<typeof useCamera>
@@ -78,6 +89,9 @@ export function Dancing({
   camera,
   filmed,
   onFilmed,
+  more,
+  onAdd,
+  onFallBack,
 }: Props) {
   const beside = useView((v) => v.beside)
   const player = usePlayer()
@@ -203,13 +217,29 @@ export function Dancing({
             : `repetition ${offset + shown.repetition + 1}${most ? ` of ${most}` : ''}`}{' '}
           · {plan.sound === 'both' ? 'counts and music' : plan.sound}
           {mirrored && ' · mirrored'}
-          {pass && pass !== 'all' && ` · ${pass} alone`}
+          {pass && pass !== 'all' && ` · ${passWords(pass)}`}
           {plan.toBack && ' · to the back'}
         </span>
         <span role="status">
           {said || (marked ? '' : 'Mark each repetition as it ends; press a count where it slips')}
         </span>
       </TopLine>
+      {plan.kind === 'drill' && !ended && !broken && (
+        <Adds data-testid="adds">
+          <Button look="dark" isDisabled={!more} onPress={() => onAdd('top')} hotkey="loopMore">
+            {more ? `+ ${more}, from the top` : 'All is in'}
+          </Button>
+          <Button look="dark" isDisabled={!more} onPress={() => onAdd('last two')} hotkey="lastTwo">
+            + the last two
+          </Button>
+          <Button look="dark" isDisabled={!more} onPress={() => onAdd('join')} hotkey="joinAlone">
+            + the join
+          </Button>
+          <Button look="dark" onPress={onFallBack} hotkey="fallBack">
+            − fall back
+          </Button>
+        </Adds>
+      )}
       <Marks>
         <Button onPress={() => mark('clean')} style={{ background: floor.clean }}>
           Clean <small>page down · C</small>

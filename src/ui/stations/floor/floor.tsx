@@ -4,9 +4,9 @@ import { nanoid } from 'nanoid'
 import { useRouter, useSearchParams } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import { type DrillPlan, MARKS, type Mark, stretchOfPhrases } from '@/core/drill'
-import { type FloorLesson, stepOf } from '@/core/floor'
+import { type Added, type AddWay, type FloorLesson, nextEnd, stepOf } from '@/core/floor'
 import { secondsOf } from '@/core/lesson'
-import { danceOf, PASSES, type Routine } from '@/core/routine'
+import { danceOf, PASSES, type Routine, stretchName } from '@/core/routine'
 import { clampSpeed, holds, type Stretch, TICKS_PER_COUNT } from '@/core/time'
 import { KeySheet } from '../../keys/key-sheet'
 import { bound } from '../../keys/table'
@@ -27,6 +27,7 @@ import { Setting } from './setting'
 import { TimingTrainer } from './timing'
 import { useCamera, useFilmed } from './use-camera'
 import { useFloor } from './use-floor'
+import { isExplained, usePrompt } from './use-prompt'
 
 /** What a first drill is about: the counts of the address, what is marked, or the first phrase of the dance. */
 function proposedStretch(page: Page, routine: Routine, query: URLSearchParams): Stretch {
@@ -102,6 +103,9 @@ export function Floor({ id }: { id: string }) {
   const floor = useFloor(page, routine, id, lesson)
   const { state, tell } = floor
   const { drill, phase, going } = state
+  const [size, setSize] = useState<Added>('4')
+  /** The lit line of each step's prompter: it keeps its place while something else is danced. */
+  const [lines, setLines] = useState<Readonly<Record<string, number>>>({})
   const [handsFree, setHandsFree] = useState(false)
   const [timing, setTiming] = useState(false)
   const active = drill !== null
@@ -110,6 +114,30 @@ export function Floor({ id }: { id: string }) {
   /** In a lesson, before a step: the same key that marks clean begins it. */
   const announced = lesson !== null && !active
 
+  const prompt = usePrompt(page, routine, announced && isExplained(step) ? step : null)
+  const lit = Math.min(lines[step?.id ?? ''] ?? 0, Math.max(0, (prompt?.lines.length ?? 1) - 1))
+  const light = (line: number) => step && setLines((l) => ({ ...l, [step.id]: Math.max(0, line) }))
+  /** While something is explained: from the lit count on, slowly; stop comes back to it. */
+  const slowly = () => {
+    const from = prompt?.lines[lit]?.at
+    if (!step?.stretch || from === undefined) return
+    const speed = Math.min(step.speed, 0.6)
+    floor.start({
+      ...plan,
+      kind: 'drill',
+      stretch: { from: Math.max(from, step.stretch.from), to: step.stretch.to },
+      speed,
+      sound: 'counts',
+      countInEach: true,
+      pass: step.pass,
+    })
+  }
+  const adding = state.adding
+  const end = adding && nextEnd(adding, size, danceOf(routine), page.placed)
+  const more =
+    adding && end !== null ? stretchName(page.placed, { from: adding.ends.at(-1) ?? 0, to: end }) : null
+  const add = (way: AddWay) => active && tell({ kind: 'add', to: end, way, id: nanoid(12) })
+  const fallBack = () => active && tell({ kind: 'fall back', id: nanoid(12) })
   const drillIt = () => {
     didFirst('drill')
     floor.start({ ...plan, kind: 'drill' })
@@ -145,6 +173,7 @@ export function Floor({ id }: { id: string }) {
     router.push(`/r/${id}/teach`)
   }
   const toggle = () => {
+    if (announced && prompt && lit < prompt.lines.length - 1) return light(lit + 1)
     if (announced) return step ? floor.begin() : leave()
     if (broken) return tell({ kind: 'go on' })
     if (!drill) return drillIt()
@@ -152,6 +181,7 @@ export function Floor({ id }: { id: string }) {
     if (lesson) tell({ kind: 'skip' })
     else floor.start(drill.plan)
   }
+  const backOne = () => (prompt && lit > 0 ? light(lit - 1) : tell({ kind: 'back' }))
   const keys = bound({
     go: toggle,
     out: () => (active ? tell({ kind: 'stop' }) : lesson ? leave() : router.push(`/r/${id}/cue`)),
@@ -159,7 +189,12 @@ export function Floor({ id }: { id: string }) {
     mirrored: flip,
     clean: (e) => (e.key === 'PageDown' && (announced || broken) ? toggle() : mark('clean')),
     shaky: () => mark('shaky'),
-    missed: (e) => (e.key === 'PageUp' && announced ? tell({ kind: 'back' }) : mark('missed')),
+    missed: (e) => (e.key === 'PageUp' && announced ? backOne() : mark('missed')),
+    slowly: () => prompt && slowly(),
+    loopMore: () => add('top'),
+    lastTwo: () => add('last two'),
+    joinAlone: () => add('join'),
+    fallBack,
     stepOn: () => lesson && tell({ kind: 'skip' }),
     stepBack: () => lesson && tell({ kind: 'back' }),
     handsFree: () => setHandsFree((on) => !on),
@@ -171,7 +206,7 @@ export function Floor({ id }: { id: string }) {
   })
   usePedalKeys((act) => {
     if (timing || (!active && !announced)) return
-    if (announced || broken) return act === MARKS[2] ? tell({ kind: 'back' }) : toggle()
+    if (announced || broken) return act === MARKS[2] ? backOne() : toggle()
     mark(act)
   })
   // The timing trainer has keys of its own.
@@ -191,7 +226,9 @@ export function Floor({ id }: { id: string }) {
       <>
         <SimulatedPedal />
         <Announce
-          {...{ lesson, going, page, trouble, handsFree, leave }}
+          {...{ lesson, going, page, trouble, handsFree, leave, prompt, lit, mirrored }}
+          onLit={light}
+          onSlow={slowly}
           onHandsFree={() => setHandsFree((on) => !on)}
           begin={floor.begin}
           skip={() => tell({ kind: 'skip' })}
@@ -206,6 +243,8 @@ export function Floor({ id }: { id: string }) {
         <SimulatedPedal />
         <Dancing
           {...{ page, routine, floor, drill, mirrored, trouble, mark, camera, filmed, onFilmed }}
+          {...{ more, onFallBack: fallBack }}
+          onAdd={add}
           again={() => floor.start(drill.plan)}
           lesson={
             lesson && going && step ? `Step ${going.index + 1} of ${lesson.steps.length} · ${step.kind}` : ''
@@ -220,7 +259,8 @@ export function Floor({ id }: { id: string }) {
     <>
       <KeySheet station="floor" button={false} />
       <Setting
-        {...{ id, page, plan, mirrored, camera, filmed, forget, trouble }}
+        {...{ id, page, plan, size, mirrored, camera, filmed, forget, trouble }}
+        onSize={setSize}
         can={inside}
         onPlan={setPlan}
         onMirrored={flip}

@@ -2,14 +2,17 @@
 
 import { Play, Repeat, Target } from 'lucide-react'
 import Link from 'next/link'
+import { useMemo } from 'react'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
 import { type DrillPlan, rangeOf, type Sound } from '@/core/drill'
-import { type Pass, stretchName } from '@/core/routine'
+import { ADDED, type Added } from '@/core/floor'
+import { ofPass, PASSES, type Pass, passWords, stretchName } from '@/core/routine'
 import { clampSpeed, clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Slide } from '../../parts/field'
 import { Volumes } from '../../sheet/transport'
+import { useSeen } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { floor, font } from '../../theme/tokens'
@@ -67,6 +70,9 @@ interface Props {
   id: string
   page: Page
   plan: DrillPlan
+  /** How much is taken in at once when the drill is added up. */
+  size: Added
+  onSize: (size: Added) => void
   /** The counts are there. */
   can: boolean
   onPlan: (plan: DrillPlan) => void
@@ -86,6 +92,8 @@ export function Setting({
   id,
   page,
   plan,
+  size,
+  onSize,
   can,
   onPlan,
   mirrored,
@@ -102,6 +110,18 @@ export function Setting({
   const { from, to } = rangeOf(plan, routine)
   const seconds =
     page.times.length > 1 ? (timeOfTick(page.times, to) - timeOfTick(page.times, from)) / plan.speed : 0
+  const cues = useSeen(routine)
+  // What there is something to drill of; one arm alone where the two are told apart.
+  const passes = useMemo(
+    () =>
+      PASSES.filter((p) => {
+        if (p === 'all') return true
+        if (p === 'look' || p === 'feet and arms') return false
+        const arm = p === 'left arm' ? 'left' : p === 'right arm' ? 'right' : null
+        return ofPass(cues, p).some((c) => !arm || c.side === arm)
+      }),
+    [cues],
+  )
   return (
     <Dark>
       <TopLine>
@@ -160,9 +180,11 @@ export function Setting({
               selectedKeys={[plan.pass ?? 'all']}
               onSelectionChange={(keys) => onPlan({ ...plan, pass: [...keys][0] as Pass })}
             >
-              <ToggleButton id="all">All</ToggleButton>
-              <ToggleButton id="feet">Feet alone</ToggleButton>
-              <ToggleButton id="arms">Arms alone</ToggleButton>
+              {passes.map((p) => (
+                <ToggleButton key={p} id={p}>
+                  {p === 'all' ? 'All' : passWords(p).replace(/^./, (c) => c.toUpperCase())}
+                </ToggleButton>
+              ))}
             </Toggles>
           </div>
           <WhoChoice />
@@ -180,6 +202,25 @@ export function Setting({
               <ToggleButton id="8">a full eight</ToggleButton>
             </Toggles>
           </div>
+          <div>
+            <div className="label">Added up by</div>
+            <Toggles
+              aria-label="Added up by"
+              selectionMode="single"
+              disallowEmptySelection
+              selectedKeys={[size]}
+              onSelectionChange={(keys) => onSize([...keys][0] as Added)}
+            >
+              {ADDED.map((n) => (
+                <ToggleButton key={n} id={n}>
+                  {n === 'phrase' ? 'phrases' : `${n} counts`}
+                </ToggleButton>
+              ))}
+            </Toggles>
+          </div>
+          <Flip isSelected={plan.songLeads ?? false} onChange={(songLeads) => onPlan({ ...plan, songLeads })}>
+            The song leads in <i aria-hidden />
+          </Flip>
           <Flip isSelected={plan.countInEach} onChange={(countInEach) => onPlan({ ...plan, countInEach })}>
             Count in before every repetition <i aria-hidden />
           </Flip>

@@ -38,7 +38,7 @@ interface Props {
   placed: readonly PlacedPhrase[]
   /** Minutes there are. */
   budget: number
-  chosen: string | null
+  chosen: ReadonlySet<string>
 }
 
 /** The lesson as a staircase: speed against minutes, a tread for each step. The list beside it says the same in words. */
@@ -73,7 +73,7 @@ export function Staircase({ steps, seconds, placed, budget, chosen }: Props) {
             { x: to, y },
           ],
           borderColor: colour,
-          borderWidth: step.id === chosen ? 11 : 6,
+          borderWidth: chosen.has(step.id) ? 11 : 6,
           borderCapStyle: 'butt' as const,
           borderDash: step.kind === 'join' ? [4, 2] : [],
           pointRadius: 0,

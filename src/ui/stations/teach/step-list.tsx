@@ -50,8 +50,8 @@ interface Props {
   steps: readonly LessonStep[]
   seconds: readonly number[]
   placed: readonly PlacedPhrase[]
-  chosen: string | null
-  onChoose: (id: string | null) => void
+  chosen: ReadonlySet<string>
+  onChoose: (ids: ReadonlySet<string>) => void
   onMove: (ids: readonly string[], target: string, after: boolean) => void
   onChange: (step: LessonStep, what: Partial<LessonStep>) => void
   onDelete: (step: LessonStep) => void
@@ -68,9 +68,12 @@ export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onC
   return (
     <List
       aria-label="Steps of the lesson"
-      selectionMode="single"
-      selectedKeys={chosen ? [chosen] : []}
-      onSelectionChange={(keys) => onChoose(keys === 'all' ? null : ([...keys][0]?.toString() ?? null))}
+      selectionMode="multiple"
+      selectionBehavior="replace"
+      selectedKeys={chosen}
+      onSelectionChange={(keys) =>
+        onChoose(new Set(keys === 'all' ? steps.map((s) => s.id) : [...keys].map(String)))
+      }
       dragAndDropHooks={dragAndDropHooks}
       items={steps.map((step, i) => {
         const from = at

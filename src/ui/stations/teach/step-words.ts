@@ -1,4 +1,4 @@
-import { type LessonStep, type PlacedPhrase, stretchName } from '@/core/routine'
+import { type LessonStep, type PlacedPhrase, passWords, stretchName } from '@/core/routine'
 
 /** Kinds of steps in the order of the legend, each with a colour and a sign, so that colour is never alone. */
 export const KIND_LOOKS: Record<LessonStep['kind'], { colour: string; sign: string }> = {
@@ -20,11 +20,22 @@ export function rangeOfStep({ stretch }: LessonStep, placed: readonly PlacedPhra
 
 const SOUNDS = { counts: 'with counts', music: 'with the song', both: 'with counts and the song' } as const
 
+/** What of a step is not as usual: its pass, version, way, calls and lead-in. */
+function besides(step: LessonStep): string[] {
+  return [
+    passWords(step.pass),
+    step.version,
+    step.how === 'small' ? 'small' : step.how === 'full out' && step.kind !== 'run' ? 'full out' : '',
+    step.calls === 'as set' ? '' : step.calls === 'none' ? 'nothing called' : `${step.calls} called`,
+    step.leadIn === 'song' ? 'the song leads in' : '',
+  ].filter(Boolean)
+}
+
 /** How a step is danced: "feet alone, 60 %, with counts, 3 times". */
 export function howOfStep(step: LessonStep): string {
   const parts: string[] = []
   if (step.runUp) parts.push(`from ${step.runUp} counts before`)
-  if (step.pass !== 'all') parts.push(`${step.pass} alone`)
+  parts.push(...besides(step))
   if (step.repetitions)
     parts.push(
       `${Math.round(step.speed * 100)} %`,
@@ -38,7 +49,7 @@ export function howOfStep(step: LessonStep): string {
 export function whatOfStep(step: LessonStep): string {
   const parts = [`${step.kind[0]?.toUpperCase()}${step.kind.slice(1)}`]
   if (step.runUp) parts.push(`from ${step.runUp} counts before`)
-  if (step.pass !== 'all') parts.push(`${step.pass} alone`)
+  parts.push(...besides(step))
   if (step.repetitions) parts.push(SOUNDS[step.sound])
   return parts.join(', ')
 }

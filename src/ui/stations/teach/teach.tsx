@@ -5,10 +5,12 @@ import { useRouter } from 'next/navigation'
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import {
+  addDrill,
   addPlan,
   addStep,
   changePlan,
   changeStep,
+  changeSteps,
   isOutdated,
   keepByHand,
   layLesson,
@@ -17,14 +19,16 @@ import {
   nudgeStep,
   removePlan,
   secondsOf,
+  setPasses,
   takeOut,
 } from '@/core/lesson'
 import { type LessonPlan, type LessonSettings, type LessonStep, stretchName, USUAL } from '@/core/routine'
-import { joined } from '@/core/time'
+import { holds, joined } from '@/core/time'
 import { bound } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Choice, Text } from '../../parts/field'
 import { Part, Tools } from '../../parts/panel'
+import { useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
 import { useBook } from '../../state/moves-store'
 import { usePage } from '../../state/page'
@@ -35,6 +39,7 @@ import { Presets } from './presets'
 import { SettingsPart } from './settings-part'
 import { Staircase } from './staircase'
 import { StepList } from './step-list'
+import { StepPart } from './step-part'
 import { minutesText } from './step-words'
 import { useReady } from './use-ready'
 
@@ -109,6 +114,10 @@ export function Teach({ id }: { id: string }) {
   return <PlanView key={plan.id} {...{ id, plan, lay, make }} choose={setPlanId} />
 }
 
+const NONE: ReadonlySet<string> = new Set()
+/** Chunks that are less than a phrase. */
+const PIECES = /counts|hard/
+
 interface ViewProps {
   id: string
   plan: LessonPlan
@@ -124,7 +133,8 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
   const ready = useReady(id, page)
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
-  const [chosen, setChosen] = useState<string | null>(null)
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(NONE)
+  const marked = useCursor((s) => s.marked)
   const [name, setName] = useState(plan.name)
   const { settings, steps } = plan
   const seconds = useMemo(
@@ -140,8 +150,8 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
   const over = total - settings.minutes * 60
   const change = (did: string, what: (p: LessonPlan) => LessonPlan) =>
     edit(did, (r) => changePlan(r, plan.id, what))
-  const set = (what: Partial<LessonSettings>) =>
-    change('change how the lesson is taught', (p) => {
+  const set = (what: Partial<LessonSettings>, did = 'change how the lesson is taught') =>
+    change(did, (p) => {
       const next = { ...p.settings, ...what }
       return { ...p, settings: next, steps: lay(next, p) }
     })
@@ -150,7 +160,13 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
       change('name the plan', (p) => ({ ...p, name: name.trim() }))
     else setName(plan.name)
   }
-  const nudge = (by: 1 | -1) => change('move a step', (p) => nudgeStep(p, chosen, by))
+  const picked = steps.filter((s) => chosen.has(s.id))
+  const one = picked.length === 1 ? (picked[0]?.id ?? null) : null
+  /** After which step another is added. */
+  const beside = picked.at(-1)?.id ?? null
+  const nudge = (by: 1 | -1) => change('move a step', (p) => nudgeStep(p, one, by))
+  const here = picked[0]?.stretch ?? null
+  const passes = (here && settings.passes.find((p) => holds(p.stretch, here.from))?.passes) ?? null
   useKeys(bound({ stepUp: () => nudge(-1), stepDown: () => nudge(1) }))
   const { left } = fresh
   // What follows on is said as one: "Verse, eight 2 to Bridge, eight 4".
@@ -159,8 +175,23 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
     <Frame id={id}>
       <Three>
         <aside aria-label="How the lesson is taught">
-          <SettingsPart id={id} settings={settings} onChange={set} />
-          <Presets settings={settings} onTake={set} />
+          {picked.length ? (
+            <StepPart
+              key={picked.map((s) => s.id).join()}
+              {...{ page, passes }}
+              steps={picked}
+              onChange={(did, what) => change(did, (p) => changeSteps(p, chosen, what))}
+              onDone={() => setChosen(NONE)}
+              onPasses={(order) =>
+                here && set({ passes: setPasses(settings, here, order).passes }, 'the passes of a place')
+              }
+            />
+          ) : (
+            <>
+              <SettingsPart id={id} settings={settings} onChange={set} />
+              <Presets settings={settings} onTake={set} />
+            </>
+          )}
         </aside>
         <section aria-label="The lesson">
           <Staircase
@@ -195,7 +226,7 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
             <Button
               small
               onPress={() => nudge(-1)}
-              isDisabled={!chosen || steps[0]?.id === chosen}
+              isDisabled={!one || steps[0]?.id === one}
               tip="The chosen step comes earlier"
               hotkey="stepUp"
             >
@@ -204,7 +235,7 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
             <Button
               small
               onPress={() => nudge(1)}
-              isDisabled={!chosen || steps.at(-1)?.id === chosen}
+              isDisabled={!one || steps.at(-1)?.id === one}
               tip="The chosen step comes later"
               hotkey="stepDown"
             >
@@ -212,11 +243,22 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
             </Button>
             <Button
               small
-              onPress={() => change('add a step', (p) => addStep(p, chosen, () => nanoid(10)))}
+              onPress={() => change('add a step', (p) => addStep(p, beside, () => nanoid(10)))}
               tip="A copy of the chosen step after it, to be changed"
             >
               Add a step
             </Button>
+            {marked && (
+              <Button
+                small
+                onPress={() =>
+                  change('add what is marked', (p) => addDrill(p, marked, beside, () => nanoid(10)))
+                }
+                tip={`A drill of ${stretchName(page.placed, marked)}`}
+              >
+                Add what is marked
+              </Button>
+            )}
             {(plan.gone.length > 0 || steps.some((s) => s.own)) && (
               <Button
                 small
@@ -245,7 +287,8 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
             {fresh.cut.length > 0 && <p>To fit: {fresh.cut.join('; ')}.</p>}
             {left.length > 0 && (
               <Over data-testid="left">
-                No time for {left.length} {left.length === 1 ? 'phrase' : 'phrases'}:{' '}
+                No time for {left.length} {PIECES.test(settings.chunk) ? 'piece' : 'phrase'}
+                {left.length === 1 ? '' : 's'}:{' '}
                 {pieces
                   .slice(0, 4)
                   .map((s) => stretchName(page.placed, s))

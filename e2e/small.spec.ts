@@ -1,0 +1,133 @@
+/* Teaching in the small: a few counts at a time, any pass, added up, read from the prompter. */
+import type { Page } from '@playwright/test'
+import { expect, test } from './test'
+import { goTo, openDemo, ownSong } from './ways'
+
+const choose = async (page: Page, label: string | RegExp, option: string | RegExp) => {
+  await page.getByRole('button', { name: label }).click()
+  await page
+    .getByRole('option', { name: option, exact: typeof option === 'string' })
+    .first()
+    .click()
+}
+const steps = (page: Page) => page.getByTestId('step')
+
+/** A song with one written eight, on Teach, its lesson planned. */
+async function oneEight(page: Page, name: string) {
+  await ownSong(page, name, 150)
+  await goTo(page, 'Cue')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Home')
+  if (await page.getByText('pick-up').count()) await page.keyboard.press('PageDown')
+  await page.keyboard.press('l')
+  await page.keyboard.type('1 step L; 2 touch R; 3 kick R; 4 step R; 5 turn right 1/2; 6 step L; 7-8 jump')
+  await page.keyboard.press('Tab')
+  await page.keyboard.type('1-4 reach R; 5 clap')
+  await page.keyboard.press('Enter')
+  await goTo(page, 'Teach')
+  await page.getByRole('button', { name: 'Plan a lesson' }).click()
+  await expect(steps(page).first()).toBeVisible()
+}
+
+test('a lesson of one eight by twos is planned, and led by the pedal alone; the prompter is read count by count', async ({
+  page,
+}) => {
+  await oneEight(page, 'Two by two')
+  await choose(page, /At once/, 'two counts')
+  await choose(page, /Order/, 'whole body')
+  await expect(steps(page).filter({ hasText: 'Break down' })).toHaveCount(4)
+  await expect(steps(page).filter({ hasText: 'Counts added up.' })).toHaveCount(6)
+  await expect(page.getByRole('heading', { name: /eight 1, 1 to 4$/ })).toBeVisible()
+  await page.getByRole('button', { name: 'To the floor' }).click()
+  const step = page.getByTestId('lesson-step')
+  await expect(step).toHaveText(/Step 1 of/)
+  // The warm-up is left by the pedal, then the eight is shown: its words are read before it is danced.
+  await page.keyboard.press('PageDown')
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Show')
+  const lines = page.getByTestId('prompt-line')
+  await expect(lines).toHaveCount(8)
+  await expect(page.getByTestId('prompt-begin')).toContainText('left foot free, facing front')
+  await expect(page.getByTestId('prompt-end')).toContainText('facing back')
+  await expect(lines.nth(1)).toContainText('Ready: stay off the right foot: it kicks on 3')
+  await expect(lines.nth(3)).toContainText('Ready: turn right on 5, to the back')
+  await page.keyboard.press('PageDown')
+  await page.keyboard.press('PageDown')
+  await expect(lines.nth(2)).toHaveAttribute('aria-current', 'step')
+  await page.keyboard.press('PageUp')
+  await expect(lines.nth(1)).toHaveAttribute('aria-current', 'step')
+  // Slowly from the lit count, and back to the same line.
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('speed')).toHaveText('60 %')
+  await expect(page.getByText(/eight 1, 2 to 8/).first()).toBeVisible()
+  await page.keyboard.press('Space')
+  await expect(lines.nth(1)).toHaveAttribute('aria-current', 'step')
+  for (let i = 0; i < 6; i++) await page.keyboard.press('PageDown')
+  await expect(lines.nth(7)).toHaveAttribute('aria-current', 'step')
+  await page.keyboard.press('PageDown')
+  await expect(page.getByTestId('repetition')).toContainText('repetition 1 of 1')
+  // Shown once; then the first two counts are broken down.
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('Break down', { timeout: 30_000 })
+  await expect(lines).toHaveCount(2)
+})
+
+test('every field of a step is set, for several at once, and stays when the lesson is laid out anew', async ({
+  page,
+}) => {
+  await oneEight(page, 'Shaped steps')
+  const drills = page.locator('[data-testid=step][data-kind=drill]')
+  const [first, second] = [drills.nth(0), drills.nth(1)]
+  await first.click()
+  const panel = page.getByTestId('step-part')
+  await expect(panel).toContainText('This step')
+  await second.click({ modifiers: ['ControlOrMeta'] })
+  await expect(panel).toContainText('2 steps')
+  await choose(page, /How$/, 'small, marked')
+  await choose(page, /Led in by/, 'the song’s bars')
+  await expect(first).toContainText('small, the song leads in')
+  await expect(second).toContainText('small, the song leads in')
+  await first.click()
+  await panel.getByRole('textbox', { name: 'Which counts' }).fill('3 to 5')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('heading', { name: /eight 1, 3 to 5/ })).toBeVisible()
+  await choose(page, /Danced by/, 'right arm alone')
+  await panel.getByRole('textbox', { name: 'What to say' }).fill('From the shoulder.')
+  await panel.getByRole('textbox', { name: 'Minutes of talk' }).focus()
+  await expect(first).toContainText('right arm alone, small')
+  // Arms first here, whatever is usual.
+  await drills.nth(2).click()
+  await panel.getByRole('button', { name: 'arms', exact: true }).click()
+  await expect(panel.getByTestId('pass-order')).toHaveText('arms')
+  await panel.getByRole('button', { name: 'Back to the settings' }).click()
+  await choose(page, /Learners/, 'advanced')
+  await expect(drills.filter({ hasText: 'right arm alone, small' })).toHaveCount(1)
+  await expect(page.getByTestId('saving')).toHaveText('Saved')
+  await page.reload()
+  await expect(drills.filter({ hasText: 'right arm alone, small' })).toHaveCount(1)
+})
+
+test('counts are added up on the floor by one key each, from the top, the last two, the join, and fall back', async ({
+  page,
+}) => {
+  await openDemo(page)
+  await goTo(page, 'Floor')
+  await page.getByRole('textbox', { name: 'Which counts' }).fill('Chorus, eight 1, 1 to 4')
+  await page.keyboard.press('Enter')
+  await page.getByRole('radio', { name: '4 counts' }).press('Space')
+  await page.getByRole('button', { name: /^Drill Chorus, eight 1, 1 to 4/ }).click()
+  const name = page
+    .locator('main')
+    .getByText(/Chorus, eight/)
+    .first()
+  await expect(page.getByTestId('adds')).toContainText('+ Chorus, eight 1, 5 to 8, from the top')
+  await page.keyboard.press('Shift+O')
+  await expect(name).toHaveText('Chorus, eight 1')
+  await page.keyboard.press('Shift+T')
+  await expect(name).toHaveText('Chorus, eight 1, 5 to eight 2, 4')
+  await page.keyboard.press('Shift+J')
+  await expect(name).toHaveText('Chorus, eight 2, 3 to 6')
+  await page.keyboard.press('Shift+U')
+  await expect(name).toHaveText('Chorus, eight 1, 1 to eight 2, 4')
+  await expect(page.getByTestId('speed')).toHaveText('75 %')
+  await page.keyboard.press('Space')
+  await expect(page.getByText('What do we drill?')).toBeVisible()
+})

@@ -1,0 +1,231 @@
+'use client'
+
+import { useMemo, useState } from 'react'
+import styled from 'styled-components'
+import { inEvery, optionsIn } from '@/core/choreo'
+import {
+  danced,
+  HOWS,
+  LEAD_INS,
+  type LessonStep,
+  LIMITS,
+  PASSES,
+  type Pass,
+  passWords,
+  phraseAt,
+  readPiece,
+  STEP_CALLS,
+  STEP_KINDS,
+  stretchName,
+  VIEWS,
+} from '@/core/routine'
+import { FASTEST, SLOWEST } from '@/core/time'
+import { Area } from '../../parts/area'
+import { Button } from '../../parts/button'
+import { Choice, Pick, Slide } from '../../parts/field'
+import { KeptLine } from '../../parts/kept-line'
+import { Part, Tools } from '../../parts/panel'
+import { said } from '../../parts/said'
+import type { Page } from '../../state/page'
+import { useRoutine } from '../../state/routine-store'
+import { minutesText } from './step-words'
+
+const Two = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px;
+`
+
+const options = <T extends string>(list: readonly T[], names: Partial<Record<T, string>> = {}) =>
+  list.map((id) => ({ id, name: names[id] ?? (id as string) }))
+const RUN_UPS = ['0', '2', '4', '8', '16']
+const SOUNDS = [
+  { id: 'counts', name: 'counts' },
+  { id: 'both', name: 'both' },
+  { id: 'music', name: 'song' },
+] as const
+const PASS_NAMES = Object.fromEntries(PASSES.map((p) => [p, passWords(p) || 'the whole body']))
+
+interface Props {
+  page: Page
+  /** The chosen steps, one at least: all are changed alike. */
+  steps: readonly LessonStep[]
+  onChange: (did: string, what: Partial<LessonStep>) => void
+  onDone: () => void
+  /** The passes of the chosen place, in their order; null for the usual ones. */
+  passes: readonly Pass[] | null
+  onPasses: (passes: readonly Pass[] | null) => void
+}
+
+/** Every field of a step, or of several at once. */
+export function StepPart({ page, steps, onChange, onDone, passes, onPasses }: Props) {
+  const routine = useRoutine((s) => s.routine)
+  const [first] = steps as [LessonStep, ...LessonStep[]]
+  const [speed, setSpeed] = useState<number | null>(null)
+  const [note, setNote] = useState(first.note)
+  const [problem, setProblem] = useState('')
+  const versions = useMemo(() => optionsIn(danced(routine)).filter((o) => !inEvery(o)), [routine])
+  const dances = first.stretch !== null
+  const many = steps.length > 1
+  const where = first.stretch ? stretchName(page.placed, first.stretch) : ''
+  const place = (text: string) => {
+    try {
+      const here = first.stretch && phraseAt(page.placed, first.stretch.from)
+      onChange('other counts for a step', { stretch: readPiece(page.placed, text, here) })
+      setProblem('')
+    } catch (error) {
+      setProblem(said(error))
+    }
+  }
+  return (
+    <Part aria-label="The chosen steps" data-testid="step-part">
+      <h2>{many ? `${steps.length} steps` : 'This step'}</h2>
+      {many && <p>What is changed here is changed in all of them.</p>}
+      <Choice
+        label="What"
+        value={first.kind}
+        options={options(STEP_KINDS)}
+        onChange={(kind) => onChange('change what a step is', { kind })}
+      />
+      {dances && (
+        <>
+          {!many && <KeptLine label="Which counts" value={where} keep={place} />}
+          {problem && <p role="alert">{problem}</p>}
+          <Two>
+            <Choice
+              label="Run-up"
+              value={String(first.runUp)}
+              options={[...new Set([...RUN_UPS, String(first.runUp)])].map((id) => ({
+                id,
+                name: id === '0' ? 'none' : `${id} counts`,
+              }))}
+              onChange={(n) => onChange('change the run-up', { runUp: Number(n) })}
+            />
+            <Choice
+              label="How"
+              value={first.how}
+              options={options(HOWS, { watch: 'watch me', small: 'small, marked' })}
+              onChange={(how) => onChange('change how a step is danced', { how })}
+            />
+          </Two>
+          <Choice
+            label="Danced by"
+            value={first.pass}
+            options={options(PASSES, PASS_NAMES)}
+            onChange={(pass) => onChange('change the pass', { pass })}
+          />
+          {versions.length > 0 && (
+            <Choice
+              label="Version"
+              value={first.version || ''}
+              options={[{ id: '', name: 'as chosen' }, ...versions.map((id) => ({ id, name: id }))]}
+              onChange={(version) => onChange('change the version', { version })}
+            />
+          )}
+          <Slide
+            label="Speed"
+            name="Speed of the step"
+            value={speed ?? first.speed}
+            min={SLOWEST}
+            max={FASTEST}
+            step={0.05}
+            onChange={setSpeed}
+            onEnd={(v) => {
+              setSpeed(null)
+              onChange('change the speed', { speed: Math.round(v * 100) / 100 })
+            }}
+            text={(v) => `${Math.round(v * 100)} %`}
+          />
+          <Pick
+            label="What sounds"
+            value={first.sound}
+            options={SOUNDS}
+            onChange={(sound) => onChange('change what sounds', { sound })}
+          />
+          <Two>
+            <Choice
+              label="Called"
+              value={first.calls}
+              options={options(STEP_CALLS, { 'as set': 'as the routine', none: 'nothing' })}
+              onChange={(calls) => onChange('change what is called', { calls })}
+            />
+            <Choice
+              label="Led in by"
+              value={first.leadIn}
+              options={options(LEAD_INS, { song: 'the song’s bars' })}
+              onChange={(leadIn) => onChange('change the lead-in', { leadIn })}
+            />
+            <Choice
+              label="Times"
+              value={String(first.repetitions)}
+              options={[...new Set([0, 1, 2, 3, 4, 6, 8, 12, first.repetitions])]
+                .sort((a, b) => a - b)
+                .map((n) => ({ id: String(n), name: n ? `${n}` : 'not danced' }))}
+              onChange={(n) => onChange('change how often', { repetitions: Number(n) })}
+            />
+            <Choice
+              label="Seen"
+              value={first.view}
+              options={options(VIEWS, { true: 'true sides', behind: 'from behind' })}
+              onChange={(view) => onChange('change how it is seen', { view })}
+            />
+          </Two>
+        </>
+      )}
+      <KeptLine
+        label="Minutes of talk"
+        value={minutesText(first.talk)}
+        keep={(text) => {
+          const [m = '', s = '0'] = text.replace(',', '.').split(':')
+          const seconds = text.includes(':') ? 60 * Number(m) + Number(s) : 60 * Number(m)
+          if (Number.isFinite(seconds) && seconds >= 0 && seconds <= 7200)
+            onChange('change the talk', { talk: Math.round(seconds) })
+        }}
+      />
+      <Area
+        key={first.id}
+        label="What to say"
+        rows={3}
+        value={note}
+        most={LIMITS.note}
+        onChange={setNote}
+        onBlur={() => note !== first.note && onChange('write what to say', { note })}
+      />
+      {dances && <PassOrder passes={passes} onPasses={onPasses} />}
+      <Tools>
+        <Button small onPress={onDone}>
+          Back to the settings
+        </Button>
+      </Tools>
+    </Part>
+  )
+}
+
+/** In which order a place is taken apart, where that is not the usual one. */
+function PassOrder({ passes, onPasses }: Pick<Props, 'passes' | 'onPasses'>) {
+  const list = passes ?? []
+  return (
+    <>
+      <h3>Taken apart here</h3>
+      <p data-testid="pass-order">{passes ? list.join(', then ') || 'not at all' : 'As everywhere.'}</p>
+      <Tools>
+        {PASSES.filter((p) => p !== 'all').map((p) => (
+          <Button
+            key={p}
+            small
+            look={list.includes(p) ? 'plain' : 'quiet'}
+            aria-pressed={list.includes(p)}
+            onPress={() => onPasses(list.includes(p) ? list.filter((x) => x !== p) : [...list, p])}
+          >
+            {p}
+          </Button>
+        ))}
+        {passes && (
+          <Button small look="quiet" onPress={() => onPasses(null)}>
+            As everywhere
+          </Button>
+        )}
+      </Tools>
+    </>
+  )
+}
