@@ -1,5 +1,17 @@
 /* Every edit there is, each made from some random numbers. A new edit that is not here fails a test. */
-import { addPlan, addStep, changePlan, changeStep, moveSteps, nudgeStep, removePlan, takeOut } from './lesson'
+import {
+  addDrill,
+  addPlan,
+  addStep,
+  changePlan,
+  changeStep,
+  changeSteps,
+  moveSteps,
+  nudgeStep,
+  removePlan,
+  setPasses,
+  takeOut,
+} from './lesson'
 import {
   addMarks,
   backToHeard,
@@ -57,6 +69,7 @@ import {
   setExcerpt,
   setFeel,
   setLeastGap,
+  setNeeds,
   setPhraseLength,
   setPosition,
   setRepeat,
@@ -181,6 +194,8 @@ export const PAGE_EDITS = {
   moveSection: (d) => (r) => moveSection(r, idOf(r.sections, d), d.from(-2, 2)),
   moveSectionByCounts: (d) => (r) => moveSectionByCounts(r, idOf(r.sections, d), d.from(-4, 4)),
   removeSection: (d) => (r) => removeSection(r, idOf(r.sections, d)),
+  setNeeds: (d) => (r) =>
+    setNeeds(r, { gear: d.one(['', 'knee pads']) ?? '', room: d.one(['', '4 m']) ?? '' }),
   setPosition: (d) => (r) =>
     setPosition(r, tick(r, d), {
       weight: d.one(['left', 'right', 'both', undefined] as const),
@@ -267,6 +282,18 @@ export const PAGE_EDITS = {
   moveSteps: (d) => (r) => onPlan(r, d, (p) => moveSteps(p, [stepId(p, d)], stepId(p, d), true)),
   nudgeStep: (d) => (r) => onPlan(r, d, (p) => nudgeStep(p, stepId(p, d), 1)),
   addStep: (d) => (r) => onPlan(r, d, (p) => addStep(p, stepId(p, d), d.id)),
+  changeSteps: (d) => (r) =>
+    onPlan(r, d, (p) => changeSteps(p, new Set([stepId(p, d), stepId(p, d)]), { speed: 0.5, how: 'small' })),
+  addDrill: (d) => (r) => onPlan(r, d, (p) => addDrill(p, stretch(r, d), stepId(p, d), d.id)),
+  setPasses: (d) => (r) =>
+    onPlan(r, d, (p) => ({
+      ...p,
+      settings: setPasses(
+        p.settings,
+        stretch(r, d),
+        d.one([null, ['arms'], ['feet', 'head']] as const) ?? null,
+      ),
+    })),
   changeStep: (d) => (r) => onPlan(r, d, (p) => changeStep(p, stepId(p, d), { repetitions: d.from(1, 60) })),
   takeOut: (d) => (r) => onPlan(r, d, (p) => takeOut(p, stepId(p, d))),
   unlink: (d) => (r) => unlink(r, stretch(r, d), d.id),

@@ -9,6 +9,7 @@ import {
   moveBook,
   START,
   STARTING_MOVES,
+  toTheBack,
   turned,
   type Weight,
 } from '.'
@@ -151,5 +152,19 @@ describe('joins', () => {
     expect(
       joinNeeds({ weight: 'left', facing: 'unknown', level: 'unknown' }, { foot: 'right', facing: 0 }),
     ).toEqual([])
+  })
+})
+
+describe('danced to the back', () => {
+  it('every wall is the one opposite, and twice it is the same', () => {
+    for (let facing = 0; facing < 8; facing++) {
+      const there = toTheBack({ facing })
+      expect(Math.abs(there.facing - facing)).toBe(4)
+      expect(toTheBack(there)).toEqual({ facing })
+    }
+    expect(toTheBack({ facing: 'unknown' as const, weight: 'left' })).toEqual({
+      facing: 'unknown',
+      weight: 'left',
+    })
   })
 })

@@ -129,6 +129,12 @@ function weightAfter(
   return foot
 }
 
+/** A body danced to the back of the room: every wall is the one opposite. */
+export const toTheBack = <S extends Pick<BodyState, 'facing'>>(state: S): S => ({
+  ...state,
+  facing: state.facing === 'unknown' ? state.facing : (state.facing + 4) % 8,
+})
+
 /** "front", "back left": a facing in words. */
 export function facingName(facing: number): string {
   return (

@@ -1,7 +1,17 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { emptyRoutine, everyEight, layOut, placePhrases } from '../routine'
-import { drillTimeline, eventsOf, firstLeg, type Leg, legAfter, sayingTime, songOf, thinned } from '.'
+import {
+  drillTimeline,
+  eventsOf,
+  firstLeg,
+  type Leg,
+  leadWordsOf,
+  legAfter,
+  sayingTime,
+  songOf,
+  thinned,
+} from '.'
 
 const beats = (bpm: number, n = 64, start = 10) => Array.from({ length: n }, (_, i) => start + (i * 60) / bpm)
 const ids = () => {
@@ -213,5 +223,16 @@ describe('a song that leads in', () => {
     expect(songOf(timeline(20, 1), false)).toEqual(plain)
     expect(songOf({ ...timeline(20, 1), songLeads: false }, true)).toEqual(plain)
     expect(songOf(timeline(20, 0.5), true, 2)).toEqual({ before: 0, from: 21, seconds: 6 })
+  })
+})
+
+describe('words to count in with', () => {
+  const called = (words: string, countIn: number) =>
+    calls(drillTimeline({ ...range(120, 0, 192, [0]), leadWords: leadWordsOf(words) }, 1, countIn).countIn)
+  it('stand on the last counts, numbers before them', () => {
+    expect(called('ready and go', 4)).toBe('5 ready and go')
+    expect(called(' eins,  zwei ', 2)).toBe('eins zwei')
+    expect(called('one two three four five', 2)).toBe('four five')
+    expect(called('', 4)).toBe('5 6 7 8')
   })
 })

@@ -35,6 +35,8 @@ export interface DrillRange {
   words?: ReadonlyMap<Ticks, Call>
   /** Where no word stands, nothing is called, not even the number. */
   wordsOnly?: boolean
+  /** Words counted in with, the last on the last count; numbers before them. */
+  leadWords?: readonly string[]
 }
 
 /** A repetition laid out in time: body from 0 to `body`, the count-in before it on negative times. */
@@ -100,6 +102,9 @@ export function thinned(
   return out
 }
 
+/** "ready, and go" — the words of a count-in, one a count. */
+export const leadWordsOf = (text: string): string[] => text.split(/[\s,]+/).filter(Boolean)
+
 /**
  * Lays one repetition out in time.
  * @param speed ratio of full tempo, above 0
@@ -130,7 +135,7 @@ export function drillTimeline(range: DrillRange, speed: Ratio, countIn: number):
  * sixes "3 4 5 6". A move that is called ahead is called here when its count comes before the range.
  */
 function countInOf(
-  { placed, words, from, to }: DrillRange,
+  { placed, words, leadWords = [], from, to }: DrillRange,
   first: Ticks,
   counts: number,
   at: (t: Ticks) => Seconds,
@@ -146,7 +151,9 @@ function countInOf(
     const number = within >= 0 ? within + 1 : usual - ((-within - 1) % usual)
     const word = words?.get(tick)
     const ahead = word && word.of > tick && word.of >= from && word.of < to
-    return { time: at(tick), tick, kind: 'count-in', call: ahead ? word.word : String(number), accent: false }
+    const lead = leadWords[leadWords.length - counts + i]
+    const call = ahead ? word.word : (lead ?? String(number))
+    return { time: at(tick), tick, kind: 'count-in', call, accent: false }
   })
 }
 

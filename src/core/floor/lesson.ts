@@ -60,6 +60,7 @@ export function planOf(step: LessonStep, countIn: number): DrillPlan | null {
     repetitions: step.repetitions,
     runUp: step.runUp,
     pass: step.pass,
+    ...(step.how === 'to the back' ? { toBack: true } : {}),
     ...(step.calls === 'as set' ? {} : { calls: step.calls }),
     ...(step.leadIn === 'song' ? { songLeads: true } : {}),
   }

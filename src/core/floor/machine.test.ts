@@ -601,3 +601,15 @@ describe('what is taken in next', () => {
     expect(nextEnd({ top: 0, ends: [end] }, size, dance, placed)).toBe(to)
   })
 })
+
+describe('what is danced and called', () => {
+  it('is changed while it is danced, from the next repetition on; a run keeps what it is', () => {
+    const f = new Floor().start()
+    f.tell({ kind: 'change', what: { pass: 'arms', calls: 'none' } })
+    expect(f.state.drill?.plan).toMatchObject({ pass: 'arms', calls: 'none', speed: 0.75 })
+    f.ends().mark('clean', 0.1)
+    expect(f.rows.at(-1)?.plan.pass).toBe('arms')
+    f.tell({ kind: 'stop', now: f.now })
+    expect(f.tell({ kind: 'change', what: { pass: 'feet' } }).state.drill).toBe(null)
+  })
+})

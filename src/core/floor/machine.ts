@@ -67,6 +67,8 @@ export type FloorEvent =
   | { kind: 'add'; to: Ticks | null; way: AddWay; id: string; now: number }
   /** Without the counts taken in last. */
   | { kind: 'fall back'; id: string; now: number }
+  /** What is danced and called, from the next repetition on. */
+  | { kind: 'change'; what: Partial<Pick<DrillPlan, 'pass' | 'calls'>> }
   | { kind: 'faster'; by: Ratio }
   /** The device, the page or the computer took the sound away. @param from where it goes on; null for the beginning of the repetition */
   | { kind: 'lost'; why: string; from: Ticks | null; now: number }
@@ -205,6 +207,14 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
         ? just({ ...state, said: 'These are the first counts' })
         : regrown(state, adding, 'top', event)
     }
+    case 'change':
+      return drill && phase.kind !== 'ended'
+        ? just({
+            ...state,
+            drill: { ...drill, plan: { ...drill.plan, ...event.what } },
+            said: 'From the next repetition on',
+          })
+        : just(state)
     case 'faster':
       return drill && phase.kind !== 'ended'
         ? just({ ...state, drill: faster(drill, event.by) })

@@ -75,12 +75,15 @@ export function layLesson(
   const last = THINNINGS.length - 1
   const thin = (THINNINGS[last] as [Thinning, string])[0]
   // From the end, or with backward chaining from the beginning: what is learned last is left out first.
-  for (let n = chunks.length - 1; n > 0; n--) {
-    const kept = settings.backward ? chunks.slice(chunks.length - n) : chunks.slice(0, n)
-    const laid = lay(kept, thin)
-    if (total(laid.steps) <= budget) return result(laid, last, kept)
+  const first = (n: number) => (settings.backward ? chunks.slice(chunks.length - n) : chunks.slice(0, n))
+  let [fits, over] = [0, chunks.length]
+  // More chunks take longer: the most that fit are found by halving.
+  while (over - fits > 1) {
+    const n = (fits + over) >> 1
+    if (total(lay(first(n), thin).steps) <= budget) fits = n
+    else over = n
   }
-  return result(lay([], thin), last, [])
+  return result(lay(first(fits), thin), last, first(fits))
 }
 
 /**

@@ -11,6 +11,18 @@ const LEAD = 4 * TICKS_PER_COUNT
  * counted.
  */
 export function danceOf(routine: Pick<Routine, 'excerpt' | 'phrases' | 'cues' | 'repeats'>): Stretch {
+  let found = known.get(routine)
+  if (!found) {
+    found = workedOut(routine)
+    known.set(routine, found)
+  }
+  return found
+}
+
+/** A document never changes: what it dances is worked out once. */
+const known = new WeakMap<object, Stretch>()
+
+function workedOut(routine: Pick<Routine, 'excerpt' | 'phrases' | 'cues' | 'repeats'>): Stretch {
   const whole = wholeOf(routine) ?? { from: 0, to: TICKS_PER_COUNT }
   if (routine.excerpt) return routine.excerpt
   const cues = danced(routine)

@@ -117,6 +117,11 @@ export const SINGLES = {
   called: v.picklist(['numbers', 'words', 'lyric', 'mix']),
   /** Moves are called a count before they are danced. */
   calledAhead: v.boolean(),
+  /** Words counted in with instead of numbers, on the last counts before the dance: "ready and go". */
+  leadWords: text,
+  /** What is needed for this dance: pads, shoes, clothes; and of the room: how far it travels, where to stand at first. */
+  gear: v.pipe(v.string(), v.maxLength(LIMITS.note)),
+  room: v.pipe(v.string(), v.maxLength(LIMITS.note)),
 } as const
 
 const list = <T extends v.GenericSchema>({ of, most }: { of: T; most: number }) =>
@@ -143,6 +148,9 @@ export const RoutineSchema = v.pipe(
     plans: v.optional(list(LISTS.plans), []),
     called: v.optional(SINGLES.called, 'numbers'),
     calledAhead: v.optional(SINGLES.calledAhead, false),
+    leadWords: v.optional(SINGLES.leadWords, ''),
+    gear: v.optional(SINGLES.gear, ''),
+    room: v.optional(SINGLES.room, ''),
   }),
   v.rawCheck(({ dataset, addIssue }) => {
     if (!dataset.typed) return
@@ -211,5 +219,8 @@ export function emptyRoutine(title: string, credit = ''): Routine {
     plans: [],
     called: 'numbers',
     calledAhead: false,
+    leadWords: '',
+    gear: '',
+    room: '',
   }
 }

@@ -32,8 +32,14 @@ export const writeLyrics = (routine: Routine, lyrics: string): Routine => ({ ...
 /** What is called, and whether a count ahead. */
 export const setCalling = (
   routine: Routine,
-  what: Partial<Pick<Routine, 'called' | 'calledAhead'>>,
+  what: Partial<Pick<Routine, 'called' | 'calledAhead' | 'leadWords'>>,
 ): Routine => ({ ...routine, ...what })
+
+/** What the dance asks of those who dance it and of the room. */
+export const setNeeds = (routine: Routine, what: Partial<Pick<Routine, 'gear' | 'room'>>): Routine => ({
+  ...routine,
+  ...what,
+})
 
 /** Seconds a learner needs between two actions. */
 export const setLeastGap = (routine: Routine, leastGap: Seconds): Routine =>

@@ -2,7 +2,7 @@
 
 import { useCallback, useMemo } from 'react'
 import { asDanced, asSeen, type Calls, callsOf } from '@/core/choreo'
-import type { DrillPlan } from '@/core/drill'
+import { type DrillPlan, leadWordsOf } from '@/core/drill'
 import { type DancedCue, danced, type Routine } from '@/core/routine'
 import type { Page } from './page'
 import { useRoutine } from './routine-store'
@@ -42,16 +42,17 @@ export function useCalls(page: Page): Calls {
 }
 
 /** What the caller says in a drill: what the routine says, or what the drill asks for. */
-export function useCallsFor(page: Page): (plan: Pick<DrillPlan, 'calls'>) => Calls {
+export function useCallsFor(page: Page): (plan: Pick<DrillPlan, 'calls'>) => Calls & { leadWords: string[] } {
   const routine = useRoutine((s) => s.routine)
   const cues = useShown(routine)
   const mirrored = useView((s) => s.mirrored)
   return useCallback(
     ({ calls = 'as set' }) => {
-      if (calls === 'none') return { words: new Map(), wordsOnly: true }
       const { called, calledAhead, marks } = routine
+      const leadWords = leadWordsOf(routine.leadWords)
+      if (calls === 'none') return { words: new Map(), wordsOnly: true, leadWords }
       const said = { called: calls === 'as set' ? called : calls, calledAhead }
-      return callsOf(said, cues, marks, page.times, page.placed, mirrored)
+      return { ...callsOf(said, cues, marks, page.times, page.placed, mirrored), leadWords }
     },
     [routine, cues, page, mirrored],
   )

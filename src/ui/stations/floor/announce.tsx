@@ -52,6 +52,8 @@ interface Props {
   going: Going
   page: Page
   trouble: string
+  /** What the dance asks of dancers and room, in words; '' for nothing. */
+  needs: string
   /** What is read out in this step, and the line that is lit; null for none. */
   prompt: Prompt | null
   lit: number
@@ -77,6 +79,7 @@ export function Announce({
   going,
   page,
   trouble,
+  needs,
   prompt,
   lit,
   onLit,
@@ -186,6 +189,7 @@ export function Announce({
             </div>
           )}
           {step.note && <div className="how">{step.note}</div>}
+          {step.kind === 'warm-up' && needs && <div className="how">{needs}</div>}
           {next && <div className="why">Then: {stepWords(next, page.placed)}</div>}
         </Words>
       )}

@@ -2,7 +2,7 @@
 
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { armsOf, followBody, START, stepAt } from '@/core/choreo'
+import { armsOf, followBody, START, stepAt, toTheBack } from '@/core/choreo'
 import { type Mark, nextChange, rangeOf } from '@/core/drill'
 import { type AddWay, type Drill, wanted } from '@/core/floor'
 import { cuesIn, ofPass, otherSide, passWords, phraseAt, type Routine, stretchName } from '@/core/routine'
@@ -16,6 +16,7 @@ import { usePlayer } from '../../state/player'
 import { useView } from '../../state/view'
 import { floor, font } from '../../theme/tokens'
 import { seen } from '../cue/footing'
+import { Changes } from './changes'
 import { Alarm, Dark, TopLine } from './dark'
 import { Beside } from './mirror'
 import { EightStrip, Now, QUARTER, running, type Shown, Words } from './now'
@@ -148,7 +149,9 @@ export function Dancing({
   const at = shown.tick ?? from
   const phrase = phraseAt(page.placed, at)
   const speed = shown.speed || plan.speed
-  const here = stepAt(body, at) ?? START
+  const plain = stepAt(body, at) ?? START
+  // To the back every wall is the one opposite, for the words, the plan and the figure.
+  const here = plan.toBack ? toTheBack(plain) : plain
   const arms = armsOf(running(ofPass(shownCues, pass), at))
   return (
     <Dark>
@@ -238,6 +241,7 @@ export function Dancing({
           <Button look="dark" onPress={onFallBack} hotkey="fallBack">
             − fall back
           </Button>
+          <Changes plan={plan} onChange={(what) => station.tell({ kind: 'change', what })} />
         </Adds>
       )}
       <Marks>

@@ -227,6 +227,9 @@ export function Floor({ id }: { id: string }) {
         <SimulatedPedal />
         <Announce
           {...{ lesson, going, page, trouble, handsFree, leave, prompt, lit, mirrored }}
+          needs={[routine.gear && `Bring: ${routine.gear}`, routine.room && `Room: ${routine.room}`]
+            .filter(Boolean)
+            .join('. ')}
           onLit={light}
           onSlow={slowly}
           onHandsFree={() => setHandsFree((on) => !on)}

@@ -2,23 +2,23 @@
 
 import { Play, Repeat, Target } from 'lucide-react'
 import Link from 'next/link'
-import { useMemo } from 'react'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
 import { type DrillPlan, rangeOf, type Sound } from '@/core/drill'
 import { ADDED, type Added } from '@/core/floor'
-import { ofPass, PASSES, type Pass, passWords, stretchName } from '@/core/routine'
+import { type Pass, stretchName } from '@/core/routine'
 import { clampSpeed, clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Slide } from '../../parts/field'
 import { Volumes } from '../../sheet/transport'
-import { useSeen } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { floor, font } from '../../theme/tokens'
 import { BesideChoice } from './beside-choice'
+import { passName, usePasses } from './changes'
 import { CountChoice } from './count-choice'
 import { Alarm, Dark, Flip, Toggles, TopLine } from './dark'
+import { MoreChoice } from './more-choice'
 import { OwnVoice } from './own-voice'
 import { PedalKeys } from './pedal'
 import { PhraseChips } from './phrase-chips'
@@ -110,18 +110,7 @@ export function Setting({
   const { from, to } = rangeOf(plan, routine)
   const seconds =
     page.times.length > 1 ? (timeOfTick(page.times, to) - timeOfTick(page.times, from)) / plan.speed : 0
-  const cues = useSeen(routine)
-  // What there is something to drill of; one arm alone where the two are told apart.
-  const passes = useMemo(
-    () =>
-      PASSES.filter((p) => {
-        if (p === 'all') return true
-        if (p === 'look' || p === 'feet and arms') return false
-        const arm = p === 'left arm' ? 'left' : p === 'right arm' ? 'right' : null
-        return ofPass(cues, p).some((c) => !arm || c.side === arm)
-      }),
-    [cues],
-  )
+  const passes = usePasses()
   return (
     <Dark>
       <TopLine>
@@ -182,7 +171,7 @@ export function Setting({
             >
               {passes.map((p) => (
                 <ToggleButton key={p} id={p}>
-                  {p === 'all' ? 'All' : passWords(p).replace(/^./, (c) => c.toUpperCase())}
+                  {passName(p)}
                 </ToggleButton>
               ))}
             </Toggles>
@@ -230,6 +219,7 @@ export function Setting({
           <Flip isSelected={plan.toBack ?? false} onChange={(toBack) => onPlan({ ...plan, toBack })}>
             Danced to the back, without the mirror <i aria-hidden />
           </Flip>
+          <MoreChoice plan={plan} onPlan={onPlan} />
           <Volumes dark />
           <BesideChoice {...{ camera, filmed, forget }} />
           <OwnVoice />
@@ -237,6 +227,8 @@ export function Setting({
         </How>
       </Halves>
       <p style={{ color: floor.quiet, fontSize: 14 }}>
+        {routine.gear && `Bring: ${routine.gear}. `}
+        {routine.room && `Room: ${routine.room}. `}
         Warm up first. Enough clear floor, shoes that hold, water near. Stop on pain. Keep the sound at a
         comfortable level.
       </p>

@@ -69,6 +69,7 @@ export function useFloor(page: Page, routine: Routine, routineId: string, lesson
         )
         return plan.songLeads ? { ...laid, songLeads: true } : laid
       }
+      if (words.leadWords.length) player.learn(words.leadWords)
       if (words.words.size) {
         const range = rangeOf(plan, now.current.routine)
         player.learn(
@@ -122,6 +123,12 @@ export function useFloor(page: Page, routine: Routine, routineId: string, lesson
 
   useEffect(() => {
     tell({ kind: 'enter', lesson })
+    if (!lesson) return
+    // What a lesson shows is the lesson's: afterwards it is seen as before, here and at the desk.
+    const { mirrored, option } = useView.getState()
+    return () => {
+      useView.setState({ mirrored, option })
+    }
   }, [tell, lesson])
   // Leaving the floor ends the drill; what was danced is logged.
   useEffect(() => () => tell({ kind: 'leave' }), [tell])

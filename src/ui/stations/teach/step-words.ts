@@ -25,7 +25,11 @@ function besides(step: LessonStep): string[] {
   return [
     passWords(step.pass),
     step.version,
-    step.how === 'small' ? 'small' : step.how === 'full out' && step.kind !== 'run' ? 'full out' : '',
+    step.how === 'small' || step.how === 'to the back'
+      ? step.how
+      : step.how === 'full out' && step.kind !== 'run'
+        ? 'full out'
+        : '',
     step.calls === 'as set' ? '' : step.calls === 'none' ? 'nothing called' : `${step.calls} called`,
     step.leadIn === 'song' ? 'the song leads in' : '',
   ].filter(Boolean)

@@ -22,11 +22,20 @@ import {
   setPasses,
   takeOut,
 } from '@/core/lesson'
-import { type LessonPlan, type LessonSettings, type LessonStep, stretchName, USUAL } from '@/core/routine'
+import {
+  type LessonPlan,
+  type LessonSettings,
+  type LessonStep,
+  LIMITS,
+  setNeeds,
+  stretchName,
+  USUAL,
+} from '@/core/routine'
 import { holds, joined } from '@/core/time'
 import { bound } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Choice, Text } from '../../parts/field'
+import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
@@ -303,6 +312,20 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
               {load.jumps} landings, {load.kicks} kicks, {load.knees} times on the knees or the floor, over
               all repetitions.
             </p>
+            <KeptLine
+              label="To bring"
+              value={routine.gear}
+              most={LIMITS.note}
+              placeholder="knee pads, shoes …"
+              keep={(gear) => edit('what to bring', (r) => setNeeds(r, { gear }))}
+            />
+            <KeptLine
+              label="Of the room"
+              value={routine.room}
+              most={LIMITS.note}
+              placeholder="4 m to the right; begin at the back"
+              keep={(room) => edit('what the room must have', (r) => setNeeds(r, { room }))}
+            />
             <p>
               Warm up before, cool down after, water within reach, clear and dry floor. Jumps land on soft
               knees; kicks only as high as is easy today. Stop on pain.
