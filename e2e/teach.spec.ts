@@ -190,7 +190,7 @@ test('feet drilled alone are logged as feet alone, and the log leads back to the
   await goTo(page, 'Log')
   const feet = page.getByRole('table').first().getByRole('row').filter({ hasText: 'feet alone' })
   await feet.getByRole('link').click()
-  await expect(page.getByRole('radio', { name: 'Feet alone' })).toBeChecked()
+  await expect(page.getByRole('radio', { name: 'Feet', exact: true })).toBeChecked()
   await page.keyboard.press('Space')
   await expect(page.getByTestId('repetition')).toContainText('feet alone')
   await expect(page.getByTestId('repetition')).toContainText('repetition 2', { timeout: 30_000 })

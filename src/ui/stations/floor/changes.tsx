@@ -3,7 +3,7 @@
 import { useMemo } from 'react'
 import { inEvery, optionsIn, rolesIn } from '@/core/choreo'
 import type { DrillPlan } from '@/core/drill'
-import { danced, ofPass, PASSES, type Pass, passWords, STEP_CALLS } from '@/core/routine'
+import { danced, ofPass, PASSES, type Pass, STEP_CALLS } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
@@ -22,9 +22,8 @@ export function usePasses(): Pass[] {
   }, [routine])
 }
 
-/** "Feet alone" — a pass on a button. */
-export const passName = (p: Pass): string =>
-  p === 'all' ? 'All' : passWords(p).replace(/^./, (c) => c.toUpperCase())
+/** "Right arm" — a pass on a button. */
+export const passName = (p: Pass): string => p.replace(/^./, (c) => c.toUpperCase())
 
 /** What is called, as it is said on the floor. */
 export const CALL_NAMES: Record<(typeof STEP_CALLS)[number], string> = {
