@@ -15,11 +15,22 @@ import type { NewLessonStep } from '../src/server/lessons'
 import type { NewRepetition } from '../src/server/routines'
 import type { NewTiming } from '../src/server/timings'
 
+/** The class it is for. */
+const GROUP = 'Thursday beginners'
+
 /** An hour and a half for beginners, both parts. */
 export function demoPlan(routine: Routine, beats: readonly number[]): LessonPlan {
   const settings = { ...USUAL, minutes: 60 }
   const { steps } = layLesson(routine, beats, moveBook(STARTING_MOVES), settings, () => 0)
-  return { id: 'demo-plan', name: 'Thursday, one hour', settings, steps, gone: [] }
+  return {
+    id: 'demo-plan',
+    name: 'Thursday, one hour',
+    settings,
+    steps,
+    group: GROUP,
+    goesOn: null,
+    gone: [],
+  }
 }
 
 const DAY = 24 * 3600 * 1000
@@ -86,6 +97,7 @@ export function demoLog(routine: Routine, beats: readonly Seconds[], now: number
           looped: k > 0,
           slips: [],
           corrects: null,
+          group: GROUP,
         }
       })
     })
@@ -116,7 +128,7 @@ export function demoLessons(
   const round = (x: number) => Math.round(x * 10) / 10
   return HELD.flatMap(({ daysAgo, from, to, talk, rest, note }, evening) => {
     let at = now - daysAgo * DAY
-    const shared = { lesson: `demo-${evening}`, plan: plan.name }
+    const shared = { lesson: `demo-${evening}`, plan: plan.name, group: GROUP }
     const steps = plan.steps.slice(from, to).map((step, k) => {
       const planned = secondsOf(step, { routine, times: beats, settings: plan.settings })
       const seconds = round(planned * (step.kind === 'break down' ? talk : rest))

@@ -129,5 +129,36 @@ test('counts are added up on the floor by one key each, from the top, the last t
   await expect(name).toHaveText('Chorus, eight 1, 1 to eight 2, 4')
   await expect(page.getByTestId('speed')).toHaveText('75 %')
   await page.keyboard.press('Space')
-  await expect(page.getByText('What do we drill?')).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'What do we drill?' })).toBeVisible()
+})
+
+test('a class’s next lesson is proposed from its log: what sat least first, then what was not taught yet', async ({
+  page,
+}) => {
+  await openDemo(page)
+  await goTo(page, 'Teach')
+  await expect(page.getByRole('combobox', { name: 'Class' })).toHaveValue('Thursday beginners')
+  await page.getByRole('button', { name: 'Plan the next lesson' }).click()
+  await expect(page.getByRole('textbox', { name: 'Name' })).toHaveValue('Thursday beginners, lesson 2')
+  await expect(steps(page).first()).toContainText('Warm-up')
+  await expect(steps(page).nth(1)).toContainText(/It did not sit yet|It sat at \d+ %/)
+  // What was drilled with the class is not shown as new.
+  const shown = page.locator('[data-testid=step][data-kind=show]')
+  await expect(shown.first()).toBeVisible()
+  await expect(page.getByText('The dance has changed since')).toHaveCount(0)
+  // Set anew, it is still the next lesson.
+  await choose(page, /Learners/, 'intermediate')
+  await expect(steps(page).nth(1)).toContainText(/It did not sit yet|It sat at \d+ %/)
+  // Another class has nothing behind it, and moves that are new to it.
+  await page.getByRole('combobox', { name: 'Class' }).fill('Sunday children')
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('button', { name: 'Plan the next lesson' })).toHaveCount(0)
+  const fresh = page.getByTestId('new-moves')
+  const before = await steps(page).count()
+  await fresh.getByRole('button', { name: 'Drill it first' }).first().click()
+  await expect(steps(page)).toHaveCount(before + 1)
+  await expect(steps(page).nth(1)).toHaveAttribute('data-kind', 'drill')
+  await goTo(page, 'Log')
+  await choose(page, /Class$/, 'Thursday beginners')
+  await expect(page.getByRole('heading', { name: 'What sits, and what does not' })).toBeVisible()
 })

@@ -214,7 +214,8 @@ test('a run is marked phrase by phrase where something went wrong', async ({ pag
   await page.getByText('Danced to the back').click()
   await page.keyboard.press('r')
   await expect(page.getByTestId('repetition')).toContainText('to the back')
-  await expect(page.getByTestId('standing')).toContainText('facing front')
+  // To the back every wall is the one opposite.
+  await expect(page.getByTestId('standing')).toContainText('facing back')
   const sheet = page.getByRole('group', { name: 'Where something went wrong' })
   await expect(sheet).toBeVisible({ timeout: 30_000 })
   await expect(sheet.getByRole('button')).toHaveCount(2)

@@ -68,6 +68,7 @@ const row = (id: string, k: number): NewRepetition => ({
   looped: false,
   slips: [],
   corrects: null,
+  group: '',
 })
 
 describe('a network that lies', () => {

@@ -146,6 +146,8 @@ export const aPlan = (r: Routine, d: Dice): LessonPlan => ({
   id: d.id(),
   name: 'Plan',
   settings: USUAL,
+  group: '',
+  goesOn: null,
   gone: [],
   steps: Array.from({ length: 3 }, (_, k) => {
     const s = stretch(r, d)

@@ -24,6 +24,8 @@ export const LessonStepSchema = v.object({
   seconds,
   danced: seconds,
   note: words(2000),
+  /** The class it was held for. */
+  group: v.optional(words(200), ''),
 })
 
 export type NewLessonStep = v.InferOutput<typeof LessonStepSchema>

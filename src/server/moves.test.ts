@@ -59,6 +59,7 @@ describe('a copy of a routine', () => {
       seconds: 4,
       mark: 'clean',
       corrects: null,
+      group: '',
     })
     const copy = await openRoutine(await copyRoutine(id))
     expect(copy.routine.title).toBe('Copied (copy)')

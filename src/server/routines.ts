@@ -1,7 +1,7 @@
 import { desc, eq, inArray, sql } from 'drizzle-orm'
 import * as v from 'valibot'
 import { type LoggedRepetition, MARKS, SOUNDS, type Sound } from '@/core/drill'
-import { PASSES, type Routine, readRoutine } from '@/core/routine'
+import { LIMITS, PASSES, type Routine, readRoutine } from '@/core/routine'
 import { diskStore } from './audio-store'
 import { database, queued, write } from './database'
 import { hearingOf, type StoredHearing } from './hearings'
@@ -183,6 +183,8 @@ export const RepetitionSchema = v.object({
   looped: v.boolean(),
   slips: v.pipe(v.array(v.pipe(v.number(), v.finite())), v.maxLength(400)),
   corrects: v.nullable(v.pipe(v.string(), v.maxLength(80))),
+  /** The class it was danced with. */
+  group: v.optional(v.pipe(v.string(), v.maxLength(LIMITS.text)), ''),
 })
 
 export type NewRepetition = v.InferOutput<typeof RepetitionSchema>

@@ -1,4 +1,5 @@
 import { blob, index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import type { Pass } from '@/core/routine'
 
 const at = (name: string) => integer(name, { mode: 'timestamp_ms' }).notNull()
 
@@ -72,9 +73,9 @@ export const repetitions = sqliteTable(
     to: real('song_to'),
     label: text('label').notNull(),
     /** What of the body it was danced with. */
-    pass: text('layer', { enum: ['feet', 'arms', 'all'] })
-      .notNull()
-      .default('all'),
+    pass: text('layer').$type<Pass>().notNull().default('all'),
+    /** The class it was danced with; empty where none was named. */
+    group: text('group_name').notNull().default(''),
     speed: real('speed').notNull(),
     sound: text('sound', { enum: ['counts', 'music', 'both'] }).notNull(),
     seconds: real('seconds').notNull(),
@@ -115,6 +116,7 @@ export const lessonSteps = sqliteTable(
     seconds: real('seconds').notNull(),
     danced: real('danced').notNull(),
     note: text('note').notNull(),
+    group: text('group_name').notNull().default(''),
   },
   (t) => [index('lesson_steps_routine').on(t.routineId, t.doneAt)],
 )

@@ -44,6 +44,7 @@ const repetition = (what: Partial<NewRepetition> = {}): NewRepetition => ({
   looped: false,
   slips: [],
   corrects: null,
+  group: '',
   ...what,
 })
 /** The first save of a window. */
@@ -182,6 +183,11 @@ describe('routines', () => {
       if (there) await removeRoutine(id)
     }
   })
+  it('keep the class and any part of the body', async () => {
+    const id = await begun(113)
+    await logRepetition(id, repetition({ pass: 'right arm', group: 'Thursday beginners' }))
+    expect((await logOf([id])).map((r) => [r.pass, r.group])).toEqual([['right arm', 'Thursday beginners']])
+  })
   it('keep a log that goes with them', async () => {
     const id = await begun(112)
     const first = await logRepetition(id, repetition())
@@ -212,6 +218,7 @@ describe('lessons', () => {
     seconds: 52.5,
     danced: 30,
     note: '',
+    group: '',
   }
   it('are logged step by step, and go with their routine', async () => {
     const id = (await takeIn(pieces(song(113)), 'Lesson.wav')).routines[0]?.id ?? ''

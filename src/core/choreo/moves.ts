@@ -21,6 +21,8 @@ export const MoveSchema = v.object({
   caution: v.nullable(v.picklist(CAUTIONS)),
   note: v.pipe(v.string(), v.maxLength(1000)),
   mistakes: v.pipe(v.string(), v.maxLength(1000)),
+  /** Where it can be learned: any text or address. */
+  learn: v.optional(v.pipe(v.string(), v.maxLength(1000)), ''),
 })
 
 export const MoveListSchema = v.pipe(
@@ -116,6 +118,7 @@ export const namedMove = (id: string, name: string): Move => ({
   caution: null,
   note: '',
   mistakes: '',
+  learn: '',
 })
 
 /** The list a new instructor begins with. */

@@ -19,6 +19,8 @@ export interface LoggedStep {
   /** Of that, what was danced; the rest is talk and waiting. */
   danced: Seconds
   note: string
+  /** The class it was held for. */
+  group?: string
 }
 
 /** One lesson that was held. */

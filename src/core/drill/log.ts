@@ -25,6 +25,8 @@ export interface LoggedRepetition {
   /** Where something slipped, in seconds of the song. */
   slips: readonly Seconds[]
   corrects: string | null
+  /** The class it was danced with; none where nothing is said. */
+  group?: string
 }
 
 /** How a row's name ends that was danced away from the mirror. */

@@ -11,6 +11,8 @@ export interface FloorLesson {
   /** Planned length of each step. */
   planned: readonly Seconds[]
   countIn: LessonSettings['countIn']
+  /** The class it is held for; '' for none. */
+  group?: string
 }
 
 /** Steps looked at for less than this, and not danced, were passed over. */

@@ -234,7 +234,15 @@ describe('passes', () => {
 })
 
 describe('steps by hand', () => {
-  const plan = { id: 'p', name: 'P', settings: USUAL, gone: [], steps: lay(['1 step R'], {}).steps }
+  const plan = {
+    id: 'p',
+    name: 'P',
+    settings: USUAL,
+    group: '',
+    goesOn: null,
+    gone: [],
+    steps: lay(['1 step R'], {}).steps,
+  }
   it('several are changed alike, and are one’s own', () => {
     const [a, b] = plan.steps.slice(1, 3).map((s) => s.id) as [string, string]
     const next = changeSteps(plan, new Set([a, b]), { speed: 0.5, how: 'small' })

@@ -8,7 +8,7 @@ import {
   placePhrases,
   type Routine,
 } from '../routine'
-import { holds, type Seconds, type Stretch, type Times } from '../time'
+import { covered, holds, joined, type Seconds, type Stretch, type Times } from '../time'
 import { cutFor } from './chunk'
 import type { Thinning } from './chunk-steps'
 import { type Material, materialOf, strainOf } from './material'
@@ -26,6 +26,13 @@ export interface Lesson {
   fits: number
 }
 
+/** What a lesson begins with, and what its learners know. */
+export interface Before {
+  steps: readonly LessonStep[]
+  taught: readonly Stretch[]
+}
+const NOTHING: Before = { steps: [], taught: [] }
+
 /** Ways to thin a plan out, mildest first: repetitions, then rungs; never under two slow and one at tempo. */
 const THINNINGS: readonly [Thinning, string][] = [
   [FULL, ''],
@@ -40,6 +47,7 @@ const THINNINGS: readonly [Thinning, string][] = [
  * Lays a lesson out: everything new is shown, broken down, drilled up a ladder and joined; repeats are taught once. It is
  * thinned out until it fits, and where that is not enough phrases at the end are left for another day, and named.
  * @param ready speed at which a stretch sits, 0 where it was never drilled
+ * @param before what comes after the warm-up, and what is not taught again
  */
 export function layLesson(
   routine: Routine,
@@ -47,24 +55,32 @@ export function layLesson(
   book: MoveBook,
   settings: LessonSettings,
   ready: (stretch: Stretch) => number,
+  before: Before = NOTHING,
 ): Lesson {
   const found = findings(routine, times, book).filter((f) => f.kind !== 'empty')
   const cut = cutFor(settings, book)
   const list = materialOf(routine, times, book, settings.gap, ready, found, cut)
   const placed = placePhrases(routine)
+  const taught = joined(before.taught)
+  // What is made of nothing but what was taught is known, wherever it stands.
+  const known = list.filter((m) => covered(m.stretch, taught)).flatMap((m) => m.roots)
   const budget = settings.minutes * 60
   const total = (steps: readonly LessonStep[]) =>
     steps.reduce((n, s) => n + secondsOf(s, { routine, times, settings }), 0)
   const lay = (chunks: readonly Material[][], thin: Thinning) =>
-    stepsFor({ routine, placed, times, settings, thin }, chunks)
-  const chunks = chunksFor(routine, list, settings)
+    stepsFor({ routine, placed, times, settings, thin, ...before, known }, chunks)
+  const chunks = chunksFor(
+    routine,
+    list.filter((m) => !covered(m.stretch, taught)),
+    settings,
+  )
   const result = ({ steps, fresh }: Laid, thinned: number, kept: readonly Material[][]): Lesson => {
     const inside = new Set(kept.flat())
     return {
       steps,
       seconds: total(steps),
       cut: THINNINGS.slice(1, thinned + 1).map(([, said]) => said),
-      left: list.filter((m) => !inside.has(m)).map((m) => m.stretch),
+      left: list.filter((m) => !inside.has(m) && !covered(m.stretch, taught)).map((m) => m.stretch),
       fits: fresh.length,
     }
   }

@@ -39,6 +39,8 @@ const plan = (ids = 'abcde'): LessonPlan => ({
   name: 'Plan',
   settings: USUAL,
   steps: [...ids].map((id) => step(id)),
+  group: '',
+  goesOn: null,
   gone: [],
 })
 const order = (p: LessonPlan) => p.steps.map((s) => s.id).join('')

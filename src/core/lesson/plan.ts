@@ -34,6 +34,10 @@ export const FULL: Thinning = { slow: 3, fast: 2, rungs: 4, runs: 2 }
 interface Context extends Teaching {
   routine: Routine
   times: Times
+  /** Steps after the warm-up, before anything new. */
+  steps?: readonly LessonStep[]
+  /** Where what the learners know already is written. */
+  known?: readonly Stretch[]
 }
 
 /** True for material nobody has learned yet: some of what it is made of is new. */
@@ -52,8 +56,9 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
   const out: LessonStep[] = []
   const add = (d: Draft) => out.push(plainStep({ view: settings.view, ...d }))
   add({ id: 'warm-up', kind: 'warm-up', talk: Math.min(WARM_UP, settings.minutes * 60 * 0.15) })
+  out.push(...(context.steps ?? []))
   const learned: Material[][] = []
-  const known: Stretch[] = []
+  const known: Stretch[] = [...(context.known ?? [])]
   const all: Material[] = []
   const shown = new Set<PlacedPhrase>()
   let sinceCheck = 0

@@ -143,6 +143,10 @@ export const LessonPlan = v.object({
   id: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
   name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A plan needs a name.'), v.maxLength(LIMITS.text)),
   settings: LessonSettings,
+  /** The class it is for; its log and its estimates are its own. */
+  group: v.optional(v.pipe(v.string(), v.maxLength(LIMITS.text)), ''),
+  /** When it was laid out to go on from the lessons before it, in milliseconds; null for a lesson of its own. */
+  goesOn: v.optional(v.nullable(v.pipe(v.number(), v.minValue(0))), null),
   steps: v.pipe(v.array(LessonStep), v.maxLength(LIMITS.steps)),
   /** Ids of steps taken out by hand: a plan made anew does not bring them back. */
   gone: v.pipe(v.array(v.pipe(v.string(), v.maxLength(120))), v.maxLength(LIMITS.steps)),

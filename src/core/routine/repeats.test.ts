@@ -326,6 +326,8 @@ describe('twice and half as many counts', () => {
         id: 'plan',
         name: 'Plan',
         settings,
+        group: '',
+        goesOn: null,
         gone: [],
         steps: [{ ...lesson, id: 'rung @384 75', ...step }],
       },

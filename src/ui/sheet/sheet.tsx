@@ -1,6 +1,6 @@
 'use client'
 
-import { useVirtualizer } from '@tanstack/react-virtual'
+import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual'
 import { type ReactNode, type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import styled from 'styled-components'
 import { beginsSection, labelIn, phraseAt, placeName } from '@/core/routine'
@@ -126,6 +126,9 @@ export function Sheet({
   const above = (p: SheetLine | undefined) => marked + (p && beginsSection(p) ? SECTION_LINE : 0)
   const rowOf = (p: SheetLine) => (typeof rowHeight === 'number' ? rowHeight : rowHeight(p))
   const heightOf = (p: SheetLine | undefined) => (p ? rowOf(p) + above(p) : 0)
+  const tick = useCursor((s) => s.tick)
+  const atCursor = phraseAt(lines, tick)
+  const cursorRow = atCursor?.row ?? 0
   const rows = useVirtualizer({
     count: lines.length,
     getScrollElement: () => frame.current,
@@ -133,14 +136,17 @@ export function Sheet({
     overscan: 2,
     scrollMargin: 30,
     scrollPaddingStart: 36,
+    // The row of the cursor is always there: what is typed in it keeps the focus, wherever the sheet is scrolled.
+    rangeExtractor: (range) => {
+      const drawn = defaultRangeExtractor(range)
+      if (cursorRow >= lines.length || drawn.includes(cursorRow)) return drawn
+      return [...drawn, cursorRow].sort((a, b) => a - b)
+    },
   })
   // What the virtualizer cannot see: it is told when heights change.
   const heights = lines.map(heightOf).join()
   // biome-ignore lint/correctness/useExhaustiveDependencies: measured again only when heights change
   useLayoutEffect(() => rows.measure(), [heights])
-  const tick = useCursor((s) => s.tick)
-  const atCursor = phraseAt(lines, tick)
-  const cursorRow = atCursor?.row ?? 0
   const before = useRef(-1)
   // biome-ignore lint/correctness/useExhaustiveDependencies: rows that grow push the cursor's row away
   useEffect(() => {

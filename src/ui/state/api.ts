@@ -102,6 +102,7 @@ const LogRow = v.object({
   looped: v.boolean(),
   slips: v.array(v.number()),
   corrects: v.nullable(v.string()),
+  group: v.optional(v.string(), ''),
 })
 
 export type LogRow = v.InferOutput<typeof LogRow>
@@ -123,6 +124,7 @@ const StepRow = v.object({
   seconds: v.number(),
   danced: v.number(),
   note: v.string(),
+  group: v.optional(v.string(), ''),
 })
 
 /** A step of a lesson, or a note, for the log. */

@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useMemo, useRef } from 'react'
+import { useLayoutEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
 import { movesLike } from '@/core/choreo'
 import {
@@ -104,7 +104,8 @@ export function LineEditor({ line, read, below, onText, onKeep, onLeave, onPaste
   const ref = useRef<HTMLInputElement>(null)
   const moves = useMoves((s) => s.moves)
   // biome-ignore lint/correctness/useExhaustiveDependencies: each line that is opened begins at its end
-  useEffect(() => {
+  useLayoutEffect(() => {
+    // Before the next key is pressed.
     ref.current?.focus()
     ref.current?.setSelectionRange(line.text.length, line.text.length)
   }, [line.phrase, line.layer])

@@ -133,6 +133,7 @@ function MoveForm({ move, close }: { move: Move; close: () => void }) {
     needs: move.needs.join(', '),
     note: move.note,
     mistakes: move.mistakes,
+    learn: move.learn,
   })
   const [before, setBefore] = useState(move.name)
   const change = (what: Partial<Move>) =>
@@ -148,6 +149,7 @@ function MoveForm({ move, close }: { move: Move; close: () => void }) {
       needs,
       note: words.note,
       mistakes: words.mistakes,
+      learn: words.learn.trim(),
     }
     if (JSON.stringify({ ...move, ...next }) !== JSON.stringify(move)) change(next)
   }
@@ -164,7 +166,7 @@ function MoveForm({ move, close }: { move: Move; close: () => void }) {
           turn: move.turn ?? off,
           level: move.level ?? off,
           ...(move.caution ? { caution: move.caution } : {}),
-          ...(move.caution && move.mistakes && !c.tip ? { tip: move.mistakes.slice(0, 200) } : {}),
+          ...(move.caution && move.mistakes && !c.tip ? { tip: move.mistakes } : {}),
         }),
       ),
     )
@@ -238,6 +240,14 @@ function MoveForm({ move, close }: { move: Move; close: () => void }) {
         rows={2}
         most={1000}
         onChange={(mistakes) => setWords({ ...words, mistakes })}
+        onBlur={keep}
+      />
+      <Area
+        label="Where it can be learned"
+        value={words.learn}
+        rows={1}
+        most={1000}
+        onChange={(learn) => setWords({ ...words, learn })}
         onBlur={keep}
       />
       <Tools>

@@ -48,7 +48,8 @@ const Adds = styled.div`
   display: flex;
   flex-wrap: wrap;
   gap: 8px;
-  button { min-height: 38px; font-size: 15px; }
+  button { min-height: 38px; font-size: 15px; flex: none; }
+  @media (max-width: 700px) { order: 1; flex-wrap: nowrap; overflow-x: auto; }
 `
 
 const NONE: readonly number[] = []

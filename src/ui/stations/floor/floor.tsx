@@ -75,6 +75,7 @@ function lessonOf(page: Page, routine: Routine, id: string | null): FloorLesson 
     steps,
     planned: steps.map((s) => secondsOf(s, { routine, times: page.times, settings })),
     countIn: settings.countIn,
+    group: plan.group,
   }
 }
 

@@ -15,7 +15,7 @@ export function songTime(page: Pick<Page, 'times'>, tick: Ticks): Seconds | null
 }
 
 /** A repetition as the log keeps it: in seconds of the song, under the name its counts have today. */
-export function repetitionRow(row: FloorRow, page: Page): LogRow {
+export function repetitionRow(row: FloorRow, page: Page, group = ''): LogRow {
   const { plan, stretch } = row
   return {
     id: row.id,
@@ -32,6 +32,7 @@ export function repetitionRow(row: FloorRow, page: Page): LogRow {
     looped: row.looped,
     slips: row.slips.flatMap((t) => songTime(page, t) ?? []),
     corrects: row.corrects,
+    group,
   }
 }
 
@@ -52,5 +53,6 @@ export function stepRow(row: FloorStepRow, page: Page, routine: Routine): StepEn
     seconds: row.seconds,
     danced: row.danced,
     note: '',
+    group: lesson.group ?? '',
   }
 }

@@ -107,7 +107,10 @@ export function useFloor(page: Page, routine: Routine, routineId: string, lesson
         sounding.current++
         return player.stop()
       case 'log':
-        putRepetition(routineId, repetitionRow(effect.row, now.current.page)).catch(() => {})
+        putRepetition(
+          routineId,
+          repetitionRow(effect.row, now.current.page, store.getState().lesson?.group),
+        ).catch(() => {})
         return
       case 'log step':
         putStep(routineId, stepRow(effect.row, now.current.page, now.current.routine)).catch(() => {})

@@ -49,8 +49,18 @@ export function Lessons({ id }: { id: string }) {
   const held = heldLessons([...rows, ...waiting])
   const note = async (lesson: HeldLesson, text: string) => {
     const { lesson: key, plan } = lesson
+    const group = lesson.steps[0]?.group ?? ''
     const nothing = { label: '', eights: 0, repetitions: 0, planned: 0, seconds: 0, danced: 0 }
-    const row = { id: nanoid(), doneAt: Date.now(), lesson: key, plan, kind: 'note', note: text, ...nothing }
+    const row = {
+      id: nanoid(),
+      doneAt: Date.now(),
+      lesson: key,
+      plan,
+      kind: 'note',
+      note: text,
+      group,
+      ...nothing,
+    }
     // It is shown at once; the outbox tells when it could not be kept.
     setWaiting((list) => [...list, row])
     await putStep(id, row).then(read, () => {})

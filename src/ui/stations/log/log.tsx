@@ -17,6 +17,7 @@ import {
 import { stretchName, tickName } from '@/core/routine'
 import { clockText } from '@/core/time'
 import { Button } from '../../parts/button'
+import { Choice } from '../../parts/field'
 import { fetchLog, type LogRow } from '../../state/api'
 import { useOutbox } from '../../state/outbox-window'
 import { usePage } from '../../state/page'
@@ -70,6 +71,12 @@ export function Log({ id }: { id: string }) {
   const [problem, setProblem] = useState('')
   const [tries, setTries] = useState(0)
   const title = useRoutine((s) => s.routine.title)
+  const [group, setGroup] = useState('')
+  const groups = useMemo(() => [...new Set((rows ?? []).flatMap((r) => r.group || []))], [rows])
+  const own = useMemo(
+    () => (rows ?? []).filter((r) => !groups.includes(group) || r.group === group),
+    [rows, group, groups],
+  )
   // What was danced a moment ago may still be on its way: once it is saved, the log is read again.
   const saved = useOutbox((s) => s.waiting === 0)
   // biome-ignore lint/correctness/useExhaustiveDependencies: a further try, or what was saved, is the reason to fetch again
@@ -104,7 +111,17 @@ export function Log({ id }: { id: string }) {
               <Timings id={id} name={title} />
             </>
           )}
-          {rows && rows.length > 0 && <Filled id={id} rows={rows} />}
+          {groups.length > 0 && (
+            <div style={{ maxWidth: 260 }}>
+              <Choice
+                label="Class"
+                value={groups.includes(group) ? group : ''}
+                options={[{ id: '', name: 'everybody' }, ...groups.map((g) => ({ id: g, name: g }))]}
+                onChange={setGroup}
+              />
+            </div>
+          )}
+          {rows && rows.length > 0 && <Filled id={id} rows={own} />}
         </div>
       </Page>
     </Frame>

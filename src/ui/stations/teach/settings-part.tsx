@@ -37,13 +37,15 @@ const named = <T extends string>(list: readonly T[], names: Record<T, string>) =
 
 interface Props {
   id: string
+  /** The class whose lessons the estimates are from. */
+  group: string
   settings: LessonSettings
   onChange: (what: Partial<LessonSettings>) => void
 }
 
 /** How the lesson is taught, for whom, and in how many minutes. */
-export function SettingsPart({ id, settings: s, onChange }: Props) {
-  const { talk: held, pause: waited } = useLearned(id)
+export function SettingsPart({ id, group, settings: s, onChange }: Props) {
+  const { talk: held, pause: waited } = useLearned(id, group)
   const [pause, setPause] = useState<number | null>(null)
   const [minutes, setMinutes] = useState<number | null>(null)
   const [gap, setGap] = useState<number | null>(null)
@@ -183,7 +185,7 @@ export function SettingsPart({ id, settings: s, onChange }: Props) {
 }
 
 /** What lessons on this routine really took; nothing until some were held. */
-function useLearned(id: string): ReturnType<typeof learned> {
+function useLearned(id: string, group: string): ReturnType<typeof learned> {
   const [rows, setRows] = useState<LoggedStep[]>([])
   useEffect(() => {
     let here = true
@@ -196,7 +198,7 @@ function useLearned(id: string): ReturnType<typeof learned> {
       here = false
     }
   }, [id])
-  return useMemo(() => learned(rows), [rows])
+  return useMemo(() => learned(group ? rows.filter((r) => r.group === group) : rows), [rows, group])
 }
 
 /** "Your lessons took 3.4 min, in 6 steps", with a press to plan with it. */

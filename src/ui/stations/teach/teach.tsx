@@ -13,7 +13,7 @@ import {
   changeSteps,
   isOutdated,
   keepByHand,
-  layLesson,
+  lessonOf,
   loadOf,
   moveSteps,
   nudgeStep,
@@ -44,13 +44,14 @@ import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk, NARROW } from '../../theme/tokens'
 import { Frame } from '../frame'
+import { ClassPart } from './class-part'
 import { Presets } from './presets'
 import { SettingsPart } from './settings-part'
 import { Staircase } from './staircase'
 import { StepList } from './step-list'
 import { StepPart } from './step-part'
 import { minutesText } from './step-words'
-import { useReady } from './use-ready'
+import { type ClassLog, useClass } from './use-class'
 
 const Three = styled.main`
   display: grid;
@@ -81,21 +82,23 @@ const Over = styled.p`
 export function Teach({ id }: { id: string }) {
   const page = usePage()
   const book = useBook()
-  const ready = useReady(id, page)
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
   const [planId, setPlanId] = useState<string | null>(null)
   const plan = routine.plans.find((p) => p.id === planId) ?? routine.plans[0]
+  const log = useClass(id, page, plan?.group ?? '')
   const can = page.times.length > 1 && (routine.cues.length > 0 || routine.repeats.length > 0)
 
-  const lay = (settings: LessonSettings, old: Pick<LessonPlan, 'steps' | 'gone'>) =>
-    keepByHand(old, layLesson(routine, page.times, book, settings, ready).steps)
-  const make = (settings: LessonSettings, name: string) => {
+  const lay = (settings: LessonSettings, old: Pick<LessonPlan, 'steps' | 'gone' | 'goesOn'>) =>
+    keepByHand(old, lessonOf(routine, page.times, book, { ...old, settings }, log.rows).steps)
+  const make = (settings: LessonSettings, name: string, goesOn: number | null = null) => {
     const next: LessonPlan = {
       id: nanoid(),
       name,
       settings,
-      steps: lay(settings, { steps: [], gone: [] }),
+      steps: lay(settings, { steps: [], gone: [], goesOn }),
+      goesOn,
+      group: plan?.group ?? '',
       gone: [],
     }
     if (edit('a new lesson plan', (r) => addPlan(r, next))) setPlanId(next.id)
@@ -120,26 +123,32 @@ export function Teach({ id }: { id: string }) {
         </Three>
       </Frame>
     )
-  return <PlanView key={plan.id} {...{ id, plan, lay, make }} choose={setPlanId} />
+  return <PlanView key={plan.id} {...{ id, plan, log, lay, make }} choose={setPlanId} />
 }
 
 const NONE: ReadonlySet<string> = new Set()
+/** "Thursday beginners, lesson 3" — a name no plan has. */
+function nextName(plans: readonly LessonPlan[], group: string): string {
+  const base = group ? `${group.slice(0, 180)}, lesson` : 'Lesson'
+  for (let n = 2; ; n++) if (!plans.some((p) => p.name === `${base} ${n}`)) return `${base} ${n}`
+}
+
 /** Chunks that are less than a phrase. */
 const PIECES = /counts|hard/
 
 interface ViewProps {
   id: string
   plan: LessonPlan
-  lay: (settings: LessonSettings, old: Pick<LessonPlan, 'steps' | 'gone'>) => LessonStep[]
-  make: (settings: LessonSettings, name: string) => void
+  log: ClassLog
+  lay: (settings: LessonSettings, old: Pick<LessonPlan, 'steps' | 'gone' | 'goesOn'>) => LessonStep[]
+  make: (settings: LessonSettings, name: string, goesOn?: number) => void
   choose: (id: string | null) => void
 }
 
-function PlanView({ id, plan, lay, make, choose }: ViewProps) {
+function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
   const page = usePage()
   const book = useBook()
   const router = useRouter()
-  const ready = useReady(id, page)
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
   const [chosen, setChosen] = useState<ReadonlySet<string>>(NONE)
@@ -151,8 +160,8 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
     [steps, routine, page.times, settings],
   )
   const fresh = useMemo(
-    () => layLesson(routine, page.times, book, settings, ready),
-    [routine, page.times, book, settings, ready],
+    () => lessonOf(routine, page.times, book, plan, log.rows),
+    [routine, page.times, book, plan, log.rows],
   )
   const total = seconds.reduce((a, b) => a + b, 0)
   const load = useMemo(() => loadOf(steps, routine, book), [steps, routine, book])
@@ -197,7 +206,7 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
             />
           ) : (
             <>
-              <SettingsPart id={id} settings={settings} onChange={set} />
+              <SettingsPart id={id} group={plan.group} settings={settings} onChange={set} />
               <Presets settings={settings} onTake={set} />
             </>
           )}
@@ -306,6 +315,17 @@ function PlanView({ id, plan, lay, make, choose }: ViewProps) {
               </Over>
             )}
           </Part>
+          <ClassPart
+            {...{ page, log }}
+            group={plan.group}
+            onGroup={(group) => change('the class of the plan', (p) => ({ ...p, group: group.trim() }))}
+            onNext={() => make(settings, nextName(routine.plans, plan.group), Date.now())}
+            onDrill={({ move, stretch }) =>
+              change(`drill “${move.name}” first`, (p) =>
+                addDrill(p, stretch, p.steps.find((s) => s.kind === 'warm-up')?.id ?? null, () => nanoid(10)),
+              )
+            }
+          />
           <Part>
             <h3>What it asks of the body</h3>
             <p data-testid="load">
