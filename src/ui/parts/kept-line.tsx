@@ -11,13 +11,18 @@ interface Props {
   placeholder?: string
   /** Letters it may have. */
   most?: number
+  /** Left empty it says again what it said. */
+  needed?: boolean
 }
 
 /** A line of text kept when it is left. */
-export function KeptLine({ label, value, keep, placeholder = '', most }: Props) {
+export function KeptLine({ label, value, keep, placeholder = '', most, needed = false }: Props) {
   const [text, setText] = useState(value)
   useEffect(() => setText(value), [value])
-  const done = () => text.trim() !== value && keep(text.trim())
+  const done = () => {
+    if (needed && !text.trim()) return setText(value)
+    if (text.trim() !== value) keep(text.trim())
+  }
   return (
     <Text
       label={label}

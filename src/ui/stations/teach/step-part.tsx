@@ -28,6 +28,7 @@ import { Part, Tools } from '../../parts/panel'
 import { said } from '../../parts/said'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
+import { PromptText } from './prompt-text'
 import { minutesText } from './step-words'
 
 const Two = styled.div`
@@ -191,6 +192,7 @@ export function StepPart({ page, steps, onChange, onDone, passes, onPasses }: Pr
         onChange={setNote}
         onBlur={() => note !== first.note && onChange('write what to say', { note })}
       />
+      {dances && !many && <PromptText page={page} step={first} />}
       {dances && <PassOrder passes={passes} onPasses={onPasses} />}
       <Tools>
         <Button small onPress={onDone}>

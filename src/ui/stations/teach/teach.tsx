@@ -14,28 +14,16 @@ import {
   isOutdated,
   keepByHand,
   lessonOf,
-  loadOf,
   moveSteps,
   nudgeStep,
-  removePlan,
   secondsOf,
   setPasses,
   takeOut,
 } from '@/core/lesson'
-import {
-  type LessonPlan,
-  type LessonSettings,
-  type LessonStep,
-  LIMITS,
-  setNeeds,
-  stretchName,
-  USUAL,
-} from '@/core/routine'
+import { type LessonPlan, type LessonSettings, type LessonStep, stretchName, USUAL } from '@/core/routine'
 import { holds, joined } from '@/core/time'
 import { bound } from '../../keys/table'
 import { Button } from '../../parts/button'
-import { Choice, Text } from '../../parts/field'
-import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
@@ -44,7 +32,9 @@ import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk, NARROW } from '../../theme/tokens'
 import { Frame } from '../frame'
+import { AsksPart } from './asks-part'
 import { ClassPart } from './class-part'
+import { PlansPart } from './plans-part'
 import { Presets } from './presets'
 import { SettingsPart } from './settings-part'
 import { Staircase } from './staircase'
@@ -153,7 +143,6 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
   const routine = useRoutine((s) => s.routine)
   const [chosen, setChosen] = useState<ReadonlySet<string>>(NONE)
   const marked = useCursor((s) => s.marked)
-  const [name, setName] = useState(plan.name)
   const { settings, steps } = plan
   const seconds = useMemo(
     () => steps.map((s) => secondsOf(s, { routine, times: page.times, settings })),
@@ -164,7 +153,6 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
     [routine, page.times, book, plan, log.rows],
   )
   const total = seconds.reduce((a, b) => a + b, 0)
-  const load = useMemo(() => loadOf(steps, routine, book), [steps, routine, book])
   const over = total - settings.minutes * 60
   const change = (did: string, what: (p: LessonPlan) => LessonPlan) =>
     edit(did, (r) => changePlan(r, plan.id, what))
@@ -173,11 +161,6 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
       const next = { ...p.settings, ...what }
       return { ...p, settings: next, steps: lay(next, p) }
     })
-  const keepName = () => {
-    if (name.trim() && name.trim() !== plan.name)
-      change('name the plan', (p) => ({ ...p, name: name.trim() }))
-    else setName(plan.name)
-  }
   const picked = steps.filter((s) => chosen.has(s.id))
   const one = picked.length === 1 ? (picked[0]?.id ?? null) : null
   /** After which step another is added. */
@@ -326,62 +309,8 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
               )
             }
           />
-          <Part>
-            <h3>What it asks of the body</h3>
-            <p data-testid="load">
-              {load.jumps} landings, {load.kicks} kicks, {load.knees} times on the knees or the floor, over
-              all repetitions.
-            </p>
-            <KeptLine
-              label="To bring"
-              value={routine.gear}
-              most={LIMITS.note}
-              placeholder="knee pads, shoes …"
-              keep={(gear) => edit('what to bring', (r) => setNeeds(r, { gear }))}
-            />
-            <KeptLine
-              label="Of the room"
-              value={routine.room}
-              most={LIMITS.note}
-              placeholder="4 m to the right; begin at the back"
-              keep={(room) => edit('what the room must have', (r) => setNeeds(r, { room }))}
-            />
-            <p>
-              Warm up before, cool down after, water within reach, clear and dry floor. Jumps land on soft
-              knees; kicks only as high as is easy today. Stop on pain.
-            </p>
-          </Part>
-          <Part>
-            <h3>Plans</h3>
-            {routine.plans.length > 1 && (
-              <Choice
-                label="This plan"
-                value={plan.id}
-                options={routine.plans.map((p) => ({ id: p.id, name: p.name }))}
-                onChange={(x) => choose(x)}
-              />
-            )}
-            <Text label="Name" value={name} onChange={setName} onBlur={keepName} onEnter={keepName} />
-            <Tools>
-              <Button
-                small
-                onPress={() => make(settings, `${plan.name.slice(0, 180)} (another)`)}
-                tip="Another plan that begins with these settings"
-              >
-                Another plan
-              </Button>
-              <Button
-                small
-                look="quiet"
-                onPress={() => {
-                  edit('take a plan away', (r) => removePlan(r, plan.id))
-                  choose(null)
-                }}
-              >
-                Take it away
-              </Button>
-            </Tools>
-          </Part>
+          <AsksPart steps={steps} />
+          <PlansPart {...{ plan, make, choose }} />
         </aside>
       </Three>
     </Frame>

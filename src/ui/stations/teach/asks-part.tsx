@@ -1,0 +1,44 @@
+'use client'
+
+import { useMemo } from 'react'
+import { loadOf } from '@/core/lesson'
+import { type LessonStep, LIMITS, setNeeds } from '@/core/routine'
+import { KeptLine } from '../../parts/kept-line'
+import { Part } from '../../parts/panel'
+import { useBook } from '../../state/moves-store'
+import { useRoutine } from '../../state/routine-store'
+
+/** What a lesson asks of the body, and the dance of those who dance it and of the room. */
+export function AsksPart({ steps }: { steps: readonly LessonStep[] }) {
+  const book = useBook()
+  const edit = useRoutine((s) => s.edit)
+  const routine = useRoutine((s) => s.routine)
+  const load = useMemo(() => loadOf(steps, routine, book), [steps, routine, book])
+  return (
+    <Part>
+      <h3>What it asks of the body</h3>
+      <p data-testid="load">
+        {load.jumps} landings, {load.kicks} kicks, {load.knees} times on the knees or the floor, over all
+        repetitions.
+      </p>
+      <KeptLine
+        label="To bring"
+        value={routine.gear}
+        most={LIMITS.note}
+        placeholder="knee pads, shoes …"
+        keep={(gear) => edit('what to bring', (r) => setNeeds(r, { gear }))}
+      />
+      <KeptLine
+        label="Of the room"
+        value={routine.room}
+        most={LIMITS.note}
+        placeholder="4 m to the right; begin at the back"
+        keep={(room) => edit('what the room must have', (r) => setNeeds(r, { room }))}
+      />
+      <p>
+        Warm up before, cool down after, water within reach, clear and dry floor. Jumps land on soft knees;
+        kicks only as high as is easy today. Stop on pain.
+      </p>
+    </Part>
+  )
+}
