@@ -28,7 +28,7 @@ module.exports = {
       from: { path: '^src/core', pathNot: '\\.test\\.ts$' },
       to: {
         dependencyTypes: ['npm', 'npm-dev', 'core'],
-        pathNot: 'node_modules/(valibot|fft\\.js|midi-file|media-captions|entities)/',
+        pathNot: 'node_modules/(valibot|fft\\.js|midi-file|media-captions|entities|ical-generator)/',
       },
     },
     room('audio-looks-down', '^src/audio', '^src/(workers|server|ui|app)'),

@@ -1,7 +1,8 @@
 /* A lesson plan for the demo routine, and two evenings on which it was drilled. */
 import { moveBook, STARTING_MOVES } from '../src/core/choreo'
-import { layLesson, secondsOf, spanOf } from '../src/core/lesson'
+import { layLesson, secondsOf, spanOf, weekly } from '../src/core/lesson'
 import {
+  type Course,
   type LessonPlan,
   type PlacedPhrase,
   placeName,
@@ -34,6 +35,14 @@ export function demoPlan(routine: Routine, beats: readonly number[]): LessonPlan
 }
 
 const DAY = 24 * 3600 * 1000
+
+/** Four more Thursdays for the class, from the next one on. */
+export function demoCourse(now: number): Course {
+  const today = new Date(now)
+  const ahead = (4 - today.getUTCDay() + 6) % 7
+  const first = new Date(now + (ahead + 1) * DAY).toISOString().slice(0, 10)
+  return { id: 'demo-course', group: GROUP, dates: weekly(`${first}T18:30`, 4), minutes: 60, standsBy: null }
+}
 
 /** Phrase of the dance (0 is the first whole one), speed, how each repetition went, and what was danced. */
 type Drilled = readonly [number, number, string, ('feet' | 'arms')?]

@@ -11,7 +11,7 @@ import { lessonSteps, repetitions, routines as routineRows, songs, timings } fro
 import { dataDirectory } from '../src/server/settings'
 import { keepHearing, takeIn } from '../src/server/songs'
 import { logTiming } from '../src/server/timings'
-import { demoLessons, demoLog, demoPlan, demoTimings } from './lesson'
+import { demoCourse, demoLessons, demoLog, demoPlan, demoTimings } from './lesson'
 import { DEMO_FILE, demoRoutine } from './routine'
 import { demoTruth, renderDemoSong } from './song'
 
@@ -48,7 +48,15 @@ async function seed(): Promise<void> {
   for (const row of demoLessons(plan, routine, hearing.beats, Date.now())) await logLessonStep(id, row)
   await db.delete(timings).where(eq(timings.routineId, id))
   for (const row of demoTimings(routine, hearing.beats, Date.now())) await logTiming(id, row)
-  await saveRoutine(id, { revision: 0, writer: 'demo-seed', save: 1 }, { ...routine, plans: [plan] })
+  await saveRoutine(
+    id,
+    { revision: 0, writer: 'demo-seed', save: 1 },
+    {
+      ...routine,
+      plans: [plan],
+      courses: [demoCourse(Date.now())],
+    },
+  )
   console.log('The demo song and its routine are ready.')
 }
 

@@ -162,3 +162,28 @@ test('a class’s next lesson is proposed from its log: what sat least first, th
   await choose(page, /Class$/, 'Thursday beginners')
   await expect(page.getByRole('heading', { name: 'What sits, and what does not' })).toBeVisible()
 })
+
+test('a course says what is new when, that it cannot stand in time, and goes out as a calendar', async ({
+  page,
+}) => {
+  await openDemo(page)
+  await goTo(page, 'Teach')
+  await page.getByRole('combobox', { name: 'Class' }).fill('New course')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'A course' }).click()
+  await page.getByLabel('First lesson').fill('2026-12-03T18:30')
+  await page.getByRole('button', { name: 'Plan eight lessons' }).click()
+  await page.getByRole('button', { name: 'Course of 8 lessons' }).click()
+  const list = page.getByTestId('course').getByRole('listitem')
+  await expect(list).toHaveCount(8)
+  await expect(list.first()).toContainText('Thu 3 Dec, 18:30')
+  await expect(list.first()).toContainText('New:')
+  await expect(list.nth(1)).toContainText('Again:')
+  await expect(list.last()).toContainText('Nothing new: it is run.')
+  await expect(page.getByTestId('course-problem')).toHaveText('It can stand in time.')
+  await page.getByLabel('It must stand by').fill('2026-12-04')
+  await expect(page.getByTestId('course-problem')).toContainText('It cannot stand in time')
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Save the dates' }).click()
+  expect((await download).suggestedFilename()).toMatch(/\.ics$/)
+})

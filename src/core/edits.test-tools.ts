@@ -8,6 +8,8 @@ import {
   changeSteps,
   moveSteps,
   nudgeStep,
+  putCourse,
+  removeCourse,
   removePlan,
   setPasses,
   takeOut,
@@ -284,6 +286,15 @@ export const PAGE_EDITS = {
   moveSteps: (d) => (r) => onPlan(r, d, (p) => moveSteps(p, [stepId(p, d)], stepId(p, d), true)),
   nudgeStep: (d) => (r) => onPlan(r, d, (p) => nudgeStep(p, stepId(p, d), 1)),
   addStep: (d) => (r) => onPlan(r, d, (p) => addStep(p, stepId(p, d), d.id)),
+  putCourse: (d) => (r) =>
+    putCourse(r, {
+      id: d.one(['a', 'b']) ?? 'a',
+      group: 'G',
+      dates: ['2026-12-03T18:30'],
+      minutes: 60,
+      standsBy: null,
+    }),
+  removeCourse: (d) => (r) => removeCourse(r, d.one(['a', 'b']) ?? 'a'),
   changeSteps: (d) => (r) =>
     onPlan(r, d, (p) => changeSteps(p, new Set([stepId(p, d), stepId(p, d)]), { speed: 0.5, how: 'small' })),
   addDrill: (d) => (r) => onPlan(r, d, (p) => addDrill(p, stretch(r, d), stepId(p, d), d.id)),

@@ -1,5 +1,6 @@
 export * from './chunk'
 export { passesFor } from './chunk-steps'
+export * from './course'
 export * from './lesson'
 export * from './material'
 export * from './new-moves'

@@ -80,7 +80,9 @@ export function layLesson(
       steps,
       seconds: total(steps),
       cut: THINNINGS.slice(1, thinned + 1).map(([, said]) => said),
-      left: list.filter((m) => !inside.has(m) && !covered(m.stretch, taught)).map((m) => m.stretch),
+      left: list
+        .filter((m) => !m.empty && !inside.has(m) && !covered(m.stretch, taught))
+        .map((m) => m.stretch),
       fits: fresh.length,
     }
   }

@@ -1,4 +1,5 @@
 import {
+  type Course,
   type LessonPlan,
   type LessonSettings,
   type LessonStep,
@@ -103,6 +104,19 @@ export function addPlan(routine: Routine, plan: LessonPlan): Routine {
 export function removePlan(routine: Routine, id: string): Routine {
   return { ...routine, plans: routine.plans.filter((p) => p.id !== id) }
 }
+
+/** Keeps a course, or changes the one with its id. */
+export const putCourse = (routine: Routine, course: Course): Routine => ({
+  ...routine,
+  courses: routine.courses.some((c) => c.id === course.id)
+    ? routine.courses.map((c) => (c.id === course.id ? course : c))
+    : [...routine.courses, course],
+})
+
+export const removeCourse = (routine: Routine, id: string): Routine => ({
+  ...routine,
+  courses: routine.courses.filter((c) => c.id !== id),
+})
 
 /** Changes one plan; what changes nothing is no step to undo. */
 export function changePlan(routine: Routine, id: string, what: (plan: LessonPlan) => LessonPlan): Routine {

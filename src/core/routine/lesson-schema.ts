@@ -153,3 +153,18 @@ export const LessonPlan = v.object({
 })
 
 export type LessonPlan = v.InferOutput<typeof LessonPlan>
+
+/** A day and an hour where the class is: no zone, no clock of another place. */
+const When = v.pipe(v.string(), v.regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/, 'A lesson has a day and an hour.'))
+
+/** A course: a class, the dates of its lessons, how long each is, and when the dance must stand. */
+export const Course = v.object({
+  id: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
+  group: v.pipe(v.string(), v.maxLength(LIMITS.text)),
+  dates: v.pipe(v.array(When), v.minLength(1, 'A course has a lesson at least.'), v.maxLength(60)),
+  minutes: v.pipe(v.number(), v.integer(), v.minValue(5), v.maxValue(240)),
+  /** A day; null for the last lesson. */
+  standsBy: v.nullable(v.pipe(v.string(), v.regex(/^\d{4}-\d\d-\d\d$/, 'That is no day.'))),
+})
+
+export type Course = v.InferOutput<typeof Course>

@@ -1,6 +1,6 @@
 import * as v from 'valibot'
 import { CueSchema, DismissalSchema, PositionSchema, place, RepeatSchema, StretchSchema } from './cue-schema'
-import { LessonPlan } from './lesson-schema'
+import { Course, LessonPlan } from './lesson-schema'
 import { LIMITS } from './limits'
 
 const id = v.pipe(v.string(), v.minLength(1), v.maxLength(40))
@@ -98,6 +98,7 @@ export const LISTS = {
   positions: { of: PositionSchema, most: LIMITS.positions, name: 'positions' },
   dismissed: { of: DismissalSchema, most: LIMITS.dismissed, name: 'findings let stand' },
   plans: { of: LessonPlan, most: LIMITS.plans, name: 'lesson plans' },
+  courses: { of: Course, most: LIMITS.plans, name: 'courses' },
 } as const
 
 /** What a routine says once. */
@@ -146,6 +147,7 @@ export const RoutineSchema = v.pipe(
     dismissed: v.optional(list(LISTS.dismissed), []),
     leastGap: v.optional(SINGLES.leastGap, 0.25),
     plans: v.optional(list(LISTS.plans), []),
+    courses: v.optional(list(LISTS.courses), []),
     called: v.optional(SINGLES.called, 'numbers'),
     calledAhead: v.optional(SINGLES.calledAhead, false),
     leadWords: v.optional(SINGLES.leadWords, ''),
@@ -175,6 +177,7 @@ export function disagreement(r: Omit<Routine, 'version'>): string | null {
   if (twice(r.marks)) return 'Two marks share an id.'
   if (twice(r.sections)) return 'Two sections share an id.'
   if (twice(r.repeats)) return 'Two repeats share an id.'
+  if (twice(r.courses)) return 'Two courses share an id.'
   if (twice(r.plans)) return 'Two plans share an id.'
   if (new Set(r.positions.map((p) => p.at)).size !== r.positions.length)
     return 'Two positions are written at one place.'
@@ -217,6 +220,7 @@ export function emptyRoutine(title: string, credit = ''): Routine {
     dismissed: [],
     leastGap: 0.25,
     plans: [],
+    courses: [],
     called: 'numbers',
     calledAhead: false,
     leadWords: '',

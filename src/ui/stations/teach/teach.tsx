@@ -34,6 +34,7 @@ import { desk, NARROW } from '../../theme/tokens'
 import { Frame } from '../frame'
 import { AsksPart } from './asks-part'
 import { ClassPart } from './class-part'
+import { CoursePart } from './course-part'
 import { PlansPart } from './plans-part'
 import { Presets } from './presets'
 import { SettingsPart } from './settings-part'
@@ -309,6 +310,7 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
               )
             }
           />
+          <CoursePart key={plan.group} {...{ page, plan, log }} />
           <AsksPart steps={steps} />
           <PlansPart {...{ plan, make, choose }} />
         </aside>

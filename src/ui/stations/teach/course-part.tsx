@@ -1,0 +1,197 @@
+'use client'
+
+import { nanoid } from 'nanoid'
+import { useMemo, useState } from 'react'
+import styled from 'styled-components'
+import { printCalendar } from '@/core/formats/icalendar'
+import { type LaidCourse, layCourse, putCourse, removeCourse, weekly } from '@/core/lesson'
+import { type Course, type LessonPlan, type PlacedPhrase, stretchName } from '@/core/routine'
+import { joined, type Stretch } from '@/core/time'
+import { Button } from '../../parts/button'
+import { KeptLine } from '../../parts/kept-line'
+import { More } from '../../parts/more'
+import { Tools } from '../../parts/panel'
+import { fileName, saveFile } from '../../parts/save-file'
+import { useBook } from '../../state/moves-store'
+import type { Page } from '../../state/page'
+import { useRoutine } from '../../state/routine-store'
+import { desk } from '../../theme/tokens'
+import { minutesText } from './step-words'
+import type { ClassLog } from './use-class'
+
+const Field = styled.label`
+  display: grid;
+  gap: 4px;
+  font-size: 13px;
+  color: ${desk.quiet};
+  font-weight: 500;
+  input { min-height: 36px; border: 1.5px solid #9B8C9D; border-radius: 9px; background: #fff; padding: 0 10px; width: 100%; color: ${desk.ink}; }
+`
+
+const List = styled.ol`
+  margin: 0;
+  padding-left: 20px;
+  display: grid;
+  gap: 7px;
+  font-size: 13.5px;
+  span { display: block; color: ${desk.quiet}; overflow-wrap: anywhere; }
+`
+
+const day = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })
+/** "Thu 3 Dec, 18:30" — as it is written, whatever zone this machine is in. */
+const dayText = (date: string) => {
+  const [y = 0, m = 1, d = 1] = date.slice(0, 10).split('-').map(Number)
+  return `${day.format(new Date(y, m - 1, d))}, ${date.slice(11)}`
+}
+
+const names = (placed: readonly PlacedPhrase[], list: readonly Stretch[]) =>
+  joined(list)
+    .map((s) => stretchName(placed, s))
+    .join('; ')
+
+/** The course of a class: its dates, what is new in each lesson, what comes back, and whether it can stand in time. */
+export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; log: ClassLog }) {
+  const routine = useRoutine((s) => s.routine)
+  const edit = useRoutine((s) => s.edit)
+  const book = useBook()
+  const course = routine.courses.find((c) => c.group === plan.group) ?? null
+  const { settings } = plan
+  const laid = useMemo(
+    () => course && layCourse(routine, page.times, book, settings, course, log.rows),
+    [course, routine, page.times, book, settings, log.rows],
+  )
+  const [first, setFirst] = useState('')
+  const put = (c: Course, did: string) => edit(did, (r) => putCourse(r, c))
+  const again = (from: string, lessons: number) => {
+    if (course && /^\d{4}-\d\d-\d\dT\d\d:\d\d$/.test(from) && lessons >= 1 && lessons <= 60)
+      put({ ...course, dates: weekly(from, lessons) }, 'the dates of the course')
+  }
+  if (!course || !laid)
+    return (
+      <More name="A course">
+        <p>
+          Several lessons a week apart: what is new in each, what comes back, and whether it can stand in
+          time.
+        </p>
+        <Field>
+          First lesson
+          <input type="datetime-local" value={first} onChange={(e) => setFirst(e.target.value)} />
+        </Field>
+        <Tools>
+          <Button
+            small
+            isDisabled={!first}
+            onPress={() =>
+              put(
+                {
+                  ...{ id: nanoid(), group: plan.group, dates: weekly(first.slice(0, 16), 8) },
+                  ...{ minutes: settings.minutes, standsBy: null },
+                },
+                'a course',
+              )
+            }
+          >
+            Plan eight lessons
+          </Button>
+        </Tools>
+      </More>
+    )
+  return (
+    <More name={`Course of ${course.dates.length} lessons`}>
+      <Field>
+        First lesson
+        <input
+          type="datetime-local"
+          value={course.dates[0]}
+          onChange={(e) => again(e.target.value.slice(0, 16), course.dates.length)}
+        />
+      </Field>
+      <KeptLine
+        label="Lessons, a week apart"
+        needed
+        value={String(course.dates.length)}
+        keep={(n) => again(course.dates[0] ?? '', Math.round(Number(n)))}
+      />
+      <KeptLine
+        label="Minutes each"
+        needed
+        value={String(course.minutes)}
+        keep={(n) => {
+          const minutes = Math.round(Number(n))
+          if (minutes >= 5 && minutes <= 240) put({ ...course, minutes }, 'the minutes of the course')
+        }}
+      />
+      <Field>
+        It must stand by
+        <input
+          type="date"
+          value={course.standsBy ?? ''}
+          onChange={(e) => put({ ...course, standsBy: e.target.value || null }, 'when it must stand')}
+        />
+      </Field>
+      {laid.left.length > 0 ? (
+        <p role="status" data-testid="course-problem">
+          It cannot stand in time: {laid.left.length} {laid.left.length === 1 ? 'piece is' : 'pieces are'}{' '}
+          left, {names(page.placed, laid.left)}. More lessons, more minutes, or leave that out.
+        </p>
+      ) : (
+        <p role="status" data-testid="course-problem">
+          It can stand in time.
+        </p>
+      )}
+      <List data-testid="course">
+        {laid.lessons.map((l) => (
+          <li key={l.date}>
+            {dayText(l.date)}, {minutesText(l.seconds)} min
+            <span>{l.fresh.length ? `New: ${names(page.placed, l.fresh)}` : 'Nothing new: it is run.'}</span>
+            {l.again.length > 0 && <span>Again: {names(page.placed, l.again)}</span>}
+          </li>
+        ))}
+      </List>
+      <Tools>
+        <Button
+          small
+          onPress={() =>
+            saveFile(
+              `${fileName(routine.title)}.ics`,
+              calendarOf(course, laid, routine.title, page.placed),
+              'text/calendar',
+            )
+          }
+          tip="For any calendar (iCalendar)"
+        >
+          Save the dates
+        </Button>
+        <Button
+          small
+          look="quiet"
+          onPress={() => edit('take the course away', (r) => removeCourse(r, course.id))}
+        >
+          Take it away
+        </Button>
+      </Tools>
+    </More>
+  )
+}
+
+function calendarOf(
+  course: Course,
+  laid: LaidCourse,
+  title: string,
+  placed: readonly PlacedPhrase[],
+): string {
+  const lessons = laid.lessons.map((l, i) => ({
+    id: `${course.id}-${i + 1}`,
+    date: l.date,
+    minutes: course.minutes,
+    title: `${course.group || title}, lesson ${i + 1}`,
+    words: [
+      title,
+      l.fresh.length ? `New: ${names(placed, l.fresh)}` : 'Nothing new: it is run.',
+      l.again.length ? `Again: ${names(placed, l.again)}` : '',
+    ]
+      .filter(Boolean)
+      .join('\n'),
+  }))
+  return printCalendar(title, lessons, new Date())
+}
