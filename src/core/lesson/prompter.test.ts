@@ -69,6 +69,7 @@ describe('what must be ready', () => {
     ['1 step L; 2 touch R; 3 kick R', ['2: stay off the right foot: it kicks on 3']],
     ['1 jump; 2 step L', ['1: stay off the left foot: it steps on 2']],
     ['1 step R; 2 step L; 3 step R', []],
+    ['1 step L; 2 touch R; 3 step R', []],
     ['1 step R; 3 turn right 1/2', ['2: turn right on 3, to the back']],
     ['1 step R; 2& turn left 1/4', ['1: turn left on 2&, to the left']],
     ['1 step R; 2 spin', ['1: a turn on 2']],

@@ -136,8 +136,10 @@ function readyFor(
     const { subs, turn } = factsOf(c, book)
     const [first] = subs
     const needs = first && (first.kind === 'weight' || first.kind === 'free') ? first.foot : null
-    // The foot that touched or kicked last is wanted again: no weight on it.
-    const risky = before && needs && ((before.foot === needs && !before.taken) || before.weight === 'both')
+    // The foot that touched or kicked last is wanted free again, or both carry the weight: none may go on it. That a step
+    // follows a touch goes without saying.
+    const again = before?.foot === needs && !before?.taken && first?.kind === 'free'
+    const risky = before && needs && (again || before.weight === 'both')
     if (risky) out.push(`stay off the ${needs} foot: it ${DOES[stepOf(c, book) ?? ''] ?? 'goes'} on ${on}`)
     if (turn === 'unknown') out.push(`a turn on ${on}`)
     else if (turn) {

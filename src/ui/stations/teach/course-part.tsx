@@ -25,7 +25,8 @@ const Field = styled.label`
   font-size: 13px;
   color: ${desk.quiet};
   font-weight: 500;
-  input { min-height: 36px; border: 1.5px solid #9B8C9D; border-radius: 9px; background: #fff; padding: 0 10px; width: 100%; color: ${desk.ink}; }
+  grid-template-columns: minmax(0, 1fr);
+  input { min-width: 0; min-height: 36px; border: 1.5px solid #9B8C9D; border-radius: 9px; background: #fff; padding: 0 10px; width: 100%; color: ${desk.ink}; }
 `
 
 const List = styled.ol`
