@@ -98,6 +98,16 @@ describe('alikes', () => {
     expect(next.cues.filter((c) => c.at >= EIGHT).map((c) => c.tip)).toEqual(['slide it'])
   })
 
+  it('what starts on a word of its own, or is called otherwise, stays written', () => {
+    const cues = cuesOf([WALK, WALK]).map((c) => {
+      if (c.at === EIGHT) return { ...c, trigger: { kind: 'lyric' as const, mark: 'm' } }
+      return c.at === EIGHT + 24 ? { ...c, call: 'and' } : c
+    })
+    const r = page(2, cues)
+    const next = linkAlike(r, alikes(r, placePhrases(r), BOOK)[0] as never, BOOK, ids('n'))
+    expect(next.cues.filter((c) => c.at >= EIGHT).map((c) => c.at - EIGHT)).toEqual([0, 24])
+  })
+
   it('linking what was found changes no step that is danced', () => {
     const half = fc.constantFrom(
       '1 step R; 2 step L; 3 kick R',

@@ -19,6 +19,8 @@ describe('how the dancer stands at a place', () => {
     expect(words(2)).toBe('weight on the right foot, facing front')
     expect(words(4)).toBe('weight on the left foot, facing right')
     expect(words(8)).toBe('weight on both feet, facing right')
+    // Which foot is free is said only where the weight is not known.
+    expect([at(1).free, at(2).free]).toEqual(['right', null])
   })
 
   it('before the first step it is the foot that must be free', () => {

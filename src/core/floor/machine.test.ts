@@ -547,6 +547,11 @@ describe('adding up on the floor', () => {
     expect(f.effects.filter((e) => e.kind === 'play')).toHaveLength(4)
   })
 
+  it('a join at the beginning goes no further back than the top', () => {
+    const f = new Floor().start({ stretch: { from: EIGHT, to: EIGHT + 24 } }).add(EIGHT + 120, 'join')
+    expect(place(f)).toEqual([EIGHT, EIGHT + 72])
+  })
+
   it('falls back one piece at a time, to the first counts and no further', () => {
     const f = new Floor()
       .start({ stretch: { from: 0, to: 96 } })

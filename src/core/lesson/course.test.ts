@@ -41,6 +41,7 @@ describe('a course', () => {
     const { lessons, left } = lay(30, { dates: weekly('2026-12-03T18:30', 3), minutes: 45 })
     expect(lessons).toHaveLength(3)
     expect(left.length).toBeGreaterThan(0)
+    expect(lessons.at(-1)?.fresh).toEqual([])
     expect(eights(lessons.flatMap((l) => l.fresh)).concat(eights(left))).toEqual([...Array(30).keys()])
   })
 

@@ -76,6 +76,9 @@ describe('the next lesson', () => {
     const many = rows(...Array.from({ length: 5 }, (_, i) => row(i, 0.5, 'missed')))
     const short = next(many, { minutes: 5 })
     expect(short.seconds).toBeLessThanOrEqual(5 * 60)
+    const reviewed = short.steps.filter((s) => s.id.startsWith('review')).length
+    expect(reviewed).toBeGreaterThan(0)
+    expect(reviewed).toBeLessThan(5)
     const all = next(many, { minutes: 60 }).steps
     expect(all.filter((s) => s.id.startsWith('review'))).toHaveLength(5)
     expect(all.some((s) => s.kind === 'show')).toBe(false)
