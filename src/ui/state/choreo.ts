@@ -57,3 +57,15 @@ export function useCallsFor(page: Page): (plan: Pick<DrillPlan, 'calls'>) => Cal
     [routine, cues, page, mirrored],
   )
 }
+
+/** What of a routine says what is danced: the same object as long as none of it changes, whatever else does (a plan, say). */
+export function useDance(): Routine {
+  const routine = useRoutine((s) => s.routine)
+  const { cues, repeats, phrases, sections, excerpt, parts, positions, dismissed, repairs, usual, leastGap } =
+    routine
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the routine is taken when one of these changed
+  return useMemo(
+    () => routine,
+    [cues, repeats, phrases, sections, excerpt, parts, positions, dismissed, repairs, usual, leastGap],
+  )
+}

@@ -4,8 +4,10 @@ import { useEffect, useRef } from 'react'
 import styled from 'styled-components'
 import { stanceWords } from '@/core/choreo'
 import type { Prompt, PromptLine } from '@/core/lesson'
+import { otherSide } from '@/core/routine'
 import { floor, font } from '../../theme/tokens'
 import { mirroredStance } from '../cue/footing'
+import { StandingPicture } from './standing'
 
 const List = styled.ol`
   list-style: none;
@@ -42,6 +44,10 @@ const Stands = styled.p`
   font-size: clamp(17px, 1.9vw, 24px);
   color: #DCCBE3;
   strong { color: ${floor.ink}; }
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  svg { flex: none; }
 `
 
 interface Props {
@@ -60,11 +66,16 @@ export function Prompter({ prompt, lit, mirrored, note, onPoint }: Props) {
   useEffect(() => {
     list.current?.querySelector('[aria-current]')?.scrollIntoView({ block: 'start' })
   }, [lit])
-  const seen = (s: Prompt['begin']) => stanceWords(mirrored ? mirroredStance(s) : s)
+  const stance = (s: Prompt['begin']) => (mirrored ? mirroredStance(s) : s)
+  /** A foot that must be free leaves the weight to the other. */
+  const drawn = (s: Prompt['begin']) => ({ ...s, weight: s.free ? otherSide(s.free) : s.weight })
   return (
     <>
       <Stands data-testid="prompt-begin">
-        <strong>Stand:</strong> {seen(prompt.begin)}
+        <StandingPicture state={drawn(stance(prompt.begin))} width={84} />
+        <span>
+          <strong>Stand:</strong> {stanceWords(stance(prompt.begin))}
+        </span>
       </Stands>
       {note && <Stands data-testid="prompt-note">{note}</Stands>}
       <List ref={list} aria-label="Count by count" tabIndex={0}>
@@ -83,7 +94,10 @@ export function Prompter({ prompt, lit, mirrored, note, onPoint }: Props) {
         ))}
       </List>
       <Stands data-testid="prompt-end">
-        <strong>Ends:</strong> {seen(prompt.end)}
+        <StandingPicture state={stance(prompt.end)} width={84} />
+        <span>
+          <strong>Ends:</strong> {stanceWords(stance(prompt.end))}
+        </span>
       </Stands>
     </>
   )

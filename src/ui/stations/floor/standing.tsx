@@ -13,8 +13,14 @@ const Line = styled.div`
 
 const FILLS = { on: floor.ink, free: 'transparent', unknown: 'transparent' } as const
 
-/** Two feet, filled where they carry weight, and a needle towards where the dancer faces; the same in words. */
-export function Standing({ state }: { state: Pick<BodyState, 'weight' | 'facing'> }) {
+/** Two feet, filled where they carry weight, and a needle towards where the dancer faces. */
+export function StandingPicture({
+  state,
+  width,
+}: {
+  state: Pick<BodyState, 'weight' | 'facing'>
+  width: number
+}) {
   const foot = (side: 'left' | 'right', transform: string) => {
     const how = footState(state.weight, side)
     return (
@@ -29,16 +35,23 @@ export function Standing({ state }: { state: Pick<BodyState, 'weight' | 'facing'
     )
   }
   return (
+    <svg width={width} height={(width * 46) / 104} viewBox="0 -1 40 17.6" aria-hidden>
+      {foot('left', 'translate(0 0)')}
+      {foot('right', 'translate(10 0) translate(8 0) scale(-1 1)')}
+      {state.facing !== 'unknown' && (
+        <g transform={`translate(31 8) rotate(${state.facing * 45})`}>
+          <path d="M0 -7.4 L4.4 5.4 L0 2.8 L-4.4 5.4 Z" fill={floor.azalea} />
+        </g>
+      )}
+    </svg>
+  )
+}
+
+/** How the dancer stands, as a picture and in words. */
+export function Standing({ state }: { state: Pick<BodyState, 'weight' | 'facing'> }) {
+  return (
     <Line data-testid="standing">
-      <svg width={104} height={46} viewBox="0 -1 40 17.6" aria-hidden>
-        {foot('left', 'translate(0 0)')}
-        {foot('right', 'translate(10 0) translate(8 0) scale(-1 1)')}
-        {state.facing !== 'unknown' && (
-          <g transform={`translate(31 8) rotate(${state.facing * 45})`}>
-            <path d="M0 -7.4 L4.4 5.4 L0 2.8 L-4.4 5.4 Z" fill={floor.azalea} />
-          </g>
-        )}
-      </svg>
+      <StandingPicture state={state} width={104} />
       <span>{bodyWords(state)}</span>
     </Line>
   )

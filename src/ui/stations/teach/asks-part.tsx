@@ -5,6 +5,7 @@ import { loadOf } from '@/core/lesson'
 import { type LessonStep, LIMITS, setNeeds } from '@/core/routine'
 import { KeptLine } from '../../parts/kept-line'
 import { Part } from '../../parts/panel'
+import { useDance } from '../../state/choreo'
 import { useBook } from '../../state/moves-store'
 import { useRoutine } from '../../state/routine-store'
 
@@ -13,7 +14,8 @@ export function AsksPart({ steps }: { steps: readonly LessonStep[] }) {
   const book = useBook()
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
-  const load = useMemo(() => loadOf(steps, routine, book), [steps, routine, book])
+  const dance = useDance()
+  const load = useMemo(() => loadOf(steps, dance, book), [steps, dance, book])
   return (
     <Part>
       <h3>What it asks of the body</h3>

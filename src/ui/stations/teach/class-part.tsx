@@ -1,11 +1,13 @@
 'use client'
 
+import { useMemo } from 'react'
 import styled from 'styled-components'
 import { type NewMove, newMoves, taughtIn } from '@/core/lesson'
 import { stretchName } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
 import { SuggestLine } from '../../parts/suggest'
+import { useDance } from '../../state/choreo'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -36,7 +38,8 @@ export function ClassPart({ page, group, log, onGroup, onNext, onDrill }: Props)
   const routine = useRoutine((s) => s.routine)
   const book = useBook()
   const offers = [...new Set([...log.groups, ...routine.plans.flatMap((p) => p.group || [])])]
-  const fresh = newMoves(routine, book, taughtIn(log.rows))
+  const dance = useDance()
+  const fresh = useMemo(() => newMoves(dance, book, taughtIn(log.rows)), [dance, book, log.rows])
   return (
     <Part aria-label="The class">
       <SuggestLine label="Class" value={group} offers={offers} placeholder="everybody" keep={onGroup} />

@@ -12,6 +12,7 @@ import { KeptLine } from '../../parts/kept-line'
 import { More } from '../../parts/more'
 import { Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
+import { useDance } from '../../state/choreo'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -55,11 +56,12 @@ export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; 
   const routine = useRoutine((s) => s.routine)
   const edit = useRoutine((s) => s.edit)
   const book = useBook()
+  const dance = useDance()
   const course = routine.courses.find((c) => c.group === plan.group) ?? null
   const { settings } = plan
   const laid = useMemo(
-    () => course && layCourse(routine, page.times, book, settings, course, log.rows),
-    [course, routine, page.times, book, settings, log.rows],
+    () => course && layCourse(dance, page.times, book, settings, course, log.rows),
+    [course, dance, page.times, book, settings, log.rows],
   )
   const [first, setFirst] = useState('')
   const put = (c: Course, did: string) => edit(did, (r) => putCourse(r, c))

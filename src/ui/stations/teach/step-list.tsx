@@ -1,6 +1,7 @@
 'use client'
 
 import { GripVertical, Minus, Plus, Trash2 } from 'lucide-react'
+import { createContext, useContext, useMemo, useRef } from 'react'
 import { Button as AriaButton, GridList, GridListItem, useDragAndDrop } from 'react-aria-components'
 import styled from 'styled-components'
 import type { LessonStep, PlacedPhrase } from '@/core/routine'
@@ -57,6 +58,43 @@ interface Props {
   onDelete: (step: LessonStep) => void
 }
 
+/** What a row shows of its step, but for when it begins: that changes with every step before it. */
+interface Row {
+  id: string
+  step: LessonStep
+  long: number
+  heading: string
+}
+
+const Starts = createContext<ReadonlyMap<string, number>>(new Map())
+
+/** When a step begins, from the beginning of the lesson. */
+function Begins({ id }: { id: string }) {
+  return <time>{minutesText(useContext(Starts).get(id) ?? 0)}</time>
+}
+
+/** The rows of a lesson: those that say what they said before are the same, and are not drawn again. */
+function useRows(
+  steps: readonly LessonStep[],
+  seconds: readonly number[],
+  placed: readonly PlacedPhrase[],
+): readonly Row[] {
+  const known = useRef(new Map<string, Row>())
+  return useMemo(() => {
+    const rows = steps.map((step, i): Row => {
+      const where = rangeOfStep(step, placed)
+      const before = steps[i - 1]
+      // Said once for all that is done there.
+      const heading = before && rangeOfStep(before, placed) === where ? '' : where
+      const row = { id: step.id, step, long: seconds[i] ?? 0, heading }
+      const old = known.current.get(step.id)
+      return old && old.step === step && old.long === row.long && old.heading === heading ? old : row
+    })
+    known.current = new Map(rows.map((r) => [r.id, r]))
+    return rows
+  }, [steps, seconds, placed])
+}
+
 /** The lesson step by step: moved by drag (also by keyboard), made longer, slower, or taken out. */
 export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onChange, onDelete }: Props) {
   const { dragAndDropHooks } = useDragAndDrop({
@@ -64,109 +102,116 @@ export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onC
     onReorder: (e) =>
       onMove([...e.keys].map(String), String(e.target.key), e.target.dropPosition === 'after'),
   })
-  let at = 0
-  return (
-    <List
-      aria-label="Steps of the lesson"
-      selectionMode="multiple"
-      selectionBehavior="replace"
-      selectedKeys={chosen}
-      onSelectionChange={(keys) =>
-        onChoose(new Set(keys === 'all' ? steps.map((s) => s.id) : [...keys].map(String)))
-      }
-      dragAndDropHooks={dragAndDropHooks}
-      items={steps.map((step, i) => {
+  const rows = useRows(steps, seconds, placed)
+  const starts = useMemo(() => {
+    let at = 0
+    return new Map(
+      steps.map((s, i) => {
         const from = at
         at += seconds[i] ?? 0
-        const where = rangeOfStep(step, placed)
-        const before = steps[i - 1]
-        // Said once for all that is done there.
-        const heading = before && rangeOfStep(before, placed) === where ? '' : where
-        return { id: step.id, step, from, long: seconds[i] ?? 0, heading }
-      })}
-      dependencies={[placed]}
-    >
-      {(row) => {
-        const { step, from, long, heading } = row as {
-          step: LessonStep
-          from: number
-          long: number
-          heading: string
+        return [s.id, from]
+      }),
+    )
+  }, [steps, seconds])
+  // Rows that are not drawn again call what is to be done now.
+  const acts = useRef({ onChange, onDelete })
+  acts.current = { onChange, onDelete }
+  return (
+    <Starts value={starts}>
+      <List
+        aria-label="Steps of the lesson"
+        selectionMode="multiple"
+        selectionBehavior="replace"
+        selectedKeys={chosen}
+        onSelectionChange={(keys) =>
+          onChoose(new Set(keys === 'all' ? steps.map((s) => s.id) : [...keys].map(String)))
         }
-        const words = stepWords(step, placed)
-        const { sign, colour } = KIND_LOOKS[step.kind]
-        return (
-          <Item textValue={words} data-testid="step" data-kind={step.kind}>
-            {heading && <h3>{heading}</h3>}
-            <Grip slot="drag" aria-label={`Move ${words}`}>
-              <GripVertical size={15} />
-            </Grip>
-            <time>{minutesText(from)}</time>
-            <b style={{ color: colour }} aria-hidden>
-              {sign}
-            </b>
-            <p>
-              {whatOfStep(step)}
-              {(step.why || step.own) && (
-                <small>
-                  {step.own && 'Changed by hand. '}
-                  {step.why}
-                </small>
-              )}
-            </p>
-            <em>{step.repetitions > 0 ? `${Math.round(step.speed * 100)} %` : ''}</em>
-            <div className="tools">
-              {step.repetitions > 0 && (
-                <>
-                  <Button
-                    small
-                    look="quiet"
-                    aria-label={`Once fewer: ${words}`}
-                    isDisabled={step.repetitions <= 1}
-                    onPress={() => onChange(step, { repetitions: step.repetitions - 1 })}
-                  >
-                    <Minus size={14} />
-                  </Button>
-                  <span>× {step.repetitions}</span>
-                  <Button
-                    small
-                    look="quiet"
-                    aria-label={`Once more: ${words}`}
-                    onPress={() => onChange(step, { repetitions: step.repetitions + 1 })}
-                  >
-                    <Plus size={14} />
-                  </Button>
-                </>
-              )}
-              {!step.stretch && (
-                <>
-                  <Button
-                    small
-                    look="quiet"
-                    aria-label={`A minute less: ${words}`}
-                    isDisabled={step.talk <= 60}
-                    onPress={() => onChange(step, { talk: step.talk - 60 })}
-                  >
-                    <Minus size={14} />
-                  </Button>
-                  <Button
-                    small
-                    look="quiet"
-                    aria-label={`A minute more: ${words}`}
-                    onPress={() => onChange(step, { talk: step.talk + 60 })}
-                  >
-                    <Plus size={14} />
-                  </Button>
-                </>
-              )}
-              <span>{minutesText(long)}</span>
-              <Button small look="quiet" aria-label={`Take out: ${words}`} onPress={() => onDelete(step)}>
-                <Trash2 size={14} />
-              </Button>
-            </div>
-          </Item>
-        )
-      }}
-    </List>
+        dragAndDropHooks={dragAndDropHooks}
+        items={rows}
+        dependencies={[placed]}
+      >
+        {(item) => {
+          const { step, long, heading } = item as Row
+          const words = stepWords(step, placed)
+          const { sign, colour } = KIND_LOOKS[step.kind]
+          return (
+            <Item textValue={words} data-testid="step" data-kind={step.kind}>
+              {heading && <h3>{heading}</h3>}
+              <Grip slot="drag" aria-label={`Move ${words}`}>
+                <GripVertical size={15} />
+              </Grip>
+              <Begins id={step.id} />
+              <b style={{ color: colour }} aria-hidden>
+                {sign}
+              </b>
+              <p>
+                {whatOfStep(step)}
+                {(step.why || step.own) && (
+                  <small>
+                    {step.own && 'Changed by hand. '}
+                    {step.why}
+                  </small>
+                )}
+              </p>
+              <em>{step.repetitions > 0 ? `${Math.round(step.speed * 100)} %` : ''}</em>
+              <div className="tools">
+                {step.repetitions > 0 && (
+                  <>
+                    <Button
+                      small
+                      look="quiet"
+                      aria-label={`Once fewer: ${words}`}
+                      isDisabled={step.repetitions <= 1}
+                      onPress={() => acts.current.onChange(step, { repetitions: step.repetitions - 1 })}
+                    >
+                      <Minus size={14} />
+                    </Button>
+                    <span>× {step.repetitions}</span>
+                    <Button
+                      small
+                      look="quiet"
+                      aria-label={`Once more: ${words}`}
+                      onPress={() => acts.current.onChange(step, { repetitions: step.repetitions + 1 })}
+                    >
+                      <Plus size={14} />
+                    </Button>
+                  </>
+                )}
+                {!step.stretch && (
+                  <>
+                    <Button
+                      small
+                      look="quiet"
+                      aria-label={`A minute less: ${words}`}
+                      isDisabled={step.talk <= 60}
+                      onPress={() => acts.current.onChange(step, { talk: step.talk - 60 })}
+                    >
+                      <Minus size={14} />
+                    </Button>
+                    <Button
+                      small
+                      look="quiet"
+                      aria-label={`A minute more: ${words}`}
+                      onPress={() => acts.current.onChange(step, { talk: step.talk + 60 })}
+                    >
+                      <Plus size={14} />
+                    </Button>
+                  </>
+                )}
+                <span>{minutesText(long)}</span>
+                <Button
+                  small
+                  look="quiet"
+                  aria-label={`Take out: ${words}`}
+                  onPress={() => acts.current.onDelete(step)}
+                >
+                  <Trash2 size={14} />
+                </Button>
+              </div>
+            </Item>
+          )
+        }}
+      </List>
+    </Starts>
   )
 }

@@ -25,6 +25,7 @@ import { holds, joined } from '@/core/time'
 import { bound } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
+import { useDance } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
 import { useKeys } from '../../state/keys'
 import { useBook } from '../../state/moves-store'
@@ -144,14 +145,15 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
   const routine = useRoutine((s) => s.routine)
   const [chosen, setChosen] = useState<ReadonlySet<string>>(NONE)
   const marked = useCursor((s) => s.marked)
-  const { settings, steps } = plan
+  const { settings, steps, goesOn } = plan
+  const dance = useDance()
   const seconds = useMemo(
-    () => steps.map((s) => secondsOf(s, { routine, times: page.times, settings })),
-    [steps, routine, page.times, settings],
+    () => steps.map((s) => secondsOf(s, { routine: dance, times: page.times, settings })),
+    [steps, dance, page.times, settings],
   )
   const fresh = useMemo(
-    () => lessonOf(routine, page.times, book, plan, log.rows),
-    [routine, page.times, book, plan, log.rows],
+    () => lessonOf(dance, page.times, book, { settings, goesOn }, log.rows),
+    [dance, page.times, book, settings, goesOn, log.rows],
   )
   const total = seconds.reduce((a, b) => a + b, 0)
   const over = total - settings.minutes * 60
