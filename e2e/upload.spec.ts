@@ -206,6 +206,8 @@ test('a song without a beat is counted by tapping it', async ({ page }) => {
   await page.keyboard.press('t')
   await expect(page.getByTestId('sheet')).toBeVisible()
   await expect(page.getByRole('banner')).toContainText('120 BPM')
+  // Reloaded before that, the window would have asked.
+  await expect(page.getByTestId('saving')).toHaveText('Saved')
   await page.reload()
   await expect(page.getByRole('banner')).toContainText('120 BPM')
 })

@@ -44,6 +44,12 @@ const Marks = styled.div`
   @media (max-width: 700px) { grid-template-columns: 1fr 1fr; gap: 8px; small { display: none; } }
 `
 
+const Title = styled.h1`
+  display: inline;
+  margin: 0;
+  font: inherit !important;
+`
+
 const Adds = styled.div`
   display: flex;
   flex-wrap: wrap;
@@ -159,7 +165,7 @@ export function Dancing({
       <TopLine>
         <span>
           {lesson ? `${lesson} · ` : plan.kind === 'run' ? 'Full run · ' : ''}
-          {name}
+          <Title>{name}</Title>
         </span>
         <span>
           <strong data-testid="speed">{Math.round(speed * 100)} %</strong> {Math.round(page.tempo * speed)}{' '}
