@@ -1,7 +1,7 @@
 /* The Cue station on songs of one's own and on the demo: writing, repeating, checking, mirroring. */
 import type { Page } from '@playwright/test'
 import { expect, test } from './test'
-import { goTo, openDemo, ownSong } from './ways'
+import { goTo, openDemo, ownSheet } from './ways'
 
 const cues = (page: Page) => page.getByTestId('cue')
 const row = (page: Page, i: number) => page.locator(`[data-row="${i}"]`)
@@ -19,17 +19,6 @@ async function asIn(page: Page, name: string) {
   await expect(list.getByRole('option').first()).toContainText(new RegExp(name, 'i'))
   await page.keyboard.press('Enter')
   await expect(list.getByRole('option', { selected: true })).toContainText(new RegExp(name, 'i'))
-}
-
-/** An own song on the Cue station, at its first whole phrase. @returns the number of that row */
-async function ownSheet(page: Page, name: string): Promise<number> {
-  await ownSong(page, name)
-  await goTo(page, 'Cue')
-  await page.getByTestId('sheet').focus()
-  await page.keyboard.press('Home')
-  const pickUp = await page.getByText('pick-up').count()
-  if (pickUp) await page.keyboard.press('PageDown')
-  return pickUp ? 1 : 0
 }
 
 const FEET = '1 step R; 2 touch L; 3 step L; 4 touch R; 5 walk R; 6 walk L; 7& 8 stomp x2'

@@ -1,7 +1,7 @@
 /* Teaching in the small: a few counts at a time, any pass, added up, read from the prompter. */
 import type { Page } from '@playwright/test'
 import { expect, test } from './test'
-import { goTo, openDemo, ownSong } from './ways'
+import { goTo, openDemo, ownSheet } from './ways'
 
 const choose = async (page: Page, label: string | RegExp, option: string | RegExp) => {
   await page.getByRole('button', { name: label }).click()
@@ -14,11 +14,7 @@ const steps = (page: Page) => page.getByTestId('step')
 
 /** A song with one written eight, on Teach, its lesson planned. */
 async function oneEight(page: Page, name: string) {
-  await ownSong(page, name, 150)
-  await goTo(page, 'Cue')
-  await page.getByTestId('sheet').focus()
-  await page.keyboard.press('Home')
-  if (await page.getByText('pick-up').count()) await page.keyboard.press('PageDown')
+  await ownSheet(page, name, 150)
   await page.keyboard.press('l')
   await page.keyboard.type('1 step L; 2 touch R; 3 kick R; 4 step R; 5 turn right 1/2; 6 step L; 7-8 jump')
   await page.keyboard.press('Tab')

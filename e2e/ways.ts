@@ -106,3 +106,14 @@ export async function drillOfSteps(page: Page, name: string) {
       .first()
       .click()
 }
+
+/** An own song on the Cue station, at its first whole phrase. @returns the number of that row */
+export async function ownSheet(page: Page, name: string, bpm = 120): Promise<number> {
+  await ownSong(page, name, bpm)
+  await goTo(page, 'Cue')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Home')
+  const pickUp = await page.getByText('pick-up').count()
+  if (pickUp) await page.keyboard.press('PageDown')
+  return pickUp ? 1 : 0
+}

@@ -2,21 +2,10 @@
 import type { Page } from '@playwright/test'
 import { loopTrack } from './sounds'
 import { expect, test } from './test'
-import { goTo, openDemo, ownSong } from './ways'
+import { goTo, openDemo, ownSheet } from './ways'
 
 const row = (page: Page, i: number) => page.locator(`[data-row="${i}"]`)
 const panelTab = (page: Page, name: string | RegExp) => page.getByRole('radio', { name }).press('Space')
-
-/** An own song on Cue, at its first whole phrase. @returns its row */
-async function ownSheet(page: Page, name: string): Promise<number> {
-  await ownSong(page, name)
-  await goTo(page, 'Cue')
-  await page.getByTestId('sheet').focus()
-  await page.keyboard.press('Home')
-  const pickUp = await page.getByText('pick-up').count()
-  if (pickUp) await page.keyboard.press('PageDown')
-  return pickUp ? 1 : 0
-}
 
 /** Eights of eight dances, each 14 cues in three layers: street, ballroom, jazz, folk, heels, floor work, tap, aerobics. */
 const DENSE: readonly (readonly [string, string, string])[] = [

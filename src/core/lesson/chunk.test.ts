@@ -4,7 +4,17 @@ import { moveBook, STARTING_MOVES } from '../choreo'
 import { danced, type LessonSettings, setRepeat, USUAL } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
 import { TICKS_PER_COUNT } from '../time'
-import { addDrill, changeSteps, cutFor, layLesson, loadOfCues, passesFor, setPasses } from '.'
+import {
+  addDrill,
+  changeSteps,
+  cutFor,
+  layLesson,
+  loadOfCues,
+  passesFor,
+  setPasses,
+  taughtLike,
+  wayOf,
+} from '.'
 
 const book = moveBook(STARTING_MOVES)
 const EIGHT = 192
@@ -231,6 +241,19 @@ describe('passes', () => {
     const two = setPasses(one, { from: EIGHT, to: 2 * EIGHT }, null)
     expect(two.passes).toEqual([{ stretch: { from: 0, to: EIGHT }, passes: ['arms'] }])
     expect(passesFor(setPasses(one, { from: 0, to: 2 * EIGHT }, null), [])).toEqual([])
+  })
+})
+
+describe('a way to teach', () => {
+  it('goes to another dance without the places of this one, which keeps its own', () => {
+    const here = setPasses({ ...USUAL, minutes: 45 }, { from: 0, to: EIGHT }, ['arms'])
+    expect(wayOf(here)).toEqual({ ...USUAL, minutes: 45 })
+    const taken = taughtLike(here, {
+      ...USUAL,
+      minutes: 90,
+      passes: [{ stretch: { from: 5, to: 6 }, passes: [] }],
+    })
+    expect(taken).toEqual({ ...USUAL, minutes: 90, passes: here.passes })
   })
 })
 

@@ -85,6 +85,15 @@ export function setPasses(
   return { ...settings, passes: passes ? [...others, { stretch, passes: [...passes] }] : others }
 }
 
+/** A way to teach as it goes to other dances: without the places of this one. */
+export const wayOf = (settings: LessonSettings): LessonSettings => ({ ...settings, passes: [] })
+
+/** Another way to teach, with the places of this dance as they are. */
+export const taughtLike = (settings: LessonSettings, way: LessonSettings): LessonSettings => ({
+  ...way,
+  passes: settings.passes,
+})
+
 /** Without a step; laid out anew, the plan stays without it. */
 export function takeOut(plan: LessonPlan, id: string): LessonPlan {
   return {

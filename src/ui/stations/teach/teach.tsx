@@ -19,6 +19,8 @@ import {
   secondsOf,
   setPasses,
   takeOut,
+  taughtLike,
+  wayOf,
 } from '@/core/lesson'
 import { type LessonPlan, type LessonSettings, type LessonStep, stretchName, USUAL } from '@/core/routine'
 import { holds, joined } from '@/core/time'
@@ -193,7 +195,7 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
           ) : (
             <>
               <SettingsPart id={id} group={plan.group} settings={settings} onChange={set} />
-              <Presets settings={settings} onTake={set} />
+              <Presets settings={wayOf(settings)} onTake={(way) => set(taughtLike(settings, way))} />
             </>
           )}
         </aside>
