@@ -57,7 +57,12 @@ async function renderCounts(speed: number, countInEach: boolean, loops: number, 
   const [click, voice] = [context.createGain(), context.createGain()]
   click.connect(merge, 0, 0)
   voice.connect(merge, 0, 1)
-  const sounds = { ...clicks(context), voice: await loadVoice(context) }
+  const sounds = {
+    ...clicks(context),
+    voice: await loadVoice(context),
+    recordings: new Map(),
+    pieces: new Map(),
+  }
   const planned: { t: number; call: string }[] = []
   for (const [i, leg] of legs.entries()) {
     const events = eventsOf(leg.timeline, leg.countedIn)

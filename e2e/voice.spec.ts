@@ -245,3 +245,120 @@ test('where the camera is refused, it is said why, and a figure stands in', asyn
   await page.keyboard.press('Escape')
   await expect(page.getByRole('heading', { name: 'Count in your own voice' })).toBeHidden()
 })
+
+/** Instead of a microphone: along with each click after the count-in a count is spoken, so many seconds later. */
+async function spokenAlong(page: Page, late: number) {
+  await page.addInitScript((late) => {
+    const w = window as unknown as { clicks: number[]; words: { when: number; seconds: number }[] }
+    w.clicks = []
+    w.words = []
+    let into: MediaStreamAudioDestinationNode | null = null
+    let context: AudioContext | null = null
+    let words: AudioBuffer[] = []
+    let heard = 0
+    const Real = window.AudioContext
+    window.AudioContext = class extends Real {
+      constructor(options?: AudioContextOptions) {
+        super(options)
+        context = this
+      }
+    }
+    navigator.mediaDevices.getUserMedia = async () => {
+      const c = context as AudioContext
+      const load = async (n: number) =>
+        c.decodeAudioData(await (await fetch(`/voice/${n}.wav`)).arrayBuffer())
+      words = await Promise.all([1, 2, 3, 4, 5, 6, 7, 8].map(load))
+      heard = 0
+      into = c.createMediaStreamDestination()
+      return into.stream
+    }
+    const { start } = AudioBufferSourceNode.prototype
+    AudioBufferSourceNode.prototype.start = function (when = 0, ...rest: number[]) {
+      const length = this.buffer?.duration ?? 0
+      if (Math.abs(length - 0.05) < 0.001 || Math.abs(length - 0.07) < 0.001) {
+        w.clicks.push(when)
+        if (into && context && heard >= 4) {
+          const word = context.createBufferSource()
+          word.buffer = words[(heard - 4) % 8] as AudioBuffer
+          word.connect(into)
+          start.call(word, when + late)
+        }
+        heard++
+      } else w.words.push({ when, seconds: length })
+      return start.call(this, when, ...rest)
+    }
+  }, late)
+}
+
+test('an eight is called in one’s own voice, recorded slowly, and sounds at full tempo on its counts', async ({
+  page,
+  request,
+}) => {
+  await spokenAlong(page, 0.1)
+  await ownSong(page, 'Called by me')
+  const id = /\/r\/([^/]+)/.exec(page.url())?.[1] as string
+  const routine = async () => (await (await request.get(`/api/routines/${id}`)).json()).routine
+  await page.keyboard.press('Home')
+  if (await page.getByText('pick-up').count()) await page.keyboard.press('PageDown')
+  await page.keyboard.press('q')
+  await page.keyboard.press('ArrowRight')
+  const marked = page.getByTestId('marked-part')
+  await marked.getByLabel('Which counts').fill('1 to 8')
+  await marked.getByLabel('Which counts').press('Enter')
+  await marked.getByRole('button', { name: 'Call them in your own voice' }).press('Enter')
+  const dialog = page.getByRole('dialog')
+  await dialog.getByRole('button', { name: 'Record', exact: true }).press('Enter')
+  await expect(dialog.getByText('After four counts')).toBeVisible()
+  await expect(dialog.getByRole('button', { name: 'Keep it' })).toBeVisible({ timeout: 30_000 })
+  // Nothing recorded is lost by closing.
+  await page.keyboard.press('Escape')
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Go on' }).press('Enter')
+  await dialog.getByRole('button', { name: 'Keep it' }).press('Enter')
+  await expect(dialog.getByTestId('kept-voice')).toBeVisible()
+  await expect.poll(async () => (await routine()).voices.length).toBe(1)
+  const kept = await routine()
+  expect(kept.called).toBe('own')
+  const [voice] = kept.voices
+  // Each count has a piece; the way through the microphone is taken away. (These words are
+  // stressed 20 to 35 ms after they begin, which is a tick.)
+  for (let count = 0; count < 8; count++) {
+    const off = Math.min(
+      ...voice.pieces.map((p: { at: number }) => Math.abs(p.at - voice.stretch.from - 24 * count)),
+    )
+    expect(off).toBeLessThan(1.6)
+  }
+  const sound = await request.get(`/api/voice/recordings/${voice.recording}`)
+  expect(readWav(new Uint8Array(await sound.body())).sampleRate).toBe(22_050)
+  // At full tempo every piece begins so long before its count as its stress lies in it.
+  await page.evaluate(() => Object.assign(window, { clicks: [], words: [] }))
+  await dialog.getByRole('button', { name: 'Hear it at full tempo' }).press('Enter')
+  const played = () =>
+    page.evaluate(() => {
+      const w = window as unknown as { clicks: number[]; words: { when: number; seconds: number }[] }
+      return { clicks: w.clicks, words: w.words }
+    })
+  await expect.poll(async () => (await played()).clicks.length, { timeout: 20_000 }).toBe(8)
+  const { clicks, words } = await played()
+  for (let count = 0; count < 8; count++) {
+    const piece = voice.pieces.find(
+      (p: { at: number }) => Math.abs(p.at - voice.stretch.from - 24 * count) < 1.6,
+    )
+    const begins = (clicks[count] as number) - (piece.stress - piece.from)
+    expect(Math.min(...words.map((x) => Math.abs(x.when - begins)))).toBeLessThan(0.003)
+  }
+  // Later, exactly as said, undone, taken out and back.
+  const first = voice.pieces[0].at
+  await dialog.getByRole('button', { name: 'Later' }).press('Enter')
+  await expect.poll(async () => (await routine()).voices[0].pieces[0].at).toBeCloseTo(first + 2, 5)
+  await dialog.getByRole('radio', { name: 'exactly as said' }).focus()
+  await page.keyboard.press('Space')
+  await expect.poll(async () => (await routine()).voices[0].exact).toBe(true)
+  await dialog.getByRole('button', { name: 'Take it out' }).press('Enter')
+  await expect(dialog.getByTestId('kept-voice')).toBeHidden()
+  await dialog.getByRole('button', { name: 'Close' }).press('Enter')
+  await page.keyboard.press('Control+z')
+  await expect(page.getByRole('button', { name: 'Your recorded calls' })).toBeVisible()
+  // A later window has them too, and the floor calls them.
+  await page.reload()
+  await expect.poll(async () => (await routine()).voices.length).toBe(1)
+})

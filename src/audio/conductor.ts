@@ -5,6 +5,8 @@ import {
   firstLeg,
   type Leg,
   legAfter,
+  type SaidEvent,
+  type SpokenWord,
   songOf,
 } from '@/core/drill'
 import type { Seconds } from '@/core/time'
@@ -12,7 +14,7 @@ import { evenClock } from './clock'
 import { type Filter, Music } from './music'
 import { scheduleEvents } from './schedule'
 import { SONG_RATE } from './song'
-import { clicks, loadVoice, loadWord, ownVoice, type Sounds } from './sounds'
+import { clicks, loadRecording, loadVoice, loadWord, ownVoice, type Sounds } from './sounds'
 
 /** How loud each part is, 0..1. */
 export interface Volumes {
@@ -57,7 +59,7 @@ export class Conductor {
   private legs: Leg[] = []
   private readonly pending = new Set<AudioBufferSourceNode>()
   /** Events of the legs not on the clock yet, in order. A device carries every sound that waits, so few do. */
-  private waiting: { at: Seconds; origin: Seconds; event: DrillEvent }[] = []
+  private waiting: { at: Seconds; origin: Seconds; event: DrillEvent | SaidEvent }[] = []
   private performance: Performance | null = null
   private timer: ReturnType<typeof setInterval> | null = null
   private ended = false
@@ -92,7 +94,13 @@ export class Conductor {
   static async open(): Promise<Conductor> {
     const context = new AudioContext({ sampleRate: SONG_RATE, latencyHint: 'interactive' })
     try {
-      return new Conductor(context, { ...clicks(context), voice: await loadVoice(context) })
+      const voice = await loadVoice(context)
+      return new Conductor(context, {
+        ...clicks(context),
+        voice,
+        recordings: new Map(),
+        pieces: new Map(),
+      })
     } catch (error) {
       // Without its voice it is no conductor: the device is given back, and the next press tries again.
       await context.close().catch(() => {})
@@ -137,6 +145,25 @@ export class Conductor {
       }
     }
     told(missing.length, missing.length)
+  }
+
+  /** Gets recordings of calls; where one cannot be had, its counts are clicked without it. */
+  async learnRecordings(ids: readonly string[]): Promise<void> {
+    const { recordings } = this.sounds
+    const missing = [...new Set(ids)].filter((id) => !recordings.has(id))
+    await Promise.all(
+      missing.map((id) =>
+        loadRecording(id).then(
+          (recording) => recordings.set(id, recording),
+          () => {},
+        ),
+      ),
+    )
+  }
+
+  /** Takes a recording that is not kept yet. */
+  giveRecording(id: string, recording: SpokenWord): void {
+    this.sounds.recordings.set(id, recording)
   }
 
   /** Says something at once, beside whatever plays. @returns when it is said */
@@ -231,7 +258,9 @@ export class Conductor {
   private add(leg: Leg, into: Seconds = 0, joined = false) {
     const { timeline } = leg
     this.legs.push(leg)
-    const events = eventsOf(timeline, leg.countedIn).filter((e) => e.time >= into - 1e-6 || leg.countedIn)
+    const events = [...eventsOf(timeline, leg.countedIn), ...timeline.said]
+      .filter((e) => e.time >= into - 1e-6 || leg.countedIn)
+      .sort((a, b) => a.time - b.time)
     for (const event of events) this.waiting.push({ at: leg.start + event.time, origin: leg.start, event })
     this.fill()
     const song = songOf(timeline, leg.countedIn, into)

@@ -1,6 +1,6 @@
-import type { DrillEvent } from '@/core/drill'
+import type { DrillEvent, SaidEvent } from '@/core/drill'
 import type { Seconds } from '@/core/time'
-import type { Sounds } from './sounds'
+import { pieceSound, type Sounds } from './sounds'
 
 /** Where clicks and voice go. */
 export interface CountOutputs {
@@ -9,7 +9,8 @@ export interface CountOutputs {
 }
 
 /**
- * Puts events on the audio clock: every click starts on its sample, every spoken count with its stress there.
+ * Puts events on the audio clock: every click starts on its sample, every spoken count and every piece of a
+ * recording with its stress there.
  * @param origin context time of event time 0
  * @returns the sources, so that they can be stopped
  */
@@ -17,7 +18,7 @@ export function scheduleEvents(
   context: BaseAudioContext,
   out: CountOutputs,
   sounds: Sounds,
-  events: readonly DrillEvent[],
+  events: readonly (DrillEvent | SaidEvent)[],
   origin: Seconds,
 ): AudioBufferSourceNode[] {
   const made: AudioBufferSourceNode[] = []
@@ -32,6 +33,11 @@ export function scheduleEvents(
   for (const e of events) {
     const when = origin + e.time
     if (when < context.currentTime - 0.02) continue
+    if ('piece' in e) {
+      const buffer = pieceSound(context, sounds, e)
+      if (buffer) play(buffer, out.voice, when - (e.piece.stress - e.piece.from))
+      continue
+    }
     play(e.kind === 'sub' ? sounds.sub : e.accent ? sounds.accent : sounds.click, out.click, when)
     const spoken = sounds.own?.get(e.call) ?? sounds.voice.get(e.call)
     if (spoken) play(spoken.buffer, out.voice, when - spoken.stress)

@@ -1,4 +1,6 @@
 import * as v from 'valibot'
+import { type SaidEvent, type SpokenWord, soundOf } from '@/core/drill'
+import { readWav, toMono } from '@/core/formats/wav'
 
 const VoiceIndex = v.record(
   v.string(),
@@ -19,6 +21,9 @@ export interface Sounds {
   voice: Map<string, SpokenCount>
   /** The instructor's own recordings, said instead where there is one. */
   own?: Map<string, SpokenCount>
+  /** Recordings of calls over a stretch, by id, and their pieces as they sound. */
+  recordings: Map<string, SpokenWord>
+  pieces: Map<string, AudioBuffer>
 }
 
 /** A short struck tone whose first sample is its onset. */
@@ -79,4 +84,30 @@ export async function loadWord(context: BaseAudioContext, word: string): Promise
     Number(answer.headers.get('x-stress-ms')) / 1000,
   )
   return { buffer: await context.decodeAudioData(await answer.arrayBuffer()), stress }
+}
+
+/** Fetches a recording of calls. @throws Error when it cannot be had */
+export async function loadRecording(id: string): Promise<SpokenWord> {
+  const answer = await fetch(`/api/voice/recordings/${id}`)
+  if (!answer.ok) throw new Error('Your recording cannot be had: its counts are clicked alone.')
+  const pcm = readWav(new Uint8Array(await answer.arrayBuffer()))
+  return { rate: pcm.sampleRate, samples: toMono(pcm) }
+}
+
+/** So finely a piece is hurried: steps nobody hears, so that few are made. */
+const STEPS = 50
+
+/** A piece of a recording as it sounds, made once for its length; null where its recording is not there. */
+export function pieceSound(context: BaseAudioContext, sounds: Sounds, said: SaidEvent): AudioBuffer | null {
+  const recording = sounds.recordings.get(said.piece.recording)
+  if (!recording) return null
+  const keep = Math.floor(said.keep * STEPS) / STEPS
+  const key = `${said.piece.recording} ${said.piece.from} ${said.piece.to} ${keep}`
+  const made = sounds.pieces.get(key)
+  if (made) return made
+  const { rate, samples } = soundOf(recording, { ...said, keep })
+  const buffer = context.createBuffer(1, Math.max(1, samples.length), rate)
+  buffer.getChannelData(0).set(samples)
+  sounds.pieces.set(key, buffer)
+  return buffer
 }

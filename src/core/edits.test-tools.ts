@@ -24,6 +24,7 @@ import {
   type Cue,
   changeCues,
   changeMark,
+  changeVoice,
   clear,
   copied,
   countBy,
@@ -34,6 +35,7 @@ import {
   heardInStretch,
   insertPhrase,
   joinPhrase,
+  keepVoice,
   LAYERS,
   type Layer,
   type LessonPlan,
@@ -61,6 +63,7 @@ import {
   removeMarks,
   removePart,
   removeSection,
+  removeVoice,
   rename,
   repair,
   repairedBeats,
@@ -294,6 +297,20 @@ export const PAGE_EDITS = {
       minutes: 60,
       standsBy: null,
     }),
+  keepVoice: (d) => (r) => {
+    const s = stretch(r, d)
+    const pieces = [s.from - 1.5, s.from + 3, s.to - 2.25].map((at, i) => ({
+      at,
+      from: i,
+      stress: i + 0.1,
+      to: i + 0.5,
+    }))
+    const voice = { stretch: s, recording: 'abcdefgh', pieces, exact: d.below(2) === 0 }
+    return keepVoice(r, { ...voice, id: d.one(['a', 'b', 'c']) ?? 'a' }, d.id)
+  },
+  changeVoice: (d) => (r) =>
+    changeVoice(r, idOf(r.voices, d), { later: d.from(-50, 50) / 4, exact: d.below(2) === 0 }),
+  removeVoice: (d) => (r) => removeVoice(r, idOf(r.voices, d)),
   removeCourse: (d) => (r) => removeCourse(r, d.one(['a', 'b']) ?? 'a'),
   changeSteps: (d) => (r) =>
     onPlan(r, d, (p) => changeSteps(p, new Set([stepId(p, d), stepId(p, d)]), { speed: 0.5, how: 'small' })),

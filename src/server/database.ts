@@ -4,6 +4,7 @@ import { drizzle, type LibSQLDatabase } from 'drizzle-orm/libsql'
 import { migrate } from 'drizzle-orm/libsql/migrator'
 import * as schema from './schema'
 import { databaseUrl } from './settings'
+import { sweepRecordings } from './sweep'
 import { upgrade } from './upgrade'
 
 export type Database = LibSQLDatabase<typeof schema>
@@ -24,6 +25,7 @@ async function open(url: string): Promise<Database> {
   const database = drizzle(client, { schema })
   await migrate(database, { migrationsFolder: path.resolve(/* turbopackIgnore: true */ 'drizzle') })
   await upgrade(database)
+  await sweepRecordings(database)
   return database
 }
 

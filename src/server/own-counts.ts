@@ -15,6 +15,8 @@ export interface OwnCount {
 
 /** Longest word kept, in seconds. */
 const LONGEST = 3
+/** Rates a voice is recorded at, in samples a second. */
+export const RATES = [8000, 192_000] as const
 
 /** Words as they were recorded; `wav` is base64. */
 export const OwnCountsSchema = v.pipe(
@@ -71,6 +73,12 @@ function samplesOf(call: string, wav: string): { rate: number; samples: Float32A
     throw new Problem(422, `The recording of “${call}” cannot be read. Nothing was changed.`)
   }
   const samples = toMono(pcm)
+  const [least, most] = RATES
+  if (!(pcm.sampleRate >= least && pcm.sampleRate <= most))
+    throw new Problem(
+      422,
+      `The recording of “${call}” has a rate no voice is recorded at. Nothing was changed.`,
+    )
   if (!samples.length || samples.length > LONGEST * pcm.sampleRate)
     throw new Problem(422, `The recording of “${call}” is empty or too long. Nothing was changed.`)
   return { rate: pcm.sampleRate, samples }

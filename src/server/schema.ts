@@ -185,3 +185,11 @@ export const moveLists = sqliteTable('move_lists', {
   document: text('document').notNull(),
   updatedAt: at('updated_at'),
 })
+
+/** Calls over a stretch in the instructor's own voice. Rows never change; routines name them by id. */
+export const recordings = sqliteTable('recordings', {
+  id: text('id').primaryKey(),
+  /** A WAV file, mono. */
+  wav: blob('wav', { mode: 'buffer' }).notNull(),
+  recordedAt: at('recorded_at'),
+})

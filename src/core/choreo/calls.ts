@@ -1,4 +1,5 @@
 import {
+  type CalledVoice,
   type Cue,
   callOf,
   cueText,
@@ -22,6 +23,8 @@ export interface Call {
 export interface Calls {
   words: Map<Ticks, Call>
   wordsOnly: boolean
+  /** Recorded calls; over their counts nothing else is called. */
+  voices?: readonly CalledVoice[]
 }
 
 /**

@@ -208,7 +208,7 @@ describe('calls at fast tempi', () => {
 
 describe('a song that leads in', () => {
   const timeline = (songStart: number, speed: number) => ({
-    ...{ from: 0, to: 192, speed, lead: 4, body: 8, countIn: [], counts: [], songLeads: true },
+    ...{ from: 0, to: 192, speed, lead: 4, body: 8, countIn: [], counts: [], said: [], songLeads: true },
     ...{ songStart, songEnd: songStart + 8 * speed },
   })
   it('is heard from the count-in on, so that the entry falls where it lies', () => {

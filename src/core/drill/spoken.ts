@@ -7,9 +7,9 @@ export interface SpokenWord {
 }
 
 /** Root-mean-square per 5 ms; `low` first takes a running mean of 1 ms, which leaves the voiced part and drops hiss. */
-function envelope({ rate, samples }: SpokenWord, low: boolean): { hop: number; out: number[] } {
-  const hop = Math.round(rate * 0.005)
-  const span = low ? Math.round(rate * 0.001) : 1
+export function envelope({ rate, samples }: SpokenWord, low: boolean): { hop: number; out: number[] } {
+  const hop = Math.max(1, Math.round(rate * 0.005))
+  const span = low ? Math.max(1, Math.round(rate * 0.001)) : 1
   const out: number[] = []
   for (let f = 0; f + hop <= samples.length; f += hop) {
     let sum = 0

@@ -1,7 +1,8 @@
 import type { Call } from '../choreo'
-import { type PlacedPhrase, phraseAt } from '../routine'
+import { type CalledVoice, type PlacedPhrase, phraseAt } from '../routine'
 import {
   countLabel,
+  holds,
   type Ratio,
   type Seconds,
   subCountName,
@@ -10,6 +11,7 @@ import {
   type Times,
   timeOfTick,
 } from '../time'
+import { fitted, meant, type PlacedPiece, type SaidEvent } from './own-calls'
 
 /** One thing that sounds, in seconds from the start of the repetition's body. */
 export interface DrillEvent {
@@ -35,6 +37,8 @@ export interface DrillRange {
   words?: ReadonlyMap<Ticks, Call>
   /** Where no word stands, nothing is called, not even the number. */
   wordsOnly?: boolean
+  /** Calls in the instructor's own voice: over their counts nothing else is called. */
+  voices?: readonly CalledVoice[]
   /** Words counted in with, the last on the last count; numbers before them. */
   leadWords?: readonly string[]
 }
@@ -50,6 +54,8 @@ export interface DrillTimeline {
   body: Seconds
   countIn: DrillEvent[]
   counts: DrillEvent[]
+  /** Calls in the instructor's own voice, by time. */
+  said: SaidEvent[]
   /** Song time of the body's start and end. */
   songStart: Seconds
   songEnd: Seconds
@@ -125,10 +131,14 @@ export function drillTimeline(range: DrillRange, speed: Ratio, countIn: number):
     body: (songEnd - songStart) / speed,
     countIn: called,
     counts: countsOf(range, at),
+    said: fitted((range.voices ?? []).flatMap(piecesOf), { from, to }, at),
     songStart,
     songEnd,
   }
 }
+
+const piecesOf = ({ recording, pieces, exact }: CalledVoice): PlacedPiece[] =>
+  pieces.map((p) => ({ ...p, recording, at: exact ? p.at : meant(p.at) }))
 
 /**
  * The whole counts just before the first cue: "5 6 7 8" before a 1, "4 5 6 7" before an 8, "5 6 7 8" before an 8&, in
@@ -158,10 +168,11 @@ function countInOf(
 }
 
 function countsOf(
-  { placed, from, to, cues, words, wordsOnly }: DrillRange,
+  { placed, from, to, cues, words, wordsOnly, voices = [] }: DrillRange,
   at: (t: Ticks) => Seconds,
 ): DrillEvent[] {
   const out: DrillEvent[] = []
+  const voiced = (tick: Ticks) => voices.some((x) => holds(x.stretch, tick))
   const numberOf = (tick: Ticks) => {
     const phrase = phraseAt(placed, tick)
     return phrase ? countLabel(tick - phrase.start, phrase.phrase.feel, phrase.first) : ''
@@ -171,7 +182,7 @@ function countsOf(
     if (!phrase) continue
     const within = tick - phrase.start
     const number = wordsOnly ? '' : numberOf(tick)
-    const call = words?.get(tick)?.word ?? number
+    const call = voiced(tick) ? '' : (words?.get(tick)?.word ?? number)
     out.push({ time: at(tick), tick, kind: 'count', call, accent: within === 0 && !phrase.phrase.pickUp })
   }
   for (const tick of new Set([...cues, ...(words?.keys() ?? [])])) {
@@ -183,7 +194,13 @@ function countsOf(
     const count = tick - offset
     const gap = Math.min(at(tick) - at(count), at(count + TICKS_PER_COUNT) - at(tick))
     if (gap >= LEAST_CALL_GAP)
-      out.push({ time: at(tick), tick, kind: 'sub', call: call ?? '', accent: false })
+      out.push({
+        time: at(tick),
+        tick,
+        kind: 'sub',
+        call: voiced(tick) ? '' : (call ?? ''),
+        accent: false,
+      })
   }
   const sorted = out.sort((a, b) => a.time - b.time)
   return words?.size

@@ -30,6 +30,9 @@ export const LIMITS = {
   repairs: 200,
   /** Beats further than this are not shifted at once. */
   shift: 5 as Seconds,
+  /** Recordings of calls, and pieces one is cut into. */
+  voices: 200,
+  pieces: 1000,
   plans: 50,
   steps: 2000,
   dismissed: 2000,

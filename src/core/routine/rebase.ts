@@ -30,7 +30,7 @@ export const bySound =
 const SLACK: Ticks = 1
 
 /**
- * Takes all of a routine along to another grid: cues, repeats, positions, parts, sections, excerpt, lessons, what was let stand, and
+ * Takes all of a routine along to another grid: cues, repeats, positions, recorded calls, parts, sections, excerpt, lessons, what was let stand, and
  * the phrases, which stay with their counts where there are as many as before. The only function that moves ticks.
  *
  * A repeat whose two stretches no longer have the same counts is written out: everything is danced where it was, and it
@@ -44,6 +44,8 @@ export function rebase(routine: Routine, place: Place, counts: number, newId: Ne
   if (torn.length === routine.repeats.length || sameDance(routine, done.routine, place)) return done
   return moved(routine, routine.repeats, place, counts, newId)
 }
+
+const limited = (tick: Ticks): Ticks => Math.max(LIMITS.place.min, Math.min(LIMITS.place.max, tick))
 
 function moved(
   routine: Routine,
@@ -65,7 +67,7 @@ function moved(
   const at = (tick: Ticks): Ticks => Math.round(place(tick)) + 0
   const inside = (tick: Ticks, what?: string): Ticks => {
     const there = at(tick)
-    const kept = Math.max(LIMITS.place.min, Math.min(LIMITS.place.max, there))
+    const kept = limited(there)
     if (kept !== there && what) lost.push(what)
     return kept
   }
@@ -97,6 +99,12 @@ function moved(
         ).values(),
       ],
       excerpt: old.excerpt && stretch(old.excerpt),
+      // What was said lies between ticks, and stays there.
+      voices: old.voices.map((x) => ({
+        ...x,
+        stretch: stretch(x.stretch),
+        pieces: x.pieces.map((p) => ({ ...p, at: limited(Math.round(place(p.at) * 100) / 100 + 0) })),
+      })),
       repeats: old.repeats.map((r) => ({ ...r, to: stretch(r.to), from: inside(r.from) })),
       dismissed: old.dismissed.map((d) => ({ ...d, key: movedKey(d.key, at) })),
       plans: old.plans.map((plan) => ({
@@ -138,9 +146,7 @@ function sameDance(before: Routine, after: Routine, place: Place): boolean {
     }
     return by
   }
-  const limit = (tick: Ticks) =>
-    Math.max(LIMITS.place.min, Math.min(LIMITS.place.max, Math.round(place(tick))))
-  const wanted = placesOf(before, limit)
+  const wanted = placesOf(before, (tick) => limited(Math.round(place(tick))))
   const got = placesOf(after, (tick) => tick)
   return (
     wanted.size === got.size &&

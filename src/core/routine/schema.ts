@@ -2,6 +2,7 @@ import * as v from 'valibot'
 import { CueSchema, DismissalSchema, PositionSchema, place, RepeatSchema, StretchSchema } from './cue-schema'
 import { Course, LessonPlan } from './lesson-schema'
 import { LIMITS } from './limits'
+import { VoiceSchema } from './voice-schema'
 
 const id = v.pipe(v.string(), v.minLength(1), v.maxLength(40))
 const text = v.pipe(v.string(), v.maxLength(LIMITS.text))
@@ -98,6 +99,7 @@ export const LISTS = {
   positions: { of: PositionSchema, most: LIMITS.positions, name: 'positions' },
   dismissed: { of: DismissalSchema, most: LIMITS.dismissed, name: 'findings let stand' },
   plans: { of: LessonPlan, most: LIMITS.plans, name: 'lesson plans' },
+  voices: { of: VoiceSchema, most: LIMITS.voices, name: 'recordings' },
   courses: { of: Course, most: LIMITS.plans, name: 'courses' },
 } as const
 
@@ -114,8 +116,8 @@ export const SINGLES = {
   lyrics: v.pipe(v.string(), v.maxLength(50_000)),
   /** Seconds a learner needs between two actions; what is faster is a finding. */
   leastGap: v.pipe(v.number(), v.minValue(0.05), v.maxValue(2)),
-  /** What is called: numbers, the moves' words, the lyric, or words where there are some and numbers elsewhere. */
-  called: v.picklist(['numbers', 'words', 'lyric', 'mix']),
+  /** What is called: numbers, the moves' words, the lyric, words where there are some and numbers elsewhere, or the instructor's own voice. */
+  called: v.picklist(['numbers', 'words', 'lyric', 'mix', 'own']),
   /** Moves are called a count before they are danced. */
   calledAhead: v.boolean(),
   /** Words counted in with instead of numbers, on the last counts before the dance: "ready and go". */
@@ -147,6 +149,7 @@ export const RoutineSchema = v.pipe(
     dismissed: v.optional(list(LISTS.dismissed), []),
     leastGap: v.optional(SINGLES.leastGap, 0.25),
     plans: v.optional(list(LISTS.plans), []),
+    voices: v.optional(list(LISTS.voices), []),
     courses: v.optional(list(LISTS.courses), []),
     called: v.optional(SINGLES.called, 'numbers'),
     calledAhead: v.optional(SINGLES.calledAhead, false),
@@ -178,6 +181,7 @@ export function disagreement(r: Omit<Routine, 'version'>): string | null {
   if (twice(r.sections)) return 'Two sections share an id.'
   if (twice(r.repeats)) return 'Two repeats share an id.'
   if (twice(r.courses)) return 'Two courses share an id.'
+  if (twice(r.voices)) return 'Two recordings share an id.'
   if (twice(r.plans)) return 'Two plans share an id.'
   if (new Set(r.positions.map((p) => p.at)).size !== r.positions.length)
     return 'Two positions are written at one place.'
@@ -220,6 +224,7 @@ export function emptyRoutine(title: string, credit = ''): Routine {
     dismissed: [],
     leastGap: 0.25,
     plans: [],
+    voices: [],
     courses: [],
     called: 'numbers',
     calledAhead: false,

@@ -260,6 +260,7 @@ const CALLED = [
   { id: 'words', name: 'the moves' },
   { id: 'mix', name: 'your own calls, else numbers' },
   { id: 'lyric', name: 'the lyric' },
+  { id: 'own', name: 'your own voice, else numbers' },
 ] as const
 
 const FILTERS = [

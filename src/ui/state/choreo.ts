@@ -3,7 +3,7 @@
 import { useCallback, useMemo } from 'react'
 import { asDanced, asSeen, type Calls, callsOf } from '@/core/choreo'
 import { type DrillPlan, leadWordsOf } from '@/core/drill'
-import { type DancedCue, danced, type Routine } from '@/core/routine'
+import { type CalledVoice, calledVoices, type DancedCue, danced, type Routine } from '@/core/routine'
 import type { Page } from './page'
 import { useRoutine } from './routine-store'
 import { useView } from './view'
@@ -29,15 +29,27 @@ export function useStarts(): number[] {
   return useMemo(() => cues.map((c) => c.at), [cues])
 }
 
+const NO_VOICES: readonly CalledVoice[] = []
+
+/** What is called in the instructor's own voice; nothing where that is not asked for. */
+function useVoices(wanted: boolean): readonly CalledVoice[] {
+  const { voices, repeats, cues } = useRoutine((s) => s.routine)
+  return useMemo(
+    () => (wanted && voices.length ? calledVoices({ voices, repeats, cues }) : NO_VOICES),
+    [wanted, voices, repeats, cues],
+  )
+}
+
 /** What the caller of the open routine says. */
 export function useCalls(page: Page): Calls {
   const routine = useRoutine((s) => s.routine)
   const cues = useShown(routine)
   const mirrored = useView((s) => s.mirrored)
   const { called, calledAhead, marks } = routine
+  const voices = useVoices(called === 'own')
   return useMemo(
-    () => callsOf({ called, calledAhead }, cues, marks, page.times, page.placed, mirrored),
-    [called, calledAhead, cues, marks, page, mirrored],
+    () => ({ ...callsOf({ called, calledAhead }, cues, marks, page.times, page.placed, mirrored), voices }),
+    [called, calledAhead, cues, marks, page, mirrored, voices],
   )
 }
 
@@ -46,15 +58,20 @@ export function useCallsFor(page: Page): (plan: Pick<DrillPlan, 'calls'>) => Cal
   const routine = useRoutine((s) => s.routine)
   const cues = useShown(routine)
   const mirrored = useView((s) => s.mirrored)
+  const voices = useVoices(true)
   return useCallback(
     ({ calls = 'as set' }) => {
       const { called, calledAhead, marks } = routine
       const leadWords = leadWordsOf(routine.leadWords)
       if (calls === 'none') return { words: new Map(), wordsOnly: true, leadWords }
       const said = { called: calls === 'as set' ? called : calls, calledAhead }
-      return { ...callsOf(said, cues, marks, page.times, page.placed, mirrored), leadWords }
+      return {
+        ...callsOf(said, cues, marks, page.times, page.placed, mirrored),
+        leadWords,
+        voices: said.called === 'own' ? voices : NO_VOICES,
+      }
     },
-    [routine, cues, page, mirrored],
+    [routine, cues, page, mirrored, voices],
   )
 }
 

@@ -7,8 +7,9 @@ import { listenToMicrophone } from '@/audio/microphone'
 import type { Filter } from '@/audio/music'
 import { decodeSong, fetchSong } from '@/audio/song'
 import type { Calls } from '@/core/choreo'
-import { drillTimeline } from '@/core/drill'
+import { drillTimeline, type SpokenWord } from '@/core/drill'
 import { type DeskState, deskStep } from '@/core/floor'
+import type { CalledVoice } from '@/core/routine'
 import { clampSpeed, type Ratio, type Stretch, type Ticks, tickOfTime } from '@/core/time'
 import { fetchOwnCounts, type OwnCount } from './api'
 import { useCursor } from './cursor'
@@ -223,6 +224,19 @@ export class Player {
       .catch(() => this.state.setState({ words: null }))
   }
 
+  /** Takes a recording that is not kept yet, to be heard. */
+  async giveRecording(id: string, recording: SpokenWord): Promise<void> {
+    const conductor = await this.ready()
+    conductor.giveRecording(id, recording)
+  }
+
+  /** Has recordings of calls made ready; a voice that is not there is no reason not to dance. */
+  async learnVoices(voices: readonly CalledVoice[]): Promise<void> {
+    if (!voices.length) return
+    const conductor = await this.ready().catch(() => null)
+    await conductor?.learnRecordings(voices.map((x) => x.recording))
+  }
+
   /**
    * Listens to the microphone beside whatever plays.
    * @param heard gets mono blocks, their rate, and the time of their first sample on the audio clock
@@ -293,6 +307,7 @@ export class Player {
     const timeline = (from: Ticks, to: Ticks) =>
       drillTimeline({ times: page.times, placed: page.placed, from, to, cues, ...calls }, speed, 0)
     if (calls?.words.size) this.learn([...calls.words.values()].map((c) => c.word))
+    this.learnVoices(calls?.voices ?? [])
     if (!loop) {
       this.playOnce(page, timeline(tick, last.end))
       return

@@ -62,6 +62,9 @@ export const putTiming = (routineId: string, row: TimingEntry) =>
 export const putOwnCounts = (words: readonly { call: string; wav: string }[]) =>
   outbox().put(entry('recorded counts', 'PUT', '/api/voice/own', words))
 
+export const putRecording = (id: string, wav: string) =>
+  outbox().put(entry('a recording of calls', 'PUT', `/api/voice/recordings/${id}`, { wav }))
+
 export const putHearing = (songId: string, body: unknown) =>
   outbox().put(entry('what was heard', 'PUT', `/api/songs/${songId}/hearing`, body))
 

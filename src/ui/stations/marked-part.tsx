@@ -11,6 +11,7 @@ import { said } from '../parts/said'
 import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
 import { usePlayerState } from '../state/player'
+import { SayCounts } from './say/say-counts'
 
 /** Where the floor is sent to drill some counts. */
 export const drillAddress = (id: string, { from, to }: { from: number; to: number }, more = '') =>
@@ -85,6 +86,7 @@ export function MarkedPart({ id, page, children }: { id: string; page: Page; chi
         <Button small look="quiet" onPress={() => markFrom(null)} hotkey="unmark">
           Unmark
         </Button>
+        <SayCounts page={page} stretch={{ from: marked.from, to: marked.to }} />
       </Tools>
       {children}
     </Part>

@@ -25,6 +25,7 @@ import { Suggest } from '../../parts/suggest'
 import { useCursor } from '../../state/cursor'
 import { useMoves } from '../../state/moves-store'
 import type { Page } from '../../state/page'
+import { SayCounts } from '../say/say-counts'
 import { Details } from './details'
 import { placeLabel } from './place-label'
 import { SaysPart } from './says-part'
@@ -164,9 +165,12 @@ export function CuePanel(props: CuePanelProps) {
         </Called>
         {!sayable(called) && (
           <p role="status">
-            The voice speaks English and cannot say “{called}”. Give it a word to call that it can, or count
-            with your own voice.
+            The voice speaks English and cannot say “{called}”. Give it a word to call that it can, or say it
+            yourself.
           </p>
+        )}
+        {!sayable(called) && cue && (
+          <SayCounts page={page} stretch={{ from: cue.at, to: cue.at + cue.length }} look="plain" />
         )}
         {!cue && (
           <Tools>

@@ -32,6 +32,7 @@ export const CALL_NAMES: Record<(typeof STEP_CALLS)[number], string> = {
   words: 'moves',
   lyric: 'lyric',
   mix: 'moves and numbers',
+  own: 'my own voice',
   none: 'nothing',
 }
 

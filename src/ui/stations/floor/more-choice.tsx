@@ -5,8 +5,10 @@ import { Input, Label, TextField, ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
 import type { DrillPlan } from '@/core/drill'
 import { STEP_CALLS, setCalling } from '@/core/routine'
+import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { floor } from '../../theme/tokens'
+import { SayCounts } from '../say/say-counts'
 import { CALL_NAMES } from './changes'
 import { Toggles } from './dark'
 
@@ -21,8 +23,14 @@ const Box = styled.details`
 
 const RUN_UPS = [0, 2, 4, 8]
 
+interface Props {
+  page: Page
+  plan: DrillPlan
+  onPlan: (plan: DrillPlan) => void
+}
+
 /** What is chosen now and then: what is called, counts before, and words to count in with. */
-export function MoreChoice({ plan, onPlan }: { plan: DrillPlan; onPlan: (plan: DrillPlan) => void }) {
+export function MoreChoice({ page, plan, onPlan }: Props) {
   const edit = useRoutine((s) => s.edit)
   const kept = useRoutine((s) => s.routine.leadWords)
   const [words, setWords] = useState(kept)
@@ -49,6 +57,11 @@ export function MoreChoice({ plan, onPlan }: { plan: DrillPlan; onPlan: (plan: D
           ))}
         </Toggles>
       </div>
+      {plan.calls === 'own' && (
+        <div>
+          <SayCounts page={page} stretch={plan.stretch} look="dark" />
+        </div>
+      )}
       <div>
         <div className="label">Counts danced before, not judged</div>
         <Toggles

@@ -219,7 +219,7 @@ export function Setting({
           <Flip isSelected={plan.toBack ?? false} onChange={(toBack) => onPlan({ ...plan, toBack })}>
             Danced to the back, without the mirror <i aria-hidden />
           </Flip>
-          <MoreChoice plan={plan} onPlan={onPlan} />
+          <MoreChoice page={page} plan={plan} onPlan={onPlan} />
           <Volumes dark />
           <BesideChoice {...{ camera, filmed, forget }} />
           <OwnVoice />

@@ -69,6 +69,7 @@ export function useFloor(page: Page, routine: Routine, routineId: string, lesson
         )
         return plan.songLeads ? { ...laid, songLeads: true } : laid
       }
+      player.learnVoices(words.voices ?? [])
       if (words.leadWords.length) player.learn(words.leadWords)
       if (words.words.size) {
         const range = rangeOf(plan, now.current.routine)

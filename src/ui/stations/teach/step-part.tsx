@@ -28,6 +28,7 @@ import { Part, Tools } from '../../parts/panel'
 import { said } from '../../parts/said'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
+import { SayCounts } from '../say/say-counts'
 import { PromptText } from './prompt-text'
 import { minutesText } from './step-words'
 
@@ -147,7 +148,11 @@ export function StepPart({ page, steps, onChange, onDone, passes, onPasses }: Pr
             <Choice
               label="Called"
               value={first.calls}
-              options={options(STEP_CALLS, { 'as set': 'as the routine', none: 'nothing' })}
+              options={options(STEP_CALLS, {
+                'as set': 'as the routine',
+                own: 'my own voice',
+                none: 'nothing',
+              })}
               onChange={(calls) => onChange('change what is called', { calls })}
             />
             <Choice
@@ -172,6 +177,11 @@ export function StepPart({ page, steps, onChange, onDone, passes, onPasses }: Pr
             />
           </Two>
         </>
+      )}
+      {first.calls === 'own' && first.stretch && (
+        <Tools>
+          <SayCounts page={page} stretch={first.stretch} look="plain" />
+        </Tools>
       )}
       <KeptLine
         label="Minutes of talk"
