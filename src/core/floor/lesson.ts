@@ -1,6 +1,6 @@
 import type { DrillPlan } from '../drill'
 import type { LessonSettings, LessonStep } from '../routine'
-import { type Ratio, type Seconds, sameStretch } from '../time'
+import { contains, type Ratio, type Seconds, type Stretch, sameStretch } from '../time'
 
 /** A lesson as the floor runs it. */
 export interface FloorLesson {
@@ -11,8 +11,9 @@ export interface FloorLesson {
   /** Planned length of each step. */
   planned: readonly Seconds[]
   countIn: LessonSettings['countIn']
-  /** The class it is held for; '' for none. */
+  /** The class it is held for; '' for none. How many they are; null where nobody counted. */
   group?: string
+  heads?: number | null
 }
 
 /** Steps looked at for less than this, and not danced, were passed over. */
@@ -44,6 +45,37 @@ export function stepAfter(steps: readonly LessonStep[], index: number, reached: 
     next++
   }
   return next
+}
+
+/**
+ * The step after one in which more was taken in than was planned: what was added up already is passed over, up to the next
+ * step with something new in it, a run or a rest.
+ * @param danced what was added up
+ * @param by how it was danced: with what of the body, and how fast; what the plan dances faster is still to come
+ */
+export function stepAfterAdding(
+  steps: readonly LessonStep[],
+  index: number,
+  danced: Stretch,
+  by: Pick<LessonStep, 'pass' | 'speed'>,
+): number {
+  const now = steps[index]?.stretch
+  // Nothing more than was planned changes nothing.
+  if (!now || contains(now, danced)) return index + 1
+  let next = index + 1
+  while (steps[next] && isAddedUp(steps[next] as LessonStep, danced, by)) next++
+  return next
+}
+
+function isAddedUp(
+  { kind, stretch, pass, speed }: LessonStep,
+  danced: Stretch,
+  by: Pick<LessonStep, 'pass' | 'speed'>,
+): boolean {
+  if (!stretch || !contains(danced, stretch)) return false
+  if (by.pass !== 'all' && pass !== by.pass) return false
+  const explained = kind === 'show' || kind === 'break down'
+  return explained || ((kind === 'drill' || kind === 'join') && speed <= by.speed + 1e-9)
 }
 
 /** True for steps that are danced as a run and wait for a mark. */

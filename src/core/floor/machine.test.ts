@@ -568,7 +568,7 @@ describe('adding up on the floor', () => {
   })
 
   it('in a lesson it goes on until the step is left; the lesson leads on from there', () => {
-    const f = new Floor().lesson([aStep({ id: 'a', repetitions: 1 }), aStep({ id: 'b' })]).begin()
+    const f = new Floor().lesson([aStep({ id: 'a', repetitions: 1 }), aStep({ id: 'b', speed: 1 })]).begin()
     f.add(3 * EIGHT)
     f.ends().ends().ends()
     expect(f.state.phase.kind).toBe('dancing')
@@ -576,6 +576,49 @@ describe('adding up on the floor', () => {
     f.tell({ kind: 'skip', now: f.now })
     expect(f.index).toBe(1)
     expect(f.held).toHaveLength(1)
+  })
+
+  it('what was added up beyond the plan is not taught once more; what is faster, a run or a rest is still to come', () => {
+    const steps = [
+      aStep({ id: 'a', stretch: { from: 0, to: 96 }, speed: 0.75, repetitions: 1 }),
+      aStep({ id: 'show', kind: 'show', stretch: { from: 96, to: 192 }, speed: 1 }),
+      aStep({ id: 'break', kind: 'break down', stretch: { from: 96, to: 192 }, repetitions: 0 }),
+      aStep({ id: 'slow', stretch: { from: 96, to: 192 }, speed: 0.75 }),
+      aStep({ id: 'tempo', stretch: { from: 96, to: 192 }, speed: 1 }),
+      aStep({ id: 'on', stretch: { from: 192, to: 288 }, speed: 0.75 }),
+    ]
+    const leadsTo = (to: number | null, list = steps, pass: LessonStep['pass'] = 'all') => {
+      const f = new Floor().lesson(list).begin()
+      if (to !== null) f.add(to)
+      if (pass !== 'all') f.tell({ kind: 'change', what: { pass } })
+      f.tell({ kind: 'skip', now: f.now })
+      return [stepOf(f.state)?.id, f.state.said]
+    }
+    expect(leadsTo(192)).toEqual(['tempo', '3 steps were added up already: passed over'])
+    // Nothing more than planned, or part of it alone: nothing is passed over.
+    expect(leadsTo(null)).toEqual(['show', ''])
+    expect(leadsTo(144)).toEqual(['show', ''])
+    // With the feet alone the whole of it is still to come.
+    expect(leadsTo(192, steps, 'feet')).toEqual(['show', ''])
+    expect(
+      leadsTo(192, [
+        steps[0],
+        aStep({ id: 'run', kind: 'run', stretch: { from: 0, to: 192 }, speed: 0.5 }),
+      ] as LessonStep[]),
+    ).toEqual(['run', ''])
+    // The next step begins with its own counts: going on from there passes nothing over again.
+    const f = new Floor().lesson(steps).begin().add(192)
+    f.tell({ kind: 'skip', now: f.now }).tell({ kind: 'skip', now: f.now })
+    expect(stepOf(f.state)?.id).toBe('on')
+  })
+
+  it('what is danced slowly while a step is explained is danced, not talk', () => {
+    const f = new Floor().lesson([aStep({ kind: 'break down', repetitions: 0 }), aStep({ id: 'b' })])
+    f.start({ speed: 0.5 })
+    f.now += 8000
+    f.ends().tell({ kind: 'stop', now: f.now })
+    f.tell({ kind: 'skip', now: f.now })
+    expect(f.held.map((h) => Math.round(h.danced))).toEqual([8])
   })
 
   it('without a drill, or in a run, nothing is added', () => {

@@ -3,7 +3,16 @@ import type { LessonStep } from '../routine'
 import type { Ratio, Seconds, Stretch, Ticks } from '../time'
 import { type Adding, type AddWay, addingFrom, fallenBack, stretchOf, taken } from './adding'
 import { begun, type Drill, ended, faster, lastDanced, marked, markedRepetition, slipped } from './drill'
-import { type FloorLesson, GLANCE, isRun, planOf, rungsOf, sameLadder, stepAfter } from './lesson'
+import {
+  type FloorLesson,
+  GLANCE,
+  isRun,
+  planOf,
+  rungsOf,
+  sameLadder,
+  stepAfter,
+  stepAfterAdding,
+} from './lesson'
 
 /*
  * The floor as a machine: (state, event) -> (state, effects), pure and total. Everything that is decided on the floor is
@@ -144,9 +153,11 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
         going: event.lesson ? shown(0, event.now, 0) : null,
       })
     case 'start': {
-      const settled = settle(state, event.now)
+      const settled = settle(pause(state, event.now), event.now)
       const adding = event.plan.kind === 'drill' ? addingFrom(event.plan.stretch) : null
-      const next = { ...settled.state, ...playing(event.plan, event.id, []), adding, said: '' }
+      // In a step that is explained, what is danced meanwhile is danced, not talk.
+      const going = settled.state.going && { ...settled.state.going, begun: event.now }
+      const next = { ...settled.state, ...playing(event.plan, event.id, []), going, adding, said: '' }
       return just(next, ...settled.effects, { kind: 'play', plan: event.plan, from: null })
     }
     case 'begin':
@@ -250,7 +261,7 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
       return just({ ...stopped.state, said: 'These counts are not there any more' }, ...stopped.effects)
     }
     case 'skip':
-      return state.going ? goTo(state, state.going.index + 1, event.now) : just(state)
+      return skip(state, event.now)
     case 'back':
       return state.going ? goTo(state, state.going.index - 1, event.now) : just(state)
     case 'stop':
@@ -436,6 +447,22 @@ function leadOn(state: FloorState, now: number): Stepped {
   return goTo(state, stepAfter(lesson.steps, going.index, Math.max(going.reached, drill?.reached ?? 0)), now)
 }
 
+/** The next step; what was added up beyond the plan is not taught once more. */
+function skip(state: FloorState, now: number): Stepped {
+  const { lesson, going, adding, drill } = state
+  if (!lesson || !going) return just(state)
+  const next = going.index + 1
+  if (!adding || adding.ends.length < 2) return goTo(state, next, now)
+  const here = lesson.steps[going.index]
+  const by = { pass: drill?.plan.pass ?? here?.pass ?? 'all', speed: drill?.plan.speed ?? here?.speed ?? 0 }
+  const to = stepAfterAdding(lesson.steps, going.index, stretchOf(adding, 'top'), by)
+  const on = goTo(state, to, now)
+  const over = to - next
+  if (over <= 0) return on
+  const said = `${over} ${over === 1 ? 'step was' : 'steps were'} added up already: passed over`
+  return just({ ...on.state, said }, ...on.effects)
+}
+
 function goTo(state: FloorState, to: number, now: number): Stepped {
   const { lesson, going } = state
   if (!lesson || !going) return just(state)
@@ -446,7 +473,7 @@ function goTo(state: FloorState, to: number, now: number): Stepped {
   // What sat on one ladder says nothing of the next.
   const reached = from && next && sameLadder(from, next) ? (stopped.state.going?.reached ?? 0) : 0
   return just(
-    { ...stopped.state, phase: { kind: 'still' }, going: shown(index, now, reached) },
+    { ...stopped.state, phase: { kind: 'still' }, adding: null, going: shown(index, now, reached) },
     ...stopped.effects,
     ...held,
   )

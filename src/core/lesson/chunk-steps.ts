@@ -30,6 +30,21 @@ export interface Teaching {
 export type Draft = Partial<LessonStep> & Pick<LessonStep, 'id' | 'kind'>
 type Add = (d: Draft) => void
 
+/** Slower than this, numbers are called. Common practice, no published source. */
+const SLOW: Ratio = 0.8
+
+/**
+ * What is called where calls fade: numbers while it is slow or taken apart, the moves' words up to tempo, at tempo the lyric
+ * where there is one, and nothing when it must stand by itself.
+ * @param sits it sat already
+ * @param sung words are sung in it
+ */
+export function fadingCalls(step: LessonStep, sits: boolean, sung: boolean): LessonStep['calls'] {
+  if (step.kind === 'run' || step.kind === 'checkpoint' || step.kind === 'show' || sits) return 'none'
+  if (step.kind === 'break down' || step.pass !== 'all' || step.speed < SLOW) return 'numbers'
+  return step.speed >= 1 && sung ? 'lyric' : 'words'
+}
+
 /** Common practice, no published source: counts before a join, and talk before a join or a run. */
 const RUN_UP = 4
 export const WORD: Seconds = 15

@@ -5,7 +5,7 @@ import { counted } from '../drill'
 import { type Course, USUAL } from '../routine'
 import { cuesOf, page } from '../routine/hand.test-tools'
 import { covered, joined } from '../time'
-import { layCourse, weekly } from '.'
+import { layCourse, weekly, withDate } from '.'
 
 const book = moveBook(STARTING_MOVES)
 const EIGHT = '1 step R; 2 touch L; 3 step L; 4 touch R; 5 step R; 6 touch L; 7 step L; 8 touch R'
@@ -80,6 +80,19 @@ describe('a course', () => {
       ),
       { numRuns: 12 },
     )
+  })
+})
+
+describe('a date of a course', () => {
+  const dates = ['2026-12-03T18:30', '2026-12-10T18:30']
+  it('goes to another day, in order; falls out; and one stays', () => {
+    expect(withDate(dates, '2026-12-03T18:30', '2026-12-17T19:00')).toEqual([
+      '2026-12-10T18:30',
+      '2026-12-17T19:00',
+    ])
+    expect(withDate(dates, '2026-12-03T18:30', '2026-12-10T18:30')).toEqual(['2026-12-10T18:30'])
+    expect(withDate(dates, '2026-12-10T18:30', null)).toEqual(['2026-12-03T18:30'])
+    expect(withDate(['2026-12-03T18:30'], '2026-12-03T18:30', null)).toEqual(['2026-12-03T18:30'])
   })
 })
 

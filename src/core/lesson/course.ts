@@ -112,3 +112,10 @@ export function weekly(first: string, lessons: number): string[] {
     return `${date.toISOString().slice(0, 10)}T${hour}`
   })
 }
+
+/** The dates of a course with one of them on another day, or none; in order, each once. A course keeps a date at least. */
+export function withDate(dates: readonly string[], old: string, date: string | null): string[] {
+  const rest = dates.filter((d) => d !== old)
+  const next = date === null ? rest : [...new Set([...rest, date])].sort()
+  return next.length ? next : [...dates]
+}

@@ -206,6 +206,25 @@ describe('a lesson', () => {
   })
 })
 
+describe('calls that fade', () => {
+  const r = { ...dance(2), marks: [{ id: 'm', at: 5, end: null, kind: 'lyric' as const, text: 'la' }] }
+  const calls = (what: Partial<LessonSettings>) =>
+    lay(r, { ...plenty, order: 'whole body', ...what })
+      .steps.filter((s) => s.stretch)
+      .map((s) => `${s.kind} ${s.speed}: ${s.calls}`)
+  it('are numbers, then moves, then the lyric where there is one, then nothing', () => {
+    const all = calls({ calling: 'fading' })
+    expect(all.filter((c) => /^(drill 0.[67]|break)/.test(c)).every((c) => c.endsWith('numbers'))).toBe(true)
+    expect(all.filter((c) => /^drill 0.[89]/.test(c)).every((c) => c.endsWith('words'))).toBe(true)
+    // The lyric lies on the second eight, at 4.8 to 9.6 s.
+    expect(all.filter((c) => c.startsWith('drill 1:'))).toEqual(['drill 1: words', 'drill 1: lyric'])
+    expect(all.filter((c) => /^(show|run|checkpoint)/.test(c)).every((c) => c.endsWith('none'))).toBe(true)
+  })
+  it('are what the routine says where nothing else is chosen', () => {
+    expect(calls({}).every((c) => c.endsWith('as set'))).toBe(true)
+  })
+})
+
 describe('always', () => {
   const settings = fc.record({
     chunk: fc.constantFrom(...CHUNKS),

@@ -72,6 +72,15 @@ describe('the next lesson', () => {
     ])
   })
 
+  it('where calls fade, what sat is danced without any', () => {
+    const log = rows(row(0, 1, 'clean', 60), row(0, 1, 'clean', 60), row(1, 0.6, 'missed'))
+    const review = next(log, { calling: 'fading' }).steps.filter((s) => s.id.startsWith('review'))
+    expect(review.map((s) => [at(s), s.calls])).toEqual([
+      [0, 'none'],
+      [1, 'numbers'],
+    ])
+  })
+
   it('review takes two fifths at most, and the minutes are kept', () => {
     const many = rows(...Array.from({ length: 5 }, (_, i) => row(i, 0.5, 'missed')))
     const short = next(many, { minutes: 5 })

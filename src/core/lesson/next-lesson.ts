@@ -3,7 +3,7 @@ import { type CountedRow, nextSpeed, nextUp, practice, Readiness } from '../dril
 import { type LessonPlan, type LessonSettings, type LessonStep, plainStep, type Routine } from '../routine'
 import type { Seconds, Stretch, Times } from '../time'
 import { type Lesson, layLesson } from './lesson'
-import { secondsOf } from './plan'
+import { called, secondsOf } from './plan'
 
 /** Share of a lesson that may go to what is known from the last one. Common practice, no published source. */
 const REVIEW = 0.4
@@ -54,11 +54,12 @@ export function nextLesson(
     if (!line.stretch || steps.length >= MOST) continue
     const speed = nextSpeed(line)
     const { from, to } = line.stretch
-    const step = plainStep({
+    const plain = plainStep({
       ...{ id: `review @${from} @${to} ${line.pass}`, kind: 'drill', stretch: line.stretch, pass: line.pass },
       ...{ speed, sound: speed < 0.9 ? 'counts' : 'both', view: settings.view, repetitions: 2 },
       why: line.ready ? `It sat at ${Math.round(line.ready * 100)} %.` : 'It did not sit yet.',
     })
+    const step = called(plain, { routine, times, settings }, line.ready >= 1)
     const seconds = secondsOf(step, { routine, times, settings })
     if (spent + seconds > budget) continue
     spent += seconds

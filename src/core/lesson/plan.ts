@@ -10,6 +10,7 @@ import { common, covered, type Seconds, type Stretch, TICKS_PER_COUNT, type Time
 import {
   checkpoint,
   type Draft,
+  fadingCalls,
   idOf,
   putTogether,
   spanned,
@@ -54,7 +55,7 @@ export interface Laid {
 export function stepsFor(context: Context, chunks: readonly Material[][]): Laid {
   const { settings, thin } = context
   const out: LessonStep[] = []
-  const add = (d: Draft) => out.push(plainStep({ view: settings.view, ...d }))
+  const add = (d: Draft) => out.push(called(plainStep({ view: settings.view, ...d }), context))
   add({ id: 'warm-up', kind: 'warm-up', talk: Math.min(WARM_UP, settings.minutes * 60 * 0.15) })
   out.push(...(context.steps ?? []))
   const learned: Material[][] = []
@@ -105,6 +106,20 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
     })
   add({ id: 'cool-down', kind: 'cool-down', talk: Math.min(COOL_DOWN, settings.minutes * 60 * 0.08) })
   return { steps: out, fresh: all }
+}
+
+/** A step with what is called in it. @param sits it sat already */
+export function called(
+  step: LessonStep,
+  { routine, times, settings }: Pick<Context, 'routine' | 'times' | 'settings'>,
+  sits = false,
+): LessonStep {
+  const { stretch } = step
+  if (settings.calling !== 'fading' || !stretch) return step
+  const [from, to] =
+    times.length > 1 ? [timeOfTick(times, stretch.from), timeOfTick(times, stretch.to)] : [0, 0]
+  const sung = routine.marks.some((m) => m.kind === 'lyric' && m.at >= from && m.at < to)
+  return { ...step, calls: fadingCalls(step, sits, sung) }
 }
 
 /** Chunks of a dance by its settings. */

@@ -32,6 +32,8 @@ export interface PromptCue {
   more: string[]
   mistake: string
   tip: string
+  /** Where the move can be learned; '' where nothing is written. */
+  learn: string
   /** What it stands in for in this version; '' for none. */
   insteadOf: string
 }
@@ -116,6 +118,7 @@ function promptCue(cue: Cue, base: readonly Cue[], phrase: PlacedPhrase, book: M
     ].filter(Boolean),
     mistake: cue.mistake || moveNamed(cue.move, book)?.mistakes || '',
     tip: cue.tip ?? '',
+    learn: moveNamed(cue.move, book)?.learn ?? '',
     insteadOf: stood.map((b) => cueText(b)).join(', '),
   }
 }

@@ -10,6 +10,8 @@ export const ORDERS = ['feet first', 'arms first', 'whole body'] as const
 /** What is danced again after each chunk: all from the top, the last two, the join alone, all now and then. */
 export const REVIEWS = ['top', 'last two', 'join', 'checkpoints'] as const
 export const LADDERS = ['counts', 'music', 'both'] as const
+/** What is called in the steps of a plan: as the routine says, or less and less as it sits: numbers, moves, the lyric, nothing. */
+export const CALLING = ['as set', 'fading'] as const
 export const VIEWS = ['mirrored', 'true', 'behind'] as const
 
 /** How somebody teaches: the schools of the trade, the learners, and the minutes there are. */
@@ -33,6 +35,7 @@ export const LessonSettings = v.object({
   pause: v.pipe(v.number(), v.minValue(0), v.maxValue(60)),
   /** Chunks are learned from the last to the first. */
   backward: v.boolean(),
+  calling: v.optional(v.picklist(CALLING), 'as set'),
   /** Passes in another order than the usual one, for what begins in these stretches. */
   passes: v.optional(
     v.pipe(
@@ -66,6 +69,7 @@ export const USUAL: LessonSettings = {
   talk: null,
   pause: 4,
   backward: false,
+  calling: 'as set',
   passes: [],
 }
 
@@ -145,6 +149,8 @@ export const LessonPlan = v.object({
   settings: LessonSettings,
   /** The class it is for; its log and its estimates are its own. */
   group: v.optional(v.pipe(v.string(), v.maxLength(LIMITS.text)), ''),
+  /** How many come; null where nobody counted. */
+  heads: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(999))), null),
   /** When it was laid out to go on from the lessons before it, in milliseconds; null for a lesson of its own. */
   goesOn: v.optional(v.nullable(v.pipe(v.number(), v.minValue(0))), null),
   steps: v.pipe(v.array(LessonStep), v.maxLength(LIMITS.steps)),

@@ -52,6 +52,8 @@ interface Props {
   going: Going
   page: Page
   trouble: string
+  /** What was said last by the floor; '' for nothing. */
+  said: string
   /** What the dance asks of dancers and room, in words; '' for nothing. */
   needs: string
   /** What is read out in this step, and the line that is lit; null for none. */
@@ -79,6 +81,7 @@ export function Announce({
   going,
   page,
   trouble,
+  said,
   needs,
   prompt,
   lit,
@@ -152,6 +155,7 @@ export function Announce({
         </span>
       </TopLine>
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
+      {said && <p role="status">{said}</p>}
       {prompt ? (
         <>
           <Heading>
@@ -189,6 +193,12 @@ export function Announce({
             </div>
           )}
           {step.note && <div className="how">{step.note}</div>}
+          {step.kind === 'warm-up' && lesson.group && (
+            <div className="how">
+              {lesson.group}
+              {lesson.heads ? `, ${lesson.heads} ${lesson.heads === 1 ? 'person' : 'people'}` : ''}
+            </div>
+          )}
           {step.kind === 'warm-up' && needs && <div className="how">{needs}</div>}
           {next && <div className="why">Then: {stepWords(next, page.placed)}</div>}
         </Words>

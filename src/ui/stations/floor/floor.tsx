@@ -76,6 +76,7 @@ function lessonOf(page: Page, routine: Routine, id: string | null): FloorLesson 
     planned: steps.map((s) => secondsOf(s, { routine, times: page.times, settings })),
     countIn: settings.countIn,
     group: plan.group,
+    heads: plan.heads,
   }
 }
 
@@ -228,6 +229,7 @@ export function Floor({ id }: { id: string }) {
         <SimulatedPedal />
         <Announce
           {...{ lesson, going, page, trouble, handsFree, leave, prompt, lit, mirrored }}
+          said={state.said}
           needs={[routine.gear && `Bring: ${routine.gear}`, routine.room && `Room: ${routine.room}`]
             .filter(Boolean)
             .join('. ')}

@@ -120,6 +120,7 @@ function Said({ line, lit }: { line: PromptLine; lit: boolean }) {
           {c.insteadOf && <div className="say">instead of {c.insteadOf}</div>}
           {lit && c.tip && <div className="say">{c.tip}</div>}
           {lit && c.mistake && <div className="say">Usual mistake: {c.mistake}</div>}
+          {lit && c.learn && <div className="say">To be learned: {c.learn}</div>}
         </div>
       ))}
       {line.ready.map((words) => (

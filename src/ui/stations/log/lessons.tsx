@@ -42,11 +42,11 @@ const Bars = styled.div`
 const when = new Intl.DateTimeFormat('en-GB', { weekday: 'long', day: 'numeric', month: 'long' })
 const hour = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit' })
 
-/** Lessons that were held: what was planned, what it took, and what the instructor wrote down. */
-export function Lessons({ id }: { id: string }) {
+/** Lessons that were held: what was planned, what it took, and what the instructor wrote down. @param group of one class alone */
+export function Lessons({ id, group: shown = '' }: { id: string; group?: string }) {
   const { rows, problem, read } = useLog(fetchLessons, id)
   const [waiting, setWaiting] = useState<LoggedStep[]>([])
-  const held = heldLessons([...rows, ...waiting])
+  const held = heldLessons([...rows, ...waiting].filter((r) => !shown || r.group === shown))
   const note = async (lesson: HeldLesson, text: string) => {
     const { lesson: key, plan } = lesson
     const group = lesson.steps[0]?.group ?? ''

@@ -121,7 +121,7 @@ export function Log({ id }: { id: string }) {
               />
             </div>
           )}
-          {rows && rows.length > 0 && <Filled id={id} rows={own} />}
+          {rows && rows.length > 0 && <Filled id={id} rows={own} group={groups.includes(group) ? group : ''} />}
         </div>
       </Page>
     </Frame>
@@ -141,7 +141,7 @@ function Empty({ id }: { id: string }) {
   )
 }
 
-function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
+function Filled({ id, rows, group }: { id: string; rows: LogRow[]; group: string }) {
   const page = usePage()
   const known = useMemo(() => counted(rows, page.times), [rows, page.times])
   const lines = useMemo(() => practice(known), [known])
@@ -218,7 +218,7 @@ function Filled({ id, rows }: { id: string; rows: LogRow[] }) {
         </Table>
       </section>
       <SpeedSheet rows={known} nameOf={nameOf} />
-      <Lessons id={id} />
+      <Lessons id={id} group={group} />
       <Timings id={id} name={title} />
       <Days rows={known} />
       <section style={{ display: 'grid', gap: 10 }}>

@@ -5,6 +5,7 @@ import styled from 'styled-components'
 import { type NewMove, newMoves, taughtIn } from '@/core/lesson'
 import { stretchName } from '@/core/routine'
 import { Button } from '../../parts/button'
+import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
 import { SuggestLine } from '../../parts/suggest'
 import { useDance } from '../../state/choreo'
@@ -28,13 +29,15 @@ interface Props {
   page: Page
   group: string
   log: ClassLog
+  heads: number | null
   onGroup: (name: string) => void
+  onHeads: (heads: number | null) => void
   onNext: () => void
   onDrill: (move: NewMove) => void
 }
 
 /** For whom the lesson is: the class, its next lesson, and the moves that are new to it. */
-export function ClassPart({ page, group, log, onGroup, onNext, onDrill }: Props) {
+export function ClassPart({ page, group, heads, log, onGroup, onHeads, onNext, onDrill }: Props) {
   const routine = useRoutine((s) => s.routine)
   const book = useBook()
   const offers = [...new Set([...log.groups, ...routine.plans.flatMap((p) => p.group || [])])]
@@ -43,6 +46,17 @@ export function ClassPart({ page, group, log, onGroup, onNext, onDrill }: Props)
   return (
     <Part aria-label="The class">
       <SuggestLine label="Class" value={group} offers={offers} placeholder="everybody" keep={onGroup} />
+      {group && (
+        <KeptLine
+          label="How many come"
+          value={heads === null ? '' : String(heads)}
+          keep={(text) => {
+            const n = Number(text)
+            if (!text.trim()) onHeads(null)
+            else if (Number.isInteger(n) && n >= 1 && n <= 999) onHeads(n)
+          }}
+        />
+      )}
       {log.rows.length > 0 && (
         <Tools>
           <Button

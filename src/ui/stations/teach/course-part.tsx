@@ -4,7 +4,7 @@ import { nanoid } from 'nanoid'
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import { printCalendar } from '@/core/formats/icalendar'
-import { type LaidCourse, layCourse, putCourse, removeCourse, weekly } from '@/core/lesson'
+import { type LaidCourse, layCourse, putCourse, removeCourse, weekly, withDate } from '@/core/lesson'
 import { type Course, type LessonPlan, type PlacedPhrase, stretchName } from '@/core/routine'
 import { joined, type Stretch } from '@/core/time'
 import { Button } from '../../parts/button'
@@ -145,7 +145,17 @@ export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; 
       <List data-testid="course">
         {laid.lessons.map((l) => (
           <li key={l.date}>
-            {dayText(l.date)}, {minutesText(l.seconds)} min
+            <CourseDay
+              date={l.date}
+              only={course.dates.length === 1}
+              onMove={(date) =>
+                put(
+                  { ...course, dates: withDate(course.dates, l.date, date) },
+                  date ? 'a lesson on another day' : 'a lesson less',
+                )
+              }
+            />
+            , {minutesText(l.seconds)} min
             <span>{l.fresh.length ? `New: ${names(page.placed, l.fresh)}` : 'Nothing new: it is run.'}</span>
             {l.again.length > 0 && <span>Again: {names(page.placed, l.again)}</span>}
           </li>
@@ -174,6 +184,60 @@ export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; 
         </Button>
       </Tools>
     </More>
+  )
+}
+
+/** A day of the course; pressed, it goes to another day, or falls out. */
+function CourseDay({
+  date,
+  only,
+  onMove,
+}: {
+  date: string
+  only: boolean
+  onMove: (date: string | null) => void
+}) {
+  const [open, setOpen] = useState(false)
+  const [to, setTo] = useState(date)
+  if (!open)
+    return (
+      <Button
+        small
+        look="quiet"
+        onPress={() => {
+          setTo(date)
+          setOpen(true)
+        }}
+        tip="On another day, or not at all"
+      >
+        {dayText(date)}
+      </Button>
+    )
+  return (
+    <>
+      <Field>
+        {dayText(date)} is moved to
+        <input type="datetime-local" value={to} onChange={(e) => setTo(e.target.value.slice(0, 16))} />
+      </Field>
+      <Tools>
+        <Button
+          small
+          isDisabled={!to || to === date}
+          onPress={() => {
+            setOpen(false)
+            onMove(to)
+          }}
+        >
+          Move it
+        </Button>
+        <Button small look="quiet" isDisabled={only} onPress={() => onMove(null)}>
+          It falls out
+        </Button>
+        <Button small look="quiet" onPress={() => setOpen(false)}>
+          Leave it
+        </Button>
+      </Tools>
+    </>
   )
 }
 

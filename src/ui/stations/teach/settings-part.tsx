@@ -2,7 +2,17 @@
 
 import { useEffect, useMemo, useState } from 'react'
 import { type Estimate, type LoggedStep, learned } from '@/core/drill'
-import { CHUNKS, GRADES, LADDERS, type LessonSettings, ORDERS, REVIEWS, TALK, VIEWS } from '@/core/routine'
+import {
+  CALLING,
+  CHUNKS,
+  GRADES,
+  LADDERS,
+  type LessonSettings,
+  ORDERS,
+  REVIEWS,
+  TALK,
+  VIEWS,
+} from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Choice, Pick, Slide, Text } from '../../parts/field'
 import { Part } from '../../parts/panel'
@@ -29,6 +39,7 @@ const WORDS = {
     music: 'the song, slowed',
     both: 'counts first, then both',
   },
+  calling: { 'as set': 'as the routine says', fading: 'less and less as it sits' },
   view: { mirrored: 'mirrored', true: 'true sides', behind: 'from behind' },
 } as const
 
@@ -157,6 +168,12 @@ export function SettingsPart({ id, group, settings: s, onChange }: Props) {
           value={s.ladder}
           options={named(LADDERS, WORDS.ladder)}
           onChange={(ladder) => onChange({ ladder })}
+        />
+        <Choice
+          label="Called"
+          value={s.calling}
+          options={named(CALLING, WORDS.calling)}
+          onChange={(calling) => onChange({ calling })}
         />
         <Pick
           label="Counted in with"

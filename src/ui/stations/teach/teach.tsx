@@ -93,6 +93,7 @@ export function Teach({ id }: { id: string }) {
       steps: lay(settings, { steps: [], gone: [], goesOn }),
       goesOn,
       group: plan?.group ?? '',
+      heads: plan?.heads ?? null,
       gone: [],
     }
     if (edit('a new lesson plan', (r) => addPlan(r, next))) setPlanId(next.id)
@@ -306,6 +307,8 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
           <ClassPart
             {...{ page, log }}
             group={plan.group}
+            heads={plan.heads}
+            onHeads={(heads) => change('how many come', (p) => ({ ...p, heads }))}
             onGroup={(group) => change('the class of the plan', (p) => ({ ...p, group: group.trim() }))}
             onNext={() => make(settings, nextName(routine.plans, plan.group), Date.now())}
             onDrill={({ move, stretch }) =>
