@@ -1,7 +1,7 @@
 /* Teaching in the small: a few counts at a time, any pass, added up, read from the prompter. */
 import type { Page } from '@playwright/test'
 import { expect, test } from './test'
-import { goTo, openDemo, ownSheet } from './ways'
+import { goTo, openDemo, ownSheet, seeAllSteps } from './ways'
 
 const choose = async (page: Page, label: string | RegExp, option: string | RegExp) => {
   await page.getByRole('button', { name: label }).click()
@@ -31,9 +31,11 @@ test('a lesson of one eight by twos is planned, and led by the pedal alone; the 
   await oneEight(page, 'Two by two')
   await choose(page, /At once/, 'two counts')
   await choose(page, /Order/, 'whole body')
+  await seeAllSteps(page)
   await expect(steps(page).filter({ hasText: 'Break down' })).toHaveCount(4)
   await expect(steps(page).filter({ hasText: 'Counts added up.' })).toHaveCount(6)
   await expect(page.getByRole('heading', { name: /eight 1, 1 to 4$/ })).toBeVisible()
+  await page.setViewportSize({ width: 1280, height: 800 })
   await page.getByRole('button', { name: 'To the floor' }).click()
   const step = page.getByTestId('lesson-step')
   await expect(step).toHaveText(/Step 1 of/)
@@ -131,6 +133,7 @@ test('counts are added up on the floor by one key each, from the top, the last t
 test('a class’s next lesson is proposed from its log: what sat least first, then what was not taught yet', async ({
   page,
 }) => {
+  await seeAllSteps(page)
   await openDemo(page)
   await goTo(page, 'Teach')
   await expect(page.getByRole('combobox', { name: 'Class' })).toHaveValue('Thursday beginners')

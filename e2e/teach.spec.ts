@@ -2,7 +2,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { expect, test } from './test'
-import { drillOfSteps, goTo, openDemo, ownSong } from './ways'
+import { drillOfSteps, goTo, openDemo, ownSong, seeAllSteps } from './ways'
 
 const steps = (page: Page) => page.getByTestId('step')
 const minutesOf = async (page: Page) => {
@@ -13,6 +13,7 @@ const minutesOf = async (page: Page) => {
 test('the demo has a lesson that fits its hour; less time leaves phrases out and says which; changes by hand stay', async ({
   page,
 }) => {
+  await seeAllSteps(page)
   await openDemo(page)
   await goTo(page, 'Teach')
   await expect(page.getByRole('img', { name: /Staircase of the lesson/ })).toBeVisible()
@@ -39,6 +40,7 @@ test('the demo has a lesson that fits its hour; less time leaves phrases out and
 })
 
 test('steps are moved by keyboard, taken out, added; several plans; all undone', async ({ page }) => {
+  await seeAllSteps(page)
   await openDemo(page)
   await goTo(page, 'Teach')
   const first = await steps(page).nth(1).textContent()

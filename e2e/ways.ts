@@ -20,6 +20,9 @@ export async function goTo(page: Page, station: string) {
   await page.waitForURL(`**/${station.toLowerCase()}`)
 }
 
+/** Only the rows of a lesson that are in sight are there: a very high window shows all of them. */
+export const seeAllSteps = (page: Page) => page.setViewportSize({ width: 1280, height: 4000 })
+
 let songs = 0
 
 /**

@@ -1,7 +1,7 @@
 'use client'
 
 import { Chart, type ChartData, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js'
-import { useMemo } from 'react'
+import { memo, useDeferredValue, useMemo } from 'react'
 import { Line } from 'react-chartjs-2'
 import styled from 'styled-components'
 import type { LessonStep, PlacedPhrase } from '@/core/routine'
@@ -13,7 +13,8 @@ Chart.register(LinearScale, PointElement, LineElement, Tooltip)
 
 const Box = styled.figure`
   margin: 0;
-  height: 200px;
+  height: 150px;
+  flex: none;
   position: relative;
 `
 
@@ -32,6 +33,15 @@ const Legend = styled.ul`
 /** Talk and rest lie on the ground. */
 const heightOf = (step: LessonStep) => (step.repetitions ? Math.round(step.speed * 100) : 30)
 
+/** An end of a tread, and what its step is in words. */
+interface Point {
+  x: number
+  y: number
+  words: string
+}
+
+const KINDS = Object.keys(KIND_LOOKS) as LessonStep['kind'][]
+
 interface Props {
   steps: readonly LessonStep[]
   seconds: readonly number[]
@@ -41,8 +51,13 @@ interface Props {
   chosen: ReadonlySet<string>
 }
 
-/** The lesson as a staircase: speed against minutes, a tread for each step. The list beside it says the same in words. */
-export function Staircase({ steps, seconds, placed, budget, chosen }: Props) {
+/** The lesson as a staircase: it is drawn after what was changed is seen in the list. */
+export function Staircase(props: Props) {
+  return <Drawn {...useDeferredValue(props)} />
+}
+
+/** Speed against minutes, a tread for each step. The list beside it says the same in words. */
+const Drawn = memo(function Drawn({ steps, seconds, placed, budget, chosen }: Props) {
   const treads = useMemo(() => {
     let at = 0
     return steps.map((step, i) => {
@@ -52,34 +67,41 @@ export function Staircase({ steps, seconds, placed, budget, chosen }: Props) {
     })
   }, [steps, seconds])
   const end = treads.at(-1)?.to ?? 0
-  const data: ChartData<'line', { x: number; y: number }[]> = {
+  const data: ChartData<'line', Point[]> = {
     datasets: [
       {
         label: '',
-        data: treads.flatMap(({ step, from, to }) => [from, to].map((x) => ({ x, y: heightOf(step) }))),
+        data: treads.flatMap(({ step, from, to }) =>
+          [from, to].map((x) => ({ x, y: heightOf(step), words: '' })),
+        ),
         borderColor: '#A392A688',
         borderWidth: 1,
         pointRadius: 0,
         pointHitRadius: 0,
         order: 1,
       },
-      ...treads.map(({ step, from, to }) => {
-        const y = heightOf(step)
-        const { colour } = KIND_LOOKS[step.kind]
-        return {
-          label: stepWords(step, placed),
-          data: [
-            { x: from, y },
-            { x: to, y },
-          ],
-          borderColor: colour,
-          borderWidth: chosen.has(step.id) ? 11 : 6,
+      // A line a kind, with gaps: hundreds of treads are drawn as quickly as ten.
+      ...KINDS.flatMap((kind) =>
+        [false, true].map((thick) => ({
+          label: kind,
+          data: treads
+            .filter((t) => t.step.kind === kind && chosen.has(t.step.id) === thick)
+            .flatMap(({ step, from, to }): Point[] => {
+              const [y, words] = [heightOf(step), stepWords(step, placed)]
+              return [
+                { x: from, y, words },
+                { x: to, y, words },
+                { x: to, y: Number.NaN, words },
+              ]
+            }),
+          borderColor: KIND_LOOKS[kind].colour,
+          borderWidth: thick ? 11 : 6,
           borderCapStyle: 'butt' as const,
-          borderDash: step.kind === 'join' ? [4, 2] : [],
+          borderDash: kind === 'join' ? [4, 2] : [],
           pointRadius: 0,
           pointHitRadius: 8,
-        }
-      }),
+        })),
+      ),
     ],
   }
   const drills = steps.filter((s) => s.kind === 'drill').length
@@ -114,7 +136,7 @@ export function Staircase({ steps, seconds, placed, budget, chosen }: Props) {
               tooltip: {
                 callbacks: {
                   title: () => '',
-                  label: (item) => String(item.dataset.label),
+                  label: (item) => (item.raw as Point).words,
                 },
               },
             },
@@ -122,7 +144,7 @@ export function Staircase({ steps, seconds, placed, budget, chosen }: Props) {
         />
       </Box>
       <Legend aria-hidden>
-        {(Object.keys(KIND_LOOKS) as LessonStep['kind'][]).map((kind) => (
+        {KINDS.map((kind) => (
           <li key={kind}>
             <b style={{ color: KIND_LOOKS[kind].colour }}>{KIND_LOOKS[kind].sign}</b> {kind}
           </li>
@@ -130,4 +152,4 @@ export function Staircase({ steps, seconds, placed, budget, chosen }: Props) {
       </Legend>
     </>
   )
-}
+})

@@ -2,17 +2,28 @@
 
 import { GripVertical, Minus, Plus, Trash2 } from 'lucide-react'
 import { createContext, useContext, useMemo, useRef } from 'react'
-import { Button as AriaButton, GridList, GridListItem, useDragAndDrop } from 'react-aria-components'
+import {
+  Button as AriaButton,
+  ButtonContext,
+  GridList,
+  GridListItem,
+  ListLayout,
+  useDragAndDrop,
+  Virtualizer,
+} from 'react-aria-components'
 import styled from 'styled-components'
 import type { LessonStep, PlacedPhrase } from '@/core/routine'
 import { Button } from '../../parts/button'
-import { desk } from '../../theme/tokens'
+import { desk, NARROW } from '../../theme/tokens'
 import { KIND_LOOKS, minutesText, rangeOfStep, stepWords, whatOfStep } from './step-words'
 
+/** It scrolls by itself: only the rows in sight are there, a lesson of two counts at a time has hundreds. */
 const List = styled(GridList)`
-  display: grid;
-  gap: 3px;
-  outline-offset: 3px;
+  flex: 1 1 260px;
+  min-height: 260px;
+  overflow-y: auto;
+  outline-offset: -2px;
+  ${NARROW} { flex: none; height: 60dvh; }
 `
 
 const Item = styled(GridListItem)`
@@ -95,6 +106,11 @@ function useRows(
   }, [steps, seconds, placed])
 }
 
+/** What a list says to all buttons of its rows, said anew with each change, is not for these: they are drawn only when their row changes. */
+const APART = {}
+/** A row is so high until it was seen. */
+const LAYOUT = { estimatedRowHeight: 44, gap: 3 }
+
 /** The lesson step by step: moved by drag (also by keyboard), made longer, slower, or taken out. */
 export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onChange, onDelete }: Props) {
   const { dragAndDropHooks } = useDragAndDrop({
@@ -118,100 +134,104 @@ export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onC
   acts.current = { onChange, onDelete }
   return (
     <Starts value={starts}>
-      <List
-        aria-label="Steps of the lesson"
-        selectionMode="multiple"
-        selectionBehavior="replace"
-        selectedKeys={chosen}
-        onSelectionChange={(keys) =>
-          onChoose(new Set(keys === 'all' ? steps.map((s) => s.id) : [...keys].map(String)))
-        }
-        dragAndDropHooks={dragAndDropHooks}
-        items={rows}
-        dependencies={[placed]}
-      >
-        {(item) => {
-          const { step, long, heading } = item as Row
-          const words = stepWords(step, placed)
-          const { sign, colour } = KIND_LOOKS[step.kind]
-          return (
-            <Item textValue={words} data-testid="step" data-kind={step.kind}>
-              {heading && <h3>{heading}</h3>}
-              <Grip slot="drag" aria-label={`Move ${words}`}>
-                <GripVertical size={15} />
-              </Grip>
-              <Begins id={step.id} />
-              <b style={{ color: colour }} aria-hidden>
-                {sign}
-              </b>
-              <p>
-                {whatOfStep(step)}
-                {(step.why || step.own) && (
-                  <small>
-                    {step.own && 'Changed by hand. '}
-                    {step.why}
-                  </small>
-                )}
-              </p>
-              <em>{step.repetitions > 0 ? `${Math.round(step.speed * 100)} %` : ''}</em>
-              <div className="tools">
-                {step.repetitions > 0 && (
-                  <>
+      <Virtualizer layout={ListLayout} layoutOptions={LAYOUT}>
+        <List
+          aria-label="Steps of the lesson"
+          selectionMode="multiple"
+          selectionBehavior="replace"
+          selectedKeys={chosen}
+          onSelectionChange={(keys) =>
+            onChoose(new Set(keys === 'all' ? steps.map((s) => s.id) : [...keys].map(String)))
+          }
+          dragAndDropHooks={dragAndDropHooks}
+          items={rows}
+          dependencies={[placed]}
+        >
+          {(item) => {
+            const { step, long, heading } = item as Row
+            const words = stepWords(step, placed)
+            const { sign, colour } = KIND_LOOKS[step.kind]
+            return (
+              <Item textValue={words} data-testid="step" data-kind={step.kind}>
+                {heading && <h3>{heading}</h3>}
+                <Grip slot="drag" aria-label={`Move ${words}`}>
+                  <GripVertical size={15} />
+                </Grip>
+                <Begins id={step.id} />
+                <b style={{ color: colour }} aria-hidden>
+                  {sign}
+                </b>
+                <p>
+                  {whatOfStep(step)}
+                  {(step.why || step.own) && (
+                    <small>
+                      {step.own && 'Changed by hand. '}
+                      {step.why}
+                    </small>
+                  )}
+                </p>
+                <em>{step.repetitions > 0 ? `${Math.round(step.speed * 100)} %` : ''}</em>
+                <ButtonContext value={APART}>
+                  <div className="tools">
+                    {step.repetitions > 0 && (
+                      <>
+                        <Button
+                          small
+                          look="quiet"
+                          aria-label={`Once fewer: ${words}`}
+                          isDisabled={step.repetitions <= 1}
+                          onPress={() => acts.current.onChange(step, { repetitions: step.repetitions - 1 })}
+                        >
+                          <Minus size={14} />
+                        </Button>
+                        <span>× {step.repetitions}</span>
+                        <Button
+                          small
+                          look="quiet"
+                          aria-label={`Once more: ${words}`}
+                          onPress={() => acts.current.onChange(step, { repetitions: step.repetitions + 1 })}
+                        >
+                          <Plus size={14} />
+                        </Button>
+                      </>
+                    )}
+                    {!step.stretch && (
+                      <>
+                        <Button
+                          small
+                          look="quiet"
+                          aria-label={`A minute less: ${words}`}
+                          isDisabled={step.talk <= 60}
+                          onPress={() => acts.current.onChange(step, { talk: step.talk - 60 })}
+                        >
+                          <Minus size={14} />
+                        </Button>
+                        <Button
+                          small
+                          look="quiet"
+                          aria-label={`A minute more: ${words}`}
+                          onPress={() => acts.current.onChange(step, { talk: step.talk + 60 })}
+                        >
+                          <Plus size={14} />
+                        </Button>
+                      </>
+                    )}
+                    <span>{minutesText(long)}</span>
                     <Button
                       small
                       look="quiet"
-                      aria-label={`Once fewer: ${words}`}
-                      isDisabled={step.repetitions <= 1}
-                      onPress={() => acts.current.onChange(step, { repetitions: step.repetitions - 1 })}
+                      aria-label={`Take out: ${words}`}
+                      onPress={() => acts.current.onDelete(step)}
                     >
-                      <Minus size={14} />
+                      <Trash2 size={14} />
                     </Button>
-                    <span>× {step.repetitions}</span>
-                    <Button
-                      small
-                      look="quiet"
-                      aria-label={`Once more: ${words}`}
-                      onPress={() => acts.current.onChange(step, { repetitions: step.repetitions + 1 })}
-                    >
-                      <Plus size={14} />
-                    </Button>
-                  </>
-                )}
-                {!step.stretch && (
-                  <>
-                    <Button
-                      small
-                      look="quiet"
-                      aria-label={`A minute less: ${words}`}
-                      isDisabled={step.talk <= 60}
-                      onPress={() => acts.current.onChange(step, { talk: step.talk - 60 })}
-                    >
-                      <Minus size={14} />
-                    </Button>
-                    <Button
-                      small
-                      look="quiet"
-                      aria-label={`A minute more: ${words}`}
-                      onPress={() => acts.current.onChange(step, { talk: step.talk + 60 })}
-                    >
-                      <Plus size={14} />
-                    </Button>
-                  </>
-                )}
-                <span>{minutesText(long)}</span>
-                <Button
-                  small
-                  look="quiet"
-                  aria-label={`Take out: ${words}`}
-                  onPress={() => acts.current.onDelete(step)}
-                >
-                  <Trash2 size={14} />
-                </Button>
-              </div>
-            </Item>
-          )
-        }}
-      </List>
+                  </div>
+                </ButtonContext>
+              </Item>
+            )
+          }}
+        </List>
+      </Virtualizer>
     </Starts>
   )
 }
