@@ -130,6 +130,11 @@ export class Player {
     return conductor
   }
 
+  /** Opens the device and the song before sound is asked for, so that it comes at once. What is wrong is told when it is. */
+  prepare(): void {
+    this.ready().catch(() => {})
+  }
+
   private async opened(): Promise<Conductor> {
     try {
       const c = await Conductor.open()

@@ -213,6 +213,7 @@ export function Floor({ id }: { id: string }) {
   })
   // The timing trainer has keys of its own.
   useKeys(timing ? {} : keys)
+  useEffect(() => player.prepare(), [player])
   // The body behind the floor is dark too, also where the page is pulled beyond its end.
   useEffect(() => {
     document.body.style.background = '#1A1220'

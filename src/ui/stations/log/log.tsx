@@ -121,7 +121,9 @@ export function Log({ id }: { id: string }) {
               />
             </div>
           )}
-          {rows && rows.length > 0 && <Filled id={id} rows={own} group={groups.includes(group) ? group : ''} />}
+          {rows && rows.length > 0 && (
+            <Filled id={id} rows={own} group={groups.includes(group) ? group : ''} />
+          )}
         </div>
       </Page>
     </Frame>
