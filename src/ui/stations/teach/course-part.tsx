@@ -155,7 +155,7 @@ export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; 
                 )
               }
             />
-            , {minutesText(l.seconds)} min
+            <span>{minutesText(l.seconds)} min</span>
             <span>{l.fresh.length ? `New: ${names(page.placed, l.fresh)}` : 'Nothing new: it is run.'}</span>
             {l.again.length > 0 && <span>Again: {names(page.placed, l.again)}</span>}
           </li>
