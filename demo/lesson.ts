@@ -30,6 +30,7 @@ export function demoPlan(routine: Routine, beats: readonly number[]): LessonPlan
     steps,
     group: GROUP,
     goesOn: null,
+    heads: null,
     gone: [],
   }
 }

@@ -153,6 +153,7 @@ export const aPlan = (r: Routine, d: Dice): LessonPlan => ({
   settings: USUAL,
   group: '',
   goesOn: null,
+  heads: null,
   gone: [],
   steps: Array.from({ length: 3 }, (_, k) => {
     const s = stretch(r, d)

@@ -264,6 +264,7 @@ describe('steps by hand', () => {
     settings: USUAL,
     group: '',
     goesOn: null,
+    heads: null,
     gone: [],
     steps: lay(['1 step R'], {}).steps,
   }

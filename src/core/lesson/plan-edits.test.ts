@@ -41,6 +41,7 @@ const plan = (ids = 'abcde'): LessonPlan => ({
   steps: [...ids].map((id) => step(id)),
   group: '',
   goesOn: null,
+  heads: null,
   gone: [],
 })
 const order = (p: LessonPlan) => p.steps.map((s) => s.id).join('')

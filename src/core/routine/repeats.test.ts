@@ -328,6 +328,7 @@ describe('twice and half as many counts', () => {
         settings,
         group: '',
         goesOn: null,
+        heads: null,
         gone: [],
         steps: [{ ...lesson, id: 'rung @384 75', ...step }],
       },
