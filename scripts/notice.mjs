@@ -26,6 +26,13 @@ const REMARKS = {
   '@fontsource-variable/bricolage-grotesque': 'The font Bricolage Grotesque, shipped with the app.',
   '@fontsource-variable/figtree': 'The font Figtree, shipped with the app.',
   'signalsmith-stretch': 'Its audio worklet is shipped as public/stretch.',
+  '@fontsource/bricolage-grotesque': 'The font Bricolage Grotesque, embedded in cue sheets.',
+  '@fontsource/figtree': 'The font Figtree, embedded in cue sheets.',
+  '@fontsource/noto-sans': 'The font Noto Sans, embedded in cue sheets for letters Figtree has not.',
+  mediabunny: 'Writes practice sounds. MPL-2.0; used unchanged, its source is at its registry.',
+  '@mediabunny/mp3-encoder':
+    'Writes MP3. MPL-2.0; the WebAssembly in it is compiled from LAME, which is LGPL-2.0. It is used unchanged; another version of it can take its place by package.json and a new build.',
+  'png-js': 'MIT by the LICENSE file in the package.',
   'caniuse-lite': 'Data used while building.',
   sharp:
     'Next.js names it as optional and the installer may fetch it with libvips (LGPL-3.0-or-later). Azalea resizes no pictures and never loads it.',

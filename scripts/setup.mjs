@@ -60,13 +60,19 @@ export function install({ quiet = false } = {}) {
   writeFileSync(stamp, lock)
 }
 
-/** Puts the stretching worklet where the browser can load it as a file of its own. */
+/** Puts the stretching worklet where the browser can load it as a file of its own, and makes the program that sets sheets. */
 export function staticFiles() {
   mkdirSync('public/stretch', { recursive: true })
   copyFileSync(
     'node_modules/signalsmith-stretch/SignalsmithStretch.mjs',
     'public/stretch/SignalsmithStretch.mjs',
   )
+  // Setting a long sheet takes seconds of a processor: it has a process of its own, and the server answers meanwhile.
+  run(tool('esbuild'), [
+    'src/server/handout/sheet-process.ts',
+    ...['--bundle', '--platform=node', '--format=esm', '--packages=external', '--jsx=automatic'],
+    ...['--log-level=warning', '--outfile=.made/sheet.mjs'],
+  ])
 }
 
 function newest(dir) {

@@ -4,6 +4,8 @@ import { pathToFileURL } from 'node:url'
 
 /** Largest song file taken, in bytes. */
 export const LARGEST_SONG = 200 * 1024 * 1024
+/** Largest backup taken through the page, in bytes; the command line takes any. */
+export const LARGEST_BACKUP = 16 * 1024 ** 3
 /** Longest song taken, in seconds. */
 export const LONGEST_SONG = 20 * 60
 

@@ -2,7 +2,7 @@ import { eq } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
 import { emptyRoutine } from '@/core/routine'
 import { diskStore } from './audio-store'
-import { database, queued, write } from './database'
+import { database, queued, type Transaction, write } from './database'
 import { Problem } from './problem'
 import { hearings, routines, songs } from './schema'
 import { readTags } from './tags'
@@ -19,38 +19,69 @@ export interface TakenIn {
 
 /** Streams a file into the store, reads its tags, and adds the song with a first routine if it is new. */
 export async function takeIn(bytes: AsyncIterable<Uint8Array>, fileName: string): Promise<TakenIn> {
+  return received(bytes, fileName, null, async (tx, song) => {
+    const used = await tx
+      .select({ id: routines.id, title: routines.title })
+      .from(routines)
+      .where(eq(routines.songId, song.id))
+    if (used.length) return { song, fresh: false, routines: used }
+    const first = newRoutine(song)
+    await tx.insert(routines).values(first)
+    return { song, fresh: true, routines: [{ id: first.id, title: first.title }] }
+  })
+}
+
+/** The same for a song a routine comes with: no routine is begun on it. @param hash what its bytes must be */
+export async function takeInSong(
+  bytes: AsyncIterable<Uint8Array>,
+  title: string,
+  hash: string,
+): Promise<{ song: SongRow }> {
+  return received(bytes, title, hash, async (_, song) => ({ song }))
+}
+
+async function received<T>(
+  bytes: AsyncIterable<Uint8Array>,
+  fileName: string,
+  hash: string | null,
+  then: (tx: Transaction, song: SongRow) => Promise<T>,
+): Promise<T> {
   const incoming = await diskStore().receive(bytes)
   try {
     if (incoming.bytes === 0) throw new Problem(415, `“${fileName}” is empty. Nothing was kept.`)
+    if (hash !== null && incoming.hash !== hash)
+      throw new Problem(415, 'The song in this file is not the one it says. Nothing was kept.')
     const tags = await readTags(incoming.path, fileName)
     return await queued(async (db) => {
       // While nobody else writes: a song that is being removed at this moment must not take the new file along.
       await incoming.keep()
       return db.transaction(async (tx) => {
         const known = await tx.query.songs.findFirst({ where: eq(songs.hash, incoming.hash) })
-        const now = new Date()
         const song = known ?? {
           id: nanoid(),
           hash: incoming.hash,
           bytes: incoming.bytes,
           fileName,
-          createdAt: now,
+          createdAt: new Date(),
           ...tags,
         }
         if (!known) await tx.insert(songs).values(song)
-        const used = await tx
-          .select({ id: routines.id, title: routines.title })
-          .from(routines)
-          .where(eq(routines.songId, song.id))
-        if (used.length) return { song, fresh: false, routines: used }
-        const first = newRoutine(song)
-        await tx.insert(routines).values(first)
-        return { song, fresh: true, routines: [{ id: first.id, title: first.title }] }
+        return then(tx, song)
       })
     })
   } finally {
     await incoming.discard()
   }
+}
+
+/** Takes a song away again on which nothing came to stand. */
+export async function removeUnused(id: string): Promise<void> {
+  await queued(async (db) => {
+    const used = await db.query.routines.findFirst({ where: eq(routines.songId, id) })
+    if (used) return
+    const [gone] = await db.delete(songs).where(eq(songs.id, id)).returning({ hash: songs.hash })
+    if (gone) await diskStore().remove(gone.hash)
+  })
 }
 
 /** The row of an empty routine on a song. */

@@ -144,12 +144,14 @@ export interface MidiPhrase {
 }
 
 const PPQ = 480
+/** Percussion of General MIDI: its channel, and wood blocks high and low. */
+const [DRUMS, HIGH, LOW] = [9, 76, 77]
 /** Longest quarter the format can hold is 16.7 s. */
 const LONGEST_US = 8_000_000
 
 /**
- * Writes beats as the tempo map of a MIDI file without notes: every beat a quarter, its time kept to the microsecond, so
- * that nothing adds up. Phrases are cue points and time signatures, sections markers. Beats before time 0 cannot be
+ * Writes beats as the tempo map of a MIDI file, with a note on each: every beat a quarter, its time kept to the microsecond, so
+ * that nothing adds up. The notes are wood blocks, the higher one on the 1 (General MIDI level 1, percussion 76 and 77). Phrases are cue points and time signatures, sections markers. Beats before time 0 cannot be
  * written and are left out.
  */
 export function writeMidiGrid(
@@ -196,6 +198,17 @@ export function writeMidiGrid(
     }
     beat += counts
   }
+  const ones = new Set<number>()
+  phrases.reduce((at, { counts, pickUp }) => {
+    if (!pickUp) ones.add(at)
+    return at + counts
+  }, 0)
+  times.forEach((_, i) => {
+    const [tick, noteNumber] = [place(early + i), ones.has(early + i) ? HIGH : LOW]
+    const note = { deltaTime: 0, channel: DRUMS, noteNumber }
+    all.push({ tick, event: { ...note, type: 'noteOn', velocity: noteNumber === HIGH ? 110 : 80 } })
+    all.push({ tick: tick + PPQ / 4, event: { ...note, type: 'noteOff', velocity: 0 } })
+  })
   for (const s of sections)
     if (s.beat >= early) meta(place(s.beat), { type: 'marker', text: bytesOf(s.text) })
   meta(place(early + times.length), { type: 'endOfTrack' })

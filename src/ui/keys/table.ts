@@ -4,7 +4,7 @@
  * docs/architecture.md.
  */
 
-export const STATIONS = ['count', 'cue', 'teach', 'floor', 'log'] as const
+export const STATIONS = ['count', 'cue', 'teach', 'floor', 'log', 'hand-out'] as const
 export type StationName = (typeof STATIONS)[number]
 
 export interface KeyEntry {
@@ -18,7 +18,7 @@ export interface KeyEntry {
   tip: string
 }
 
-const DESK = ['count', 'cue', 'teach', 'log'] as const
+const DESK = ['count', 'cue', 'teach', 'log', 'hand-out'] as const
 const ALL = [...DESK, 'floor'] as const
 const SHEET = ['count', 'cue'] as const
 

@@ -1,6 +1,7 @@
 import * as v from 'valibot'
 import { type Move, MoveListSchema } from '@/core/choreo'
 import { type LoggedStep, type LoggedTiming, MARKS, SOUNDS } from '@/core/drill'
+import type { Contents } from '@/core/handout'
 import { packPeaks } from '@/core/hear'
 import { LessonSettings, PASSES, type Routine, readRoutine } from '@/core/routine'
 import type { Heard } from './hear'
@@ -189,25 +190,58 @@ export type Taken = v.InferOutput<typeof Taken>
 const headerOf = (name: string) => encodeURIComponent([...name].slice(0, 300).join(''))
 
 /** Sends a song file, with progress 0..1; aborting leaves nothing behind on the server. */
-export function uploadSong(
+export const uploadSong = (
   file: File,
   progress: (share: number) => void,
   signal: AbortSignal,
-): Promise<Taken> {
+): Promise<Taken> =>
+  sendFile(Taken, '/api/songs', file, progress, signal, { 'x-file-name': headerOf(file.name) })
+
+const OpenedFile = v.object({ id: v.string(), title: v.string() })
+
+/** Sends a routine file to be opened. @param as another id, where it is here already */
+export const openRoutineFile = (
+  file: File,
+  as: string | null,
+  progress: (share: number) => void,
+  signal: AbortSignal,
+) => sendFile(OpenedFile, `/api/routines/open${as ? `?as=${as}` : ''}`, file, progress, signal)
+
+const Restored = v.object({
+  songs: v.number(),
+  routines: v.number(),
+  log: v.number(),
+  beside: v.array(v.string()),
+})
+export type Restored = v.InferOutput<typeof Restored>
+
+/** Sends a backup to be taken over. */
+export const restoreBackup = (file: File, progress: (share: number) => void, signal: AbortSignal) =>
+  sendFile(Restored, '/api/backup', file, progress, signal)
+
+/** Sends a file, with progress 0..1. @throws ApiError in words for people; DOMException where it was stopped */
+function sendFile<S extends v.GenericSchema>(
+  schema: S,
+  url: string,
+  file: File,
+  progress: (share: number) => void,
+  signal: AbortSignal,
+  headers: Record<string, string> = {},
+): Promise<v.InferOutput<S>> {
   return new Promise((resolve, reject) => {
     // fetch() reports no upload progress.
     const request = new XMLHttpRequest()
-    request.open('PUT', '/api/songs')
-    request.setRequestHeader('x-file-name', headerOf(file.name))
+    request.open('PUT', url)
+    for (const [name, value] of Object.entries(headers)) request.setRequestHeader(name, value)
     request.upload.onprogress = (e) => progress(e.total ? e.loaded / e.total : 0)
     request.onerror = () =>
       reject(new ApiError('The upload broke off. Nothing was kept; try again.', 'offline'))
     request.onabort = () => reject(new DOMException('stopped', 'AbortError'))
     request.onload = () => {
       const data: unknown = safeJson(request.responseText)
-      const taken = v.safeParse(Taken, data)
+      const answer = v.safeParse(schema, data)
       const failed = v.safeParse(Failure, data)
-      if (request.status < 300 && taken.success) resolve(taken.output)
+      if (request.status < 300 && answer.success) resolve(answer.output)
       else if (failed.success) reject(new ApiError(failed.output.error.message, failed.output.error.code))
       else
         reject(
@@ -224,5 +258,35 @@ function safeJson(text: string): unknown {
     return JSON.parse(text)
   } catch {
     return null
+  }
+}
+
+/** The cue sheet as a PDF. @returns also letters no font has; '' for none */
+export async function fetchSheet(
+  id: string,
+  { stretch, ...what }: Contents,
+  paper: { size: 'A4' | 'LETTER'; across: boolean; wall: boolean },
+  signal: AbortSignal,
+): Promise<{ pdf: Blob; missing: string }> {
+  const query = new URLSearchParams(
+    Object.entries({ ...stretch, ...what, ...paper }).map(([k, x]) => [
+      k,
+      typeof x === 'boolean' ? (x ? '1' : '0') : String(x),
+    ]),
+  )
+  const response = await fetch(`/api/routines/${id}/sheet?${query}`, { signal }).catch((error: unknown) => {
+    if (error instanceof DOMException) throw error
+    throw new ApiError('Azalea’s server does not answer. Start it again, then try once more.', 'offline')
+  })
+  if (!response.ok) {
+    const known = v.safeParse(Failure, await response.json().catch(() => null))
+    throw new ApiError(
+      known.success ? known.output.error.message : `The server answered with an error (${response.status}).`,
+      'failed',
+    )
+  }
+  return {
+    pdf: await response.blob(),
+    missing: decodeURIComponent(response.headers.get('x-missing-letters') ?? ''),
   }
 }

@@ -28,6 +28,8 @@ const Desk = styled.div`
   grid-template-columns: minmax(0, 1fr);
   /* The page scrolls as one; what plays stays at hand. */
   ${NARROW} { height: auto; min-height: 100dvh; > footer { position: sticky; bottom: 0; z-index: 20; } }
+  /* On paper there is only what the station makes. */
+  @media print { display: block; height: auto; > header, > section, > footer { display: none; } [data-screen] { display: none !important; } }
 `
 
 const Top = styled.header`
@@ -162,10 +164,16 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
           <Link
             key={key}
             href={`/r/${id}/${key}`}
-            aria-label={key === 'log' ? name : `${name}, ${STATE_NAMES[states[key]]}`}
+            aria-label={key in states ? `${name}, ${STATE_NAMES[states[key as keyof typeof states]]}` : name}
             aria-current={path.endsWith(key) ? 'page' : undefined}
           >
-            {key !== 'log' && <Seed $state={states[key]} title={STATE_NAMES[states[key]]} aria-hidden />}
+            {key in states && (
+              <Seed
+                $state={states[key as keyof typeof states]}
+                title={STATE_NAMES[states[key as keyof typeof states]]}
+                aria-hidden
+              />
+            )}
             {name}
           </Link>
         ))}
@@ -180,6 +188,7 @@ const STATIONS = [
   ['teach', 'Teach'],
   ['floor', 'Floor'],
   ['log', 'Log'],
+  ['hand-out', 'Hand out'],
 ] as const
 
 /** The desk around a station: name, stations, ribbon, and the transport below. */

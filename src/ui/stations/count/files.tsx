@@ -5,16 +5,8 @@ import { useState } from 'react'
 import { Dialog, FileTrigger, Heading } from 'react-aria-components'
 import styled from 'styled-components'
 import { endingsOf, FORMATS, type Format, type Printed, readFile } from '@/core/formats'
-import {
-  beginsSection,
-  bringGrid,
-  countNumbers,
-  countsBars,
-  placePhrases,
-  type Routine,
-  sectionLabel,
-} from '@/core/routine'
-import { gridTempo, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
+import { bringGrid, countsBars } from '@/core/routine'
+import { gridTempo } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Pick } from '../../parts/field'
 import { Tools } from '../../parts/panel'
@@ -22,6 +14,7 @@ import { said } from '../../parts/said'
 import { fileName, saveFile } from '../../parts/save-file'
 import { Card, Veil } from '../../parts/window'
 import { type Page, useSong } from '../../state/page'
+import { contentOf } from '../../state/printed'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 
@@ -43,28 +36,6 @@ const Found = styled.div`
 `
 
 type Ready = Awaited<ReturnType<typeof readFile>> & { name: string }
-
-/** The routine's grid and words as files carry them. */
-function contentOf(routine: Routine, page: Page): Printed {
-  const numbers = countNumbers(routine)
-  const begun = placePhrases(routine).filter(beginsSection)
-  return {
-    song: { title: routine.title, artist: routine.credit, duration: page.duration },
-    numbers,
-    // The page may end inside the last phrase's last count; every count has a time.
-    beats: numbers.map((_, i) => timeOfTick(page.times, i * TICKS_PER_COUNT)),
-    phrases: routine.phrases.map((p) => ({ counts: p.length, pickUp: p.pickUp })),
-    sections: begun.map((p, i) => ({
-      beat: p.start / TICKS_PER_COUNT,
-      start: timeOfTick(page.times, p.start),
-      end: timeOfTick(page.times, begun[i + 1]?.start ?? page.placed.at(-1)?.end ?? p.end),
-      text: p.section ? sectionLabel(p.section) : '',
-    })),
-    words: routine.marks
-      .filter((m) => m.kind === 'lyric')
-      .map((m) => ({ start: m.at, end: m.end, text: m.text })),
-  }
-}
 
 /** Beats, phrases and sections from files of other programs, and to them. */
 export function Files({ page, isOpen, close }: { page: Page; isOpen: boolean; close: () => void }) {

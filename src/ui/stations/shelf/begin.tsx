@@ -11,6 +11,7 @@ import { Progress } from '../../parts/progress'
 import { type Taken, uploadSong } from '../../state/api'
 import { addRoutine } from '../../state/saved'
 import { desk } from '../../theme/tokens'
+import { Brought, isBrought } from './brought'
 
 const Zone = styled(DropZone)`
   display: flex;
@@ -27,7 +28,20 @@ const Zone = styled(DropZone)`
   strong { font-size: 17px; overflow-wrap: anywhere; }
 `
 
-const ACCEPTED = ['audio/*', '.mp3', '.m4a', '.aac', '.flac', '.ogg', '.oga', '.opus', '.wav', '.webm']
+const ACCEPTED = [
+  'audio/*',
+  '.mp3',
+  '.m4a',
+  '.aac',
+  '.flac',
+  '.ogg',
+  '.oga',
+  '.opus',
+  '.wav',
+  '.webm',
+  '.json',
+  '.zip',
+]
 
 type Sending =
   | { kind: 'idle' }
@@ -39,12 +53,14 @@ export function Begin() {
   const [state, setState] = useState<Sending>({ kind: 'idle' })
   const [known, setKnown] = useState<Taken | null>(null)
   const stop = useRef<AbortController | null>(null)
+  const [brought, setBrought] = useState<File | null>(null)
   const router = useRouter()
 
   const open = (id: string) => router.push(`/r/${id}/count`)
 
   async function send(file: File | undefined) {
     if (!file) return
+    if (await isBrought(file)) return setBrought(file)
     const mine = new AbortController()
     stop.current = mine
     setState({ kind: 'sending', name: file.name, share: 0 })
@@ -66,6 +82,7 @@ export function Begin() {
 
   return (
     <>
+      {brought && <Brought key={brought.name} file={brought} done={() => setBrought(null)} />}
       <Zone
         aria-label="Drop a song here"
         getDropOperation={() => 'copy'}
@@ -91,7 +108,7 @@ export function Begin() {
               </Text>
               <span className="quiet">
                 Drop an audio file here: WAV, MP3, FLAC, Ogg Vorbis, Opus or M4A, up to 200 MB and 20 minutes.
-                It stays on this machine.
+                It stays on this machine. A routine or a backup from Azalea is opened here too.
               </span>
               {state.kind === 'failed' && (
                 <span role="alert" style={{ color: desk.danger, fontWeight: 600 }}>

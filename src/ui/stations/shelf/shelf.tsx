@@ -120,6 +120,16 @@ export function Shelf({ items, unreadable }: { items: ShelfItem[]; unreadable: s
           ))}
         </List>
       </section>
+      {items.length > 0 && (
+        <section style={{ display: 'flex', gap: 16, alignItems: 'center', flexWrap: 'wrap' }}>
+          <a href="/api/backup" download>
+            Save a backup of everything
+          </a>
+          <span style={{ color: desk.quiet, fontSize: 14 }}>
+            Songs, routines, log and recordings in one zip; drop it above to bring it back, here or elsewhere.
+          </span>
+        </section>
+      )}
       <Ask
         isOpen={asking !== null}
         title={`Remove “${asking?.title ?? ''}”?`}

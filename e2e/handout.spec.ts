@@ -1,0 +1,216 @@
+/* What leaves the house: made, saved, read back by readers we did not write, opened elsewhere. */
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import os from 'node:os'
+import path from 'node:path'
+import type { Download, Page } from '@playwright/test'
+import { extractText, getDocumentProxy } from 'unpdf'
+import { readWav } from '../src/core/formats/wav'
+import { expect, Server, test } from './test'
+import { goTo, openDemo, ownSong } from './ways'
+
+const bytesOf = async (d: Download) => readFileSync(await d.path())
+const saved = async (page: Page, press: () => Promise<unknown>) => {
+  const download = page.waitForEvent('download', { timeout: 60_000 })
+  await press()
+  return download
+}
+const handOut = async (page: Page) => {
+  await openDemo(page)
+  await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: 'Hand out' }).focus()
+  await page.keyboard.press('Enter')
+  await page.waitForURL('**/hand-out')
+}
+const choose = async (page: Page, name: string) => {
+  await page.getByRole('radio', { name, exact: true }).focus()
+  await page.keyboard.press('Space')
+}
+const kind = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).press('Enter')
+
+test('the cue sheet is shown as it will be, and saved as a PDF whose text is all there', async ({ page }) => {
+  await handOut(page)
+  const sheet = page.getByTestId('sheet-preview')
+  await expect(sheet.getByText('cross behind R').first()).toBeVisible()
+  const pdf = await saved(page, () => page.getByRole('button', { name: 'Save as PDF' }).press('Enter'))
+  expect(pdf.suggestedFilename()).toBe('Marmalade Weather Thursday beginners.pdf')
+  const { text } = await extractText(await getDocumentProxy(new Uint8Array(await bytesOf(pdf))), {
+    mergePages: true,
+  })
+  for (const words of ['cross behind', 'hand to hip', 'as Chorus, eight 1; new on 8'])
+    expect(text.replace(/\s+/g, ' ')).toContain(words)
+  // As in a mirror, of fewer counts, and written out.
+  await page.getByRole('radio', { name: 'as in a mirror' }).focus()
+  await page.keyboard.press('Space')
+  await expect(sheet.getByText('cross behind L').first()).toBeVisible()
+  await page.getByLabel('Which counts').fill('chorus, eight 2')
+  await page.keyboard.press('Enter')
+  await expect(sheet.getByRole('region')).toHaveCount(1)
+  await page.getByRole('button', { name: 'The whole dance' }).press('Enter')
+  // On paper there is only the sheet.
+  await page.emulateMedia({ media: 'print' })
+  await expect(page.getByRole('navigation', { name: 'Stations' })).toBeHidden()
+  await expect(page.getByRole('button', { name: 'Print' })).toBeHidden()
+  await expect(sheet).toBeVisible()
+})
+
+test('text, captions, tables and counts are saved; captions run in the browser’s own player', async ({
+  page,
+}) => {
+  await handOut(page)
+  await kind(page, 'Text to paste')
+  await expect(page.getByTestId('paste')).toContainText('0:36 Chorus')
+  await expect(page.getByTestId('paste')).toContainText('To know first:')
+  await kind(page, 'Captions and lyric')
+  const vtt = await saved(page, () => page.getByRole('button', { name: 'Save as WebVTT' }).press('Enter'))
+  const shown = await page.evaluate(
+    async (text) => {
+      const video = document.createElement('video')
+      const track = document.createElement('track')
+      track.kind = 'captions'
+      track.src = URL.createObjectURL(new Blob([text], { type: 'text/vtt' }))
+      video.append(track)
+      document.body.append(video)
+      track.track.mode = 'hidden'
+      await new Promise((done, failed) => {
+        track.onload = done
+        track.onerror = failed
+      })
+      const cues = [...(track.track.cues ?? [])] as VTTCue[]
+      video.remove()
+      return cues.map((c) => [c.startTime, c.text] as const)
+    },
+    (await bytesOf(vtt)).toString('utf8'),
+  )
+  expect(shown.length).toBeGreaterThan(60)
+  expect(shown[0]?.[1]).toBe('8')
+  expect(shown[1]).toEqual([expect.closeTo(36.178, 2), '1'])
+  await choose(page, 'Assistants')
+  await kind(page, 'Spreadsheet')
+  const xlsx = await saved(page, () => page.getByRole('button', { name: 'Save both as XLSX' }).press('Enter'))
+  const { read, utils } = await import('@e965/xlsx')
+  const book = read(await bytesOf(xlsx))
+  const rows = utils.sheet_to_json<string[]>(book.Sheets.Cues as never, { header: 1 })
+  expect(rows[1]?.slice(0, 2)).toEqual(['Pre-chorus, eight 2', '8'])
+  await choose(page, 'Myself')
+  await kind(page, 'Counts for other programs')
+  const midi = await saved(page, () =>
+    page.getByRole('button', { name: 'Save MIDI tempo map' }).press('Enter'),
+  )
+  const { default: tone } = await import('@tonejs/midi')
+  const notes = new tone.Midi(new Uint8Array(await bytesOf(midi))).tracks.flatMap((t) => t.notes)
+  expect(notes.length).toBeGreaterThan(190)
+  expect(notes.filter((n) => n.midi === 76).length).toBeGreaterThan(20)
+})
+
+test('a practice sound has its clicks on the grid in every file, is cancelled, and says how long it lasts', async ({
+  page,
+}) => {
+  await handOut(page)
+  await kind(page, 'Practice sound')
+  await page.getByLabel('Which counts').fill('chorus, eight 1')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: /^Called|Called$/ }).click()
+  await page.getByRole('option', { name: 'nothing', exact: true }).click()
+  await page.getByRole('button', { name: /Speeds/ }).click()
+  await page.getByRole('option', { name: '75, 100 %' }).click()
+  await page.getByRole('checkbox', { name: 'Each speed is said before it' }).press('Space')
+  await expect(page.getByTestId('rungs').getByRole('listitem')).toHaveCount(2)
+  for (const file of ['WAV', 'MP3', 'Opus']) {
+    await choose(page, file)
+    const sound = await saved(page, () => page.getByRole('button', { name: 'Make the sound' }).press('Enter'))
+    const bytes = await bytesOf(sound)
+    if (file === 'WAV') expect(readWav(new Uint8Array(bytes)).sampleRate).toBe(44_100)
+    // Decoded by the browser; clicks are where sound begins after quiet.
+    const clicks = await page.evaluate(async (data) => {
+      const context = new OfflineAudioContext(1, 1, 44_100)
+      const bytes = Uint8Array.from(atob(data), (c) => c.charCodeAt(0))
+      const sound = (await context.decodeAudioData(bytes.buffer)).getChannelData(0)
+      const out: number[] = []
+      let quiet = 44_100
+      sound.forEach((x, i) => {
+        if (Math.abs(x) < 0.06) quiet++
+        else {
+          if (quiet > 0.08 * 44_100) out.push(i / 44_100)
+          quiet = 0
+        }
+      })
+      return out
+    }, bytes.toString('base64'))
+    // Two repetitions at each of two speeds: four counts in and eight danced, at 108 a minute.
+    expect(clicks.length).toBe(48)
+    const beat = 60 / 108
+    const apart = clicks.slice(1).map((t, i) => t - (clicks[i] as number))
+    // What is counted in with lies in the song before, whose tempo is its own there.
+    const slow = apart.slice(4, 11)
+    const fast = apart.slice(40, 47)
+    for (const [gaps, speed] of [
+      [slow, 0.75],
+      [fast, 1],
+    ] as const)
+      for (const gap of gaps) expect(Math.abs(gap - beat / speed)).toBeLessThan(0.002)
+    await expect(page.getByText(/Made in/)).toBeVisible()
+  }
+  // A long one is stopped, and leaves nothing.
+  await page.getByRole('button', { name: 'The whole dance' }).press('Enter')
+  await page.getByRole('checkbox', { name: 'With the song' }).press('Space')
+  await page.getByRole('button', { name: 'Make the sound' }).press('Enter')
+  await page.getByRole('button', { name: 'Cancel' }).press('Enter')
+  await expect(page.getByRole('button', { name: 'Make the sound' })).toBeVisible()
+  await expect(page.getByTestId('preview').getByRole('alert')).toHaveCount(0)
+})
+
+test('a routine with its song is opened on another machine; a second time it asks; everything is backed up and brought back', async ({
+  page,
+}) => {
+  await handOut(page)
+  await choose(page, 'Assistants')
+  await kind(page, 'The routine itself')
+  await page.getByRole('checkbox', { name: /With the song itself/ }).press('Space')
+  await expect(page.getByText('can need a licence')).toBeVisible()
+  const zip = await saved(page, () => page.getByRole('link', { name: 'Save the routine' }).press('Enter'))
+  expect(zip.suggestedFilename()).toMatch(/\.azalea\.zip$/)
+  const zipped = { name: 'Thursday.azalea.zip', mimeType: 'application/zip', buffer: await bytesOf(zip) }
+  await page.goto('/')
+  const backup = await saved(page, () => page.getByRole('link', { name: /Save a backup/ }).press('Enter'))
+  const whole = { name: 'backup.zip', mimeType: 'application/zip', buffer: await bytesOf(backup) }
+
+  const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-elsewhere-'))
+  const other = await Server.start(dir)
+  try {
+    await page.goto(other.url)
+    const bring = async (file: typeof zipped) => {
+      const chooser = page.waitForEvent('filechooser')
+      await page.getByRole('button', { name: 'Choose a file' }).press('Enter')
+      await (await chooser).setFiles(file)
+    }
+    await bring(zipped)
+    await page.waitForURL('**/cue')
+    await expect(page.getByTestId('cue').first()).toBeVisible()
+    await goTo(page, 'Log')
+    await expect(page.getByText('Nothing', { exact: false }).first()).toBeVisible()
+    await page.goto(other.url)
+    await bring(zipped)
+    await expect(page.getByRole('alertdialog')).toContainText('It is here already, as “Marmalade Weather')
+    await page.getByRole('button', { name: 'Open it as another' }).press('Enter')
+    await page.waitForURL('**/cue')
+    await page.goto(other.url)
+    await expect(page.getByRole('link', { name: /Marmalade Weather/ })).toHaveCount(2)
+    await bring(whole)
+    await page.getByRole('button', { name: 'Bring it' }).press('Enter')
+    await expect(page.getByTestId('brought')).toContainText(/Added: 0 songs, 0 routines, \d+ rows of the log/)
+    // What is none of these is refused in words.
+    await bring({ name: 'x.zip', mimeType: 'application/zip', buffer: Buffer.from('PK nothing') })
+    await expect(page.getByTestId('brought')).toContainText('broken, or no zip')
+  } finally {
+    await other.kill()
+    rmSync(dir, { recursive: true, force: true })
+  }
+})
+
+test('a song without cues says why there is nothing to hand out', async ({ page }) => {
+  await ownSong(page, 'Nothing yet')
+  await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: 'Hand out' }).click()
+  await expect(page.getByText('Nothing is written in these counts')).toBeVisible()
+  await choose(page, 'Myself')
+  await kind(page, 'The routine itself')
+  await expect(page.getByRole('link', { name: 'Save the routine' })).toBeVisible()
+})

@@ -1,0 +1,218 @@
+import { facingName, followBody, type MoveBook, START } from '../choreo'
+import {
+  beginsSection,
+  cueText,
+  type DancedCue,
+  LAYERS,
+  type Layer,
+  labelIn,
+  mirrorText,
+  type PlacedPhrase,
+  placePhrases,
+  type Routine,
+  sectionTitle,
+  stretchName,
+  whoOf,
+} from '../routine'
+import {
+  clockText,
+  common,
+  contains,
+  type Seconds,
+  type Stretch,
+  TICKS_PER_COUNT,
+  type Ticks,
+  timeOfTick,
+} from '../time'
+import { type Contents, cuesFor } from './contents'
+
+/** A cue on the sheet, in ticks from the beginning of its row. */
+export interface SheetCue {
+  at: Ticks
+  length: Ticks
+  text: string
+}
+
+/** Cues of one layer; those that are danced at the same time stand below one another. */
+export interface SheetLane {
+  layer: Layer
+  lines: SheetCue[][]
+}
+
+/** One phrase of the sheet. */
+export interface SheetRow {
+  from: Ticks
+  /** Ticks across. */
+  length: Ticks
+  /** The section that begins here; '' where none does. */
+  heading: string
+  /** "Eight 2", and when it is danced in the song. */
+  title: string
+  time: string
+  counts: { at: Ticks; label: string }[]
+  /** "as Chorus, eight 1, other side; new on 7 8": what is danced again; '' where all is written. */
+  again: string
+  lanes: SheetLane[]
+  /** Where the weight is after each count: L, R, or both; '' where it is not known or did not change. */
+  feet: { at: Ticks; words: string }[]
+  /** Which wall is faced at the end, where that is not the front. */
+  wall: string
+  lyric: string
+  /** Tips, usual mistakes and cautions, each with its count. */
+  notes: string[]
+}
+
+const WEIGHTS = { left: 'L', right: 'R', both: 'L R', unknown: '' } as const
+
+/** The cue sheet of a dance, a row a phrase. @param times count times in seconds of the song */
+export function cueSheet(
+  routine: Routine,
+  times: readonly Seconds[],
+  book: MoveBook,
+  contents: Contents,
+): SheetRow[] {
+  const placed = placePhrases(routine)
+  const cues = cuesFor(routine, contents)
+  const { steps } = followBody(cues, book, START, routine.positions)
+  return placed.flatMap((p): SheetRow[] => {
+    const here = common({ from: p.start, to: p.end }, contents.stretch)
+    if (!here) return []
+    const own = cues.filter((c) => c.at >= here.from && c.at < here.to)
+    const repeat = contents.short ? againIn(routine, placed, here) : null
+    const shown = repeat ? own.filter((c) => c.differs) : own
+    const walked = steps.filter((s) => s.at >= here.from && s.at < here.to)
+    const facing = walked.at(-1)?.facing
+    return [
+      {
+        from: here.from,
+        length: here.to - here.from,
+        heading:
+          p.section && (beginsSection(p) || p.start < contents.stretch.from) ? sectionTitle(p.section) : '',
+        title: stretchName(placed, { from: p.start, to: p.end }).replace(/^.*, (?=eight|phrase|bar)/, ''),
+        time: clockText(timeOfTick(times, here.from)),
+        counts: countsOf(p, here),
+        again: repeat ? againWords(repeat, shown, p) : '',
+        lanes: lanesOf(shown, here, contents.mirrored),
+        feet: repeat && !shown.length ? [] : feetOf(walked, here, contents.mirrored),
+        wall:
+          facing === undefined || facing === 'unknown' || facing === 0
+            ? ''
+            : facingName(contents.mirrored ? (8 - facing) % 8 : facing),
+        lyric: contents.lyric ? lyricIn(routine, times, here) : '',
+        notes: contents.tips ? shown.flatMap((c) => noteOf(c, p, contents.mirrored)) : [],
+      },
+    ]
+  })
+}
+
+function countsOf(p: PlacedPhrase, { from, to }: Stretch): SheetRow['counts'] {
+  const out: SheetRow['counts'] = []
+  for (let t = Math.ceil(from / TICKS_PER_COUNT) * TICKS_PER_COUNT; t < to; t += TICKS_PER_COUNT)
+    out.push({ at: t - from, label: labelIn(p, t) })
+  return out
+}
+
+/** The repeat that brings all of a row, named by what it repeats. */
+function againIn(routine: Routine, placed: readonly PlacedPhrase[], here: Stretch): string | null {
+  const r = routine.repeats.find((x) => contains(x.to, here))
+  if (!r) return null
+  const away = r.from - r.to.from
+  const name = stretchName(placed, { from: here.from + away, to: here.to + away })
+  return `as ${name}${r.mirrored ? ', other side' : ''}`
+}
+
+function againWords(repeat: string, fresh: readonly DancedCue[], p: PlacedPhrase): string {
+  if (!fresh.length) return repeat
+  return `${repeat}; new on ${[...new Set(fresh.map((c) => labelIn(p, c.at)))].join(' ')}`
+}
+
+const wordsOf = (c: DancedCue, mirrored: boolean): string => {
+  const who = whoOf(c)
+  return `${cueText(c, mirrored)}${who ? ` (${who})` : ''}`
+}
+
+/** Cues by layer, each line without two at a time. */
+function lanesOf(cues: readonly DancedCue[], { from, to }: Stretch, mirrored: boolean): SheetLane[] {
+  return LAYERS.flatMap((layer): SheetLane[] => {
+    const lines: SheetCue[][] = []
+    for (const c of cues.filter((x) => x.layer === layer)) {
+      const cue = { at: c.at - from, length: Math.min(c.length, to - c.at), text: wordsOf(c, mirrored) }
+      const line = lines.find((l) => {
+        const last = l.at(-1)
+        return !last || last.at + last.length <= cue.at
+      })
+      if (line) line.push(cue)
+      else lines.push([cue])
+    }
+    return lines.length ? [{ layer, lines }] : []
+  })
+}
+
+function feetOf(
+  steps: ReturnType<typeof followBody>['steps'],
+  { from, to }: Stretch,
+  mirrored: boolean,
+): SheetRow['feet'] {
+  const out: SheetRow['feet'] = []
+  for (let t = Math.floor(from / TICKS_PER_COUNT) * TICKS_PER_COUNT; t < to; t += TICKS_PER_COUNT) {
+    const last = steps.findLast((s) => s.at >= t && s.at < t + TICKS_PER_COUNT)
+    const words = last ? WEIGHTS[last.weight] : ''
+    if (words) out.push({ at: Math.max(0, t - from), words: mirrored ? swapped(words) : words })
+  }
+  return out
+}
+
+const swapped = (words: string) => (words === 'L' ? 'R' : words === 'R' ? 'L' : words)
+
+function lyricIn(routine: Routine, times: readonly Seconds[], { from, to }: Stretch): string {
+  const [a, b] = [timeOfTick(times, from), timeOfTick(times, to)]
+  return routine.marks
+    .filter((m) => m.kind === 'lyric' && m.at >= a - 1e-6 && m.at < b - 1e-6)
+    .map((m) => m.text)
+    .join(' / ')
+}
+
+function noteOf(c: DancedCue, p: PlacedPhrase, mirrored: boolean): string[] {
+  const said = [
+    c.tip ?? '',
+    c.mistake ? `usual mistake: ${c.mistake}` : '',
+    c.caution ? `mind the ${c.caution}` : '',
+  ].filter(Boolean)
+  const words = said.join('; ')
+  return words ? [`${labelIn(p, c.at)} ${wordsOf(c, mirrored)}: ${mirrored ? mirrorText(words) : words}`] : []
+}
+
+/** How a cue's words fit into its width. */
+export interface Fit {
+  size: number
+  /** The words do not fit at any size: a number stands for them, and they are said below the row. */
+  footnote: boolean
+}
+
+/**
+ * The largest size at which a cue is read whole: words wrap between them, none is cut.
+ * @param room points across
+ * @param measure points a text is wide at a size
+ */
+export function fitOf(
+  text: string,
+  room: number,
+  sizes: readonly number[],
+  measure: (text: string, size: number) => number,
+  most = 3,
+): Fit {
+  for (const size of sizes) {
+    const words = text.split(/\s+/).map((w) => measure(w, size))
+    if (words.some((w) => w > room)) continue
+    const space = measure(' ', size)
+    let [lines, across] = [1, 0]
+    for (const w of words) {
+      if (across && across + space + w > room) {
+        lines++
+        across = w
+      } else across += (across ? space : 0) + w
+    }
+    if (lines <= most) return { size, footnote: false }
+  }
+  return { size: sizes.at(-1) ?? 7, footnote: true }
+}

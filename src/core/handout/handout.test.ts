@@ -1,0 +1,180 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { moveBook, STARTING_MOVES } from '../choreo'
+import { printSrt, printVtt, readCaptions } from '../formats/captions'
+import { type Routine, setRepeat } from '../routine'
+import { cuesOf, ids, page } from '../routine/hand.test-tools'
+import {
+  type Contents,
+  captionsOf,
+  countTable,
+  cueSheet,
+  cueTable,
+  eightsWords,
+  fitOf,
+  nothingIn,
+  pasteText,
+  usualContents,
+} from '.'
+
+const book = moveBook(STARTING_MOVES)
+const times = Array.from({ length: 65 }, (_, i) => 10 + i * 0.5)
+const FEET = '1 step R; 2 touch L; 3 step L; 4& kick R; 5-6 pivot ½ left; 7 step R; 8 together'
+/** Two eights of feet and arms, a third that is the first to the other side with something new on 7. */
+const dance = (): Routine => {
+  const r = page(4, [
+    ...cuesOf([FEET, FEET]),
+    ...cuesOf(['1-4 reach R; 3-6 swing L', ''], 'arms'),
+    {
+      id: 'new',
+      at: 2 * 192 + 6 * 24,
+      length: 24,
+      layer: 'feet',
+      move: 'jump',
+      side: 'none',
+      call: '',
+      tip: 'Land soft on your left.',
+    },
+  ])
+  const named = {
+    ...r,
+    credit: 'The Invented Few',
+    gear: 'flat shoes',
+    sections: [
+      { id: 'a', at: 0, name: '', kind: 'verse' as const, letter: 'A' },
+      { id: 'b', at: 192, name: 'Big chorus', kind: 'chorus' as const, letter: 'B' },
+    ],
+    marks: [
+      { id: 'm1', at: 10.1, end: 11.2, kind: 'lyric' as const, text: 'rain on the roof' },
+      { id: 'm2', at: 14.2, end: null, kind: 'lyric' as const, text: 'again' },
+    ],
+  }
+  return setRepeat(named, { id: 'r', to: { from: 384, to: 576 }, from: 0, mirrored: true }, ids()) as Routine
+}
+const all = (r: Routine, what: Partial<Contents> = {}): Contents => ({
+  ...usualContents(r),
+  stretch: { from: 0, to: 576 },
+  ...what,
+})
+
+describe('the cue sheet', () => {
+  it('has a row a phrase: counts, lanes, feet, wall, lyric, tips; a repeat is one line', () => {
+    const r = dance()
+    const rows = cueSheet(r, times, book, all(r))
+    expect(rows.map((x) => [x.heading, x.time, x.length])).toEqual([
+      ['Verse', '0:10', 192],
+      ['Big chorus', '0:14', 192],
+      ['', '0:18', 192],
+    ])
+    const [first, , third] = rows
+    expect(first?.counts.map((c) => c.label).join(' ')).toBe('1 2 3 4 5 6 7 8')
+    expect(first?.lanes.map((l) => [l.layer, l.lines.length])).toEqual([
+      ['feet', 1],
+      ['arms', 2],
+    ])
+    expect(first?.feet.map((f) => f.words).join(' ')).toMatch(/^R R L L/)
+    expect(first?.wall).toBe('back')
+    expect([first?.lyric, rows[1]?.lyric]).toEqual(['rain on the roof', 'again'])
+    expect(third?.again).toBe('as Verse, eight 1, other side; new on 7')
+    expect(third?.lanes[0]?.lines[0]?.map((c) => c.text)).toEqual(['jump'])
+    expect(third?.notes).toEqual(['7 jump: Land soft on your left.'])
+    // Written out, all of it stands there; as in a mirror, sides are turned, in tips too.
+    const full = cueSheet(r, times, book, all(r, { short: false, mirrored: true }))
+    expect(full[2]?.again).toBe('')
+    expect(full[0]?.lanes[0]?.lines[0]?.[0]?.text).toBe('step L')
+    expect(full[2]?.lanes[0]?.lines[0]?.[0]?.text).toBe('step R')
+    expect(full[2]?.notes).toEqual(['7 jump: Land soft on your right.'])
+  })
+  it('holds every cue that is danced, whatever the stretch, none of two on one line at one time', () => {
+    const r = dance()
+    fc.assert(
+      fc.property(fc.integer({ min: 0, max: 500 }), fc.integer({ min: 1, max: 300 }), (from, n) => {
+        const rows = cueSheet(r, times, book, all(r, { stretch: { from, to: from + n }, short: false }))
+        const held = rows.flatMap((x) => x.lanes.flatMap((l) => l.lines.flat())).length
+        expect(held).toBe(cueTable(r, times, all(r, { stretch: { from, to: from + n } })).rows.length)
+        for (const line of rows.flatMap((x) => x.lanes.flatMap((l) => l.lines)))
+          line.forEach((c, i) => {
+            const next = line[i + 1]
+            if (next) expect(next.at).toBeGreaterThanOrEqual(c.at + c.length)
+          })
+      }),
+    )
+  })
+  it('words are wrapped, then smaller, then a footnote; none is cut', () => {
+    const wide = (text: string, size: number) => text.length * size * 0.5
+    expect(fitOf('step R', 40, [9, 8, 7], wide)).toEqual({ size: 9, footnote: false })
+    expect(fitOf('roll shoulder', 33, [9, 8, 7], wide, 3)).toEqual({ size: 8, footnote: false })
+    expect(fitOf('Donaudampfschifffahrt', 30, [9, 8, 7], wide)).toEqual({ size: 7, footnote: true })
+    expect(fitOf('a b c d e f g h i j k l', 10, [9, 8], wide, 2).footnote).toBe(true)
+  })
+  it('says why there is nothing', () => {
+    const r = dance()
+    expect(nothingIn(r, [], all(r))).toMatch(/counts of this song/)
+    expect(nothingIn(r, times, all(r, { stretch: { from: 600, to: 700 } }))).toMatch(/Nothing is written/)
+    expect(nothingIn(r, times, all(r))).toBe('')
+  })
+})
+
+describe('the text to paste', () => {
+  it('says what it is, what is needed, what to know first, and where it is in the song', () => {
+    const r = { ...dance(), title: 'Rain' }
+    const learn = moveBook(STARTING_MOVES.map((m) => (m.name === 'kick' ? { ...m, learn: 'lesson 2' } : m)))
+    const lines = pasteText(r, times, learn, all(r)).split('\n')
+    expect(lines.slice(0, 2)).toEqual(['Rain', 'Song: The Invented Few'])
+    expect(lines).toContain('What you need: flat shoes')
+    expect(lines.some((l) => l.startsWith('3 eights, 0:12 of the song, 120 beats a minute'))).toBe(true)
+    expect(lines).toContain('- kick: lesson 2')
+    expect(lines.slice(-3)).toEqual(['0:10 Verse', '0:14 Big chorus', ''])
+  })
+  it.each([
+    [8, '1 eight'],
+    [20, '2 eights and 4 counts'],
+    [1, '1 count'],
+    [0, '0 counts'],
+  ])('%i counts are %s', (n, words) => expect(eightsWords(n)).toBe(words))
+})
+
+describe('tables', () => {
+  it('a row a cue, and a row a count', () => {
+    const r = dance()
+    const cues = cueTable(r, times, all(r))
+    expect(cues.rows[0]?.slice(0, 6)).toEqual(['Verse, eight 1', '1', 10, 1, 'feet', 'step R'])
+    expect(cues.rows.every((x) => x.length === cues.columns.length)).toBe(true)
+    const counts = countTable(r, times, all(r))
+    expect(counts.rows).toHaveLength(24)
+    expect(counts.rows[3]).toEqual(['Verse, eight 1', '4', 11.5, '4& kick R', ''])
+  })
+})
+
+describe('captions', () => {
+  it.each(['counts', 'cues', 'lyric', 'chapters'] as const)(
+    'of %s come back from files as they were',
+    async (kind) => {
+      const r = dance()
+      const list = captionsOf(r, times, all(r), kind)
+      expect(list.length).toBeGreaterThan(1)
+      list.forEach((t, i) => {
+        expect(t.end ?? 0).toBeGreaterThan(t.start)
+        const next = list[i + 1]
+        if (next) expect(t.end ?? 0).toBeLessThanOrEqual(next.start + 1e-9)
+      })
+      for (const text of [printVtt(list), printSrt(list)]) {
+        const back = await readCaptions(text)
+        expect(back.words.map((t) => t.text)).toEqual(list.map((t) => t.text))
+        for (const [i, t] of back.words.entries())
+          expect(Math.abs(t.start - (list[i]?.start ?? 0))).toBeLessThan(0.0011)
+      }
+    },
+  )
+  it('counts have their calls; for a drill they begin with its lead and last as long as it does', () => {
+    const r = { ...dance(), called: 'words' as const }
+    const list = captionsOf(r, times, all(r, { stretch: { from: 0, to: 192 } }), 'counts', {
+      speed: 0.5,
+      lead: 2,
+    })
+    expect(list[0]).toMatchObject({ start: 2, text: '1 step R' })
+    expect(list.at(-1)?.start).toBeCloseTo(2 + 7 / 1, 3)
+    expect(list.some((t) => t.text.includes('kick'))).toBe(true)
+    expect(captionsOf(r, times, all(r), 'chapters').map((t) => t.text)).toEqual(['Verse', 'Big chorus'])
+  })
+})

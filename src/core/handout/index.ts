@@ -1,0 +1,7 @@
+export * from './contents'
+export * from './cue-sheet'
+export * from './paste-text'
+export * from './practice-sound'
+export * from './routine-file'
+export * from './tables'
+export * from './timed-text'

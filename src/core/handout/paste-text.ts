@@ -1,0 +1,92 @@
+import { type MoveBook, moveNamed } from '../choreo'
+import { passWords, placePhrases, type Routine, sectionTitle } from '../routine'
+import { clockText, gridTempo, type Seconds, TICKS_PER_COUNT, timeOfTick } from '../time'
+import { type Contents, cuesFor } from './contents'
+
+/**
+ * The text under a film or in a message: what it is, what is needed, which moves to know first and where they are learned, and
+ * time stamps, each a line that begins with its time in the song ("0:36 Chorus").
+ */
+export function pasteText(
+  routine: Routine,
+  times: readonly Seconds[],
+  book: MoveBook,
+  contents: Contents,
+): string {
+  const { stretch } = contents
+  const placed = placePhrases(routine)
+  const counts = Math.round((stretch.to - stretch.from) / TICKS_PER_COUNT)
+  const [from, to] = [timeOfTick(times, stretch.from), timeOfTick(times, stretch.to)]
+  const moves = movesFirst(routine, book, contents)
+  const blocks = [
+    [routine.title, routine.credit && `Song: ${routine.credit}`].filter(Boolean),
+    [
+      `${eightsWords(counts)}, ${clockText(to - from)} of the song, ${Math.round(gridTempo([...times]))} beats a minute${levelOf(moves)}`,
+      contents.version !== 'base' ? `Version: ${contents.version}` : '',
+      contents.role ? `Role: ${contents.role}` : '',
+      contents.pass !== 'all' ? `Of the body: ${passWords(contents.pass)}` : '',
+      contents.mirrored ? 'Sides are said as in a mirror.' : '',
+    ].filter(Boolean),
+    [routine.gear && `What you need: ${routine.gear}`, routine.room && `Room: ${routine.room}`].filter(
+      Boolean,
+    ),
+    moves.length
+      ? ['To know first:', ...moves.map((m) => `- ${m.name}${m.learn ? `: ${m.learn}` : ''}`)]
+      : [],
+    stamps(routine, times, placed, contents),
+  ]
+  return `${blocks
+    .filter((b) => b.length)
+    .map((b) => b.join('\n'))
+    .join('\n\n')}\n`
+}
+
+/** "8 eights and 4 counts". */
+export function eightsWords(counts: number): string {
+  const [eights, rest] = [Math.floor(counts / 8), counts % 8]
+  const words = [
+    eights ? `${eights} ${eights === 1 ? 'eight' : 'eights'}` : '',
+    rest || !eights ? `${rest} ${rest === 1 ? 'count' : 'counts'}` : '',
+  ]
+  return words.filter(Boolean).join(' and ')
+}
+
+/** Moves that ask for practice or for other moves first, in the order of the dance. */
+function movesFirst(routine: Routine, book: MoveBook, contents: Contents) {
+  const found = new Map<string, NonNullable<ReturnType<typeof moveNamed>>>()
+  for (const c of cuesFor(routine, contents)) {
+    const move = moveNamed(c.move, book)
+    if (move && (move.grade !== 'first' || move.needs.length || move.learn)) found.set(move.id, move)
+  }
+  return [...found.values()]
+}
+
+const levelOf = (moves: readonly { grade: string }[]) => {
+  if (moves.some((m) => m.grade === 'much')) return ', for those with much practice'
+  return moves.some((m) => m.grade === 'some') ? ', for those with some practice' : ', for beginners'
+}
+
+/** A line a section, and a line a part: "0:36 Chorus". */
+function stamps(
+  routine: Routine,
+  times: readonly Seconds[],
+  placed: ReturnType<typeof placePhrases>,
+  { stretch }: Contents,
+): string[] {
+  const places = [
+    ...routine.sections.map((s) => ({ at: s.at, name: sectionTitle(s) })),
+    ...routine.parts.map((p) => ({ at: p.at, name: p.name })),
+  ]
+    .filter((s) => s.at > stretch.from && s.at < stretch.to)
+    .sort((a, b) => a.at - b.at)
+  const first = placed.findLast((p) => p.start <= stretch.from)?.section
+  const begin = routine.sections.find((s) => s.at === stretch.from) ?? first
+  const list = [{ at: stretch.from, name: begin ? sectionTitle(begin) : 'The dance begins' }, ...places]
+  // What begins at one place is one line: two stamps of one time are refused where chapters are made of them.
+  const lines = new Map<string, string[]>()
+  for (const { at, name } of list) {
+    const time = clockText(Math.max(0, timeOfTick(times, at)))
+    lines.set(time, [...(lines.get(time) ?? []), name])
+  }
+  return [...lines].map(([time, names]) => `${time} ${names.join(', ')}`)
+}

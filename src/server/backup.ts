@@ -1,0 +1,97 @@
+import { createHash } from 'node:crypto'
+import { createReadStream } from 'node:fs'
+import { mkdtemp, rm, stat } from 'node:fs/promises'
+import os from 'node:os'
+import path from 'node:path'
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import type { ReadableStream as NodeStream } from 'node:stream/web'
+import { sql } from 'drizzle-orm'
+import * as v from 'valibot'
+import yazl from 'yazl'
+import { diskStore } from './audio-store'
+import { database, queued } from './database'
+import { Problem } from './problem'
+import { songs } from './schema'
+import { databaseUrl } from './settings'
+
+export const MANIFEST = 'azalea-backup.json'
+export const DATABASE = 'azalea.db'
+const Hash = v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/))
+const size = v.pipe(v.number(), v.integer(), v.minValue(0))
+
+/** What a backup says of itself. */
+export const ManifestSchema = v.object({
+  azalea: v.literal('backup'),
+  version: v.literal(1),
+  made: v.pipe(v.string(), v.isoTimestamp()),
+  database: v.object({ bytes: size, sha256: Hash }),
+  songs: v.array(v.object({ sha256: Hash, bytes: size })),
+})
+export type Manifest = v.InferOutput<typeof ManifestSchema>
+
+/** A backup on its way out: everything Azalea keeps, in one zip. */
+export interface Backup {
+  stream: Readable
+  bytes: number
+  /** Songs whose audio is not there any more: their routines are in it all the same. */
+  missing: string[]
+  /** Lets go of what was only made for it. */
+  close(): Promise<void>
+}
+
+/**
+ * Everything in one zip, streamed: the database as it is at this moment, the audio of every song, and checksums of both.
+ * @throws Problem 409 where the database is on a server, which has its own way to be backed up
+ */
+export async function makeBackup(now = new Date()): Promise<Backup> {
+  if (!databaseUrl().startsWith('file:'))
+    throw new Problem(409, 'The database is on a server: back it up there, and the data directory here.')
+  const dir = await mkdtemp(path.join(os.tmpdir(), 'azalea-backup-'))
+  const close = () => rm(dir, { recursive: true, force: true })
+  try {
+    const file = path.join(dir, DATABASE)
+    // While nobody writes: a whole database in one file, whatever still lies in its journal.
+    await queued((db) => db.run(sql`VACUUM INTO ${file}`))
+    const store = diskStore()
+    const rows = await (await database()).select({ hash: songs.hash }).from(songs)
+    const sizes = await Promise.all(rows.map(async ({ hash }) => ({ hash, bytes: await store.size(hash) })))
+    const there = sizes.flatMap(({ hash, bytes }) => (bytes === null ? [] : [{ sha256: hash, bytes }]))
+    const manifest: Manifest = {
+      azalea: 'backup',
+      version: 1,
+      made: now.toISOString(),
+      database: { bytes: (await stat(file)).size, sha256: await hashOf(file) },
+      songs: there,
+    }
+    const zip = new yazl.ZipFile()
+    // What was asked for and is not wanted any more is no fault.
+    zip.on('error', () => {})
+    const plain = { compress: false, mtime: now }
+    zip.addBuffer(Buffer.from(JSON.stringify(manifest, null, 1)), MANIFEST, plain)
+    zip.addFile(file, DATABASE, plain)
+    for (const { sha256, bytes } of there)
+      zip.addReadStreamLazy(`audio/${sha256}`, { ...plain, size: bytes }, (give) =>
+        give(null, Readable.fromWeb(store.read(sha256, 0, bytes - 1) as NodeStream)),
+      )
+    // How large it comes to be is known at the end of its table, which its types do not know.
+    const end = zip.end.bind(zip) as unknown as (what: object, told: (bytes: number) => void) => void
+    const bytes = await new Promise<number>((told) => end({}, told))
+    return {
+      stream: zip.outputStream as Readable,
+      bytes,
+      missing: sizes.flatMap((s) => (s.bytes === null ? [s.hash] : [])),
+      close,
+    }
+  } catch (error) {
+    await close()
+    throw error
+  }
+}
+
+/** SHA-256 of a file, in hexadecimal. */
+export async function hashOf(file: string): Promise<string> {
+  const hash = createHash('sha256')
+  await pipeline(createReadStream(file), hash)
+  return hash.digest('hex')
+}

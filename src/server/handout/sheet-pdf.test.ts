@@ -1,0 +1,55 @@
+import { extractText, getDocumentProxy, getMeta } from 'unpdf'
+import { describe, expect, it } from 'vitest'
+import { moveBook, STARTING_MOVES } from '@/core/choreo'
+import { cueSheet, usualContents } from '@/core/handout'
+import { cuesOf, page } from '@/core/routine/hand.test-tools'
+import { type Paper, sheetPdf } from './sheet-pdf'
+
+const LONG = 'a movement whose name goes on and on until it has sixty letters'
+const routine = page(6, [
+  ...cuesOf([
+    '1 step R; 2 touch L; 3 e step L; 4& kick R; 5-6 pivot ½ left; 7 step R; 8 together',
+    `1 ${LONG}; 2 Überschlagswendung R; 3& ${LONG} L`,
+    '1 шаг R; 2 βήμα L; 3 kick R; 3& kick L; 4 kick R',
+  ]),
+  ...cuesOf(['1-4 reach R', '', '1-8 roll the hands'], 'arms'),
+])
+const times = Array.from({ length: 49 }, (_, i) => i * 0.5)
+const rows = cueSheet(routine, times, moveBook(STARTING_MOVES), usualContents(routine))
+const head = { title: 'Rain, level 1', credit: 'The Invented Few', facts: '3 eights', language: 'en' }
+const bare = (text: string) => text.replace(/\s+/g, '')
+
+// Read back by a build of PDF.js, which did not write it.
+describe('the cue sheet as a PDF', () => {
+  it.each<[string, Paper]>([
+    ['upright', { size: 'A4', across: false, wall: false }],
+    ['across', { size: 'LETTER', across: true, wall: false }],
+    ['on the wall', { size: 'A4', across: false, wall: true }],
+  ])('%s: every cue is in its text, whole, in fonts of its own', async (_, paper) => {
+    const { pdf, missing } = await sheetPdf(rows, head, paper)
+    expect(missing).toEqual([])
+    const doc = await getDocumentProxy(new Uint8Array(pdf))
+    const { text } = await extractText(doc, { mergePages: true })
+    const all = bare(text)
+    for (const r of rows) {
+      for (const cue of r.lanes.flatMap((l) => l.lines.flat())) expect(all).toContain(bare(cue.text))
+      expect(all).toContain(bare(r.title))
+    }
+    const { info } = await getMeta(doc)
+    expect(info).toMatchObject({ Title: head.title, Author: head.credit, Language: 'en' })
+    const first = await doc.getPage(1)
+    const [, , w, h] = first.view
+    expect((w ?? 0) > (h ?? 0)).toBe(paper.across)
+    // Embedded: no font of the machine's is needed.
+    expect(pdf.toString('latin1')).toContain('/FontFile2')
+    expect(pdf.toString('latin1')).not.toMatch(/\/BaseFont \/(Helvetica|Times|Courier)/)
+  })
+  it('names letters that no font of the app has, instead of leaving holes', async () => {
+    const { missing } = await sheetPdf(
+      rows.slice(0, 1),
+      { ...head, title: 'サビ' },
+      { size: 'A4', across: false, wall: false },
+    )
+    expect(missing).toEqual(['サ', 'ビ'])
+  })
+})

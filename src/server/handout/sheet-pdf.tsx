@@ -1,0 +1,230 @@
+import { Document, Page, renderToBuffer, StyleSheet, Text, View } from '@react-pdf/renderer'
+import { fitOf, type SheetRow } from '@/core/handout'
+import type { Ticks } from '@/core/time'
+import { DISPLAY, sheetType, TEXT, type Type } from './sheet-fonts'
+
+export interface Paper {
+  size: 'A4' | 'LETTER'
+  across: boolean
+  /** For the wall of a studio: big, half as many eights a page. */
+  wall: boolean
+}
+
+export interface SheetHead {
+  title: string
+  credit: string
+  /** "8 eights, 0:36 of the song, for beginners". */
+  facts: string
+  language: string
+}
+
+/** Points of the paper, and of what is set on it. */
+const SIZES = { A4: [595.28, 841.89], LETTER: [612, 792] } as const
+const MARGIN = 34
+const SIDE = 54
+const GREY = '#6B5B6E'
+
+const setting = (wall: boolean) => {
+  const k = wall ? 1.9 : 1
+  return { k, cue: wall ? [17, 14, 12] : [9, 8, 7, 6.5], side: SIDE * (wall ? 1.35 : 1) }
+}
+
+/**
+ * The cue sheet as a PDF: text that can be chosen, fonts embedded, title and language set.
+ * @returns the file, and letters no font of the app has, which stay empty on paper
+ */
+export async function sheetPdf(
+  rows: readonly SheetRow[],
+  head: SheetHead,
+  paper: Paper,
+): Promise<{ pdf: Buffer; missing: string[] }> {
+  const type = await sheetType()
+  const [w, h] = SIZES[paper.size]
+  const width = (paper.across ? h : w) - 2 * MARGIN
+  const { k } = setting(paper.wall)
+  const pdf = await renderToBuffer(
+    <Document
+      title={head.title}
+      author={head.credit}
+      language={head.language}
+      creator="Azalea"
+      producer="Azalea"
+    >
+      <Page
+        size={paper.size}
+        orientation={paper.across ? 'landscape' : 'portrait'}
+        style={{
+          padding: MARGIN,
+          paddingBottom: MARGIN + 12,
+          fontFamily: TEXT as never,
+          fontSize: 9,
+          color: '#1F1523',
+        }}
+      >
+        <View style={{ marginBottom: 10 }}>
+          <Text style={{ fontFamily: DISPLAY as never, fontWeight: 700, fontSize: 18 * Math.sqrt(k) }}>
+            {head.title}
+          </Text>
+          <Text style={{ color: GREY, fontSize: 9 * Math.sqrt(k) }}>
+            {[head.credit, head.facts].filter(Boolean).join(' · ')}
+          </Text>
+        </View>
+        {rows.map((row) => (
+          <Row key={row.from} row={row} width={width} paper={paper} type={type} />
+        ))}
+        <Text
+          fixed
+          style={{
+            position: 'absolute',
+            bottom: 20,
+            left: MARGIN,
+            right: MARGIN,
+            fontSize: 8,
+            color: GREY,
+            textAlign: 'right',
+          }}
+          render={({ pageNumber, totalPages }) => `${head.title} · ${pageNumber} of ${totalPages}`}
+        />
+      </Page>
+    </Document>,
+  )
+  return { pdf, missing: type.missing(lettersOf(rows, head)) }
+}
+
+const lettersOf = (rows: readonly SheetRow[], head: SheetHead) =>
+  [
+    head.title,
+    head.credit,
+    ...rows.flatMap((r) => [
+      r.heading,
+      r.lyric,
+      ...r.notes,
+      ...r.lanes.flatMap((l) => l.lines.flatMap((x) => x.map((c) => c.text))),
+    ]),
+  ].join('')
+
+function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper: Paper; type: Type }) {
+  const { k, cue: sizes, side } = setting(paper.wall)
+  const across = width - side
+  // A long row of counts is drawn in the width there is; an eight is as wide as the page.
+  const x = (t: Ticks) => (t / Math.max(row.length, 192)) * across
+  const foot: string[] = []
+  const small = { fontSize: 7.5 * Math.sqrt(k), color: GREY }
+  const lanes = row.lanes.map((lane) => ({
+    layer: lane.layer,
+    lines: lane.lines.map((line) => {
+      let reached = 0
+      return line.map((c, i) => {
+        const [before, next] = [line[i - 1], line[i + 1]]
+        // A cue that is longer in words than in counts has the free room after it.
+        const free = (next?.at ?? row.length) - c.at
+        const within = fitOf(c.text, x(c.length) - 5, sizes.slice(0, 1), type.measure, 2)
+        const fit = within.footnote ? fitOf(c.text, x(free) - 5, sizes, type.measure) : within
+        if (fit.footnote) foot.push(c.text)
+        const width =
+          within.footnote && !fit.footnote
+            ? roomOf(c.text, fit.size, x(c.length), x(free), type)
+            : x(c.length)
+        const gap = x(c.at) - reached
+        reached = x(c.at) + width
+        return {
+          ...c,
+          size: fit.size,
+          words: fit.footnote ? `(${foot.length})` : c.text,
+          gap: before ? gap : x(c.at),
+          width,
+        }
+      })
+    }),
+  }))
+  return (
+    <View wrap={false} style={{ marginBottom: 7 * k }}>
+      {row.heading !== '' && (
+        <Text
+          style={{
+            fontFamily: DISPLAY as never,
+            fontWeight: 700,
+            fontSize: 12 * Math.sqrt(k),
+            marginTop: 4,
+            marginBottom: 3,
+          }}
+        >
+          {row.heading}
+        </Text>
+      )}
+      <View style={styles.line}>
+        <View style={{ width: side }}>
+          <Text style={{ fontWeight: 700, fontSize: 9 * Math.sqrt(k) }}>{row.title}</Text>
+        </View>
+        <View style={{ width: across, height: 11 * k }}>
+          {row.counts.map((c) => (
+            <Text
+              key={c.at}
+              style={{ position: 'absolute', left: x(c.at), fontWeight: 700, fontSize: 8.5 * k }}
+            >
+              {c.label}
+            </Text>
+          ))}
+        </View>
+      </View>
+      {row.again !== '' && (
+        <View style={styles.line}>
+          <Text style={{ width: side, ...small }}>{row.time}</Text>
+          <Text style={{ width: across, fontSize: 9 * k }}>{row.again}</Text>
+        </View>
+      )}
+      {lanes.map((lane, l) =>
+        lane.lines.map((line, i) => (
+          <View key={`${lane.layer} ${line[0]?.at}`} style={{ ...styles.line, marginTop: 1.5 }}>
+            <Text style={{ width: side, ...small }}>
+              {i === 0 ? `${l === 0 && !row.again ? `${row.time}  ` : ''}${lane.layer}` : ''}
+            </Text>
+            {line.map((c) => (
+              <View key={c.at} style={{ marginLeft: c.gap, width: c.width, paddingRight: 1.5 }}>
+                <View style={styles.cue}>
+                  <Text style={{ fontSize: c.size }}>{c.words}</Text>
+                </View>
+              </View>
+            ))}
+          </View>
+        )),
+      )}
+      {row.feet.length > 0 && (
+        <View style={{ ...styles.line, marginTop: 1 }}>
+          <Text style={{ width: side, ...small }}>weight</Text>
+          <View style={{ width: across, height: 9 * Math.sqrt(k) }}>
+            {row.feet.map((f) => (
+              <Text key={f.at} style={{ position: 'absolute', left: x(f.at), ...small }}>
+                {f.words}
+              </Text>
+            ))}
+          </View>
+        </View>
+      )}
+      {[
+        row.wall && `ends facing the ${row.wall}`,
+        row.lyric && `“${row.lyric}”`,
+        ...row.notes,
+        ...foot.map((f, i) => `(${i + 1}) ${f}`),
+      ]
+        .filter((t): t is string => Boolean(t))
+        .map((t) => (
+          <Text key={t} style={{ marginLeft: side, ...small }}>
+            {t}
+          </Text>
+        ))}
+    </View>
+  )
+}
+
+/** The least width between its own and the free room in which a text is read in three lines. */
+function roomOf(text: string, size: number, own: number, free: number, type: Type): number {
+  for (let width = own; width < free; width += 6)
+    if (!fitOf(text, width - 5, [size], type.measure).footnote) return width
+  return free
+}
+
+const styles = StyleSheet.create({
+  line: { flexDirection: 'row', alignItems: 'flex-start' },
+  cue: { border: '0.7 solid #8C7A90', borderRadius: 3, paddingHorizontal: 1.5, paddingVertical: 0.8 },
+})

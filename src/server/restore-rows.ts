@@ -1,0 +1,141 @@
+import type { Client, InValue, Row } from '@libsql/client'
+import { sql } from 'drizzle-orm'
+import { nanoid } from 'nanoid'
+import { readRoutine } from '@/core/routine'
+import { queued, type Transaction } from './database'
+
+/** What taking a backup over came to. */
+export interface Restored {
+  /** Songs and routines that were added. */
+  songs: number
+  routines: number
+  /** Rows of the log that were added. */
+  log: number
+  /** Routines that are here in another state: theirs was added beside, under this title. */
+  beside: string[]
+}
+
+/** Tables in the order in which their rows need one another. */
+const LOGS = ['repetitions', 'lesson_steps', 'timings'] as const
+const OTHERS = ['own_counts', 'presets', 'recordings'] as const
+/** Rows read at once: pictures of sound are large. */
+const PAGE = 50
+
+type Table =
+  | 'songs'
+  | 'hearings'
+  | 'routines'
+  | 'move_lists'
+  | (typeof LOGS)[number]
+  | (typeof OTHERS)[number]
+
+/** All rows of a table, some at a time, as they are stored. */
+async function* rowsOf(client: Client, table: Table): AsyncGenerator<Record<string, InValue>> {
+  for (let from = 0; ; ) {
+    const { rows, columns } = await client.execute({
+      sql: `SELECT rowid AS "row id", * FROM "${table}" WHERE rowid > ? ORDER BY rowid LIMIT ${PAGE}`,
+      args: [from],
+    })
+    if (!rows.length) return
+    for (const row of rows) {
+      from = Number(row['row id'])
+      yield Object.fromEntries(
+        columns.flatMap((c) => (c === 'row id' ? [] : [[c, (row as Row)[c] as InValue]])),
+      )
+    }
+  }
+}
+
+/** Adds a row where nothing of it is there yet. @returns whether it was added */
+async function add(tx: Transaction, table: Table, row: Record<string, InValue>): Promise<boolean> {
+  const names = Object.keys(row).map((c) => sql.identifier(c))
+  const values = Object.values(row).map((x) => sql`${x}`)
+  const done = await tx.run(
+    sql`INSERT OR IGNORE INTO ${sql.identifier(table)} (${sql.join(names, sql`, `)}) VALUES (${sql.join(values, sql`, `)})`,
+  )
+  return done.rowsAffected > 0
+}
+
+/**
+ * Takes the rows of another database over, in one transaction: what is here stays as it is.
+ * @param keepFiles puts the audio in its place, right before
+ */
+export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Promise<Restored> {
+  return queued(async (db) => {
+    await keepFiles()
+    return db.transaction(async (tx) => {
+      const out: Restored = { songs: 0, routines: 0, log: 0, beside: [] }
+      /** Songs that are here under another id. */
+      const known = new Map<string, string>()
+      for await (const song of rowsOf(client, 'songs')) {
+        const here = await tx.all<{ id: string }>(sql`SELECT id FROM songs WHERE hash = ${song.hash}`)
+        if (here[0]) known.set(String(song.id), here[0].id)
+        else if (await add(tx, 'songs', song)) out.songs++
+      }
+      const songOf = (row: Record<string, InValue>) => known.get(String(row.song_id)) ?? row.song_id ?? null
+      for await (const h of rowsOf(client, 'hearings'))
+        await add(tx, 'hearings', { ...h, song_id: songOf(h) })
+      for await (const r of rowsOf(client, 'routines')) {
+        const row = { ...r, song_id: songOf(r) }
+        if (await add(tx, 'routines', row)) out.routines++
+        else if (await addBeside(tx, row, out)) out.routines++
+      }
+      for (const table of LOGS)
+        for await (const row of rowsOf(client, table)) if (await add(tx, table, row)) out.log++
+      for (const table of OTHERS) for await (const row of rowsOf(client, table)) await add(tx, table, row)
+      for await (const row of rowsOf(client, 'move_lists'))
+        if (!(await add(tx, 'move_lists', row))) await addMoves(tx, row)
+      return out
+    })
+  })
+}
+
+/** A routine that is here in another state comes as a second one. */
+async function addBeside(tx: Transaction, row: Record<string, InValue>, out: Restored): Promise<boolean> {
+  const [here] = await tx.all<{ document: string }>(sql`SELECT document FROM routines WHERE id = ${row.id}`)
+  if (!here || sameDocument(here.document, String(row.document))) return false
+  // The same state that was brought before is not brought once more.
+  const title = `${String(row.title).slice(0, 180)} (from a backup)`
+  const document = withTitle(String(row.document), title)
+  const twin = await tx.all(sql`SELECT id FROM routines WHERE document = ${document}`)
+  if (twin.length) return false
+  await add(tx, 'routines', { ...row, id: nanoid(), title, document })
+  out.beside.push(title)
+  return true
+}
+
+/** True where two documents say the same, however they were written down. */
+function sameDocument(a: string, b: string): boolean {
+  if (a === b) return true
+  try {
+    const [one, other] = [a, b].map((text) => JSON.stringify(readRoutine(JSON.parse(text)).routine))
+    return one === other
+  } catch {
+    return false
+  }
+}
+
+function withTitle(document: string, title: string): string {
+  try {
+    return JSON.stringify({ ...(JSON.parse(document) as object), title })
+  } catch {
+    // What this version cannot read stays as it is.
+    return document
+  }
+}
+
+/** Moves of the other list that are not in ours, by id and by name. */
+async function addMoves(tx: Transaction, row: Record<string, InValue>): Promise<void> {
+  const [here] = await tx.all<{ document: string; revision: number }>(
+    sql`SELECT document, revision FROM move_lists WHERE id = ${row.id}`,
+  )
+  if (!here) return
+  type Named = { id: string; name: string }
+  const ours = JSON.parse(here.document) as Named[]
+  const theirs = JSON.parse(String(row.document)) as Named[]
+  const fresh = theirs.filter((m) => !ours.some((o) => o.id === m.id || o.name === m.name))
+  if (!fresh.length) return
+  await tx.run(
+    sql`UPDATE move_lists SET document = ${JSON.stringify([...ours, ...fresh])}, revision = ${here.revision + 1}, writer = '', save = 0 WHERE id = ${row.id}`,
+  )
+}

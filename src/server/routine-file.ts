@@ -1,0 +1,225 @@
+import { readFile } from 'node:fs/promises'
+import { Readable } from 'node:stream'
+import type { ReadableStream as NodeStream } from 'node:stream/web'
+import { eq } from 'drizzle-orm'
+import { nanoid } from 'nanoid'
+import * as v from 'valibot'
+import yazl from 'yazl'
+import { moveBook } from '@/core/choreo'
+import {
+  movesOf,
+  NotOpened,
+  onSongHere,
+  ROUTINE_FILE_VERSION,
+  type RoutineFile,
+  readRoutineFile,
+  withoutLessons,
+} from '@/core/handout'
+import { type Hearing, HearingSchema } from '@/core/hear'
+import { repairedBeats } from '@/core/routine'
+import { diskStore } from './audio-store'
+import { database, write } from './database'
+import { openMoves } from './moves'
+import { Problem } from './problem'
+import { keepRecording, recordingFile } from './recordings'
+import { openRoutine } from './routines'
+import { hearings, moveLists, routines, songs } from './schema'
+import { LARGEST_SONG } from './settings'
+import { removeUnused, songById, takeInSong } from './songs'
+import { openZip } from './zip'
+
+export const ROUTINE = 'routine.azalea.json'
+const PEAKS = 'pictures.bin'
+const SONG = /^song(\.[a-z0-9]{1,5})?$/
+const LARGEST_ROUTINE = 48 * 1024 ** 2
+const LARGEST_PEAKS = 16 * 1024 ** 2
+
+/** A routine as it leaves: without its log, with the moves it uses and the calls that were recorded for it. */
+export async function routineFileOf(id: string, lessons: boolean, now = new Date()): Promise<RoutineFile> {
+  const { routine, song, heard } = await openRoutine(id)
+  const { moves } = await openMoves()
+  const named = [...new Set(routine.voices.map((x) => x.recording))]
+  const recordings = await Promise.all(
+    named.map(async (r) => {
+      const wav = await recordingFile(r).catch(() => null)
+      return wav ? [{ id: r, wav: wav.toString('base64') }] : []
+    }),
+  )
+  return {
+    azalea: 'routine',
+    version: ROUTINE_FILE_VERSION,
+    made: now.toISOString(),
+    id,
+    routine: lessons ? routine : withoutLessons(routine),
+    song: { sha256: song.hash, seconds: heard?.hearing.duration ?? 0 },
+    beats: repairedBeats(heard?.hearing.beats ?? [], routine.repairs),
+    hearing: heard?.hearing ?? null,
+    sound: '',
+    moves: movesOf(routine, moveBook(moves)),
+    recordings: recordings.flat(),
+  }
+}
+
+/** The same with the song and the pictures of its sound, in one zip. */
+export async function routineZipOf(
+  id: string,
+  lessons: boolean,
+): Promise<{ stream: Readable; bytes: number }> {
+  const file = await routineFileOf(id, lessons)
+  const { song, heard } = await openRoutine(id)
+  const { mime } = await songById(song.id)
+  const bytes = await diskStore().size(song.hash)
+  if (bytes === null) throw new Problem(404, 'The audio of this song is not there any more.', 'missing')
+  const zip = new yazl.ZipFile()
+  zip.on('error', () => {})
+  zip.addBuffer(Buffer.from(JSON.stringify(file)), ROUTINE, { compress: false })
+  if (heard) zip.addBuffer(Buffer.from(heard.peaks, 'base64'), PEAKS, { compress: false })
+  const suffix =
+    /\/(?:x-)?([a-z0-9]{1,5})$/.exec(mime)?.[1]?.replace('mpeg', 'mp3').replace('mp4', 'm4a') ?? 'bin'
+  zip.addReadStreamLazy(`song.${suffix}`, { compress: false, size: bytes }, (give) =>
+    give(null, Readable.fromWeb(diskStore().read(song.hash, 0, bytes - 1) as NodeStream)),
+  )
+  const end = zip.end.bind(zip) as unknown as (what: object, told: (bytes: number) => void) => void
+  return { bytes: await new Promise<number>((told) => end({}, told)), stream: zip.outputStream as Readable }
+}
+
+/** What opening a file came to. */
+export interface Opened {
+  id: string
+  title: string
+}
+
+/** How a routine is opened that is here already, and on which song where its own is not here. */
+export interface OpenWish {
+  /** The id it gets; its own where nothing is said. */
+  as: string | null
+  /** A song of this machine to lay it on. */
+  on: string | null
+}
+
+/**
+ * Opens a routine somebody brings: a JSON file, or a zip with its song.
+ * @throws Problem 409 `here` where it is here already, 409 `no-song` where its song is not; else in words what is wrong. Then
+ *   nothing is changed
+ */
+export async function openRoutineFile(path: string, wish: OpenWish): Promise<Opened> {
+  const head = (await readFile(path)).subarray(0, 2).toString('latin1')
+  return head === 'PK' ? openZipped(path, wish) : opened(await readFile(path, 'utf8'), wish)
+}
+
+async function openZipped(path: string, wish: OpenWish): Promise<Opened> {
+  const zip = await openZip(path, (name) =>
+    name === ROUTINE
+      ? LARGEST_ROUTINE
+      : name === PEAKS
+        ? LARGEST_PEAKS
+        : SONG.test(name)
+          ? LARGEST_SONG
+          : null,
+  )
+  try {
+    if (!zip.sizes.has(ROUTINE)) throw new Problem(415, 'This is no routine of Azalea. Nothing was changed.')
+    const text = await zip.text(ROUTINE)
+    const file = read(text)
+    await refuseTwice(file, wish)
+    const name = [...zip.sizes.keys()].find((n) => SONG.test(n))
+    if (!name || wish.on) return await opened(text, wish)
+    const { song } = await takeInSong(await zip.read(name), `${file.routine.title}`, file.song.sha256)
+    const peaks = zip.sizes.has(PEAKS) ? Buffer.concat(await all(await zip.read(PEAKS))) : null
+    if (file.hearing && peaks) await hearOnce(song.id, file.hearing, peaks)
+    return await opened(text, wish).catch(async (error: unknown) => {
+      await removeUnused(song.id)
+      throw error
+    })
+  } finally {
+    zip.close()
+  }
+}
+
+const all = async (stream: Readable): Promise<Buffer[]> => {
+  const out: Buffer[] = []
+  for await (const chunk of stream) out.push(chunk as Buffer)
+  return out
+}
+
+/** What was heard elsewhere, where this version of it was not heard here. */
+async function hearOnce(songId: string, hearing: Hearing, peaks: Buffer): Promise<void> {
+  const row = {
+    ...{ id: nanoid(), songId, version: hearing.version, data: JSON.stringify(hearing), peaks },
+    createdAt: new Date(),
+  }
+  await write((tx) => tx.insert(hearings).values(row).onConflictDoNothing())
+}
+
+function read(text: string): RoutineFile {
+  try {
+    return readRoutineFile(text)
+  } catch (error) {
+    if (error instanceof NotOpened) throw new Problem(415, `${error.message} Nothing was changed.`)
+    throw error
+  }
+}
+
+/** @throws Problem 409 where this routine is here already and no other id was wished for */
+async function refuseTwice({ id }: RoutineFile, { as }: OpenWish): Promise<void> {
+  const there = await (await database()).query.routines.findFirst({ where: eq(routines.id, as ?? id) })
+  if (there) throw new Problem(409, `It is here already, as “${there.title}”.`, 'here')
+}
+
+async function opened(text: string, wish: OpenWish): Promise<Opened> {
+  const file = read(text)
+  await refuseTwice(file, wish)
+  const db = await database()
+  const song = wish.on
+    ? await songById(wish.on)
+    : await db.query.songs.findFirst({ where: eq(songs.hash, file.song.sha256) })
+  if (!song) throw new Problem(409, 'The song it was made on is not here. Choose your copy of it.', 'no-song')
+  const heard = await heardHere(song.id, file.hearing?.version ?? 0)
+  if (!heard)
+    throw new Problem(
+      409,
+      'Its song was not heard here yet: open the song once, then this file again.',
+      'unheard',
+    )
+  const routine = onSongHere(file, heard)
+  for (const r of file.recordings) await keepRecording(r.id, { wav: r.wav })
+  const id = wish.as ?? file.id
+  const now = new Date()
+  const { title } = routine
+  await write(async (tx) => {
+    await tx.insert(routines).values({
+      ...{ id, songId: song.id, title, revision: 0, document: JSON.stringify(routine) },
+      ...{ createdAt: now, updatedAt: now },
+    })
+    const { moves, revision } = await openMoves()
+    const fresh = file.moves.filter((m) => !moves.some((o) => o.id === m.id || o.name === m.name))
+    if (!fresh.length) return
+    const list = { document: JSON.stringify([...moves, ...fresh]), revision: revision + 1, updatedAt: now }
+    await tx
+      .insert(moveLists)
+      .values({ id: 'own', writer: '', save: 0, ...list })
+      .onConflictDoUpdate({ target: moveLists.id, set: { writer: '', save: 0, ...list } })
+  })
+  return { id, title }
+}
+
+/** What was heard in a song here: of a version, or the newest there is. */
+async function heardHere(songId: string, version: number): Promise<(Hearing & { first: boolean }) | null> {
+  const rows = await (await database()).query.hearings.findMany({ where: eq(hearings.songId, songId) })
+  const sorted = rows.sort(
+    (a, b) => Number(b.version === version) - Number(a.version === version) || b.version - a.version,
+  )
+  for (const row of sorted) {
+    const hearing = v.safeParse(HearingSchema, safely(row.data))
+    if (hearing.success) return { ...hearing.output, first: rows.every((r) => r.version >= row.version) }
+  }
+  return null
+}
+
+function safely(text: string): unknown {
+  try {
+    return JSON.parse(text)
+  } catch {
+    return null
+  }
+}

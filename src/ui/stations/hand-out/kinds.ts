@@ -1,0 +1,24 @@
+/** What leaves the house. */
+export const KINDS = ['sheet', 'text', 'captions', 'table', 'sound', 'grid', 'routine'] as const
+export type Kind = (typeof KINDS)[number]
+
+export const KIND_NAMES: Record<Kind, string> = {
+  sheet: 'Cue sheet',
+  text: 'Text to paste',
+  captions: 'Captions and lyric',
+  table: 'Spreadsheet',
+  sound: 'Practice sound',
+  grid: 'Counts for other programs',
+  routine: 'The routine itself',
+}
+
+export const PEOPLE = ['learners', 'assistants', 'film', 'myself'] as const
+export type Person = (typeof PEOPLE)[number]
+
+/** For whom something is made, and what they usually get, the most usual first. */
+export const FOR: Record<Person, { name: string; kinds: readonly Kind[] }> = {
+  learners: { name: 'Learners', kinds: ['sheet', 'sound', 'text', 'captions'] },
+  assistants: { name: 'Assistants', kinds: ['routine', 'sheet', 'table', 'sound'] },
+  film: { name: 'A film’s description', kinds: ['text', 'captions'] },
+  myself: { name: 'Myself', kinds: ['routine', 'grid', 'table', 'captions', 'sheet', 'sound', 'text'] },
+}

@@ -1,0 +1,168 @@
+'use client'
+
+import { useMemo, useRef, useState } from 'react'
+import styled from 'styled-components'
+import { encoded, renderPractice, SOUND_FILES, type SoundFile } from '@/audio/practice'
+import { LONGEST_SOUND, SOUND_CALLS, type SoundWish, soundPlan, USUAL_SOUND } from '@/core/handout'
+import { clockText } from '@/core/time'
+import { Button } from '../../parts/button'
+import { Choice, Pick } from '../../parts/field'
+import { Tools } from '../../parts/panel'
+import { Progress } from '../../parts/progress'
+import { said } from '../../parts/said'
+import { fileName, saveFile } from '../../parts/save-file'
+import { usePlayer } from '../../state/player'
+import { desk } from '../../theme/tokens'
+import { Tick } from './contents-part'
+import type { OutProps } from './props'
+
+const CALLS: Record<(typeof SOUND_CALLS)[number], string> = {
+  numbers: 'numbers',
+  words: 'the moves',
+  own: 'your own voice, else numbers',
+  fading: 'less and less: moves, first words, numbers, nothing',
+  none: 'nothing',
+}
+const LADDERS = [
+  { id: '0.6 0.75 0.9 1', name: '60, 75, 90, 100 %' },
+  { id: '0.5 0.6 0.7 0.8 0.9 1', name: '50 to 100 % in six' },
+  { id: '0.75 1', name: '75, 100 %' },
+  { id: '0.6', name: '60 % alone' },
+  { id: '0.75', name: '75 % alone' },
+  { id: '1', name: '100 % alone' },
+] as const
+const TIMES = ['1', '2', '3', '4', '6', '8'].map((id) => ({ id, name: id }))
+const COUNT_INS = ['2', '4', '8'].map((id) => ({ id, name: id }))
+const FILE_NAMES: Record<SoundFile, string> = { wav: 'WAV', mp3: 'MP3', opus: 'Opus' }
+
+const Rungs = styled.ol`
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  display: grid;
+  gap: 3px;
+  max-width: 560px;
+  li { display: grid; grid-template-columns: 60px minmax(0, 1fr); gap: 12px; padding: 7px 12px; background: #fff; border: 1px solid ${desk.line}; border-radius: 9px; }
+  time { color: ${desk.quiet}; font-variant-numeric: tabular-nums; }
+`
+
+/** A practice sound: one stretch, or a ladder of it, in a file for any player. */
+export function SoundOut({ page, routine, contents }: OutProps) {
+  const player = usePlayer()
+  const [wish, setWish] = useState<SoundWish>(USUAL_SOUND)
+  const [file, setFile] = useState<SoundFile>('mp3')
+  const [making, setMaking] = useState<{ share: number; what: string } | null>(null)
+  const [problem, setProblem] = useState('')
+  const [told, setTold] = useState('')
+  const stop = useRef<AbortController | null>(null)
+  const plan = useMemo(() => soundPlan(routine, page.times, contents, wish), [routine, page, contents, wish])
+  const set = (what: Partial<SoundWish>) => setWish((w) => ({ ...w, ...what }))
+  const long = plan.seconds > LONGEST_SOUND
+  const make = async () => {
+    const mine = new AbortController()
+    stop.current = mine
+    setProblem('')
+    setTold('')
+    setMaking({ share: 0, what: 'Getting the words' })
+    const begun = performance.now()
+    try {
+      const song = wish.song ? await player.audio() : null
+      const sound = await renderPractice(
+        plan,
+        song,
+        (share) =>
+          setMaking({ share: 0.9 * share, what: share < 0.2 ? 'Getting the words' : 'Making the sound' }),
+        mine.signal,
+      )
+      setMaking({ share: 0.92, what: `Writing the ${FILE_NAMES[file]}` })
+      const blob = await encoded(sound, file, routine.title)
+      mine.signal.throwIfAborted()
+      saveFile(`${fileName(routine.title)}.${file === 'opus' ? 'ogg' : file}`, blob, blob.type)
+      setTold(
+        `Made in ${((performance.now() - begun) / 1000).toFixed(1)} s: ${(blob.size / 1e6).toFixed(1)} MB.`,
+      )
+    } catch (error) {
+      if (!(error instanceof DOMException && error.name === 'AbortError'))
+        setProblem(`The sound could not be made: ${said(error)}`)
+    }
+    setMaking(null)
+  }
+  return (
+    <>
+      <Tools style={{ alignItems: 'end' }}>
+        {making ? (
+          <>
+            <div style={{ flex: 1, maxWidth: 420 }}>
+              <Progress label={making.what} share={making.share} />
+            </div>
+            <Button onPress={() => stop.current?.abort()}>Cancel</Button>
+          </>
+        ) : (
+          <>
+            <Button look="strong" onPress={make} isDisabled={long}>
+              Make the sound
+            </Button>
+            <Pick
+              label="File"
+              value={file}
+              options={SOUND_FILES.map((id) => ({ id, name: FILE_NAMES[id] }))}
+              onChange={setFile}
+            />
+          </>
+        )}
+      </Tools>
+      {problem && <p role="alert">{problem}</p>}
+      {told && <p role="status">{told}</p>}
+      {long && (
+        <p role="alert">
+          It would last {clockText(plan.seconds)}; {LONGEST_SOUND / 60} minutes are made at once. Take fewer
+          counts, speeds or repetitions.
+        </p>
+      )}
+      <div style={{ display: 'grid', gap: 12, maxWidth: 560 }}>
+        <Choice
+          label="Speeds"
+          value={wish.speeds.join(' ') as (typeof LADDERS)[number]['id']}
+          options={LADDERS}
+          onChange={(l) => set({ speeds: l.split(' ').map(Number) })}
+        />
+        <Tools>
+          <Pick
+            label="Each so often"
+            value={String(wish.times)}
+            options={TIMES}
+            onChange={(n) => set({ times: Number(n) })}
+          />
+          <Pick
+            label="Counted in with"
+            value={String(wish.countIn)}
+            options={COUNT_INS}
+            onChange={(n) => set({ countIn: Number(n) })}
+          />
+        </Tools>
+        <Choice
+          label="Called"
+          value={wish.calls}
+          options={SOUND_CALLS.map((id) => ({ id, name: CALLS[id] }))}
+          onChange={(calls) => set({ calls })}
+        />
+        <Tick isSelected={wish.announced} onChange={(announced) => set({ announced })}>
+          Each speed is said before it
+        </Tick>
+        <Tick isSelected={wish.song} onChange={(song) => set({ song })}>
+          With the song
+        </Tick>
+        {wish.song && <p role="status">The song belongs to its owners: passing it on can need a licence.</p>}
+      </div>
+      <h3>It lasts {clockText(plan.seconds)}</h3>
+      <Rungs data-testid="rungs">
+        {plan.chapters.map((c) => (
+          <li key={c.at}>
+            <time>{clockText(c.at)}</time>
+            {c.name}, {wish.times === 1 ? 'once' : `${wish.times} times`}
+          </li>
+        ))}
+      </Rungs>
+    </>
+  )
+}

@@ -1,0 +1,64 @@
+'use client'
+
+import { useMemo, useState } from 'react'
+import styled from 'styled-components'
+import { pasteText } from '@/core/handout'
+import { Button } from '../../parts/button'
+import { Tools } from '../../parts/panel'
+import { fileName, saveFile } from '../../parts/save-file'
+import { desk } from '../../theme/tokens'
+import type { OutProps } from './props'
+
+export const Plain = styled.pre`
+  margin: 0;
+  padding: 18px 20px;
+  border: 1px solid ${desk.line};
+  border-radius: 12px;
+  background: #fff;
+  font-family: inherit;
+  font-size: 15px;
+  line-height: 1.55;
+  white-space: pre-wrap;
+  overflow-wrap: anywhere;
+  max-width: 640px;
+`
+
+/** Copies a text; where the browser forbids it, it is said. */
+export function useCopied(): [string, (text: string) => void] {
+  const [told, setTold] = useState('')
+  const copy = (text: string) => {
+    const failed = () => setTold('This browser does not let it be copied: mark the text and copy it by hand.')
+    if (!navigator.clipboard) return failed()
+    navigator.clipboard.writeText(text).then(() => setTold('Copied.'), failed)
+  }
+  return [told, copy]
+}
+
+/** The text under a film, or in a message. */
+export function TextOut({ page, routine, book, contents }: OutProps) {
+  const text = useMemo(() => pasteText(routine, page.times, book, contents), [routine, page, book, contents])
+  const [told, copy] = useCopied()
+  const missing = [
+    !routine.credit && 'whose song it is (beside the title)',
+    !routine.gear && 'what is needed (Teach, What it asks)',
+  ].filter(Boolean)
+  return (
+    <>
+      <Tools>
+        <Button look="strong" onPress={() => copy(text)}>
+          Copy the text
+        </Button>
+        <Button onPress={() => saveFile(`${fileName(routine.title)}.txt`, text, 'text/plain')}>
+          Save as text
+        </Button>
+        {told && <span role="status">{told}</span>}
+      </Tools>
+      <Plain data-testid="paste">{text}</Plain>
+      {missing.length > 0 && (
+        <p style={{ color: desk.quiet, fontSize: 14 }}>
+          Not said, because it is not written: {missing.join('; ')}.
+        </p>
+      )}
+    </>
+  )
+}
