@@ -35,7 +35,9 @@ module.exports = {
     room('workers-look-down', '^src/workers', '^src/(audio|server|ui|app)'),
     room('server-looks-down', '^src/server', '^src/(audio|workers|ui|app)'),
     room('ui-looks-down', '^src/ui', '^src/(server|app)'),
-    room('cli-is-core-only', '^cli', '^src/(audio|workers|ui|app|server)'),
+    // Backing up is the server's work without its server.
+    room('cli-is-core-only', '^cli/(?!backup)', '^src/(audio|workers|ui|app|server)'),
+    room('backup-is-no-page', '^cli/backup', '^src/(audio|workers|ui|app)'),
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
