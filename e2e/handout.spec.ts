@@ -4,7 +4,10 @@ import os from 'node:os'
 import path from 'node:path'
 import type { Download, Page } from '@playwright/test'
 import { extractText, getDocumentProxy } from 'unpdf'
-import { readWav } from '../src/core/formats/wav'
+import { renderDemoSong } from '../demo/song'
+import { readWav, writeWav } from '../src/core/formats/wav'
+import { joined, quiet, resampled, shaped } from '../src/core/match/match.test-tools'
+import { loopTrack } from './sounds'
 import { expect, Server, test } from './test'
 import { goTo, openDemo, ownSong } from './ways'
 
@@ -166,7 +169,7 @@ test('a routine with its song is opened on another machine; a second time it ask
   await kind(page, 'The routine itself')
   await page.getByRole('checkbox', { name: /With the song itself/ }).press('Space')
   await expect(page.getByText('can need a licence')).toBeVisible()
-  const zip = await saved(page, () => page.getByRole('link', { name: 'Save the routine' }).press('Enter'))
+  const zip = await saved(page, () => page.getByRole('button', { name: 'Save the routine' }).press('Enter'))
   expect(zip.suggestedFilename()).toMatch(/\.azalea\.zip$/)
   const zipped = { name: 'Thursday.azalea.zip', mimeType: 'application/zip', buffer: await bytesOf(zip) }
   await page.goto('/')
@@ -206,11 +209,66 @@ test('a routine with its song is opened on another machine; a second time it ask
   }
 })
 
+test('a routine is opened on another copy of its song, found in it by its sound; another song is refused', async ({
+  page,
+}) => {
+  await handOut(page)
+  await choose(page, 'Assistants')
+  await kind(page, 'The routine itself')
+  const json = await saved(page, () => page.getByRole('button', { name: 'Save the routine' }).press('Enter'))
+  expect(json.suggestedFilename()).toMatch(/\.azalea\.json$/)
+  const file = { name: 'Thursday.azalea.json', mimeType: 'application/json', buffer: await bytesOf(json) }
+  const sent = JSON.parse(file.buffer.toString('utf8'))
+  expect(sent.sound.length).toBeGreaterThan(10_000)
+  // Another copy: begun 2.5 s later, softer, at another rate.
+  const { left, sampleRate } = renderDemoSong()
+  const copy = resampled(
+    joined(
+      quiet(sampleRate, 2.5),
+      shaped({ rate: sampleRate, samples: left }, () => 0.5),
+    ),
+    48_000,
+  )
+  const wav = (samples: Float32Array, rate: number) =>
+    Buffer.from(writeWav({ sampleRate: rate, channels: [samples] }))
+  const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-elsewhere-'))
+  const other = await Server.start(dir)
+  try {
+    await page.goto(other.url)
+    const bring = async (button: string, what: { name: string; mimeType: string; buffer: Buffer }) => {
+      const chooser = page.waitForEvent('filechooser')
+      await page.getByRole('button', { name: button }).press('Enter')
+      await (await chooser).setFiles(what)
+    }
+    await bring('Choose a file', file)
+    await expect(page.getByTestId('brought')).toContainText('Choose your copy of it')
+    const wrong = { name: 'wrong.wav', mimeType: 'audio/wav', buffer: loopTrack(108, 40) }
+    await bring('Choose your copy of the song', wrong)
+    await expect(page.getByTestId('brought')).toContainText('is another song', { timeout: 40_000 })
+    const right = { name: 'my copy.wav', mimeType: 'audio/wav', buffer: wav(copy.samples, copy.rate) }
+    await bring('Choose your copy of the song', right)
+    await page.waitForURL('**/cue', { timeout: 80_000 })
+    await expect(page.getByTestId('cue').first()).toBeVisible()
+    const id = /\/r\/([^/]+)/.exec(page.url())?.[1]
+    const there = await (await page.request.get(`${other.url}/api/routines/${id}/file`)).json()
+    expect(there.routine.cues).toEqual(sent.routine.cues)
+    // Each count lies 2.5 s later, to a hundredth.
+    for (const [i, b] of (there.beats as number[]).entries())
+      expect(Math.abs(b - sent.beats[i] - 2.5)).toBeLessThan(0.01)
+    // The shelf has this routine alone.
+    await page.goto(other.url)
+    await expect(page.getByRole('button', { name: /^Remove / })).toHaveCount(1)
+  } finally {
+    await other.kill()
+    rmSync(dir, { recursive: true, force: true })
+  }
+})
+
 test('a song without cues says why there is nothing to hand out', async ({ page }) => {
   await ownSong(page, 'Nothing yet')
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: 'Hand out' }).click()
   await expect(page.getByText('Nothing is written in these counts')).toBeVisible()
   await choose(page, 'Myself')
   await kind(page, 'The routine itself')
-  await expect(page.getByRole('link', { name: 'Save the routine' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Save the routine' })).toBeVisible()
 })

@@ -82,6 +82,7 @@ const TABLES = [
   'own_counts',
   'presets',
   'move_lists',
+  'traces',
   'recordings',
 ]
 

@@ -23,6 +23,7 @@ const PAGE = 50
 
 type Table =
   | 'songs'
+  | 'traces'
   | 'hearings'
   | 'routines'
   | 'move_lists'
@@ -75,6 +76,7 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
       const songOf = (row: Record<string, InValue>) => known.get(String(row.song_id)) ?? row.song_id ?? null
       for await (const h of rowsOf(client, 'hearings'))
         await add(tx, 'hearings', { ...h, song_id: songOf(h) })
+      for await (const t of rowsOf(client, 'traces')) await add(tx, 'traces', { ...t, song_id: songOf(t) })
       for await (const r of rowsOf(client, 'routines')) {
         const row = { ...r, song_id: songOf(r) }
         if (await add(tx, 'routines', row)) out.routines++

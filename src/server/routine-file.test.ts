@@ -126,7 +126,7 @@ describe('a routine leaves and is opened', () => {
   it('with its song on an empty machine it is the same, with its moves and its recorded calls', async () => {
     const path_ = await zip()
     elsewhere()
-    expect(await openRoutineFile(path_, plain)).toEqual({ id, title: 'Handed on' })
+    expect(await openRoutineFile(path_, plain)).toEqual({ id, title: 'Handed on', said: [] })
     const there = await openRoutine(id)
     expect(there.routine).toEqual(made)
     expect(there.heard?.hearing).toEqual(heard.hearing)

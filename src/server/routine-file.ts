@@ -9,6 +9,7 @@ import { moveBook } from '@/core/choreo'
 import {
   movesOf,
   NotOpened,
+  onCopy,
   onSongHere,
   ROUTINE_FILE_VERSION,
   type RoutineFile,
@@ -16,7 +17,8 @@ import {
   withoutLessons,
 } from '@/core/handout'
 import { type Hearing, HearingSchema } from '@/core/hear'
-import { repairedBeats } from '@/core/routine'
+import type { Take } from '@/core/match'
+import { type Edited, type Routine, repairedBeats } from '@/core/routine'
 import { diskStore } from './audio-store'
 import { database, write } from './database'
 import { openMoves } from './moves'
@@ -26,6 +28,7 @@ import { openRoutine } from './routines'
 import { hearings, moveLists, routines, songs } from './schema'
 import { LARGEST_SONG } from './settings'
 import { removeUnused, songById, takeInSong } from './songs'
+import { traceOfSong } from './traces'
 import { openZip } from './zip'
 
 export const ROUTINE = 'routine.azalea.json'
@@ -54,7 +57,7 @@ export async function routineFileOf(id: string, lessons: boolean, now = new Date
     song: { sha256: song.hash, seconds: heard?.hearing.duration ?? 0 },
     beats: repairedBeats(heard?.hearing.beats ?? [], routine.repairs),
     hearing: heard?.hearing ?? null,
-    sound: '',
+    sound: await traceOfSong(song.id),
     moves: movesOf(routine, moveBook(moves)),
     recordings: recordings.flat(),
   }
@@ -87,14 +90,17 @@ export async function routineZipOf(
 export interface Opened {
   id: string
   title: string
+  /** What was left out because the song here has not got it. */
+  said: readonly string[]
 }
 
 /** How a routine is opened that is here already, and on which song where its own is not here. */
 export interface OpenWish {
   /** The id it gets; its own where nothing is said. */
   as: string | null
-  /** A song of this machine to lay it on. */
+  /** A song of this machine to lay it on, and where the file's song plays in it. */
   on: string | null
+  takes?: readonly Take[]
 }
 
 /**
@@ -181,7 +187,7 @@ async function opened(text: string, wish: OpenWish): Promise<Opened> {
       'Its song was not heard here yet: open the song once, then this file again.',
       'unheard',
     )
-  const routine = onSongHere(file, heard)
+  const { routine, said } = laidOn(file, heard, wish)
   for (const r of file.recordings) await keepRecording(r.id, { wav: r.wav })
   const id = wish.as ?? file.id
   const now = new Date()
@@ -200,7 +206,23 @@ async function opened(text: string, wish: OpenWish): Promise<Opened> {
       .values({ id: 'own', writer: '', save: 0, ...list })
       .onConflictDoUpdate({ target: moveLists.id, set: { writer: '', save: 0, ...list } })
   })
-  return { id, title }
+  return { id, title, said }
+}
+
+/** A file's routine on the song that is here. @throws Problem 409 `other-song` */
+function laidOn(
+  file: RoutineFile,
+  heard: Hearing & { first: boolean },
+  { on, takes }: OpenWish,
+): Edited<Routine> {
+  if (!on || !takes) return { routine: onSongHere(file, heard), said: [] }
+  try {
+    return onCopy(file, heard, takes, nanoid)
+  } catch (error) {
+    if (error instanceof NotOpened)
+      throw new Problem(409, `${error.message} Nothing was changed.`, 'other-song')
+    throw error
+  }
 }
 
 /** What was heard in a song here: of a version, or the newest there is. */

@@ -193,3 +193,12 @@ export const recordings = sqliteTable('recordings', {
   wav: blob('wav', { mode: 'buffer' }).notNull(),
   recordedAt: at('recorded_at'),
 })
+
+/** How a song sounds, from which another copy of it is known; worked out by a page when it was first asked for. */
+export const traces = sqliteTable('traces', {
+  songId: text('song_id')
+    .primaryKey()
+    .references(() => songs.id, { onDelete: 'cascade' }),
+  /** Packed by core/match. */
+  data: blob('data', { mode: 'buffer' }).notNull(),
+})

@@ -3,6 +3,7 @@ import { type Move, MoveListSchema } from '@/core/choreo'
 import { type LoggedStep, type LoggedTiming, MARKS, SOUNDS } from '@/core/drill'
 import type { Contents } from '@/core/handout'
 import { packPeaks } from '@/core/hear'
+import type { Take } from '@/core/match'
 import { LessonSettings, PASSES, type Routine, readRoutine } from '@/core/routine'
 import type { Heard } from './hear'
 
@@ -197,15 +198,28 @@ export const uploadSong = (
 ): Promise<Taken> =>
   sendFile(Taken, '/api/songs', file, progress, signal, { 'x-file-name': headerOf(file.name) })
 
-const OpenedFile = v.object({ id: v.string(), title: v.string() })
+const OpenedFile = v.object({ id: v.string(), title: v.string(), said: v.array(v.string()) })
 
-/** Sends a routine file to be opened. @param as another id, where it is here already */
+/** Sends a routine file to be opened. @param as another id, where it is here already @param on a song of this machine, and where the file's plays in it */
 export const openRoutineFile = (
   file: File,
   as: string | null,
+  on: { song: string; takes: readonly Take[] } | null,
   progress: (share: number) => void,
   signal: AbortSignal,
-) => sendFile(OpenedFile, `/api/routines/open${as ? `?as=${as}` : ''}`, file, progress, signal)
+) => {
+  const query = new URLSearchParams({ ...(as ? { as } : {}), ...(on ? { on: on.song } : {}) })
+  const headers: Record<string, string> = on ? { 'x-takes': JSON.stringify(on.takes) } : {}
+  return sendFile(OpenedFile, `/api/routines/open?${query}`, file, progress, signal, headers)
+}
+
+/** Whether it is known how a song sounds. */
+export async function hasTrace(songId: string): Promise<boolean> {
+  return (await call(v.object({ there: v.boolean() }), `/api/songs/${songId}/trace`)).there
+}
+
+/** Bytes as base64. */
+export const base64Of = (bytes: Uint8Array): string => base64(bytes)
 
 const Restored = v.object({
   songs: v.number(),

@@ -1,7 +1,8 @@
 import * as v from 'valibot'
 import { channelsOf } from '@/audio/song'
 import { type Hearing, HearingSchema, type Peaks, unpackPeaks } from '@/core/hear'
-import type { HearReply, HearRequest } from '@/workers/hear.worker'
+import type { HearRequest } from '@/workers/hear.worker'
+import { inWorker } from './in-worker'
 
 /** A hearing with the pictures of its sound. */
 export interface Heard {
@@ -44,30 +45,23 @@ export function hearSong(
   progress: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Heard> {
-  if (signal.aborted) return Promise.reject(new DOMException('stopped', 'AbortError'))
-  let stopped = () => {}
-  const worker = new Worker(new URL('../../workers/hear.worker.ts', import.meta.url), { type: 'module' })
-  return new Promise<Heard>((resolve, reject) => {
-    stopped = () => reject(new DOMException('stopped', 'AbortError'))
-    signal.addEventListener('abort', stopped, { once: true })
-    worker.onerror = (e) => reject(new Error(e.message || 'The listener stopped unexpectedly.'))
-    worker.onmessageerror = () => reject(new Error(UNREADABLE))
-    worker.onmessage = (e: MessageEvent<HearReply>) => {
-      const read = v.safeParse(Reply, e.data)
-      if (!read.success) return reject(new Error(UNREADABLE))
-      const reply = read.output
-      if (reply.kind === 'progress') progress(reply.share)
-      else if (reply.kind === 'heard') resolve({ hearing: reply.hearing, peaks: reply.peaks })
-      else reject(new Error(reply.message))
-    }
-    const channels = channelsOf(song)
-    const request: HearRequest = { channels, sampleRate: song.sampleRate }
-    worker.postMessage(
+  const channels = channelsOf(song)
+  const request: HearRequest = { channels, sampleRate: song.sampleRate }
+  return inWorker(
+    () => new Worker(new URL('../../workers/hear.worker.ts', import.meta.url), { type: 'module' }),
+    {
       request,
-      channels.map((c) => c.buffer),
-    )
-  }).finally(() => {
-    signal.removeEventListener('abort', stopped)
-    worker.terminate()
-  })
+      transfer: channels.map((c) => c.buffer),
+      take: (data) => {
+        const reply = v.safeParse(Reply, data)
+        if (!reply.success) throw new Error(UNREADABLE)
+        if (reply.output.kind === 'failed') throw new Error(reply.output.message)
+        if (reply.output.kind === 'heard') return { hearing: reply.output.hearing, peaks: reply.output.peaks }
+        progress(reply.output.share)
+      },
+      unreadable: UNREADABLE,
+      stopped: 'The listener stopped unexpectedly.',
+    },
+    signal,
+  )
 }

@@ -65,6 +65,9 @@ export const putOwnCounts = (words: readonly { call: string; wav: string }[]) =>
 export const putRecording = (id: string, wav: string) =>
   outbox().put(entry('a recording of calls', 'PUT', `/api/voice/recordings/${id}`, { wav }))
 
+export const putTrace = (songId: string, trace: string) =>
+  waitedFor(entry('how a song sounds', 'PUT', `/api/songs/${songId}/trace`, { trace }))
+
 export const putHearing = (songId: string, body: unknown) =>
   outbox().put(entry('what was heard', 'PUT', `/api/songs/${songId}/hearing`, body))
 

@@ -1,32 +1,56 @@
 'use client'
 
-import { useState } from 'react'
-import styled from 'styled-components'
-import { Part } from '../../parts/panel'
+import { useRef, useState } from 'react'
+import { Button } from '../../parts/button'
+import { Part, Tools } from '../../parts/panel'
+import { Progress } from '../../parts/progress'
+import { said } from '../../parts/said'
+import { base64Of, hasTrace } from '../../state/api'
+import { matchSong } from '../../state/match'
 import { useOutbox } from '../../state/outbox-window'
-import { desk } from '../../theme/tokens'
+import { useSong } from '../../state/page'
+import { usePlayer } from '../../state/player'
+import { putTrace } from '../../state/saved'
 import { Tick } from './contents-part'
 import type { OutProps } from './props'
 
-const Link = styled.a`
-  display: inline-flex;
-  align-items: center;
-  min-height: 40px;
-  padding: 0 16px;
-  border-radius: 10px;
-  background: ${desk.azalea};
-  color: #fff;
-  font-weight: 600;
-  text-decoration: none;
-  justify-self: start;
-`
+/** Follows an address that saves a file. */
+function follow(address: string) {
+  const link = document.createElement('a')
+  link.href = address
+  link.download = ''
+  link.click()
+}
 
 /** The routine to be taken along: opened on another machine, or kept safe. */
 export function RoutineOut({ id, routine }: OutProps) {
+  const player = usePlayer()
+  const songOf = useSong()
   const [song, setSong] = useState(false)
   const [lessons, setLessons] = useState(true)
+  const [share, setShare] = useState<number | null>(null)
+  const [told, setTold] = useState('')
+  const stop = useRef<AbortController | null>(null)
   const waiting = useOutbox((s) => s.waiting > 0)
   const query = [song && 'song', lessons && 'lessons'].filter(Boolean).join('&')
+  const save = async () => {
+    const mine = new AbortController()
+    stop.current = mine
+    setTold('')
+    setShare(0)
+    try {
+      // How the song sounds goes with it, so that another copy of it is known where it is opened; worked out once.
+      if (!(await hasTrace(songOf.id))) {
+        const { trace } = await matchSong(await player.audio(), null, setShare, mine.signal)
+        await putTrace(songOf.id, base64Of(trace))
+      }
+    } catch (error) {
+      if (error instanceof DOMException && error.name === 'AbortError') return setShare(null)
+      setTold(`It is saved without how the song sounds: ${said(error)}`)
+    }
+    setShare(null)
+    follow(`/api/routines/${id}/file${query ? `?${query}` : ''}`)
+  }
   return (
     <Part style={{ maxWidth: 560 }}>
       <h2>“{routine.title}” to take along</h2>
@@ -40,14 +64,29 @@ export function RoutineOut({ id, routine }: OutProps) {
       <Tick isSelected={song} onChange={setSong}>
         With the song itself, as one zip
       </Tick>
-      {song && <p role="status">The song belongs to its owners: passing it on can need a licence.</p>}
-      {!song && <p>Whoever opens it needs the same song: it is known by its very file.</p>}
+      {song ? (
+        <p role="status">The song belongs to its owners: passing it on can need a licence.</p>
+      ) : (
+        <p>Whoever opens it chooses their own copy of the song: it is known by its sound.</p>
+      )}
       {waiting && (
         <p role="status">What you did last is still being saved; it is in the file a moment later.</p>
       )}
-      <Link href={`/api/routines/${id}/file${query ? `?${query}` : ''}`} download>
-        Save the routine
-      </Link>
+      {told && <p role="alert">{told}</p>}
+      <Tools>
+        {share === null ? (
+          <Button look="strong" onPress={save}>
+            Save the routine
+          </Button>
+        ) : (
+          <>
+            <div style={{ flex: 1 }}>
+              <Progress label="Listening to the song" share={share} />
+            </div>
+            <Button onPress={() => stop.current?.abort()}>Cancel</Button>
+          </>
+        )}
+      </Tools>
     </Part>
   )
 }

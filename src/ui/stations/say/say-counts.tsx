@@ -14,6 +14,7 @@ import { Ask } from '../../parts/confirm'
 import { Pick, Slide } from '../../parts/field'
 import { Tools } from '../../parts/panel'
 import { Card, Veil } from '../../parts/window'
+import { base64Of } from '../../state/api'
 import type { Page } from '../../state/page'
 import { usePlayer, usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
@@ -36,12 +37,6 @@ const HOW_EXACT = [
 
 /** So far pieces are moved by one press: a twelfth of a count. */
 const NUDGE = 2
-
-const base64 = (bytes: Uint8Array) => {
-  let text = ''
-  for (let i = 0; i < bytes.length; i += 0x8000) text += String.fromCharCode(...bytes.subarray(i, i + 0x8000))
-  return btoa(text)
-}
 
 interface Props {
   page: Page
@@ -90,7 +85,7 @@ function SayDialog({ page, stretch, close }: Omit<Props, 'look'> & { close: () =
     if (!draft) return
     const wav = writeWav({ sampleRate: draft.sound.rate, channels: [draft.sound.samples] })
     // What the outbox cannot save is told by it; the routine goes after the sound it names.
-    putRecording(draft.recording, base64(wav)).catch(() => {})
+    putRecording(draft.recording, base64Of(wav)).catch(() => {})
     player.giveRecording(draft.recording, draft.sound).catch(() => {})
     edit('call counts in your own voice', (r) => {
       const with_ = keepVoice(r, voiceOf(draft, stretch), nanoid)

@@ -3,6 +3,7 @@
 import { nanoid } from 'nanoid'
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
+import { FileTrigger } from 'react-aria-components'
 import styled from 'styled-components'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
@@ -10,6 +11,7 @@ import { Progress } from '../../parts/progress'
 import { said } from '../../parts/said'
 import { ApiError, openRoutineFile, type Restored, restoreBackup } from '../../state/api'
 import { desk } from '../../theme/tokens'
+import { openOnCopy } from './open-on-copy'
 
 const Box = styled.section`
   display: flex;
@@ -38,6 +40,9 @@ type State =
   | { kind: 'asking' }
   | { kind: 'sending'; share: number }
   | { kind: 'here'; why: string }
+  | { kind: 'no song'; why: string }
+  | { kind: 'listening'; what: string; share: number }
+  | { kind: 'opened'; id: string; said: readonly string[] }
   | { kind: 'failed'; why: string }
   | { kind: 'restored'; done: Restored }
 
@@ -57,15 +62,35 @@ export function Brought({ file, done }: { file: File; done: () => void }) {
         setState({ kind: 'restored', done: await restoreBackup(file, progress, mine.signal) })
         router.refresh()
       } else {
-        const { id } = await openRoutineFile(file, as, progress, mine.signal)
+        const { id } = await openRoutineFile(file, as, null, progress, mine.signal)
         router.push(`/r/${id}/cue`)
       }
     } catch (error) {
       if (error instanceof DOMException) return done()
       const why = said(error)
-      setState(
-        error instanceof ApiError && error.code === 'here' ? { kind: 'here', why } : { kind: 'failed', why },
-      )
+      const code = error instanceof ApiError ? error.code : ''
+      asked.current = as
+      if (code === 'here') setState({ kind: 'here', why })
+      else if (code === 'no-song' || code === 'unheard') setState({ kind: 'no song', why })
+      else setState({ kind: 'failed', why })
+    }
+  }
+  /** The id it was asked to be opened as, for when its song comes. */
+  const asked = useRef<string | null>(null)
+
+  /** A copy of its song: found in it by sound, taken in, heard, and the routine laid on it. */
+  const withCopy = async (copy: File | undefined) => {
+    if (!copy) return
+    const mine = new AbortController()
+    stop.current = mine
+    const listening = (what: string) => (share: number) => setState({ kind: 'listening', what, share })
+    try {
+      const opened = await openOnCopy(file, copy, asked.current, listening, mine.signal)
+      if (opened.said.length) setState({ kind: 'opened', ...opened })
+      else router.push(`/r/${opened.id}/cue`)
+    } catch (error) {
+      if (error instanceof DOMException && error.name === 'AbortError') return done()
+      setState({ kind: 'no song', why: said(error) })
     }
   }
   const begin = useRef(send)
@@ -85,7 +110,13 @@ export function Brought({ file, done }: { file: File; done: () => void }) {
   return (
     <>
       <Box aria-label={file.name} data-testid="brought">
-        {state.kind === 'sending' ? (
+        {state.kind === 'listening' ? (
+          <Progress label={state.what} share={state.share} />
+        ) : state.kind === 'no song' ? (
+          <p role="alert">{state.why}</p>
+        ) : state.kind === 'opened' ? (
+          <p role="status">{state.said.join(' ')}</p>
+        ) : state.kind === 'sending' ? (
           <Progress label={`Opening ${file.name}`} share={state.share} />
         ) : state.kind === 'failed' ? (
           <p role="alert">{state.why}</p>
@@ -94,7 +125,17 @@ export function Brought({ file, done }: { file: File; done: () => void }) {
         ) : (
           <p>{file.name}</p>
         )}
-        {state.kind === 'sending' ? (
+        {state.kind === 'no song' && (
+          <FileTrigger acceptedFileTypes={['audio/*']} onSelect={(files) => withCopy(files?.[0])}>
+            <Button look="strong">Choose your copy of the song</Button>
+          </FileTrigger>
+        )}
+        {state.kind === 'opened' && (
+          <Button look="strong" onPress={() => router.push(`/r/${state.id}/cue`)}>
+            Open it
+          </Button>
+        )}
+        {state.kind === 'sending' || state.kind === 'listening' ? (
           <Button onPress={() => stop.current?.abort()}>Cancel</Button>
         ) : (
           <Button onPress={done}>Close</Button>

@@ -1,0 +1,13 @@
+import { body, handle, idOf } from '@/server/handle'
+import { keepTrace, TraceSchema, traceOfSong } from '@/server/traces'
+
+/** Whether it is known how a song sounds. */
+export const GET = handle<{ id: string }>(async (_, params) =>
+  Response.json({ there: (await traceOfSong(idOf(params))) !== '' }),
+)
+
+/** Keeps how it sounds. */
+export const PUT = handle<{ id: string }>(async (request, params) => {
+  await keepTrace(idOf(params), await body(request, TraceSchema))
+  return Response.json({ ok: true })
+})

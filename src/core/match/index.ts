@@ -1,0 +1,2 @@
+export * from './match'
+export { packTrace, type Trace, traceOf, unpackTrace } from './trace'
