@@ -115,6 +115,8 @@ export function demoRoutine(heard: readonly number[]): Routine {
   })
   return {
     ...emptyRoutine(DEMO_TITLE, DEMO_CREDIT),
+    gear: 'Flat shoes that turn, water.',
+    room: 'Two steps to each side; begin in the middle, the front row sits.',
     phrases,
     sections: truth.sections.map((s) => ({
       id: `demo-s${s.beat}`,

@@ -291,6 +291,18 @@ describe('what is no good backup is refused in words, and nothing is changed', (
       /broken/,
     ],
     [
+      'a database of another form',
+      async () => {
+        const db = file('other.db')
+        writeFileSync(db, pieces[DATABASE] as Buffer)
+        const client = createClient({ url: `file:${db}` })
+        await client.execute('ALTER TABLE songs ADD COLUMN more TEXT')
+        client.close()
+        return zipOf('x', withDatabase(readFileSync(db)))
+      },
+      /broken/,
+    ],
+    [
       'a newer database',
       async () => {
         const db = file('newer.db')

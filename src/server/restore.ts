@@ -7,7 +7,7 @@ import { type Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { pathToFileURL } from 'node:url'
 import { type Client, createClient } from '@libsql/client'
-import { eq } from 'drizzle-orm'
+import { eq, getTableColumns, getTableName } from 'drizzle-orm'
 import { drizzle } from 'drizzle-orm/libsql'
 import { migrate } from 'drizzle-orm/libsql/migrator'
 import * as v from 'valibot'
@@ -153,10 +153,26 @@ async function snapshot(file: string): Promise<Client> {
     const db = drizzle(client, { schema })
     await migrate(db, { migrationsFolder: path.resolve(/* turbopackIgnore: true */ 'drizzle') })
     await upgrade(db)
+    await hasOurForm(client)
     return client
   } catch (error) {
     client.close()
     throw error instanceof Problem ? error : broken()
+  }
+}
+
+/** @throws Problem where a table of the backup has other columns than ours */
+async function hasOurForm(client: Client): Promise<void> {
+  for (const table of Object.values(schema)) {
+    const { rows } = await client.execute({
+      sql: 'SELECT name FROM pragma_table_info(?)',
+      args: [getTableName(table)],
+    })
+    const theirs = rows.map((r) => String(r.name)).sort()
+    const ours = Object.values(getTableColumns(table))
+      .map((c) => c.name)
+      .sort()
+    if (theirs.join() !== ours.join()) throw broken()
   }
 }
 

@@ -23,11 +23,11 @@ import { TextOut } from './text-out'
 
 const Three = styled.main`
   display: grid;
-  grid-template-columns: 230px minmax(0, 1fr) 270px;
+  grid-template-columns: clamp(190px, 18vw, 230px) minmax(0, 1fr) clamp(215px, 21vw, 270px);
   min-height: 0;
   border-top: 1px solid ${desk.line};
   ${NARROW} { grid-template-columns: minmax(0, 1fr); }
-  > * { overflow-y: auto; padding: 18px 20px 28px; display: grid; gap: 18px; align-content: start; }
+  > * { overflow-y: auto; padding: 18px 20px 28px; display: grid; grid-template-columns: minmax(0, 1fr); gap: 18px; align-content: start; }
   > aside { background: #fff; }
   > aside:first-child { border-right: 1px solid ${desk.line}; }
   > aside:last-child { border-left: 1px solid ${desk.line}; }

@@ -8,11 +8,11 @@ const Paper = styled.article<{ $big: boolean }>`
   background: #fff;
   border: 1px solid ${desk.line};
   border-radius: 4px;
-  padding: 26px 28px;
+  padding: clamp(14px, 2vw, 28px);
   font-size: ${(p) => (p.$big ? 19 : 12.5)}px;
   display: grid;
   gap: 1.1em;
-  min-width: 640px;
+  min-width: 0;
   h2 { font-size: 2em; margin: 0; }
   h3 { font: 700 1.25em/1.2 ${font.display}; margin: 0.5em 0 0; }
   header p { color: ${desk.quiet}; margin: 0; }
