@@ -25,7 +25,7 @@ import { fetchSongs, mp3Of, rendered } from '../hearing/render'
 import { SONGS } from '../hearing/songs'
 
 /** So many songs, so much of each: every song is compared with every copy. */
-const [MOST, LONGEST] = [12, 150]
+const [MOST, LONGEST] = [8, 120]
 
 interface Copy {
   name: string
@@ -74,57 +74,64 @@ async function copiesOf(song: Sound, id: string): Promise<Copy[]> {
 const middle = (xs: number[], share = 0.5) =>
   [...xs].sort((a, b) => a - b)[Math.floor(share * (xs.length - 1))] ?? 0
 
-fetchSongs()
-const songs: { id: string; sound: Sound; trace: Trace }[] = []
-for (const s of SONGS) {
-  if (songs.length >= MOST) break
-  const made = await rendered(s, null)
-  if (!made) continue
-  const sound = soundOf(made.file)
-  if (sound.samples.length / sound.rate < 60) continue
-  const trace = unpackTrace(packTrace(traceOf(sound.samples, sound.rate))) as Trace
-  songs.push({ id: s.id, sound, trace })
-}
-console.log(
-  `${songs.length} songs, ${os.cpus().length} × ${os.cpus()[0]?.model ?? ''}, Node ${process.version}`,
-)
-console.log('| copy | found | counts placed | median | 95 % | seconds |')
-console.log('| --- | --- | --- | --- | --- | --- |')
-const rows = new Map<
-  string,
-  { found: number; of: number; off: number[]; lost: number; asked: number; ms: number[] }
->()
-let [wrong, compared] = [0, 0]
-for (const song of songs) {
-  for (const copy of await copiesOf(song.sound, song.id)) {
-    const row = rows.get(copy.name) ?? { found: 0, of: 0, off: [], lost: 0, asked: 0, ms: [] }
-    rows.set(copy.name, row)
-    const trace = traceOf(copy.sound.samples, copy.sound.rate)
-    const from = performance.now()
-    const takes: Take[] = findTakes(song.trace, trace)
-    row.ms.push(performance.now() - from)
-    row.of++
-    if (takes.length) row.found++
-    for (let t = 1; t < song.sound.samples.length / song.sound.rate - 1; t += 0.5) {
-      const truly = copy.truly(t)
-      if (truly === null) continue
-      row.asked++
-      const place = placeIn(takes, t)
-      if (place === null) row.lost++
-      else row.off.push(Math.abs(place - truly) * 1000)
-    }
-    // The first copy of each is held against all other songs.
-    if (copy.name.startsWith('MP3'))
-      for (const other of songs) {
-        if (other === song) continue
-        compared++
-        if (findTakes(other.trace, trace).length) wrong++
-      }
+async function main(): Promise<void> {
+  fetchSongs()
+  const songs: { id: string; sound: Sound; trace: Trace }[] = []
+  for (const s of SONGS) {
+    if (songs.length >= MOST) break
+    const made = await rendered(s, null)
+    if (!made) continue
+    const sound = soundOf(made.file)
+    if (sound.samples.length / sound.rate < 60) continue
+    const trace = unpackTrace(packTrace(traceOf(sound.samples, sound.rate))) as Trace
+    songs.push({ id: s.id, sound, trace })
   }
-  process.stderr.write(`${song.id} `)
-}
-for (const [name, r] of rows)
   console.log(
-    `| ${name} | ${r.found} of ${r.of} | ${(100 * (1 - r.lost / r.asked)).toFixed(1)} % | ${middle(r.off).toFixed(1)} ms | ${middle(r.off, 0.95).toFixed(1)} ms | ${(middle(r.ms) / 1000).toFixed(1)} |`,
+    `${songs.length} songs, ${os.cpus().length} × ${os.cpus()[0]?.model ?? ''}, Node ${process.version}`,
   )
-console.log(`claimed in another song: ${wrong} of ${compared}`)
+  console.log('| copy | found | counts placed | median | 95 % | seconds |')
+  console.log('| --- | --- | --- | --- | --- | --- |')
+  const rows = new Map<
+    string,
+    { found: number; of: number; off: number[]; lost: number; asked: number; ms: number[] }
+  >()
+  let [wrong, compared] = [0, 0]
+  for (const song of songs) {
+    for (const copy of await copiesOf(song.sound, song.id)) {
+      const row = rows.get(copy.name) ?? { found: 0, of: 0, off: [], lost: 0, asked: 0, ms: [] }
+      rows.set(copy.name, row)
+      const trace = traceOf(copy.sound.samples, copy.sound.rate)
+      const from = performance.now()
+      const takes: Take[] = findTakes(song.trace, trace)
+      row.ms.push(performance.now() - from)
+      row.of++
+      if (takes.length) row.found++
+      for (let t = 1; t < song.sound.samples.length / song.sound.rate - 1; t += 0.5) {
+        const truly = copy.truly(t)
+        if (truly === null) continue
+        row.asked++
+        const place = placeIn(takes, t)
+        if (place === null) row.lost++
+        else row.off.push(Math.abs(place - truly) * 1000)
+      }
+      // The first copy of each is held against all other songs.
+      if (copy.name.startsWith('MP3'))
+        for (const other of songs) {
+          if (other === song) continue
+          compared++
+          if (findTakes(other.trace, trace).length) wrong++
+        }
+    }
+    process.stderr.write(`${song.id} `)
+  }
+  for (const [name, r] of rows)
+    console.log(
+      `| ${name} | ${r.found} of ${r.of} | ${(100 * (1 - r.lost / r.asked)).toFixed(1)} % | ${middle(r.off).toFixed(1)} ms | ${middle(r.off, 0.95).toFixed(1)} ms | ${(middle(r.ms) / 1000).toFixed(1)} |`,
+    )
+  console.log(`claimed in another song: ${wrong} of ${compared}`)
+}
+
+main().catch((error: unknown) => {
+  console.error(error)
+  process.exitCode = 1
+})

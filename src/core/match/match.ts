@@ -137,7 +137,8 @@ function takeOf(run: readonly Chosen[], song: Trace): Take {
   // One that is off by less than it can tell is the same speed.
   const rate = Math.abs(slope - 1) < 4e-4 ? 1 : slope
   const to = last.time + WINDOW
-  const begins = a + rate * (first.time - t)
+  // A window of another speed is most alike where its middle lies.
+  const begins = a + (WINDOW / 2) * (1 - rate) + rate * (first.time - t)
   // What lies before the song or after it is none of it.
   const from = first.time + Math.max(0, -begins) / rate
   const at = Math.max(0, begins)
