@@ -27,6 +27,19 @@ export function setSheet(
   return mine
 }
 
+/** A line of JSON and the PDF; null for anything else: what is thrown here would end the server. */
+export function answerIn(all: Buffer): { pdf: Buffer; missing: string[] } | null {
+  const line = all.indexOf(10)
+  if (line < 0) return null
+  try {
+    const { missing } = v.parse(Told, JSON.parse(all.subarray(0, line).toString('utf8')))
+    const pdf = all.subarray(line + 1)
+    return pdf.subarray(0, 5).toString('latin1') === '%PDF-' ? { pdf, missing } : null
+  } catch {
+    return null
+  }
+}
+
 function run(asked: string, signal: AbortSignal): Promise<{ pdf: Buffer; missing: string[] }> {
   return new Promise((resolve, reject) => {
     const failed = () =>
@@ -43,12 +56,9 @@ function run(asked: string, signal: AbortSignal): Promise<{ pdf: Buffer; missing
     child.stdin.on('error', () => {})
     child.stdout.on('data', (chunk: Buffer) => out.push(chunk))
     child.on('close', (code) => {
-      const all = Buffer.concat(out)
-      const line = all.indexOf(10)
-      if (code !== 0 || line < 0) return failed()
-      const told = v.safeParse(Told, JSON.parse(all.subarray(0, line).toString('utf8')))
-      if (!told.success) return failed()
-      resolve({ pdf: all.subarray(line + 1), missing: told.output.missing })
+      const answer = code === 0 ? answerIn(Buffer.concat(out)) : null
+      if (answer) resolve(answer)
+      else failed()
     })
     child.stdin.end(asked)
   })

@@ -3,6 +3,9 @@ import { type Paper, type SheetHead, sheetPdf } from './sheet-pdf'
 
 /* A process of its own: what is to be set comes as JSON, a line of JSON and the PDF go out. */
 
+// What a library says by itself is no part of the answer.
+console.log = console.error
+
 const chunks: Buffer[] = []
 for await (const chunk of process.stdin) chunks.push(chunk as Buffer)
 const asked = JSON.parse(Buffer.concat(chunks).toString('utf8')) as {
