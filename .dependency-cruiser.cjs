@@ -21,7 +21,7 @@ module.exports = {
       from: { pathNot: '^bench/hearing/trackers' },
       to: { couldNotResolve: true },
     },
-    room('core-stands-alone', '^src/core', '^(src/(audio|workers|server|ui|app)|cli|demo|bench)'),
+    room('core-stands-alone', '^src/core', '^(src/(audio|workers|server|ui|app|learner)|cli|demo|bench)'),
     {
       name: 'core-uses-small-pure-libraries-only',
       severity: 'error',
@@ -31,10 +31,17 @@ module.exports = {
         pathNot: 'node_modules/(valibot|fft\\.js|midi-file|media-captions|entities|ical-generator)/',
       },
     },
-    room('audio-looks-down', '^src/audio', '^src/(workers|server|ui|app)'),
-    room('workers-look-down', '^src/workers', '^src/(audio|server|ui|app)'),
-    room('server-looks-down', '^src/server', '^src/(audio|workers|ui|app)'),
-    room('ui-looks-down', '^src/ui', '^src/(server|app)'),
+    room('decoders-look-down', '^src/decode', '^src/(audio|workers|server|ui|app|learner)'),
+    room('audio-looks-down', '^src/audio', '^src/(workers|server|ui|app|learner)'),
+    room('workers-look-down', '^src/workers', '^src/(audio|server|ui|app|learner)'),
+    room('server-looks-down', '^src/server', '^src/(audio|workers|ui|app|learner)'),
+    room('ui-looks-down', '^src/ui', '^src/(server|app|learner)'),
+    // The program inside practice pages: of the app it takes colours, saving a file, and asking the matcher.
+    room(
+      'learner-looks-down',
+      '^src/learner',
+      '^src/(server|app|workers|ui/(?!theme/|parts/save-file|state/(match|in-worker)))',
+    ),
     // Backing up is the server's work without its server.
     room('cli-is-core-only', '^cli/(?!backup)', '^src/(audio|workers|ui|app|server)'),
     room('backup-is-no-page', '^cli/backup', '^src/(audio|workers|ui|app)'),

@@ -1,6 +1,18 @@
+import { existsSync, readFileSync } from 'node:fs'
 import type { NextConfig } from 'next'
 
+/**
+ * Where the built app lies. A build is made beside the one that is used and named in `.made/build` once it is whole
+ * (scripts/setup.mjs), so that a server that runs keeps its own.
+ */
+function built(): string {
+  if (process.env.AZALEA_BUILD) return process.env.AZALEA_BUILD
+  if (!process.argv.includes('start') || !existsSync('.made/build')) return '.next'
+  return readFileSync('.made/build', 'utf8').trim()
+}
+
 const config: NextConfig = {
+  distDir: built(),
   compiler: { styledComponents: true },
   // The native libSQL client and the tag reader are loaded by Node itself, not bundled.
   serverExternalPackages: ['@libsql/client', 'libsql', 'music-metadata'],

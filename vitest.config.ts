@@ -4,11 +4,28 @@ import { defineConfig } from 'vitest/config'
 export default defineConfig({
   resolve: { alias: { '@': path.resolve('src') } },
   test: {
-    include: ['{src,demo,cli,scripts}/**/*.test.ts', 'bench/{hearing,page}/**/*.test.ts'],
     // Both cores: by default only one of two is used.
     maxWorkers: 2,
     // Hearing a song takes as long as the machine needs; speed is measured in bench/, not here.
     testTimeout: 120_000,
     hookTimeout: 120_000,
+    projects: [
+      {
+        extends: true,
+        test: {
+          name: 'here',
+          include: ['{src,demo,cli,scripts}/**/*.test.ts', 'bench/{hearing,page}/**/*.test.ts'],
+        },
+      },
+      // What the server keeps, once more with its database at an address that is slow and loses transactions.
+      {
+        extends: true,
+        test: {
+          name: 'far',
+          include: ['src/server/{server,moves,own-counts,recordings,shelf}.test.ts'],
+          env: { AZALEA_TEST_FAR: '1' },
+        },
+      },
+    ],
   },
 })

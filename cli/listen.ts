@@ -1,13 +1,26 @@
 /* `npm run -s listen -- FILE`: hears a song file and prints one JSON object. */
-import { readFile } from 'node:fs/promises'
+import { readFile, stat } from 'node:fs/promises'
 import path from 'node:path'
 import { toMono } from '../src/core/formats/wav'
 import { downbeats, eights, listen } from '../src/core/hear'
-import { decode } from './decode'
+import { decode } from '../src/decode/decode'
+
+/** As on upload. */
+const [LARGEST, LONGEST] = [200 * 1024 ** 2, 20 * 60]
+
+// Whoever read enough closes the pipe: that is no fault.
+process.stdout.on('error', () => process.exit(0))
 
 /** What is printed: times in seconds from the start of the file. */
 async function hear(file: string) {
-  const pcm = await decode(await readFile(path.resolve(process.env.AZALEA_CWD ?? '.', file)))
+  const place = path.resolve(process.env.AZALEA_CWD ?? '.', file)
+  if ((await stat(place)).size > LARGEST) throw new Error(`larger than ${LARGEST / 1024 ** 2} MB`)
+  const pcm = await decode(await readFile(place))
+  const seconds = (pcm.channels[0]?.length ?? 0) / pcm.sampleRate
+  if (seconds > LONGEST)
+    throw new Error(
+      `${Math.round(seconds / 60)} minutes long; songs of up to ${LONGEST / 60} minutes are heard`,
+    )
   const { hearing } = listen(toMono(pcm), pcm.sampleRate)
   const at = (beat: number) => hearing.beats[beat] ?? hearing.duration
   return {

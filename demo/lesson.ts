@@ -3,6 +3,7 @@ import { moveBook, STARTING_MOVES } from '../src/core/choreo'
 import { layLesson, secondsOf, spanOf, weekly } from '../src/core/lesson'
 import {
   type Course,
+  type Learner,
   type LessonPlan,
   type PlacedPhrase,
   placeName,
@@ -11,7 +12,7 @@ import {
   stretchName,
   USUAL,
 } from '../src/core/routine'
-import { type Seconds, timeOfTick } from '../src/core/time'
+import { type Seconds, TICKS_PER_COUNT, timeOfTick } from '../src/core/time'
 import type { NewLessonStep } from '../src/server/lessons'
 import type { NewRepetition } from '../src/server/routines'
 import type { NewTiming } from '../src/server/timings'
@@ -195,4 +196,29 @@ export function demoTimings(routine: Routine, beats: readonly Seconds[], now: nu
     const what = { id: `demo-timing-${k}`, doneAt, ...songTimes(p, beats), label: placeName(p) }
     return [{ ...what, speed, by, n, mean, spread, worst, worstMs }]
   })
+}
+
+/** What two learners sent back from their practice pages: the turn at the end of the chorus does not sit yet. */
+export function demoLearners(routine: Routine, now: number): Learner[] {
+  const named = (title: string) => placePhrases(routine).filter((p) => p.title === title && !p.phrase.pickUp)
+  const [first, second] = named('Chorus')
+  const verse = named('Verse, 2nd')[0]
+  if (!first || !second || !verse) return []
+  const at = new Date(now - 26 * 3600e3).toISOString()
+  const mark = (from: number, to: number, sits: boolean) => ({ stretch: { from, to }, sits, at })
+  const end = { from: second.end - 4 * TICKS_PER_COUNT, to: second.end }
+  return [
+    {
+      ...{ id: 'learner-1', name: 'Ilka', made: at },
+      marks: [mark(first.start, first.end, true), mark(end.from, end.to, false)],
+    },
+    {
+      ...{ id: 'learner-2', name: 'Bo', made: at },
+      marks: [
+        mark(first.start, first.end, true),
+        mark(end.from, end.to, false),
+        mark(verse.start, verse.end, false),
+      ],
+    },
+  ]
 }

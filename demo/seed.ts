@@ -11,7 +11,7 @@ import { lessonSteps, repetitions, routines as routineRows, songs, timings } fro
 import { dataDirectory } from '../src/server/settings'
 import { keepHearing, takeIn } from '../src/server/songs'
 import { logTiming } from '../src/server/timings'
-import { demoCourse, demoLessons, demoLog, demoPlan, demoTimings } from './lesson'
+import { demoCourse, demoLearners, demoLessons, demoLog, demoPlan, demoTimings } from './lesson'
 import { DEMO_FILE, demoRoutine } from './routine'
 import { demoTruth, renderDemoSong } from './song'
 
@@ -55,6 +55,7 @@ async function seed(): Promise<void> {
       ...routine,
       plans: [plan],
       courses: [demoCourse(Date.now())],
+      learners: demoLearners(routine, Date.now()),
     },
   )
   console.log('The demo song and its routine are ready.')

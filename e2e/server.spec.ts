@@ -3,6 +3,7 @@ import path from 'node:path'
 import { createClient } from '@libsql/client'
 import { loopTrack } from './sounds'
 import { answering, expect, Server, test } from './test'
+import { openDemo, ownSong } from './ways'
 
 test('work survives a killed server: what was saved is there, what was not yet is sent again', async ({
   page,
@@ -88,6 +89,57 @@ test('two windows cannot overwrite each other', async ({ page, context }) => {
   await other.close()
 })
 
+test('where a browser keeps nothing, a routine opens and is saved all the same', async ({
+  browser,
+  server,
+}) => {
+  const context = await browser.newContext({ baseURL: server.url })
+  await context.addInitScript(() => {
+    const refused = () => {
+      throw new DOMException('refused', 'SecurityError')
+    }
+    for (const name of ['indexedDB', 'localStorage', 'sessionStorage'])
+      Object.defineProperty(window, name, { get: refused, configurable: true })
+  })
+  const page = await context.newPage()
+  answering(page)
+  await openDemo(page)
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('w')
+  await page.getByLabel('Move', { exact: true }).fill('kept all the same')
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('saving')).toHaveText('Saved')
+  await page.reload()
+  await expect(page.getByText('kept all the same').first()).toBeVisible()
+  await context.close()
+})
+
+test('a routine that was taken away elsewhere is kept as a new one, or as a file where its song went too', async ({
+  page,
+  request,
+}) => {
+  const idOf = () => /r\/([^/]+)/.exec(page.url())?.[1] ?? ''
+  const takenAway = async (name: string) => {
+    await request.delete(`/api/routines/${idOf()}`)
+    await page.keyboard.press('Shift+D')
+    const told = page.getByRole('alert').filter({ hasText: 'not here any more' })
+    await expect(told, name).toBeVisible()
+    return told.getByRole('button', { name: 'Keep mine as a copy' })
+  }
+  await ownSong(page, 'Taken away')
+  const id = idOf()
+  const other = 'another-routine-01'
+  expect((await request.post('/api/routines', { data: { id: other, copyOf: id } })).ok()).toBe(true)
+  await (await takenAway('its song is here')).press('Enter')
+  await page.waitForURL((url) => url.pathname.endsWith('/cue') && !url.pathname.includes(id))
+  await expect(page.getByText('(from this window)').first()).toBeVisible()
+  for (const gone of [other, idOf()]) await request.delete(`/api/routines/${gone}`)
+  await ownSong(page, 'Taken away with its song')
+  const saved = page.waitForEvent('download')
+  await (await takenAway('its song is gone')).press('Enter')
+  expect((await saved).suggestedFilename()).toMatch(/^Taken away with its song.*\.azalea\.json$/)
+})
+
 test('a routine that cannot be read is named on the shelf, its page says so, and it stays as it was', async ({
   page,
   server,
@@ -114,6 +166,38 @@ test('a routine that cannot be read is named on the shelf, its page says so, and
   } finally {
     await database.execute({ sql: 'delete from routines where id = ?', args: [id] })
   }
+})
+
+test('a long shelf is searched, put in order, and shown in parts', async ({ page, request }) => {
+  await page.goto('/')
+  await page.getByRole('link', { name: /Thursday beginners/ }).click()
+  await page.waitForURL('**/r/**')
+  const demo = /r\/([^/]+)/.exec(page.url())?.[1]
+  const made = Array.from({ length: 14 }, (_, i) => `shelf-routine-${i + 10}`)
+  for (const [i, id] of made.entries()) {
+    await request.post('/api/routines', { data: { id, copyOf: demo } })
+    const { routine } = await (await request.get(`/api/routines/${id}`)).json()
+    const save = { revision: 0, writer: 'shelf-writer', save: 1 }
+    await request.put(`/api/routines/${id}`, {
+      data: { ...save, routine: { ...routine, title: `Évening ${i}` } },
+    })
+  }
+  await page.goto('/')
+  const cards = page.getByRole('link', { name: /Évening|Thursday beginners/ })
+  await expect(page.getByText('15 routines')).toBeVisible()
+  await expect(cards).toHaveCount(12)
+  await page.getByRole('button', { name: 'Show more' }).press('Enter')
+  await expect(cards).toHaveCount(15)
+  await page.getByLabel('Find').fill('evening 1')
+  await expect(page.getByText('5 of 15 routines')).toBeVisible()
+  await page.getByRole('radio', { name: 'by name' }).focus()
+  await page.keyboard.press('Space')
+  await expect(cards.first()).toHaveText('Évening 1')
+  await page.getByLabel('Find').fill('marmalade copper')
+  await expect(page.getByText('15 routines')).toBeVisible()
+  await page.getByLabel('Find').fill('nothing like it')
+  await expect(page.getByText('0 of 15 routines')).toBeVisible()
+  for (const id of made) await request.delete(`/api/routines/${id}`)
 })
 
 test.describe('the borders', () => {
@@ -143,6 +227,31 @@ test.describe('the borders', () => {
     // Pages hold the data too.
     expect(await (await asked('evil.example', '/')).text()).not.toContain('Marmalade')
     expect(await (await asked('localhost', '/')).text()).toContain('Marmalade')
+    // Scripts and the voice as well: nothing is answered under it.
+    expect((await asked('evil.example', '/voice/1.wav')).status()).toBe(421)
+  })
+  test('a page of somebody else’s can neither frame Azalea nor read it', async ({ browser, server }) => {
+    const context = await browser.newContext()
+    const page = await context.newPage()
+    await page.route('http://hostile.example/**', (route) =>
+      route.fulfill({ contentType: 'text/html', body: `<iframe src="${server.url}/"></iframe>` }),
+    )
+    await page.goto('http://hostile.example/')
+    // What stands in the frame is the browser's own page of refusal.
+    await expect.poll(() => page.frames().at(1)?.url()).toBe('chrome-error://chromewebdata/')
+    const read = await page.evaluate(async (url) => {
+      const tries = [fetch(`${url}/api/moves`), fetch(`${url}/api/moves`, { mode: 'no-cors' })]
+      const image = new Promise((done) => {
+        const img = new Image()
+        img.onload = () => done('loaded')
+        img.onerror = () => done('refused')
+        img.src = `${url}/icon.svg`
+      })
+      const answers = await Promise.allSettled(tries)
+      return [...answers.map((a) => a.status), await image]
+    }, server.url)
+    expect(read).toEqual(['rejected', 'rejected', 'refused'])
+    await context.close()
   })
   test('a file name never reaches the disk', async ({ request, server }) => {
     const answer = await request.put('/api/songs', {

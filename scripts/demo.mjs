@@ -2,7 +2,7 @@
 import { build, install, run, serve, staticFiles, tool } from './setup.mjs'
 
 install()
-staticFiles()
+await staticFiles()
 build()
 run(tool('tsx'), ['demo/seed.ts'])
 await serve()

@@ -2,5 +2,5 @@
 import { install, run, staticFiles, tool } from './setup.mjs'
 
 install()
-staticFiles()
+await staticFiles()
 run(tool('next'), ['dev', '-H', '127.0.0.1'])

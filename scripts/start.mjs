@@ -2,6 +2,6 @@
 import { build, install, serve, staticFiles } from './setup.mjs'
 
 install()
-staticFiles()
+await staticFiles()
 build()
 await serve()

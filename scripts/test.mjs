@@ -41,7 +41,7 @@ install()
 await fetched
 process.env.CHROMIUM = chromium()
 console.log(`The end-to-end tests run in ${process.env.CHROMIUM}.`)
-staticFiles()
+await staticFiles()
 // Most of these keep one core busy at a time: two lines of work, side by side. The types of pages follow from the build.
 const SEEDED = path.join(root, '.cache', 'e2e-seeded')
 rmSync(SEEDED, { recursive: true, force: true })

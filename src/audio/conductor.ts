@@ -35,6 +35,13 @@ export interface Performance {
   onEnd?: () => void
 }
 
+/** Where a conductor's sounds come from. */
+export interface SoundSource {
+  voice?: (context: BaseAudioContext) => Promise<Pick<Sounds, 'voice' | 'recordings'>>
+  /** Address of the stretching worklet. */
+  worklet?: string
+}
+
 /** Where the sound is now. */
 export interface Place {
   leg: Leg
@@ -71,6 +78,7 @@ export class Conductor {
   private constructor(
     readonly context: AudioContext,
     private readonly sounds: Sounds,
+    private readonly worklet?: string,
   ) {
     const gain = () => {
       const g = context.createGain()
@@ -90,17 +98,18 @@ export class Conductor {
   onInterrupted: (() => void) | null = null
   private begun = false
 
-  /** Opens the audio device and loads the counting voice. */
-  static async open(): Promise<Conductor> {
+  /**
+   * Opens the audio device and loads the counting voice.
+   * @param from where the voice, the recordings of calls and the stretching worklet come from: the server, where nothing is said
+   */
+  static async open(from: SoundSource = {}): Promise<Conductor> {
     const context = new AudioContext({ sampleRate: SONG_RATE, latencyHint: 'interactive' })
     try {
-      const voice = await loadVoice(context)
-      return new Conductor(context, {
-        ...clicks(context),
-        voice,
-        recordings: new Map(),
-        pieces: new Map(),
-      })
+      const { voice, recordings } = from.voice
+        ? await from.voice(context)
+        : { voice: await loadVoice(context), recordings: new Map<string, SpokenWord>() }
+      const sounds = { ...clicks(context), voice, recordings, pieces: new Map() }
+      return new Conductor(context, sounds, from.worklet)
     } catch (error) {
       // Without its voice it is no conductor: the device is given back, and the next press tries again.
       await context.close().catch(() => {})
@@ -112,7 +121,7 @@ export class Conductor {
   async setSong(song: AudioBuffer): Promise<void> {
     this.stop()
     this.music?.release()
-    this.music = await Music.load(this.context, song, this.gains.music)
+    this.music = await Music.load(this.context, song, this.gains.music, this.worklet)
   }
 
   setVolumes(volumes: Volumes): void {

@@ -25,14 +25,15 @@ export class Music {
   private constructor(
     private readonly context: BaseAudioContext,
     readonly song: AudioBuffer,
-    private readonly stretch: StretchNode,
+    /** Null where the browser has no worklets, as at addresses that are not safe: full speed only. */
+    private readonly stretch: StretchNode | null,
     private readonly to: AudioNode,
   ) {
     this.out = context.createGain()
     this.out.connect(to)
     this.gate = context.createGain()
     this.gate.gain.value = 0
-    stretch.connect(this.gate).connect(this.out)
+    stretch?.connect(this.gate).connect(this.out)
   }
 
   /** Loads the song into both players. */
@@ -42,6 +43,7 @@ export class Music {
     to: AudioNode,
     moduleUrl = STRETCH_MODULE,
   ): Promise<Music> {
+    if (!context.audioWorklet) return new Music(context, song, null, to)
     createStretch.moduleUrl = moduleUrl
     // One input, though nothing is connected: the worklet reads its first input's length.
     const stretch = await createStretch(context, {
@@ -65,10 +67,11 @@ export class Music {
    */
   play(when: Seconds, songTime: Seconds, rate: Ratio, length: Seconds, joined: boolean): Promise<unknown> {
     if (rate === 1) {
-      const told = this.stretch.schedule({ output: when, active: false })
+      const told = this.stretch?.schedule({ output: when, active: false })
       this.playBuffer(when, songTime, length)
-      return told
+      return Promise.resolve(told)
     }
+    if (!this.stretch) return Promise.resolve()
     const told = this.stretch.schedule({ output: when, input: songTime, rate, active: true })
     const { gain } = this.gate
     if (joined) gain.cancelScheduledValues(when - 2 * JOIN)
@@ -121,7 +124,7 @@ export class Music {
 
   /** Silence from `when` on. */
   rest(when: Seconds): void {
-    this.stretch.schedule({ output: when, active: false })
+    this.stretch?.schedule({ output: when, active: false })
   }
 
   /** Stops everything at once. */
@@ -130,14 +133,14 @@ export class Music {
     this.sources.clear()
     this.gate.gain.cancelScheduledValues(0)
     this.gate.gain.setValueAtTime(0, this.context.currentTime)
-    this.stretch.schedule({ output: 0, active: false })
+    this.stretch?.schedule({ output: 0, active: false })
   }
 
   /** Lets go of the worklet and the song. */
   release(): void {
     this.stop()
-    this.stretch.dropBuffers()
-    this.stretch.disconnect()
+    this.stretch?.dropBuffers()
+    this.stretch?.disconnect()
     this.out.disconnect()
     for (const f of this.filters) f.disconnect()
   }

@@ -13,9 +13,9 @@ const AHEAD = 0.45
 const STEP = 4
 
 /** Sounds a plan needs, loaded; a word that cannot be had stays unspoken. @param told 0..1 */
-async function soundsFor(
+export async function soundsFor(
   context: BaseAudioContext,
-  plan: SoundPlan,
+  plan: Pick<SoundPlan, 'words' | 'recordings'>,
   told: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Sounds> {
@@ -26,14 +26,21 @@ async function soundsFor(
     pieces: new Map(),
   }
   const missing = plan.words.filter((w) => !sounds.voice.has(w))
-  for (const [i, word] of missing.entries()) {
-    signal.throwIfAborted()
-    told(i / missing.length)
-    await loadWord(context, word).then(
-      (spoken) => sounds.voice.set(word, spoken),
-      () => {},
-    )
+  let got = 0
+  const rest = [...missing]
+  const speak = async () => {
+    for (let word = rest.shift(); word !== undefined; word = rest.shift()) {
+      signal.throwIfAborted()
+      told(got++ / missing.length)
+      const asked = word
+      await loadWord(context, word).then(
+        (spoken) => sounds.voice.set(asked, spoken),
+        () => {},
+      )
+    }
   }
+  // The server speaks two words at a time.
+  await Promise.all([speak(), speak()])
   for (const id of plan.recordings)
     await loadRecording(id).then(
       (recording) => sounds.recordings.set(id, recording),
@@ -112,17 +119,20 @@ export async function renderPractice(
 export const SOUND_FILES = ['wav', 'mp3', 'opus'] as const
 export type SoundFile = (typeof SOUND_FILES)[number]
 
-/** Encodes a sound. @param title written into the file */
-export async function encoded(sound: AudioBuffer, as: SoundFile, title: string): Promise<Blob> {
+/** Encodes a sound. @param title written into the file @param bitrate bits a second a channel; WAV has none */
+export async function encoded(
+  sound: AudioBuffer,
+  as: SoundFile,
+  title: string,
+  bitrate = as === 'mp3' ? 96_000 : 64_000,
+): Promise<Blob> {
   const m = await import('mediabunny')
   if (as === 'mp3') (await import('@mediabunny/mp3-encoder')).registerMp3Encoder()
   const format = { wav: m.WavOutputFormat, mp3: m.Mp3OutputFormat, opus: m.OggOutputFormat }[as]
   const target = new m.BufferTarget()
   const output = new m.Output({ format: new format(), target })
   const source = new m.AudioBufferSource(
-    as === 'wav'
-      ? { codec: 'pcm-s16' }
-      : { codec: as, bitrate: (as === 'mp3' ? 96_000 : 64_000) * sound.numberOfChannels },
+    as === 'wav' ? { codec: 'pcm-s16' } : { codec: as, bitrate: bitrate * sound.numberOfChannels },
   )
   output.addAudioTrack(source)
   output.setMetadataTags({ title })

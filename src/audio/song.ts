@@ -1,3 +1,5 @@
+import { isLongFloat, type Pcm, readWav } from '@/core/formats/wav'
+
 /** All songs are decoded to this rate, whatever the device plays at. */
 export const SONG_RATE = 44_100
 
@@ -39,6 +41,8 @@ export async function fetchSong(
 
 /** Decodes a song with the browser's own decoders. */
 export async function decodeSong(bytes: ArrayBuffer): Promise<AudioBuffer> {
+  // Browsers read no WAV of 64-bit samples, which some editors write.
+  if (isLongFloat(new Uint8Array(bytes))) return resampledTo(readWav(new Uint8Array(bytes)))
   const context = new OfflineAudioContext(2, 1, SONG_RATE)
   try {
     return await context.decodeAudioData(bytes)
@@ -47,6 +51,23 @@ export async function decodeSong(bytes: ArrayBuffer): Promise<AudioBuffer> {
       'This browser cannot read the sound in this file. Save it as WAV, MP3 or FLAC and drop it again.',
     )
   }
+}
+
+/** Sound of any rate as a buffer of `SONG_RATE`. */
+async function resampledTo({ sampleRate, channels }: Pcm): Promise<AudioBuffer> {
+  const length = channels[0]?.length ?? 0
+  const context = new OfflineAudioContext(
+    Math.min(2, channels.length),
+    Math.max(1, Math.ceil((length / sampleRate) * SONG_RATE)),
+    SONG_RATE,
+  )
+  const source = context.createBufferSource()
+  const buffer = context.createBuffer(channels.length, length, sampleRate)
+  for (const [c, samples] of channels.entries()) buffer.getChannelData(c).set(samples)
+  source.buffer = buffer
+  source.connect(context.destination)
+  source.start()
+  return context.startRendering()
 }
 
 /** Copies of the channels, for a worker to keep. */

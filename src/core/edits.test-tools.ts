@@ -20,6 +20,7 @@ import {
   beginPart,
   beginSection,
   bringGrid,
+  bringMarks,
   bringSections,
   type Cue,
   changeCues,
@@ -60,6 +61,7 @@ import {
   redrawBeats,
   rehear,
   removeCue,
+  removeLearner,
   removeMarks,
   removePart,
   removeSection,
@@ -312,6 +314,20 @@ export const PAGE_EDITS = {
   changeVoice: (d) => (r) =>
     changeVoice(r, idOf(r.voices, d), { later: d.from(-50, 50) / 4, exact: d.below(2) === 0 }),
   removeVoice: (d) => (r) => removeVoice(r, idOf(r.voices, d)),
+  bringMarks: (d) => (r) =>
+    bringMarks(
+      r,
+      {
+        learner: d.one(['Ann', 'Bo']) ?? 'Ann',
+        made: d.one(['2026-11-20T10:00:00Z', '2026-11-21T10:00:00Z']) ?? '2026-11-20T10:00:00Z',
+        marks: [
+          { from: d.from(-20, 200), to: d.from(0, 220), sits: d.below(2) === 0, at: '2026-11-20T09:00:00Z' },
+        ],
+      },
+      timesOf(r),
+      d.id,
+    ),
+  removeLearner: (d) => (r) => removeLearner(r, idOf(r.learners, d)),
   removeCourse: (d) => (r) => removeCourse(r, d.one(['a', 'b']) ?? 'a'),
   changeSteps: (d) => (r) =>
     onPlan(r, d, (p) => changeSteps(p, new Set([stepId(p, d), stepId(p, d)]), { speed: 0.5, how: 'small' })),

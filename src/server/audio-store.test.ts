@@ -1,4 +1,4 @@
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs'
+import { existsSync, mkdtempSync, readdirSync, readlinkSync, rmSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
@@ -37,6 +37,32 @@ describe('the store of songs', () => {
     const other = await store.receive(megabytes(2))
     await other.discard()
     expect(kept()).toEqual([song.hash])
+  })
+  it('opens a file only when somebody reads, and closes it for whoever leaves early', async (test) => {
+    if (!existsSync('/proc/self/fd')) test.skip()
+    const store = diskStore()
+    const song = await store.receive(megabytes(3))
+    await song.keep()
+    const open = () =>
+      readdirSync('/proc/self/fd').filter((fd) => {
+        try {
+          return readlinkSync(`/proc/self/fd/${fd}`).endsWith(song.hash)
+        } catch {
+          return false
+        }
+      }).length
+    // As for a HEAD request: there is a body, and nobody reads it.
+    const unread = Array.from({ length: 20 }, () => store.read(song.hash, 0, song.bytes - 1))
+    await Promise.resolve()
+    expect(open()).toBe(0)
+    const reader = store.read(song.hash, 0, song.bytes - 1).getReader()
+    await reader.read()
+    expect(open()).toBe(1)
+    await reader.cancel()
+    expect(open()).toBe(0)
+    const [whole] = await Promise.all([new Response(unread[0]).arrayBuffer()])
+    expect(whole.byteLength).toBe(song.bytes)
+    expect(open()).toBe(0)
   })
   it('gives no file that is not named by a hash', () => {
     expect(() => diskStore().read('../azalea.db', 0, 1)).toThrow('not a content hash')

@@ -1,6 +1,7 @@
-import { createHash, randomUUID } from 'node:crypto'
+import { createHash } from 'node:crypto'
 import { type FileHandle, mkdir, open, rename, rm, stat } from 'node:fs/promises'
 import path from 'node:path'
+import { passingFile } from './leftovers'
 import { Problem } from './problem'
 import { dataDirectory, LARGEST_SONG } from './settings'
 
@@ -34,8 +35,8 @@ export function diskStore(): AudioStore {
   }
   return {
     async receive(source) {
-      await mkdir(dir, { recursive: true })
-      const part = path.join(dir, `${randomUUID()}.part`)
+      await mkdir(dir, { recursive: true, mode: 0o700 })
+      const part = passingFile('part')
       const discard = () => rm(part, { force: true })
       try {
         const { hash, bytes } = await pour(source, part)
@@ -81,7 +82,8 @@ function stream(file: string, start: number, end: number): ReadableStream<Uint8A
       },
       cancel: () => handle?.close(),
     },
-    { highWaterMark: 1 },
+    // Nothing is opened before somebody reads: the answer to a HEAD request has a body nobody does.
+    { highWaterMark: 0 },
   )
 }
 

@@ -17,7 +17,7 @@ import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import yazl from 'yazl'
 import { STARTING_MOVES } from '@/core/choreo'
-import { emptyRoutine } from '@/core/routine'
+import { emptyRoutine, type Routine } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
 import { DATABASE, MANIFEST, type Manifest, makeBackup } from './backup'
 import { database } from './database'
@@ -174,6 +174,25 @@ describe('a backup', () => {
     const [kept] = await (await database()).select().from(routines).where(eq(routines.id, id))
     expect(kept?.title).toBe('One, changed')
     expect(await restoreBackup(file('all.zip'))).toMatchObject({ routines: 0, beside: [] })
+    process.env.AZALEA_DATA = first
+  })
+
+  it('what learners said is the log’s: it comes to the routine that is here', async () => {
+    elsewhere()
+    await restoreBackup(file('all.zip'))
+    const [before] = await (await database()).select().from(routines).where(eq(routines.id, id))
+    const document = JSON.parse(before?.document ?? '') as Routine
+    const made = '2026-11-20T10:00:00.000Z'
+    const learners = [{ id: 'x', name: 'Ina', made, marks: [] }]
+    const save = { revision: before?.revision ?? 0, writer: 'writer-two', save: 1 }
+    await saveRoutine(id, save, { ...document, learners })
+    const zip = await backup('learners.zip')
+    elsewhere()
+    await restoreBackup(file('all.zip'))
+    expect(await restoreBackup(zip)).toMatchObject({ routines: 0, beside: [] })
+    const [after] = await (await database()).select().from(routines).where(eq(routines.id, id))
+    expect(after && (JSON.parse(after.document) as Routine).learners).toEqual(learners)
+    expect(after?.revision).toBe((before?.revision ?? 0) + 1)
     process.env.AZALEA_DATA = first
   })
 })

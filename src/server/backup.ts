@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto'
 import { createReadStream } from 'node:fs'
-import { mkdtemp, rm, stat } from 'node:fs/promises'
-import os from 'node:os'
+import { mkdir, rm, stat } from 'node:fs/promises'
 import path from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -11,6 +10,7 @@ import * as v from 'valibot'
 import yazl from 'yazl'
 import { diskStore } from './audio-store'
 import { database, queued } from './database'
+import { passingFile } from './leftovers'
 import { Problem } from './problem'
 import { songs } from './schema'
 import { databaseUrl } from './settings'
@@ -47,7 +47,8 @@ export interface Backup {
 export async function makeBackup(now = new Date()): Promise<Backup> {
   if (!databaseUrl().startsWith('file:'))
     throw new Problem(409, 'The database is on a server: back it up there, and the data directory here.')
-  const dir = await mkdtemp(path.join(os.tmpdir(), 'azalea-backup-'))
+  const dir = passingFile('backup')
+  await mkdir(dir, { mode: 0o700 })
   const close = () => rm(dir, { recursive: true, force: true })
   try {
     const file = path.join(dir, DATABASE)

@@ -1,40 +1,114 @@
+import { readFileSync } from 'node:fs'
 import path from 'node:path'
-import { createClient } from '@libsql/client'
+import { setTimeout as pause } from 'node:timers/promises'
+import { type Client, createClient } from '@libsql/client'
+import { sql } from 'drizzle-orm'
 import { drizzle, type LibSQLDatabase } from 'drizzle-orm/libsql'
 import { migrate } from 'drizzle-orm/libsql/migrator'
+import { isLocked, isLost } from './faults'
+import { Problem } from './problem'
 import * as schema from './schema'
-import { databaseUrl } from './settings'
-import { sweepRecordings } from './sweep'
+import { databaseToken, databaseUrl } from './settings'
+import { sweep } from './sweep'
 import { upgrade } from './upgrade'
 
 export type Database = LibSQLDatabase<typeof schema>
 
 interface Opened {
   url: string
+  client: Promise<Client>
   database: Promise<Database>
   writes: Promise<unknown>
+  /** It was made by a newer version of Azalea: it is looked at and never written. */
+  newer: boolean
+  quiet: ReturnType<typeof setTimeout> | null
+  sweeping: ReturnType<typeof setInterval> | null
 }
 
 // Kept on globalThis: a development server loads this module anew with each change.
 const shelf = globalThis as unknown as { azaleaDatabase?: Opened }
 
-async function open(url: string): Promise<Database> {
-  const client = createClient({ url, timeout: 5000 })
-  // WAL stays in the file; a libSQL server keeps its own journal and refuses the pragma.
-  if (url.startsWith('file:')) await client.execute('PRAGMA journal_mode = WAL')
+/**
+ * A database that is held by another program is asked again so often, with pauses that grow. The client itself waits in
+ * its one thread, which is the server's: it is told to wait for a moment only.
+ */
+const [ASKED_MS, PATIENCE_MS]: [number, number] = [40, 5000]
+/** After so much quiet what was written goes from the journal into the database itself, which may be copied then. */
+const QUIET_MS = 1500
+const SWEPT_MS = 3600 * 1000
+const MIGRATIONS = 'drizzle'
+
+const migrations = () => path.resolve(/* turbopackIgnore: true */ MIGRATIONS)
+
+/**
+ * Runs something until nobody else holds the database and it was not lost on its way there. Lost with its answer it may have been
+ * done: all that is written carries its own id or number, and is known when it comes again.
+ * @throws what it throws once patience is over
+ */
+async function patiently<T>(work: () => Promise<T>): Promise<T> {
+  const end = Date.now() + PATIENCE_MS
+  for (let wait = 20; ; wait = Math.min(400, wait * 2)) {
+    try {
+      return await work()
+    } catch (error) {
+      if (!(isLocked(error) || isLost(error)) || Date.now() > end) throw error
+      await pause(wait)
+    }
+  }
+}
+
+/** True where migrations were run on it that this version does not know. */
+async function isNewer(database: Database): Promise<boolean> {
+  const [table] = await database.all(
+    sql`SELECT name FROM sqlite_master WHERE type = 'table' AND name = '__drizzle_migrations'`,
+  )
+  if (!table) return false
+  const [last] = await database.all<{ at: number | null }>(
+    sql`SELECT max(created_at) AS at FROM __drizzle_migrations`,
+  )
+  const journal = JSON.parse(readFileSync(path.join(migrations(), 'meta/_journal.json'), 'utf8')) as {
+    entries: { when: number }[]
+  }
+  return Number(last?.at ?? 0) > Math.max(...journal.entries.map((e) => e.when))
+}
+
+async function open(now: Opened): Promise<Database> {
+  const client = await now.client
   const database = drizzle(client, { schema })
-  await migrate(database, { migrationsFolder: path.resolve(/* turbopackIgnore: true */ 'drizzle') })
-  await upgrade(database)
-  await sweepRecordings(database)
-  return database
+  return patiently(async () => {
+    now.newer = await isNewer(database)
+    if (now.newer) {
+      console.warn('This data was made by a newer version of Azalea: it is shown and not changed.')
+      return database
+    }
+    // WAL stays in the file; a libSQL server keeps its own journal and refuses the pragma.
+    if (now.url.startsWith('file:')) await client.execute('PRAGMA journal_mode = WAL')
+    await migrate(database, { migrationsFolder: migrations() })
+    await upgrade(database)
+    const swept = () => sweep(database).catch((e: unknown) => console.warn('Leftovers stay:', e))
+    await swept()
+    now.sweeping = setInterval(swept, SWEPT_MS)
+    now.sweeping.unref()
+    return database
+  })
 }
 
 function opened(): Opened {
   const url = databaseUrl()
   if (shelf.azaleaDatabase?.url === url) return shelf.azaleaDatabase
-  const now: Opened = { url, database: open(url), writes: Promise.resolve() }
+  if (shelf.azaleaDatabase?.sweeping) clearInterval(shelf.azaleaDatabase.sweeping)
+  const token = databaseToken()
+  const client = Promise.resolve().then(() =>
+    createClient({ url, timeout: ASKED_MS, ...(token ? { authToken: token } : {}) }),
+  )
+  const now: Opened = {
+    ...{ url, client, writes: Promise.resolve(), newer: false, quiet: null, sweeping: null },
+    database: null as never,
+  }
+  now.database = open(now)
   // A failed opening is tried again by the next request.
   now.database.catch(() => {
+    client.then((c) => c.close()).catch(() => {})
     if (shelf.azaleaDatabase === now) shelf.azaleaDatabase = undefined
   })
   shelf.azaleaDatabase = now
@@ -48,17 +122,50 @@ export function database(): Promise<Database> {
 
 export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0]
 
+/** Puts what lies in the journal into the database itself. */
+async function settle(now: Opened): Promise<void> {
+  if (!now.url.startsWith('file:') || now.newer) return
+  await (await now.client).execute('PRAGMA wal_checkpoint(TRUNCATE)')
+}
+
+/** Settles a database that is about to be left; what cannot be settled lies in its journal, where it is safe too. */
+export async function settleNow(): Promise<void> {
+  const now = shelf.azaleaDatabase
+  if (now) await settle(now).catch(() => {})
+}
+
 /** Runs something alone: what changes the database or the files that belong to its rows waits for each other. */
 export function queued<T>(work: (database: Database) => Promise<T>): Promise<T> {
   const here = opened()
-  const next = here.writes.then(async () => work(await here.database))
-  here.writes = next.catch(() => {})
+  if (here.quiet) clearTimeout(here.quiet)
+  const next = here.writes.then(async () => {
+    const database = await here.database
+    if (here.newer)
+      throw new Problem(
+        409,
+        'This data was made by a newer version of Azalea: it can be looked at, and nothing in it is changed. Open it with that version.',
+        'newer',
+      )
+    return work(database)
+  })
+  here.writes = next
+    .catch(() => {})
+    .then(() => {
+      here.quiet = setTimeout(() => {
+        here.writes = here.writes.then(() => settle(here)).catch(() => {})
+      }, QUIET_MS)
+      here.quiet.unref()
+    })
   return next
 }
+
+/** One transaction, begun again while somebody else holds the database, or where it was lost. */
+export const transact = <T>(database: Database, edit: (tx: Transaction) => Promise<T>): Promise<T> =>
+  patiently(() => database.transaction(edit))
 
 /**
  * Runs one edit in one transaction. Edits wait for each other: overlapping transactions of one libSQL client fail.
  */
 export function write<T>(edit: (tx: Transaction) => Promise<T>): Promise<T> {
-  return queued((database) => database.transaction(edit))
+  return queued((database) => transact(database, edit))
 }

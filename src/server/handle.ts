@@ -1,4 +1,6 @@
 import * as v from 'valibot'
+import { faultOf } from './faults'
+import { DATA_POLICY, headersFor } from './guard'
 import { isOwnHost } from './host'
 import { Problem } from './problem'
 
@@ -10,12 +12,16 @@ type Context<P extends Params> = { params: Promise<P> }
  */
 export function handle<P extends Params = Params>(work: (request: Request, params: P) => Promise<Response>) {
   return async (request: Request, context: Context<P>): Promise<Response> => {
+    let answer: Response
     try {
       refuseOthers(request)
-      return await work(request, await context.params)
+      answer = await work(request, await context.params)
     } catch (error) {
-      return failure(error)
+      answer = failure(error)
     }
+    for (const [name, value] of headersFor(DATA_POLICY))
+      if (!answer.headers.has(name)) answer.headers.set(name, value)
+    return answer
   }
 }
 
@@ -26,6 +32,11 @@ function failure(error: unknown): Response {
     const where = v.getDotPath(error.issues[0])
     const message = `That was not understood${where ? ` (${where})` : ''}: ${error.issues[0].message} Nothing was changed.`
     return Response.json({ error: { code: 'invalid', message } }, { status: 400 })
+  }
+  const fault = faultOf(error)
+  if (fault) {
+    console.error(`${fault.code}: ${error instanceof Error ? error.message : String(error)}`)
+    return failure(fault)
   }
   console.error(error)
   return Response.json(
@@ -46,7 +57,7 @@ function refuseOthers(request: Request) {
   if (!isOwnHost(host))
     throw new Problem(
       421,
-      'Azalea is not known under this name. Open it by its address, or name it in AZALEA_NAMES.',
+      'Azalea is not known under this name. Open it by its address, or name it in AZALEA_HOSTS.',
       'host',
     )
   const site = request.headers.get('sec-fetch-site')
@@ -67,13 +78,30 @@ function sameHost(origin: string, host: string | null): boolean {
 /** Largest JSON body taken: a routine of 3,000 cues is under 1 MB. */
 const LARGEST_BODY = 8 * 1024 * 1024
 
+/** The text of a body, counted while it comes: what is too large is not taken in. */
+async function textOf(request: Request): Promise<string> {
+  const tooMuch = () => new Problem(413, 'That is too much at once. Nothing was changed.')
+  if (Number(request.headers.get('content-length') ?? 0) > LARGEST_BODY) throw tooMuch()
+  const pieces: Uint8Array[] = []
+  let bytes = 0
+  const reader = request.body?.getReader()
+  for (let next = await reader?.read(); next && !next.done; next = await reader?.read()) {
+    bytes += next.value.byteLength
+    if (bytes > LARGEST_BODY) {
+      await reader?.cancel().catch(() => {})
+      throw tooMuch()
+    }
+    pieces.push(next.value)
+  }
+  return new TextDecoder().decode(Buffer.concat(pieces))
+}
+
 /** Reads and checks a JSON body. */
 export async function body<S extends v.GenericSchema>(
   request: Request,
   schema: S,
 ): Promise<v.InferOutput<S>> {
-  const text = await request.text()
-  if (text.length > LARGEST_BODY) throw new Problem(413, 'That is too much at once. Nothing was changed.')
+  const text = await textOf(request)
   let data: unknown
   try {
     data = JSON.parse(text)

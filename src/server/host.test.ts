@@ -26,7 +26,7 @@ describe('the name a request calls this server by', () => {
     expect(isOwnHost(host)).toBe(false)
   })
   it('is its own where it was given to it', () => {
-    vi.stubEnv('AZALEA_NAMES', 'school.example, Studio.example')
+    vi.stubEnv('AZALEA_HOSTS', 'school.example, Studio.example')
     vi.stubEnv('AZALEA_HOST', 'floor.example')
     expect(['school.example', 'studio.example:80', 'floor.example'].map(isOwnHost)).toEqual([
       true,

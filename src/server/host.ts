@@ -2,13 +2,13 @@
 const BY_NUMBER = /^(?:\d{1,3}(?:\.\d{1,3}){3}|\[[0-9a-f:.]+\])$/i
 
 /**
- * True where a request names this server: by number, as localhost, or by a name it was given (AZALEA_HOST, AZALEA_NAMES).
+ * True where a request names this server: by number, as localhost, or by a name it was given (AZALEA_HOST, AZALEA_HOSTS).
  * Any other name may be pointed at this machine by whoever owns it, whose pages could then read and write everything.
  * @param host the Host header, with or without a port
  */
 export function isOwnHost(host: string | null): boolean {
   const name = (host ?? '').replace(/:\d+$/, '').toLowerCase()
   if (BY_NUMBER.test(name) || name === 'localhost' || name.endsWith('.localhost')) return true
-  const given = [process.env.AZALEA_HOST, ...(process.env.AZALEA_NAMES ?? '').split(/[\s,]+/)]
+  const given = [process.env.AZALEA_HOST, ...(process.env.AZALEA_HOSTS ?? '').split(/[\s,]+/)]
   return name !== '' && given.some((g) => g?.toLowerCase() === name)
 }

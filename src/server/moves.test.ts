@@ -42,7 +42,11 @@ describe('a copy of a routine', () => {
     await saveRoutine(
       id,
       { revision: open.revision, writer: 'one-window', save: 1 },
-      { ...open.routine, cues: [cue] },
+      {
+        ...open.routine,
+        cues: [cue],
+        learners: [{ id: 'x', name: 'Ina', made: '2026-11-20T10:00:00.000Z', marks: [] }],
+      },
     )
     await logRepetition(id, {
       id: 'repetition-1',
@@ -64,6 +68,7 @@ describe('a copy of a routine', () => {
     const copy = await openRoutine(await copyRoutine(id))
     expect(copy.routine.title).toBe('Copied (copy)')
     expect(copy.routine.cues).toEqual([cue])
+    expect(copy.routine.learners).toEqual([])
     expect(copy.song.id).toBe(open.song.id)
     expect(await logOf([copy.id])).toEqual([])
     await expect(copyRoutine('there-is-none')).rejects.toMatchObject({ status: 404 })

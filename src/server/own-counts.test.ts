@@ -28,6 +28,16 @@ function recording(call: string): string {
 }
 
 describe('own counts', () => {
+  it('may be as long as a word is at most, at any rate a voice is recorded at', async () => {
+    for (const rate of [8000, 48_000, 192_000]) {
+      const samples = Float32Array.from({ length: Math.floor(rate * 2.9) }, (_, i) => Math.sin(i / 9) * 0.5)
+      const wav = Buffer.from(writeWav({ sampleRate: rate, channels: [samples] })).toString('base64')
+      await keepOwnCounts([{ call: '1', wav }])
+    }
+    const once = Buffer.from(writeWav({ sampleRate: 1, channels: [new Float32Array(2)] })).toString('base64')
+    await expect(keepOwnCounts([{ call: '1', wav: once }])).rejects.toMatchObject({ status: 422 })
+    await removeOwnCounts()
+  })
   it('are cut to their sound, with the stress where the shipped voice has it', async () => {
     await keepOwnCounts([
       { call: '7', wav: recording('7') },

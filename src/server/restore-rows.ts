@@ -1,8 +1,9 @@
 import type { Client, InValue, Row } from '@libsql/client'
 import { sql } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
-import { readRoutine } from '@/core/routine'
-import { queued, type Transaction } from './database'
+import { withoutLearners } from '@/core/handout'
+import { cutText, type Routine, readRoutine, withLearnersOf } from '@/core/routine'
+import { queued, type Transaction, transact } from './database'
 
 /** What taking a backup over came to. */
 export interface Restored {
@@ -64,7 +65,7 @@ async function add(tx: Transaction, table: Table, row: Record<string, InValue>):
 export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Promise<Restored> {
   return queued(async (db) => {
     await keepFiles()
-    return db.transaction(async (tx) => {
+    return transact(db, async (tx) => {
       const out: Restored = { songs: 0, routines: 0, log: 0, beside: [] }
       /** Songs that are here under another id. */
       const known = new Map<string, string>()
@@ -95,9 +96,19 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
 /** A routine that is here in another state comes as a second one. */
 async function addBeside(tx: Transaction, row: Record<string, InValue>, out: Restored): Promise<boolean> {
   const [here] = await tx.all<{ document: string }>(sql`SELECT document FROM routines WHERE id = ${row.id}`)
-  if (!here || sameDocument(here.document, String(row.document))) return false
+  if (!here || here.document === row.document) return false
+  const [mine, theirs] = [here.document, String(row.document)].map(readable)
+  if (mine && theirs && sameDance(mine, theirs)) {
+    // What learners said is the log's: it comes to what is here, as rows of the log do.
+    const all = withLearnersOf(mine, theirs.learners)
+    if (all !== mine)
+      await tx.run(
+        sql`UPDATE routines SET document = ${JSON.stringify(all)}, revision = revision + 1 WHERE id = ${row.id}`,
+      )
+    return false
+  }
   // The same state that was brought before is not brought once more.
-  const title = `${String(row.title).slice(0, 180)} (from a backup)`
+  const title = `${cutText(String(row.title), 180)} (from a backup)`
   const document = withTitle(String(row.document), title)
   const twin = await tx.all(sql`SELECT id FROM routines WHERE document = ${document}`)
   if (twin.length) return false
@@ -106,16 +117,18 @@ async function addBeside(tx: Transaction, row: Record<string, InValue>, out: Res
   return true
 }
 
-/** True where two documents say the same, however they were written down. */
-function sameDocument(a: string, b: string): boolean {
-  if (a === b) return true
+/** A document as this version reads it; null where it cannot. */
+function readable(document: string): Routine | null {
   try {
-    const [one, other] = [a, b].map((text) => JSON.stringify(readRoutine(JSON.parse(text)).routine))
-    return one === other
+    return readRoutine(JSON.parse(document)).routine
   } catch {
-    return false
+    return null
   }
 }
+
+/** True where two documents say the same of the dance, however they were written down. */
+const sameDance = (a: Routine, b: Routine) =>
+  JSON.stringify(withoutLearners(a)) === JSON.stringify(withoutLearners(b))
 
 function withTitle(document: string, title: string): string {
   try {

@@ -1,7 +1,6 @@
 import { createHash } from 'node:crypto'
 import { createWriteStream } from 'node:fs'
-import { mkdtemp, readFile, rm, statfs } from 'node:fs/promises'
-import os from 'node:os'
+import { mkdir, readFile, rm, statfs } from 'node:fs/promises'
 import path from 'node:path'
 import { type Readable, Transform } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
@@ -14,6 +13,7 @@ import * as v from 'valibot'
 import { diskStore, type Incoming } from './audio-store'
 import { DATABASE, MANIFEST, type Manifest, ManifestSchema } from './backup'
 import { database } from './database'
+import { markKeeping, passingFile } from './leftovers'
 import { Problem } from './problem'
 import { type Restored, takeOver } from './restore-rows'
 import * as schema from './schema'
@@ -49,8 +49,17 @@ export async function restoreBackup(file: string): Promise<Restored> {
           ? LARGEST_SONG
           : null,
   )
-  const dir = await mkdtemp(path.join(os.tmpdir(), 'azalea-restore-'))
+  const dir = passingFile('restore')
+  await mkdir(dir, { mode: 0o700 })
   const kept: Incoming[] = []
+  const marks: (() => Promise<void>)[] = []
+  const keepAll = () =>
+    Promise.all(
+      kept.map(async (k) => {
+        marks.push(await markKeeping(k.hash))
+        await k.keep()
+      }),
+    )
   try {
     const manifest = await manifestOf(zip)
     await roomFor(zip, dir)
@@ -65,18 +74,17 @@ export async function restoreBackup(file: string): Promise<Restored> {
         kept.push(incoming)
         if (incoming.hash !== sha256) throw broken()
       }
-      return await takeOver(client, () => Promise.all(kept.map((k) => k.keep()))).catch(
-        async (error: unknown) => {
-          await leaveNothing(kept.map((k) => k.hash))
-          throw error
-        },
-      )
+      return await takeOver(client, keepAll).catch(async (error: unknown) => {
+        await leaveNothing(kept.map((k) => k.hash))
+        throw error
+      })
     } finally {
       client.close()
     }
   } finally {
     zip.close()
     for (const k of kept) await k.discard()
+    for (const done of marks) await done()
     await rm(dir, { recursive: true, force: true })
   }
 }

@@ -83,7 +83,9 @@ beforeAll(async () => {
       },
     ],
   } as Routine
-  await saveRoutine(id, { revision: 0, writer: 'writer-one', save: 1 }, made)
+  // What learners said is here, and stays here.
+  const learners = [{ id: 'x', name: 'a-learner', made: '2026-11-20T10:00:00.000Z', marks: [] }]
+  await saveRoutine(id, { revision: 0, writer: 'writer-one', save: 1 }, { ...made, learners })
   const twist = {
     ...(STARTING_MOVES[0] as (typeof STARTING_MOVES)[0]),
     id: 'mine',
@@ -120,7 +122,8 @@ const zip = async () => {
 describe('a routine leaves and is opened', () => {
   it('holds no log, no name of a file, no path', async () => {
     const text = JSON.stringify(await routineFileOf(id, true))
-    for (const word of ['secret-file-name', 'repetition-one', home]) expect(text).not.toContain(word)
+    for (const word of ['secret-file-name', 'repetition-one', 'a-learner', home])
+      expect(text).not.toContain(word)
     expect((await routineFileOf(id, false)).routine.plans).toEqual([])
   })
   it('with its song on an empty machine it is the same, with its moves and its recorded calls', async () => {

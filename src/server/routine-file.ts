@@ -14,6 +14,7 @@ import {
   ROUTINE_FILE_VERSION,
   type RoutineFile,
   readRoutineFile,
+  withoutLearners,
   withoutLessons,
 } from '@/core/handout'
 import { type Hearing, HearingSchema } from '@/core/hear'
@@ -53,7 +54,7 @@ export async function routineFileOf(id: string, lessons: boolean, now = new Date
     version: ROUTINE_FILE_VERSION,
     made: now.toISOString(),
     id,
-    routine: lessons ? routine : withoutLessons(routine),
+    routine: withoutLearners(lessons ? routine : withoutLessons(routine)),
     song: { sha256: song.hash, seconds: heard?.hearing.duration ?? 0 },
     beats: repairedBeats(heard?.hearing.beats ?? [], routine.repairs),
     hearing: heard?.hearing ?? null,

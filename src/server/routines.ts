@@ -1,10 +1,12 @@
-import { desc, eq, inArray, sql } from 'drizzle-orm'
+import { eq, inArray, sql } from 'drizzle-orm'
 import * as v from 'valibot'
 import { type LoggedRepetition, MARKS, SOUNDS, type Sound } from '@/core/drill'
-import { LIMITS, PASSES, type Routine, readRoutine } from '@/core/routine'
+import { withoutLearners } from '@/core/handout'
+import { cutText, LIMITS, PASSES, type Routine, readRoutine } from '@/core/routine'
 import { diskStore } from './audio-store'
-import { database, queued, write } from './database'
+import { database, queued, transact, write } from './database'
 import { hearingOf, type StoredHearing } from './hearings'
+import { markKeeping } from './leftovers'
 import { appendRow, rowOrigin, songTime } from './log-rows'
 import { Problem } from './problem'
 import { repetitions, routines, songs } from './schema'
@@ -41,29 +43,6 @@ export async function openRoutine(id: string): Promise<OpenRoutine> {
     },
     heard: await hearingOf(song.id, routine.heardWith),
   }
-}
-
-/**
- * All routines, the last used first; and the names of those whose documents cannot be read, which stay as they are and
- * keep nobody from the others.
- */
-export async function shelf(): Promise<{ open: OpenRoutine[]; unreadable: string[] }> {
-  const rows = await (await database())
-    .select({ id: routines.id, title: routines.title })
-    .from(routines)
-    .orderBy(desc(routines.updatedAt))
-  const unreadable: string[] = []
-  const open = await Promise.all(
-    rows.map(({ id, title }) =>
-      openRoutine(id).catch((error: unknown) => {
-        if (!(error instanceof v.ValiError || error instanceof SyntaxError)) throw error
-        console.error(`Routine ${id} cannot be read:`, error.message)
-        unreadable.push(title)
-        return null
-      }),
-    ),
-  )
-  return { open: open.filter((o) => o !== null), unreadable }
 }
 
 /** Which save this is: made on a known revision, by one window, its saves numbered. */
@@ -135,15 +114,15 @@ async function begin(row: ReturnType<typeof newRoutine>): Promise<string> {
 /** A further routine on a song that is already here. @param as its id, chosen by who asks */
 export async function addRoutine(songId: string, as?: string): Promise<string> {
   const song = await songById(songId)
-  return begin(newRoutine(song, `${song.title} (another)`.slice(0, 200), as))
+  return begin(newRoutine(song, `${cutText(song.title, 190)} (another)`, as))
 }
 
 /** A copy of a routine on the same song, with a log of its own. @param as its id, chosen by who asks */
 export async function copyRoutine(id: string, as?: string): Promise<string> {
   const { routine, song } = await openRoutine(id)
-  const title = `${routine.title.slice(0, 190)} (copy)`
+  const title = `${cutText(routine.title, 190)} (copy)`
   const row = newRoutine(await songById(song.id), title, as)
-  row.document = JSON.stringify({ ...routine, title })
+  row.document = JSON.stringify({ ...withoutLearners(routine), title })
   return begin(row)
 }
 
@@ -151,7 +130,8 @@ export async function copyRoutine(id: string, as?: string): Promise<string> {
 export async function removeRoutine(id: string): Promise<void> {
   // The file goes while nobody else writes: the same song dropped at this moment is taken in before or after.
   await queued(async (db) => {
-    const orphan = await db.transaction(async (tx) => {
+    let removed = async () => {}
+    const orphan = await transact(db, async (tx) => {
       const row = await tx.query.routines.findFirst({ where: eq(routines.id, id) })
       if (!row) return null
       await tx.delete(routines).where(eq(routines.id, id))
@@ -162,9 +142,11 @@ export async function removeRoutine(id: string): Promise<void> {
         .limit(1)
       if (left.length) return null
       const [song] = await tx.delete(songs).where(eq(songs.id, row.songId)).returning({ hash: songs.hash })
+      if (song) removed = await markKeeping(song.hash)
       return song?.hash ?? null
     })
     if (orphan) await diskStore().remove(orphan)
+    await removed()
   })
 }
 

@@ -58,6 +58,17 @@ export const routines = sqliteTable(
   (t) => [index('routines_song').on(t.songId)],
 )
 
+/** What the shelf shows of a routine, worked out when what it is made from has changed. */
+export const summaries = sqliteTable('summaries', {
+  routineId: text('routine_id')
+    .primaryKey()
+    .references(() => routines.id, { onDelete: 'cascade' }),
+  /** What it was made from: anything else, and it is made anew. */
+  stamp: text('stamp').notNull(),
+  /** JSON. */
+  data: text('data').notNull(),
+})
+
 /** One repetition on the floor; rows are only ever added. A row may correct an earlier one. */
 export const repetitions = sqliteTable(
   'repetitions',

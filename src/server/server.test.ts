@@ -15,11 +15,12 @@ import {
   openRoutine,
   removeRoutine,
   saveRoutine,
-  shelf,
 } from './routines'
 import { presets as presetRows, routines as routineRows } from './schema'
+import { shelfPart } from './shelf'
 import { keepHearing, takeIn } from './songs'
 
+const ALL = { search: '', order: 'used', from: 0 } as const
 const dir = ownData()
 
 async function* pieces(bytes: Uint8Array, size = 10_000) {
@@ -118,14 +119,14 @@ describe('routines', () => {
     expect((await openRoutine(goodId)).heard).toBeNull()
     const document = '{"title":"from another time"}'
     await write((tx) => tx.update(routineRows).set({ document }).where(eq(routineRows.id, badId)))
-    const { open, unreadable } = await shelf()
+    const { items, unreadable } = await shelfPart(ALL)
     expect(unreadable).toEqual(['Bad'])
-    expect(open.map((o) => o.id)).toContain(goodId)
-    expect(open.map((o) => o.id)).not.toContain(badId)
+    expect(items.map((o) => o.id)).toContain(goodId)
+    expect(items.map((o) => o.id)).not.toContain(badId)
     const row = await (await database()).query.routines.findFirst({ where: eq(routineRows.id, badId) })
     expect(row?.document).toBe(document)
     await removeRoutine(badId)
-    expect((await shelf()).unreadable).toEqual([])
+    expect((await shelfPart(ALL)).unreadable).toEqual([])
   })
   const begun = async (bpm: number) =>
     (await takeIn(pieces(song(bpm)), `Song ${bpm}.wav`)).routines[0]?.id ?? ''

@@ -1,4 +1,4 @@
-import { mkdirSync } from 'node:fs'
+import { chmodSync, mkdirSync, statSync } from 'node:fs'
 import path from 'node:path'
 import { pathToFileURL } from 'node:url'
 
@@ -6,15 +6,27 @@ import { pathToFileURL } from 'node:url'
 export const LARGEST_SONG = 200 * 1024 * 1024
 /** Largest backup taken through the page, in bytes; the command line takes any. */
 export const LARGEST_BACKUP = 16 * 1024 ** 3
+/** Sampling rates a song may have, in hertz. */
+export const SOUND_RATES = [1000, 768_000] as const
 /** Longest song taken, in seconds. */
 export const LONGEST_SONG = 20 * 60
 
 /** Where Azalea keeps its files; made when missing. */
 export function dataDirectory(): string {
   const dir = path.resolve(/* turbopackIgnore: true */ process.env.AZALEA_DATA ?? 'data')
-  mkdirSync(dir, { recursive: true })
+  mkdirSync(dir, { recursive: true, mode: 0o700 })
+  // Whoever made it: what people teach, and their recordings, are nobody else's on this machine.
+  if (statSync(dir).mode & 0o077)
+    try {
+      chmodSync(dir, 0o700)
+    } catch {
+      // A disk without rights, or somebody else's directory: it stays as it is.
+    }
   return dir
 }
+
+/** What a database on a server asks for. */
+export const databaseToken = (): string | undefined => process.env.AZALEA_DATABASE_TOKEN
 
 /** The database: a libSQL address, by default a file in the data directory. */
 export function databaseUrl(): string {

@@ -2,7 +2,8 @@ import { eq } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
 import { emptyRoutine } from '@/core/routine'
 import { diskStore } from './audio-store'
-import { database, queued, type Transaction, write } from './database'
+import { type Database, database, queued, type Transaction, transact, write } from './database'
+import { markKeeping } from './leftovers'
 import { Problem } from './problem'
 import { hearings, routines, songs } from './schema'
 import { readTags } from './tags'
@@ -54,8 +55,9 @@ async function received<T>(
     const tags = await readTags(incoming.path, fileName)
     return await queued(async (db) => {
       // While nobody else writes: a song that is being removed at this moment must not take the new file along.
+      const kept = await markKeeping(incoming.hash)
       await incoming.keep()
-      return db.transaction(async (tx) => {
+      const done = transact(db, async (tx) => {
         const known = await tx.query.songs.findFirst({ where: eq(songs.hash, incoming.hash) })
         const song = known ?? {
           id: nanoid(),
@@ -68,10 +70,20 @@ async function received<T>(
         if (!known) await tx.insert(songs).values(song)
         return then(tx, song)
       })
+      // A file without a row is nobody's.
+      await done.catch(() => removeUnnamed(db, incoming.hash))
+      await kept()
+      return done
     })
   } finally {
     await incoming.discard()
   }
+}
+
+/** Takes a file of sound away that no song names. */
+export async function removeUnnamed(db: Database, hash: string): Promise<void> {
+  const named = await db.query.songs.findFirst({ where: eq(songs.hash, hash) })
+  if (!named) await diskStore().remove(hash)
 }
 
 /** Takes a song away again on which nothing came to stand. */
@@ -79,8 +91,11 @@ export async function removeUnused(id: string): Promise<void> {
   await queued(async (db) => {
     const used = await db.query.routines.findFirst({ where: eq(routines.songId, id) })
     if (used) return
+    const song = await db.query.songs.findFirst({ where: eq(songs.id, id) })
+    const removed = song && (await markKeeping(song.hash))
     const [gone] = await db.delete(songs).where(eq(songs.id, id)).returning({ hash: songs.hash })
     if (gone) await diskStore().remove(gone.hash)
+    await removed?.()
   })
 }
 

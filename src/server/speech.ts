@@ -1,14 +1,15 @@
 import { execFile } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { mkdirSync } from 'node:fs'
-import { mkdtemp, readFile, rename, rm, writeFile } from 'node:fs/promises'
-import os from 'node:os'
+import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { promisify } from 'node:util'
 import { readAloud, type SpokenWord, stressOf, trimmed } from '@/core/drill'
 import { readWav, writeWav } from '@/core/formats/wav'
+import { passingFile } from './leftovers'
 import { Problem } from './problem'
 import { dataDirectory } from './settings'
+import { turns } from './turns'
 
 /** A spoken word as a WAV file, and where in it the stress falls. */
 interface Spoken {
@@ -18,16 +19,22 @@ interface Spoken {
 
 const run = promisify(execFile)
 const TRIES = 3
+/** A word takes half a second; what takes so long will never be said. */
+const MOST_MS = 10_000
+const inTurn = turns(2, 300, 'Too many words wait to be spoken. Try again in a moment.')
 
 /** Speaks a text with the flite voice that comes with the app, in a process of its own. */
-async function speak(text: string): Promise<SpokenWord> {
-  const dir = await mkdtemp(path.join(os.tmpdir(), 'azalea-voice-'))
+const speak = (text: string): Promise<SpokenWord> => inTurn(() => spokenBy(text))
+
+async function spokenBy(text: string): Promise<SpokenWord> {
+  const dir = passingFile('voice')
+  await mkdir(dir, { mode: 0o700 })
   const file = path.join(dir, 'word.wav')
   const script = path.resolve(/* turbopackIgnore: true */ 'scripts/speak.mjs')
   try {
     for (let tries = 1; ; tries++) {
       try {
-        await run(process.execPath, ['--no-warnings', script, text, dir])
+        await run(process.execPath, ['--no-warnings', script, text, dir], { timeout: MOST_MS })
         const { sampleRate, channels } = readWav(await readFile(file))
         return { rate: sampleRate, samples: channels[0] as Float32Array }
       } catch (error) {
@@ -65,13 +72,13 @@ export async function spoken(call: string): Promise<Spoken> {
     return { wav, stress: Number(stress) }
   } catch {
     const made = await wordFile(text, FIRST_WORD)
-    mkdirSync(dir, { recursive: true })
+    mkdirSync(dir, { recursive: true, mode: 0o700 })
     // The stress first, and each file under its name only when it is whole.
     for (const [to, content] of [
       [`${file}.stress`, String(made.stress)],
       [file, made.wav],
     ] as const) {
-      const part = `${to}.${process.pid}.${Math.round(performance.now() * 1000)}.part`
+      const part = passingFile('part')
       await writeFile(part, content)
       await rename(part, to)
     }

@@ -1,18 +1,19 @@
 import { readdirSync } from 'node:fs'
 import { readFile } from 'node:fs/promises'
-import os from 'node:os'
+import path from 'node:path'
 import { Readable } from 'node:stream'
 import { describe, expect, it } from 'vitest'
 import { loopTrack } from '../../e2e/sounds'
 import { makeBackup } from './backup'
 import { ownData } from './own-data.test-tools'
+import { dataDirectory } from './settings'
 import { takeIn } from './songs'
 import { answerOf, withBodyFile } from './streams'
 
 ownData()
 const left = (what: string) =>
-  readdirSync(os.tmpdir())
-    .filter((n) => n.startsWith(what))
+  readdirSync(path.join(dataDirectory(), 'passing'))
+    .filter((n) => n.endsWith(what))
     .sort()
 
 describe('a stream as an answer', () => {
@@ -29,13 +30,13 @@ describe('a stream as an answer', () => {
       yield loopTrack(97, 20)
     }
     await takeIn(bytes(), 'Left.wav')
-    const before = left('azalea-backup-')
+    const before = left('.backup')
     const { stream, close } = await makeBackup()
-    expect(left('azalea-backup-').length).toBe(before.length + 1)
+    expect(left('.backup').length).toBe(before.length + 1)
     const reader = answerOf(stream, close).getReader()
     expect((await reader.read()).value?.length).toBeGreaterThan(0)
     await reader.cancel()
-    expect(left('azalea-backup-')).toEqual(before)
+    expect(left('.backup')).toEqual(before)
   })
 })
 
@@ -46,7 +47,7 @@ describe('the body of a request as a file', () => {
       body: Readable.toWeb(Readable.from(parts.map((p) => Buffer.from(p)))) as never,
       duplex: 'half',
     } as RequestInit)
-  const own = () => left('azalea-').filter((n) => n.endsWith('.part'))
+  const own = () => left('.part')
   it('is there while it is worked with, and gone afterwards', async () => {
     const before = own()
     const text = await withBodyFile(request('one ', 'two'), 100, (file) => readFile(file, 'utf8'))

@@ -1,9 +1,7 @@
-import { randomUUID } from 'node:crypto'
 import { open, rm } from 'node:fs/promises'
-import os from 'node:os'
-import path from 'node:path'
 import { Readable } from 'node:stream'
 import type { ReadableStream as NodeStream } from 'node:stream/web'
+import { passingFile } from './leftovers'
 import { Problem } from './problem'
 
 /** A stream of Node's as the body of an answer, read as it is asked for. @param done when it ended or nobody reads on */
@@ -41,7 +39,7 @@ export async function withBodyFile<T>(
   work: (file: string) => Promise<T>,
 ): Promise<T> {
   if (!request.body) throw new Problem(415, 'The file is empty. Nothing was changed.')
-  const file = path.join(os.tmpdir(), `azalea-${randomUUID()}.part`)
+  const file = passingFile('part')
   const out = await open(file, 'wx', 0o600)
   try {
     let bytes = 0

@@ -1,13 +1,31 @@
-import { and, lt, notExists, sql } from 'drizzle-orm'
+import path from 'node:path'
+import { and, eq, lt, notExists, sql } from 'drizzle-orm'
 import type { LibSQLDatabase } from 'drizzle-orm/libsql'
+import { diskStore } from './audio-store'
+import { bounded, sweepPassing } from './leftovers'
 import type * as schema from './schema'
-import { recordings, routines } from './schema'
+import { recordings, routines, songs } from './schema'
+import { dataDirectory } from './settings'
+
+type Database = LibSQLDatabase<typeof schema>
 
 /** A recording no routine names is kept so long, for those who undo. */
 const KEPT_MS = 30 * 24 * 3600 * 1000
+/** Spoken words that are kept, each with its stress: some fifty megabytes. */
+const VOICE_FILES = 4000
+
+/** Takes away what nobody needs any more: at the start, and now and then. */
+export async function sweep(db: Database, now = Date.now()): Promise<void> {
+  await sweepPassing(async (hash) => {
+    const named = await db.query.songs.findFirst({ where: eq(songs.hash, hash) })
+    if (!named) await diskStore().remove(hash)
+  }, now)
+  await bounded(path.join(dataDirectory(), 'voice'), VOICE_FILES)
+  await sweepRecordings(db, now)
+}
 
 /** Lets go of recordings no routine names any more, a month after they were made. */
-export async function sweepRecordings(db: LibSQLDatabase<typeof schema>, now = Date.now()): Promise<void> {
+export async function sweepRecordings(db: Database, now = Date.now()): Promise<void> {
   const named = db
     .select({ one: sql`1` })
     .from(routines)

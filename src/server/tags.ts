@@ -1,8 +1,10 @@
-import { readFile, stat } from 'node:fs/promises'
-import { parseFile } from 'music-metadata'
-import { readWav } from '@/core/formats/wav'
+import { execFile } from 'node:child_process'
+import path from 'node:path'
+import * as v from 'valibot'
+import { cutText, LIMITS } from '@/core/routine'
 import { Problem } from './problem'
-import { LONGEST_SONG } from './settings'
+import { LONGEST_SONG, SOUND_RATES } from './settings'
+import { turns, yielding } from './turns'
 
 /** What a song file says of itself. */
 export interface Tags {
@@ -21,29 +23,56 @@ const MIMES: readonly [RegExp, string][] = [
   [/webm|matroska|ebml/i, 'audio/webm'],
 ]
 
-/** A WAV that ends where its sound should begin, though its header promises some. */
-async function isBareWav(path: string): Promise<boolean> {
-  if ((await stat(path)).size > 4096) return false
-  try {
-    readWav(await readFile(path))
-    return false
-  } catch (error) {
-    return /holds no sound/.test(String(error))
-  }
+const text = v.optional(v.string())
+const number = v.nullish(v.number())
+const Said = v.nullable(
+  v.object({ container: text, sampleRate: number, codec: text, duration: number, title: text, artist: text }),
+)
+
+/** A reader that takes longer will not come to an end: twenty minutes of sound take one second. */
+const MOST_MS = 8000
+const MEMORY_MB = 160
+
+const inTurn = turns(
+  2,
+  200,
+  'Too many songs are being taken in. Try this one again in a moment. Nothing was kept.',
+)
+
+/** What the reader's process says of a file; null where it said nothing, was broken, or was ended. */
+function said(file: string): Promise<v.InferOutput<typeof Said>> {
+  const script = path.resolve(/* turbopackIgnore: true */ '.made/tags.mjs')
+  return new Promise((resolve) => {
+    const child = execFile(
+      process.execPath,
+      ['--no-warnings', `--max-old-space-size=${MEMORY_MB}`, script, file],
+      { timeout: MOST_MS, killSignal: 'SIGKILL', maxBuffer: 4 * 1024 ** 2 },
+      (error, out) => {
+        if (error) return resolve(null)
+        try {
+          resolve(v.parse(Said, JSON.parse(out)))
+        } catch {
+          resolve(null)
+        }
+      },
+    )
+    yielding(child)
+  })
 }
 
 /**
  * Reads the tags of a file and checks that it is sound of a length Azalea takes.
  * @throws Problem when it is no sound file, holds no sound, or is too long
  */
-export async function readTags(path: string, fileName: string): Promise<Tags> {
-  const meta = await parseFile(path, { duration: true, skipCovers: true }).catch(() => null)
-  const container = meta?.format.container ?? ''
-  const mime = MIMES.find(([name]) => name.test(container))?.[1]
-  const seconds = meta?.format.duration
+export async function readTags(file: string, fileName: string): Promise<Tags> {
+  const meta = await inTurn(() => said(file))
+  const mime = MIMES.find(([name]) => name.test(meta?.container ?? ''))?.[1]
+  const seconds = meta?.duration ?? undefined
+  const rate = meta?.sampleRate ?? undefined
+  const [least, most] = SOUND_RATES
   // A header alone does not make a song: text named .mp3 may be taken for a broken MPEG stream.
-  const sounds = (Boolean(meta?.format.sampleRate) || Boolean(meta?.format.codec)) && !(await isBareWav(path))
-  if (!meta || !mime || !sounds || seconds === 0)
+  const sounds = (rate !== undefined ? rate >= least && rate <= most : Boolean(meta?.codec)) && seconds !== 0
+  if (!meta || !mime || !sounds || (seconds !== undefined && !Number.isFinite(seconds)))
     throw new Problem(
       415,
       `“${fileName}” is not a sound file Azalea can read. Nothing was kept. It takes WAV, MP3, FLAC, Ogg Vorbis, Opus and AAC/M4A.`,
@@ -53,10 +82,10 @@ export async function readTags(path: string, fileName: string): Promise<Tags> {
       413,
       `“${fileName}” is ${Math.round(seconds / 60)} minutes long; Azalea takes songs of up to ${LONGEST_SONG / 60} minutes. Nothing was kept. Cut out the song and try again.`,
     )
-  const clean = (s: string | undefined) => (s ?? '').trim().slice(0, 200)
+  const clean = (s: string | undefined) => cutText((s ?? '').trim(), LIMITS.text).trim()
   return {
-    title: clean(meta.common.title) || clean(fileName.replace(/\.[^.]*$/, '')) || 'Untitled song',
-    credit: clean(meta.common.artist),
+    title: clean(meta.title) || clean(fileName.replace(/\.[^.]*$/, '')) || 'Untitled song',
+    credit: clean(meta.artist),
     mime,
   }
 }

@@ -7,7 +7,8 @@ import { danced, placePhrases, repairedBeats, stretchName } from '@/core/routine
 import { timeOfTick } from '@/core/time'
 import { lessonLog } from './lessons'
 import { ownData } from './own-data.test-tools'
-import { logOf, openRoutine, shelf } from './routines'
+import { logOf, openRoutine } from './routines'
+import { shelfPart } from './shelf'
 import { timingLog } from './timings'
 
 const dir = ownData()
@@ -32,9 +33,9 @@ describe('a database of the version before', () => {
   it('opens: the dance is danced as it was, and no row of the log is lost or forgets what it was about', async () => {
     const old = await before()
     expect(old.document.version).toBe(1)
-    const { open, unreadable } = await shelf()
+    const { items, unreadable } = await shelfPart({ search: '', order: 'used', from: 0 })
     expect(unreadable).toEqual([])
-    const { routine, heard, id } = open[0] as NonNullable<(typeof open)[0]>
+    const { routine, heard, id } = await openRoutine(items[0]?.id ?? '')
     expect(routine.version).toBe(2)
     const times = repairedBeats(heard?.hearing.beats ?? [], routine.repairs)
     const placed = placePhrases(routine)
@@ -82,8 +83,8 @@ describe('a database of the version before', () => {
     expect(danced1?.every((s) => s.stretch && stretchName(placed, s.stretch).length > 3)).toBe(true)
   })
   it('is brought up once: opened again, it says the same', async () => {
-    const { open } = await shelf()
-    const id = open[0]?.id ?? ''
+    const { items } = await shelfPart({ search: '', order: 'used', from: 0 })
+    const id = items[0]?.id ?? ''
     const once = JSON.stringify((await openRoutine(id)).routine)
     const { upgrade } = await import('./upgrade')
     const { database } = await import('./database')

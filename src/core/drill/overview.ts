@@ -72,12 +72,13 @@ export function practiceDays(
 
 const DAY_MS = 24 * 3600 * 1000
 
-/**
- * What to take up next: what sits least comes first, and what was left alone for long; at tempo and fresh is left out.
- * A week without it weighs as much as 15 % of speed. Common practice, no published source.
- */
+/** How much a stretch needs to be taken up. A week without it weighs as much as 15 % of speed. Common practice, no published source. */
+export const needOf = (l: Pick<PracticeLine, 'ready' | 'lastAt'>, now: number): number =>
+  1 - l.ready + 0.15 * ((now - l.lastAt) / (7 * DAY_MS))
+
+/** What to take up next: what sits least comes first, and what was left alone for long; at tempo and fresh is left out. */
 export function nextUp(lines: readonly PracticeLine[], now: number): PracticeLine[] {
-  const need = (l: PracticeLine) => 1 - l.ready + 0.15 * ((now - l.lastAt) / (7 * DAY_MS))
+  const need = (l: PracticeLine) => needOf(l, now)
   return [...lines].filter((l) => need(l) > 0.1).sort((a, b) => need(b) - need(a))
 }
 

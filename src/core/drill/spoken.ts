@@ -26,7 +26,7 @@ export function envelope({ rate, samples }: SpokenWord, low: boolean): { hop: nu
 /** Without the silence before and after, as loud as all others, faded out at its end. */
 export function trimmed(word: SpokenWord): SpokenWord {
   const { hop, out } = envelope(word, false)
-  const top = Math.max(...out)
+  const top = out.reduce((m, x) => Math.max(m, x), 0)
   if (!(top > 0)) return word
   const first = out.findIndex((x) => x > 0.03 * top)
   const last = out.findLastIndex((x) => x > 0.02 * top)
@@ -46,7 +46,7 @@ export function trimmed(word: SpokenWord): SpokenWord {
 export function stressOf(word: SpokenWord, within: Seconds = Number.POSITIVE_INFINITY): Seconds {
   const { hop, out: all } = envelope(word, true)
   const out = all.slice(0, Math.max(1, (within * word.rate) / hop))
-  const top = Math.max(...out)
+  const top = out.reduce((m, x) => Math.max(m, x), 0)
   return (
     (Math.max(
       0,

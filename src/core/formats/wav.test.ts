@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { readWav, toMono, writeWav } from './wav'
+import { isLongFloat, readWav, toMono, writeWav } from './wav'
 
 /** Puts a RIFF file together by hand, chunk by chunk (IBM & Microsoft 1991). */
 function riff(...chunks: [string, number[]][]): Uint8Array {
@@ -48,6 +48,13 @@ describe('reading WAV', () => {
     expect(readWav(bytes).channels.map((c) => c[0])).toEqual([0.5, -1])
   })
 
+  it('knows 64-bit samples, which browsers do not read', () => {
+    const odd: [string, number[]] = ['LIST', [1, 2, 3]]
+    expect(isLongFloat(riff(odd, fmt(3, 1, 8000, 64), ['data', f64(0)]))).toBe(true)
+    expect(isLongFloat(riff(fmt(3, 1, 8000, 32), ['data', f32(0)]))).toBe(false)
+    expect(isLongFloat(Uint8Array.from(ascii('hello, this is text')))).toBe(false)
+  })
+
   it('takes the real format out of an extensible one', () => {
     const [, plain] = fmt(0xfffe, 1, 8000, 32)
     const bytes = riff(
@@ -71,6 +78,9 @@ describe('reading WAV', () => {
       [riff(['data', [1, 2]], fmt(1, 1, 8000, 16)), /no format chunk/],
       [riff(fmt(85, 1, 8000, 16), ['data', [1, 2]]), /format 85/],
       [riff(fmt(1, 1, 8000, 12), ['data', [1, 2]]), /12 bits/],
+      [riff(fmt(1, 1, 1, 16), ['data', [1, 2]]), /1 samples a second/],
+      [riff(fmt(1, 1, 0xffffffff, 16), ['data', [1, 2]]), /4294967295 samples/],
+      [riff(fmt(1, 65, 8000, 16), ['data', [1, 2]]), /does not read/],
     ]
     for (const [bytes, says] of cases) expect(() => readWav(bytes)).toThrow(says)
   })

@@ -6,6 +6,9 @@ export interface Pcm {
 
 const PCM = 1
 const FLOAT = 3
+/** Samples a second: below them nothing is heard, above them nobody records. */
+const RATES = [1000, 768_000] as const
+const MOST_CHANNELS = 64
 const EXTENSIBLE = 0xfffe
 
 /**
@@ -49,7 +52,9 @@ function samples(
   f: { kind: number; channels: number; rate: number; bits: number },
 ): Pcm {
   const read = sampleReader(view, f.kind, f.bits)
-  if (!read || f.channels < 1 || f.rate < 1)
+  if (f.rate < RATES[0] || f.rate > RATES[1])
+    throw new Error(`This WAV file says it has ${f.rate} samples a second, which no recording has.`)
+  if (!read || f.channels < 1 || f.channels > MOST_CHANNELS)
     throw new Error(`This WAV file uses an encoding Azalea does not read (format ${f.kind}, ${f.bits} bits).`)
   const width = f.bits / 8
   const frames = Math.floor(size / (width * f.channels))
@@ -74,6 +79,22 @@ function sampleReader(view: DataView, kind: number, bits: number): ((at: number)
       2_147_483_648
   if (bits === 32) return (at) => view.getInt32(at, true) / 2_147_483_648
   return null
+}
+
+const even = (size: number) => size + (size % 2)
+
+/** True for a WAV file of 64-bit float samples. */
+export function isLongFloat(bytes: Uint8Array): boolean {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const tag = (at: number) => String.fromCharCode(...bytes.subarray(at, at + 4))
+  if (bytes.length < 12 || tag(0) !== 'RIFF' || tag(8) !== 'WAVE') return false
+  for (let at = 12; at + 24 <= bytes.length; at += 8 + even(view.getUint32(at + 4, true))) {
+    if (tag(at) !== 'fmt ') continue
+    const kind = view.getUint16(at + 8, true)
+    const longest = view.getUint16(at + 22, true) === 64
+    return longest && (kind === FLOAT || kind === EXTENSIBLE)
+  }
+  return false
 }
 
 /** Writes 16-bit PCM WAV. Samples outside -1..1 are clipped. */

@@ -1,19 +1,8 @@
 import * as v from 'valibot'
 import { type Move, type MoveBook, MoveListSchema, moveNamed } from '../choreo'
 import { type Hearing, HearingSchema } from '../hear'
-import { placeIn, type Take } from '../match'
-import {
-  danced,
-  type Edited,
-  type NewId,
-  type Routine,
-  RoutineSchema,
-  readRoutine,
-  rebase,
-  repairedBeats,
-  writtenOut,
-} from '../routine'
-import { isGrid, type Seconds, type Stretch, TICKS_PER_COUNT, type Ticks } from '../time'
+import { danced, type Routine, RoutineSchema, readRoutine, repairedBeats } from '../routine'
+import { isGrid, type Seconds } from '../time'
 
 /** Raised when a file of before can no longer be read as it is; older ones are brought up. */
 export const ROUTINE_FILE_VERSION = 1
@@ -63,6 +52,9 @@ export function movesOf(routine: Routine, book: MoveBook): Move[] {
   for (const c of danced(routine)) take(c.move)
   return [...found.values()]
 }
+
+/** What stays behind always: what learners said is the log's. */
+export const withoutLearners = (routine: Routine): Routine => ({ ...routine, learners: [] })
 
 /** What may stay behind: lessons name classes, which are nobody else's. */
 export const withoutLessons = (routine: Routine): Routine => ({ ...routine, plans: [], courses: [] })
@@ -134,92 +126,6 @@ export function onSongHere(
 }
 
 /** Marks stand on whole milliseconds. */
-const whole = (s: Seconds): Seconds => Math.round(s * 1000) / 1000
-/** Counts of a copy are never nearer than this. */
-const NEAREST: Seconds = 0.1
-/** So far a copy goes on before the first thing that is heard in it, and after the last. */
-const BEYOND: Seconds = 2
-/** A copy has so much of the counts at least, or it is another song. */
-const ENOUGH = 0.5
+export const whole = (s: Seconds): Seconds => Math.round(s * 1000) / 1000
 
-/** Where each count of a file's song falls in a copy of it; null for those the copy has not got. */
-export function countsInCopy(beats: readonly Seconds[], takes: readonly Take[]): (Seconds | null)[] {
-  const [first, last] = [takes[0], takes.at(-1)]
-  const ends = last ? last.at + (last.to - last.from) * last.rate : 0
-  let before = Number.NEGATIVE_INFINITY
-  return beats.map((b) => {
-    let place = placeIn(takes, b)
-    if (place === null && first && b < first.at && first.at - b <= BEYOND)
-      place = first.from - (first.at - b) / first.rate
-    if (place === null && last && b >= ends && b - ends <= BEYOND) place = last.to + (b - ends) / last.rate
-    if (place === null || place < before + NEAREST) return null
-    before = place
-    return place
-  })
-}
-
-function hasAll({ from, to }: Stretch, has: (tick: Ticks) => boolean): boolean {
-  for (let t = from; t < to; t += TICKS_PER_COUNT) if (!has(t)) return false
-  return has(to - 1)
-}
-
-/**
- * The routine on another copy of its song. Every count keeps its sound; counts the copy has not got are left out, with what
- * was written on them, and it is said.
- * @throws NotOpened where the copy has too little of it
- */
-export function onCopy(
-  file: RoutineFile,
-  heard: Pick<Hearing, 'beats' | 'version'>,
-  takes: readonly Take[],
-  newId: NewId,
-): Edited<Routine> {
-  const places = countsInCopy(file.beats, takes)
-  const kept = places.flatMap((p, i) => (p === null ? [] : [{ i, p }]))
-  if (kept.length < 2 || kept.length < ENOUGH * file.beats.length)
-    throw new NotOpened('This is another song, or too little of the one it was made on.')
-  const marks = file.routine.marks.flatMap((m) => {
-    const at = placeIn(takes, m.at)
-    return at === null ? [] : [{ ...m, at: whole(at), end: m.end === null ? null : whole(at + m.end - m.at) }]
-  })
-  const repairs: Routine['repairs'] = [
-    { kind: 'grid', from: 0, to: repairedBeats(heard.beats, []).length, beats: kept.map((k) => ms(k.p)) },
-  ]
-  const on = { ...file.routine, marks, heardWith: heard.version, repairs }
-  if (kept.length === file.beats.length) return { routine: on, said: [] }
-  const countOf = (tick: Ticks) => Math.floor(tick / TICKS_PER_COUNT)
-  const has = (tick: Ticks) => {
-    const count = countOf(tick)
-    return count < 0 || count >= places.length || places[count] !== null
-  }
-  const at = (tick: Ticks): Ticks => {
-    const count = countOf(tick)
-    const within = tick - count * TICKS_PER_COUNT
-    if (count < 0) return tick
-    const index = kept.findIndex((k) => k.i >= count)
-    if (index < 0)
-      return (
-        (kept.length + Math.max(0, count - places.length)) * TICKS_PER_COUNT +
-        (count >= places.length ? within : 0)
-      )
-    return index * TICKS_PER_COUNT + (kept[index]?.i === count ? within : 0)
-  }
-  // A repeat of what is not there, or danced where nothing is, is written out first: its cues stand for themselves.
-  const torn = on.repeats.filter(
-    (r) => !hasAll(r.to, has) || !hasAll({ from: r.from, to: r.from + r.to.to - r.to.from }, has),
-  )
-  const out = torn.reduce<Routine>((r, { id: repeat }) => writtenOut(r, repeat, newId), on)
-  const gone = out.cues.filter((c) => !has(c.at)).length
-  const moved = rebase({ ...out, cues: out.cues.filter((c) => has(c.at)) }, at, kept.length, newId)
-  const missing = places.length - kept.length
-  const words = missing === 1 ? '1 count is' : `${missing} counts are`
-  return {
-    routine: moved.routine,
-    said: [
-      `${words} not in your copy of the song: ${gone ? `${gone} ${gone === 1 ? 'cue' : 'cues'} on them were left out.` : 'nothing was written on them.'}`,
-      ...moved.said,
-    ],
-  }
-}
-
-const ms = (s: Seconds): Seconds => Math.round(s * 1e6) / 1e6
+export const ms = (s: Seconds): Seconds => Math.round(s * 1e6) / 1e6

@@ -26,7 +26,7 @@ export type HeardKind = (typeof HEARD_KINDS)[number]
 
 /** Everything that was heard in a song; stored with its version and never changed by a person's repairs. */
 export const HearingSchema = v.object({
-  version: v.pipe(v.number(), v.integer(), v.minValue(1)),
+  version: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(1_000_000)),
   duration: v.pipe(v.number(), v.minValue(0), v.maxValue(36_000)),
   /** Beats per minute; 0 when no beat was found. */
   tempo: v.pipe(v.number(), v.minValue(0), v.maxValue(1000)),

@@ -32,6 +32,9 @@ export const LIMITS = {
   shift: 5 as Seconds,
   /** Recordings of calls, and pieces one is cut into. */
   voices: 200,
+  /** Learners who send back what sits, and how much one says: all of it is saved with each edit, and stays small beside the dance. */
+  learners: 60,
+  learnerMarks: 300,
   pieces: 1000,
   plans: 50,
   steps: 2000,

@@ -105,6 +105,10 @@ function moved(
         stretch: stretch(x.stretch),
         pieces: x.pieces.map((p) => ({ ...p, at: limited(Math.round(place(p.at) * 100) / 100 + 0) })),
       })),
+      learners: old.learners.map((x) => ({
+        ...x,
+        marks: x.marks.map((m) => ({ ...m, stretch: stretch(m.stretch) })),
+      })),
       repeats: old.repeats.map((r) => ({ ...r, to: stretch(r.to), from: inside(r.from) })),
       dismissed: old.dismissed.map((d) => ({ ...d, key: movedKey(d.key, at) })),
       plans: old.plans.map((plan) => ({

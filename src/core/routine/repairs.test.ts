@@ -119,6 +119,13 @@ describe('pins', () => {
       ),
     )
   })
+  it('leaves out what would make more counts than any song has', () => {
+    const doubled = Array.from({ length: 20 }, () => ({ kind: 'double' as const }))
+    const grid = { kind: 'grid' as const, from: 0, to: 9999, beats: [0, 36_000] }
+    const many = repairedBeats(heard, [grid, ...doubled])
+    expect(many.length).toBeGreaterThan(10_000)
+    expect(many.length).toBeLessThanOrEqual(40_000)
+  })
   it('a shift from a beat on leaves those before; twice and half keep the pins', () => {
     const moved = repairedBeats(heard, [{ kind: 'shift', seconds: 0.05, from: 10 }])
     expect([moved[9], moved[10]]).toEqual([heard[9], expect.closeTo((heard[10] as number) + 0.05, 9)])

@@ -10,6 +10,9 @@ export interface RepairedGrid {
   pins: number[]
 }
 
+/** No song has more: what makes more is left out, as what tears the grid is. */
+const MOST = 2 * LIMITS.beats
+
 /** Two beats are never nearer than this: 600 a minute. */
 const CLOSEST: Seconds = 0.1
 
@@ -21,7 +24,7 @@ export function repairedGrid(heard: readonly Seconds[], repairs: readonly Repair
   let grid: RepairedGrid = { beats: [...heard], pins: [] }
   for (const r of repairs) {
     const next = applied(grid, r)
-    if (next.beats.length === 0 || isGrid(next.beats)) grid = next
+    if (next.beats.length === 0 || (next.beats.length <= MOST && isGrid(next.beats))) grid = next
   }
   return isGrid(grid.beats) ? grid : { beats: [], pins: [] }
 }

@@ -1,5 +1,6 @@
 import * as v from 'valibot'
 import { CueSchema, DismissalSchema, PositionSchema, place, RepeatSchema, StretchSchema } from './cue-schema'
+import { LearnerSchema } from './learner-schema'
 import { Course, LessonPlan } from './lesson-schema'
 import { LIMITS } from './limits'
 import { VoiceSchema } from './voice-schema'
@@ -101,6 +102,7 @@ export const LISTS = {
   plans: { of: LessonPlan, most: LIMITS.plans, name: 'lesson plans' },
   voices: { of: VoiceSchema, most: LIMITS.voices, name: 'recordings' },
   courses: { of: Course, most: LIMITS.plans, name: 'courses' },
+  learners: { of: LearnerSchema, most: LIMITS.learners, name: 'learners' },
 } as const
 
 /** What a routine says once. */
@@ -151,6 +153,7 @@ export const RoutineSchema = v.pipe(
     plans: v.optional(list(LISTS.plans), []),
     voices: v.optional(list(LISTS.voices), []),
     courses: v.optional(list(LISTS.courses), []),
+    learners: v.optional(list(LISTS.learners), []),
     called: v.optional(SINGLES.called, 'numbers'),
     calledAhead: v.optional(SINGLES.calledAhead, false),
     leadWords: v.optional(SINGLES.leadWords, ''),
@@ -182,6 +185,7 @@ export function disagreement(r: Omit<Routine, 'version'>): string | null {
   if (twice(r.repeats)) return 'Two repeats share an id.'
   if (twice(r.courses)) return 'Two courses share an id.'
   if (twice(r.voices)) return 'Two recordings share an id.'
+  if (twice(r.learners)) return 'Two learners share an id.'
   if (twice(r.plans)) return 'Two plans share an id.'
   if (new Set(r.positions.map((p) => p.at)).size !== r.positions.length)
     return 'Two positions are written at one place.'
@@ -226,6 +230,7 @@ export function emptyRoutine(title: string, credit = ''): Routine {
     plans: [],
     voices: [],
     courses: [],
+    learners: [],
     called: 'numbers',
     calledAhead: false,
     leadWords: '',

@@ -3,6 +3,7 @@ import path from 'node:path'
 import * as v from 'valibot'
 import type { SheetRow } from '@/core/handout'
 import { Problem } from '../problem'
+import { yielding } from '../turns'
 import type { Paper, SheetHead } from './sheet-pdf'
 
 /** Longer than this no sheet takes; a dense one of sixty eights takes fifteen seconds on a slow machine. */
@@ -46,11 +47,13 @@ function run(asked: string, signal: AbortSignal): Promise<{ pdf: Buffer; missing
       reject(new Problem(500, 'The sheet could not be set. Nothing was changed; try again.', 'failed'))
     if (signal.aborted) return failed()
     const script = path.resolve(/* turbopackIgnore: true */ '.made/sheet.mjs')
-    const child = spawn(process.execPath, ['--no-warnings', script], {
-      stdio: ['pipe', 'pipe', 'ignore'],
-      timeout: MOST_MS,
-      signal,
-    })
+    const child = yielding(
+      spawn(process.execPath, ['--no-warnings', script], {
+        stdio: ['pipe', 'pipe', 'ignore'],
+        timeout: MOST_MS,
+        signal,
+      }),
+    )
     const out: Buffer[] = []
     child.on('error', failed)
     child.stdin.on('error', () => {})

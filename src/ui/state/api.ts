@@ -1,6 +1,7 @@
 import * as v from 'valibot'
 import { type Move, MoveListSchema } from '@/core/choreo'
 import { type LoggedStep, type LoggedTiming, MARKS, SOUNDS } from '@/core/drill'
+import { base64Of } from '@/core/formats/base64'
 import type { Contents } from '@/core/handout'
 import { packPeaks } from '@/core/hear'
 import type { Take } from '@/core/match'
@@ -77,15 +78,48 @@ export async function fetchRoutine(id: string): Promise<{ routine: Routine; revi
   }
 }
 
-/** Base64 of bytes, in pieces small enough for the argument list. */
-function base64(bytes: Uint8Array): string {
-  let text = ''
-  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192))
-  return btoa(text)
-}
-
 /** A hearing with its pictures, as it is sent. */
-export const hearingBody = ({ hearing, peaks }: Heard) => ({ hearing, peaks: base64(packPeaks(peaks)) })
+export const hearingBody = ({ hearing, peaks }: Heard) => ({ hearing, peaks: base64Of(packPeaks(peaks)) })
+
+const Drilled = v.object({ label: v.string(), speed: v.number() })
+const Band = v.object({ letter: v.string(), name: v.string(), from: v.number(), to: v.number() })
+const ShelfItem = v.object({
+  id: v.string(),
+  title: v.string(),
+  credit: v.string(),
+  cues: v.number(),
+  /** The song's sections and the shape of its sound (bytes as base64, so many a second); null when it was not heard yet. */
+  heard: v.nullable(
+    v.object({
+      duration: v.number(),
+      tempo: v.number(),
+      list: v.array(Band),
+      shape: v.string(),
+      rate: v.number(),
+    }),
+  ),
+  repetitions: v.number(),
+  last: v.nullable(v.object({ ...Drilled.entries, mark: v.string() })),
+  /** What to take up next, with its speed, and how much more there is. */
+  due: v.array(Drilled),
+  more: v.number(),
+  /** The speed at which the whole dance sits, 0 for none; and how many of its phrases sit at tempo. */
+  sits: v.object({ whole: v.number(), atTempo: v.number(), phrases: v.number() }),
+})
+export type ShelfItem = v.InferOutput<typeof ShelfItem>
+
+const ShelfPart = v.object({
+  items: v.array(ShelfItem),
+  /** How many were asked for, and how many there are. */
+  total: v.number(),
+  all: v.number(),
+  unreadable: v.array(v.string()),
+})
+export type ShelfPart = v.InferOutput<typeof ShelfPart>
+
+/** A part of the shelf, from one on. */
+export const fetchShelf = (search: string, order: string, from: number): Promise<ShelfPart> =>
+  call(ShelfPart, `/api/shelf?${new URLSearchParams({ search, order, from: String(from) })}`)
 
 const songTime = v.nullable(v.number())
 
@@ -218,9 +252,6 @@ export async function hasTrace(songId: string): Promise<boolean> {
   return (await call(v.object({ there: v.boolean() }), `/api/songs/${songId}/trace`)).there
 }
 
-/** Bytes as base64. */
-export const base64Of = (bytes: Uint8Array): string => base64(bytes)
-
 const Restored = v.object({
   songs: v.number(),
   routines: v.number(),
@@ -275,20 +306,18 @@ function safeJson(text: string): unknown {
   }
 }
 
-/** The cue sheet as a PDF. @returns also letters no font has; '' for none */
-export async function fetchSheet(
-  id: string,
-  { stretch, ...what }: Contents,
-  paper: { size: 'A4' | 'LETTER'; across: boolean; wall: boolean },
-  signal: AbortSignal,
-): Promise<{ pdf: Blob; missing: string }> {
-  const query = new URLSearchParams(
-    Object.entries({ ...stretch, ...what, ...paper }).map(([k, x]) => [
+/** What of a dance is asked for, as the server reads it in an address. */
+export const askedIn = ({ stretch, ...what }: Contents, more: Record<string, string | boolean> = {}) =>
+  new URLSearchParams(
+    Object.entries({ ...stretch, ...what, ...more }).map(([k, x]) => [
       k,
       typeof x === 'boolean' ? (x ? '1' : '0') : String(x),
     ]),
   )
-  const response = await fetch(`/api/routines/${id}/sheet?${query}`, { signal }).catch((error: unknown) => {
+
+/** Gets a hand-out. @throws ApiError in words for people; DOMException where it was stopped */
+async function fetchMade(url: string, signal: AbortSignal): Promise<Response> {
+  const response = await fetch(url, { signal }).catch((error: unknown) => {
     if (error instanceof DOMException) throw error
     throw new ApiError('Azalea’s server does not answer. Start it again, then try once more.', 'offline')
   })
@@ -299,6 +328,21 @@ export async function fetchSheet(
       'failed',
     )
   }
+  return response
+}
+
+/** A practice page, its voice still to be put in. */
+export const fetchPracticePage = async (id: string, contents: Contents, signal: AbortSignal) =>
+  (await fetchMade(`/api/routines/${id}/practice?${askedIn(contents)}`, signal)).text()
+
+/** The cue sheet as a PDF. @returns also letters no font has; '' for none */
+export async function fetchSheet(
+  id: string,
+  contents: Contents,
+  paper: { size: 'A4' | 'LETTER'; across: boolean; wall: boolean },
+  signal: AbortSignal,
+): Promise<{ pdf: Blob; missing: string }> {
+  const response = await fetchMade(`/api/routines/${id}/sheet?${askedIn(contents, paper)}`, signal)
   return {
     pdf: await response.blob(),
     missing: decodeURIComponent(response.headers.get('x-missing-letters') ?? ''),

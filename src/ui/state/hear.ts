@@ -1,5 +1,6 @@
 import * as v from 'valibot'
 import { channelsOf } from '@/audio/song'
+import { bytesOf } from '@/core/formats/base64'
 import { type Hearing, HearingSchema, type Peaks, unpackPeaks } from '@/core/hear'
 import type { HearRequest } from '@/workers/hear.worker'
 import { inWorker } from './in-worker'
@@ -15,9 +16,6 @@ export interface StoredHeard {
   hearing: Hearing
   peaks: string
 }
-
-/** The bytes of a base64 text. */
-export const bytesOf = (text: string) => Uint8Array.from(atob(text), (c) => c.charCodeAt(0))
 
 /** Opens what the server sent. */
 export function heardOf({ hearing, peaks }: StoredHeard): Heard {

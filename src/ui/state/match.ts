@@ -21,6 +21,7 @@ const UNREADABLE = 'What was found cannot be read. Load the page again, then try
 /**
  * How a recording sounds, and where a song plays in it, worked out in a worker.
  * @param song the packed trace of the song that is looked for
+ * @param begin starts the worker
  * @param signal ends the worker at once; the promise then rejects with an AbortError
  */
 export function matchSong(
@@ -28,11 +29,13 @@ export function matchSong(
   song: Uint8Array | null,
   progress: (share: number) => void,
   signal: AbortSignal,
+  begin: () => Worker = () =>
+    new Worker(new URL('../../workers/match.worker.ts', import.meta.url), { type: 'module' }),
 ): Promise<{ trace: Uint8Array; takes: Take[] }> {
   const channels = channelsOf(recording)
   const request: MatchRequest = { channels, sampleRate: recording.sampleRate, song }
   return inWorker(
-    () => new Worker(new URL('../../workers/match.worker.ts', import.meta.url), { type: 'module' }),
+    begin,
     {
       request,
       transfer: channels.map((c) => c.buffer),

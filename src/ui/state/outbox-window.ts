@@ -10,11 +10,14 @@ const [DATABASE, STORE] = ['azalea-outbox', 'entries']
 
 /** The browser's own database; where it is refused, entries wait in the window alone. */
 function browserKeeping(): Keeping {
-  const db = openDB(DATABASE, 1, {
-    upgrade: (d) => {
-      d.createObjectStore(STORE, { keyPath: 'id' })
-    },
-  })
+  // Asked for inside of a promise: some browsers throw at the mere name of what they refuse.
+  const db = Promise.resolve().then(() =>
+    openDB(DATABASE, 1, {
+      upgrade: (d) => {
+        d.createObjectStore(STORE, { keyPath: 'id' })
+      },
+    }),
+  )
   db.catch(() => {})
   return {
     all: async () => (await (await db).getAll(STORE)) as Entry[],

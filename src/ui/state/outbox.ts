@@ -24,6 +24,8 @@ export class SendFailure extends Error {
   constructor(
     message: string,
     readonly refusal: Refusal,
+    /** The server's word for it. */
+    readonly code = '',
   ) {
     super(message)
   }

@@ -10,6 +10,8 @@ import { useRoutine } from './routine-store'
 /** What was heard in the open song, and the song itself. */
 export interface SongState {
   id: string
+  /** SHA-256 of its file. */
+  hash: string
   fileName: string
   /** The hearing the open page stands on. */
   heard: Heard | null

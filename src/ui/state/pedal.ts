@@ -45,7 +45,7 @@ export function usePedalKeys(act: (what: PedalAct) => void): void {
   const latest = useRef(act)
   latest.current = act
   useEffect(() => {
-    usePedal.persist.rehydrate()
+    usePedal.persist?.rehydrate()
   }, [])
   useEffect(() => {
     const press = (e: KeyboardEvent) => {

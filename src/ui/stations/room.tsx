@@ -103,7 +103,8 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
   useEffect(() => {
     useCursor.getState().to(store.getState().routine.excerpt?.from ?? 0, 'feet')
     player.restore()
-    useView.persist.rehydrate()
+    // Where a browser refuses its storage there is nothing to take up, though the types say otherwise.
+    useView.persist?.rehydrate()
     useCursor.getState().mark(null)
     useCursor.getState().setLoop(null)
     // What a window that is gone had not saved yet.
@@ -138,13 +139,14 @@ export function Room({ id, revision, routine, song, heard: stored, children }: R
   const state = useMemo(
     () => ({
       id: song.id,
+      hash: song.hash,
       fileName: song.fileName,
       heard,
       hearAgain: newest ? null : again,
       hearingAgain,
       stopHearing: () => stop.current?.abort(),
     }),
-    [song.id, song.fileName, heard, newest, again, hearingAgain],
+    [song.id, song.hash, song.fileName, heard, newest, again, hearingAgain],
   )
   return (
     <RoutineProvider value={store}>

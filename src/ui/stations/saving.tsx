@@ -3,13 +3,19 @@
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import styled from 'styled-components'
+import type { MoveBook } from '@/core/choreo'
+import { movesOf, ROUTINE_FILE_VERSION, type RoutineFile, withoutLearners } from '@/core/handout'
+import { cutText, type Routine, repairedBeats } from '@/core/routine'
 import { Button } from '../parts/button'
 import { Tools } from '../parts/panel'
 import { said as saidError } from '../parts/said'
-import { outboxWords } from '../state/outbox'
+import { fileName, saveFile } from '../parts/save-file'
+import { useBook } from '../state/moves-store'
+import { outboxWords, SendFailure } from '../state/outbox'
 import { outbox, useOutbox } from '../state/outbox-window'
+import { type SongState, useSong } from '../state/page'
 import { useRoutine, useUndo } from '../state/routine-store'
-import { copyRoutine, putRoutine, routineDocument } from '../state/saved'
+import { addRoutine, copyRoutine, putRoutine, routineDocument } from '../state/saved'
 import { desk } from '../theme/tokens'
 
 const Save = styled.span<{ $bad: boolean }>`
@@ -46,6 +52,8 @@ const Trouble = styled.div`
 export function SaveTrouble({ id }: { id: string }) {
   const state = useOutbox((s) => s)
   const routine = useRoutine((s) => s.routine)
+  const song = useSong()
+  const book = useBook()
   const [failed, setFailed] = useState('')
   const why = outboxWords(state)
   if (!why) return null
@@ -57,13 +65,25 @@ export function SaveTrouble({ id }: { id: string }) {
   }
   const keep = async () => {
     try {
-      const copy = await copyRoutine(id)
-      const title = `${routine.title.slice(0, 180)} (from this window)`
+      // Where it was taken away elsewhere there is nothing to copy: it becomes a new one on the song.
+      const copy = await copyRoutine(id).catch((error: unknown) => {
+        if (isMissing(error)) return addRoutine(song.id)
+        throw error
+      })
+      const title = `${cutText(routine.title, 180)} (from this window)`
       await putRoutine(copy, { revision: 0, writer: nanoid(12), save: 1 }, { ...routine, title })
       outbox().giveUp(mine)
       location.assign(`/r/${copy}/cue`)
     } catch (error) {
-      setFailed(saidError(error))
+      if (!isMissing(error)) return setFailed(saidError(error))
+      saveFile(
+        `${fileName(routine.title)}.azalea.json`,
+        JSON.stringify(fileOf(id, routine, song, book)),
+        'application/json',
+      )
+      setFailed(
+        'Its song was taken away too. The routine is saved as a file: drop the song on the shelf, then this file.',
+      )
     }
   }
   return (
@@ -97,6 +117,21 @@ export function SaveTrouble({ id }: { id: string }) {
       </Tools>
     </Trouble>
   )
+}
+
+const isMissing = (error: unknown) => error instanceof SendFailure && error.code === 'missing'
+
+/** A routine as a file, made of what this window has: the server has it no more. */
+function fileOf(id: string, routine: Routine, song: SongState, book: MoveBook): RoutineFile {
+  const hearing = song.heard?.hearing ?? null
+  return {
+    ...{ azalea: 'routine', version: ROUTINE_FILE_VERSION, made: new Date().toISOString(), id },
+    routine: withoutLearners(routine),
+    song: { sha256: song.hash, seconds: hearing?.duration ?? 0 },
+    beats: repairedBeats(hearing?.beats ?? [], routine.repairs),
+    hearing,
+    ...{ sound: '', moves: movesOf(routine, book), recordings: [] },
+  }
 }
 
 const Told = styled(Trouble)`

@@ -1,6 +1,7 @@
 import { notFound } from 'next/navigation'
 import type { ReactNode } from 'react'
 import { calledByOwnName } from '@/server/called'
+import { faultOf } from '@/server/faults'
 import { idOf } from '@/server/handle'
 import { Problem } from '@/server/problem'
 import { openRoutine } from '@/server/routines'
@@ -18,6 +19,7 @@ export default async function RoutineLayout({
 }) {
   if (!(await calledByOwnName())) notFound()
   const open = await load((await params).id)
+  if (typeof open === 'string') return <Unopened why={open} />
   return (
     <Room
       key={`${open.id}`}
@@ -32,7 +34,21 @@ export default async function RoutineLayout({
   )
 }
 
-/** A routine that is there but cannot be read is no missing one: its error goes to the page that says so. */
+/** Why nothing can be shown, where it is the machine's fault. */
+function Unopened({ why }: { why: string }) {
+  return (
+    <main style={{ padding: 40, display: 'grid', gap: 12, justifyItems: 'start' }}>
+      <h1>This page could not be opened</h1>
+      <p role="alert">{why}</p>
+      <a href="/">To the shelf</a>
+    </main>
+  )
+}
+
+/**
+ * A routine that is there but cannot be read is no missing one: its error goes to the page that says so.
+ * @returns what is wrong with the machine, in words, where that keeps it from being opened
+ */
 async function load(id: string) {
   let known: string
   try {
@@ -44,6 +60,8 @@ async function load(id: string) {
     return await openRoutine(known)
   } catch (error) {
     if (error instanceof Problem && error.status === 404) notFound()
+    const fault = faultOf(error)
+    if (fault) return fault.message
     throw error
   }
 }

@@ -27,5 +27,9 @@ export function keptDelay(way: Way): Delay {
 }
 
 export function keepDelay(way: Way, delay: Delay): void {
-  localStorage.setItem(KEYS[way], JSON.stringify(delay))
+  try {
+    localStorage.setItem(KEYS[way], JSON.stringify(delay))
+  } catch {
+    // A browser that keeps nothing measures it again next time.
+  }
 }

@@ -135,7 +135,7 @@ export function ContentsPart({ page, routine, contents, kind, onChange }: Props)
           onChange={(pass) => onChange({ pass })}
         />
       )}
-      {kind === 'sheet' && (
+      {(kind === 'sheet' || kind === 'page') && (
         <>
           <Tick isSelected={contents.tips} onChange={(tips) => onChange({ tips })}>
             Tips, usual mistakes, cautions
@@ -143,9 +143,11 @@ export function ContentsPart({ page, routine, contents, kind, onChange }: Props)
           <Tick isSelected={contents.lyric} onChange={(lyric) => onChange({ lyric })}>
             The words sung
           </Tick>
-          <Tick isSelected={contents.short} onChange={(short) => onChange({ short })}>
-            Repeats as one line
-          </Tick>
+          {kind === 'sheet' && (
+            <Tick isSelected={contents.short} onChange={(short) => onChange({ short })}>
+              Repeats as one line
+            </Tick>
+          )}
         </>
       )}
     </Part>

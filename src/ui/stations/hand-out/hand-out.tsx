@@ -15,6 +15,7 @@ import { CaptionsOut } from './captions-out'
 import { ContentsPart } from './contents-part'
 import { GridOut } from './grid-out'
 import { FOR, KIND_NAMES, type Kind, PEOPLE, type Person } from './kinds'
+import { PageOut } from './page-out'
 import { RoutineOut } from './routine-out'
 import { SheetOut } from './sheet-out'
 import { SoundOut } from './sound-out'
@@ -117,6 +118,8 @@ export function HandOut({ id }: { id: string }) {
             <Empty role="status">{nothing}</Empty>
           ) : kind === 'sheet' ? (
             <SheetOut {...props} />
+          ) : kind === 'page' ? (
+            <PageOut {...props} />
           ) : kind === 'text' ? (
             <TextOut {...props} />
           ) : kind === 'captions' ? (

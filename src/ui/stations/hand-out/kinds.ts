@@ -1,9 +1,10 @@
 /** What leaves the house. */
-export const KINDS = ['sheet', 'text', 'captions', 'table', 'sound', 'grid', 'routine'] as const
+export const KINDS = ['sheet', 'page', 'text', 'captions', 'table', 'sound', 'grid', 'routine'] as const
 export type Kind = (typeof KINDS)[number]
 
 export const KIND_NAMES: Record<Kind, string> = {
   sheet: 'Cue sheet',
+  page: 'Practice page',
   text: 'Text to paste',
   captions: 'Captions and lyric',
   table: 'Spreadsheet',
@@ -17,8 +18,11 @@ export type Person = (typeof PEOPLE)[number]
 
 /** For whom something is made, and what they usually get, the most usual first. */
 export const FOR: Record<Person, { name: string; kinds: readonly Kind[] }> = {
-  learners: { name: 'Learners', kinds: ['sheet', 'sound', 'text', 'captions'] },
-  assistants: { name: 'Assistants', kinds: ['routine', 'sheet', 'table', 'sound'] },
+  learners: { name: 'Learners', kinds: ['sheet', 'page', 'sound', 'text', 'captions'] },
+  assistants: { name: 'Assistants', kinds: ['routine', 'sheet', 'page', 'table', 'sound'] },
   film: { name: 'A film’s description', kinds: ['text', 'captions'] },
-  myself: { name: 'Myself', kinds: ['routine', 'grid', 'table', 'captions', 'sheet', 'sound', 'text'] },
+  myself: {
+    name: 'Myself',
+    kinds: ['routine', 'grid', 'table', 'captions', 'sheet', 'page', 'sound', 'text'],
+  },
 }

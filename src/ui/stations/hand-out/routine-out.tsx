@@ -5,12 +5,10 @@ import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
 import { Progress } from '../../parts/progress'
 import { said } from '../../parts/said'
-import { base64Of, hasTrace } from '../../state/api'
-import { matchSong } from '../../state/match'
 import { useOutbox } from '../../state/outbox-window'
 import { useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
-import { putTrace } from '../../state/saved'
+import { keepSoundOf } from '../../state/song-sound'
 import { Tick } from './contents-part'
 import type { OutProps } from './props'
 
@@ -40,10 +38,7 @@ export function RoutineOut({ id, routine }: OutProps) {
     setShare(0)
     try {
       // How the song sounds goes with it, so that another copy of it is known where it is opened; worked out once.
-      if (!(await hasTrace(songOf.id))) {
-        const { trace } = await matchSong(await player.audio(), null, setShare, mine.signal)
-        await putTrace(songOf.id, base64Of(trace))
-      }
+      await keepSoundOf(songOf.id, () => player.audio(), setShare, mine.signal)
     } catch (error) {
       if (error instanceof DOMException && error.name === 'AbortError') return setShare(null)
       setTold(`It is saved without how the song sounds: ${said(error)}`)

@@ -25,6 +25,7 @@ import { useRoutine } from '../../state/routine-store'
 import { desk, floor } from '../../theme/tokens'
 import { Frame } from '../frame'
 import { drillAddress } from '../marked-part'
+import { Learners } from './learners'
 import { Lessons } from './lessons'
 import { Days, SaveLog, SpeedSheet } from './overview'
 import { Table } from './table'
@@ -107,6 +108,7 @@ export function Log({ id }: { id: string }) {
           {rows && rows.length === 0 && (
             <>
               <Empty id={id} />
+              <Learners id={id} />
               <Lessons id={id} />
               <Timings id={id} name={title} />
             </>
@@ -219,6 +221,7 @@ function Filled({ id, rows, group }: { id: string; rows: LogRow[]; group: string
           </tbody>
         </Table>
       </section>
+      <Learners id={id} />
       <SpeedSheet rows={known} nameOf={nameOf} />
       <Lessons id={id} group={group} />
       <Timings id={id} name={title} />

@@ -1,7 +1,8 @@
 import { decodeSong } from '@/audio/song'
+import { bytesOf } from '@/core/formats/base64'
 import { readRoutineFile } from '@/core/handout'
 import { hearingBody, openRoutineFile, uploadSong } from '../../state/api'
-import { bytesOf, hearSong } from '../../state/hear'
+import { hearSong } from '../../state/hear'
 import { matchSong } from '../../state/match'
 import { putHearing, removeRoutine } from '../../state/saved'
 

@@ -1,37 +1,32 @@
 'use client'
 
-import { useRouter } from 'next/navigation'
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useRef, useState } from 'react'
 import styled from 'styled-components'
-import type { SectionBand } from '@/core/routine'
-import { type Bpm, clockText, type Seconds } from '@/core/time'
+import { bytesOf } from '@/core/formats/base64'
+import { clockText } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
+import { Pick, Text } from '../../parts/field'
 import { Flower } from '../../parts/flower'
+import { Tools } from '../../parts/panel'
+import { said } from '../../parts/said'
 import { Bands } from '../../sheet/ribbon'
-import { bytesOf } from '../../state/hear'
+import { fetchShelf, type ShelfItem, type ShelfPart } from '../../state/api'
 import { useOutbox } from '../../state/outbox-window'
 import { copyRoutine, removeRoutine } from '../../state/saved'
 import { desk, font } from '../../theme/tokens'
 import { Begin } from './begin'
 
-export interface ShelfItem {
-  id: string
-  title: string
-  credit: string
-  cues: number
-  songId: string
-  fileName: string
-  /** The song's sections and the shape of its sound (bytes as base64, five a second); null when it was not heard yet. */
-  heard: { duration: Seconds; tempo: Bpm; list: SectionBand[]; shape: string } | null
-  repetitions: number
-  last: { label: string; speed: number; mark: string } | null
-  /** What to take up next, with its speed, and how much more there is. */
-  due: { label: string; speed: number }[]
-  more: number
-  /** The speed at which the whole dance sits, 0 for none; and how many of its phrases sit at tempo. */
-  sits: { whole: number; atTempo: number; phrases: number }
-}
+const ORDERS = [
+  { id: 'used', name: 'last used first' },
+  { id: 'due', name: 'due first' },
+  { id: 'name', name: 'by name' },
+] as const
+type Order = (typeof ORDERS)[number]['id']
+/** Fewer than this are found by looking. */
+const FEW = 4
+/** What is typed is asked for after so much quiet. */
+const TYPED_MS = 150
 
 const Page = styled.main`
   max-width: 1060px;
@@ -74,22 +69,58 @@ const Card = styled.li`
   .above { position: relative; z-index: 1; }
 `
 
-/** The first page: begin with a song, or go on with a routine. */
-export function Shelf({ items, unreadable }: { items: ShelfItem[]; unreadable: string[] }) {
-  const [asking, setAsking] = useState<ShelfItem | null>(null)
+/** What is on the shelf, as far as it was asked for. @param first what the page came with; null where it could not be read */
+function useShelf(first: ShelfPart | null) {
+  const [search, setSearch] = useState('')
+  const [order, setOrder] = useState<Order>('used')
+  const [part, setPart] = useState(first)
   const [problem, setProblem] = useState('')
+  const asked = useRef(0)
+  const ask = async (from: number, more: boolean) => {
+    const mine = ++asked.current
+    try {
+      const found = await fetchShelf(search, order, from)
+      if (mine !== asked.current) return
+      setPart((p) => ({ ...found, items: more ? [...(p?.items ?? []), ...found.items] : found.items }))
+      setProblem('')
+    } catch (error) {
+      if (mine === asked.current) setProblem(said(error))
+    }
+  }
+  const again = useRef(ask)
+  again.current = ask
+  // A page shown again from the browser's history may be older than the routines on it.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another search or order is the reason to ask
+  useEffect(() => {
+    const timer = setTimeout(() => again.current(0, false), search ? TYPED_MS : 0)
+    return () => clearTimeout(timer)
+  }, [search, order])
+  return {
+    ...{ search, setSearch, order, setOrder, part, problem },
+    refresh: () => ask(0, false),
+    more: () => ask(part?.items.length ?? 0, true),
+  }
+}
+
+/** The first page: begin with a song, or go on with a routine. */
+export function Shelf({ first, fault }: { first: ShelfPart | null; fault: string }) {
+  const [asking, setAsking] = useState<ShelfItem | null>(null)
+  const [failed, setProblem] = useState('')
+  const shelf = useShelf(first)
+  const items = shelf.part?.items ?? []
+  const unreadable = shelf.part?.unreadable ?? []
+  const total = shelf.part?.total ?? 0
+  const all = shelf.part?.all ?? 0
+  const problem = failed || shelf.problem || (shelf.part ? '' : fault)
   const trouble = useOutbox((s) => (s.waiting ? s.trouble : ''))
-  const router = useRouter()
   const copy = async (id: string) => {
     try {
       await copyRoutine(id)
-      router.refresh()
+      await shelf.refresh()
     } catch (error) {
-      setProblem(error instanceof Error ? error.message : String(error))
+      setProblem(said(error))
     }
   }
-  // A page shown again from the browser's history may be older than the routines on it.
-  useEffect(() => router.refresh(), [router])
   return (
     <Page>
       <Brand>
@@ -109,7 +140,20 @@ export function Shelf({ items, unreadable }: { items: ShelfItem[]; unreadable: s
             Nothing of it was changed; a newer version may open it.
           </p>
         )}
-        {items.length === 0 && (
+        {all > FEW && (
+          <Tools style={{ alignItems: 'end' }}>
+            <div style={{ flex: '1 1 260px', maxWidth: 420 }}>
+              <Text label="Find" value={shelf.search} onChange={shelf.setSearch} />
+            </div>
+            <Pick label="In order" value={shelf.order} options={ORDERS} onChange={shelf.setOrder} />
+          </Tools>
+        )}
+        {all > FEW && (
+          <p role="status" style={{ color: desk.quiet, fontSize: 14 }}>
+            {total === all ? `${all} routines` : `${total} of ${all} routines`}
+          </p>
+        )}
+        {shelf.part && all === 0 && (
           <p style={{ color: desk.quiet }}>
             None yet. Drop a song above; its counts will be laid out in a few seconds.
           </p>
@@ -119,8 +163,13 @@ export function Shelf({ items, unreadable }: { items: ShelfItem[]; unreadable: s
             <Entry key={item.id} item={item} onCopy={() => copy(item.id)} onRemove={() => setAsking(item)} />
           ))}
         </List>
+        {items.length < total && (
+          <div>
+            <Button onPress={shelf.more}>Show more</Button>
+          </div>
+        )}
       </section>
-      {items.length > 0 && (
+      {all > 0 && (
         <section style={{ display: 'flex', gap: 16, alignItems: 'center', flexWrap: 'wrap' }}>
           <a href="/api/backup" download>
             Save a backup of everything
@@ -143,9 +192,9 @@ export function Shelf({ items, unreadable }: { items: ShelfItem[]; unreadable: s
               const id = asking?.id ?? ''
               try {
                 await removeRoutine(id)
-                router.refresh()
+                await shelf.refresh()
               } catch (error) {
-                setProblem(error instanceof Error ? error.message : String(error))
+                setProblem(said(error))
               }
               setAsking(null)
             },
@@ -169,7 +218,10 @@ function sitsWords({ whole, atTempo, phrases }: ShelfItem['sits']): string {
 
 function Entry({ item, onCopy, onRemove }: { item: ShelfItem; onCopy: () => void; onRemove: () => void }) {
   const { title, credit, cues, heard, last } = item
-  const peaks = useMemo(() => heard && { levels: [{ rate: 5, shape: bytesOf(heard.shape) }] }, [heard])
+  const peaks = useMemo(
+    () => heard && { levels: [{ rate: heard.rate, shape: bytesOf(heard.shape) }] },
+    [heard],
+  )
   const facts = [
     credit,
     heard ? clockText(heard.duration) : 'not heard yet',

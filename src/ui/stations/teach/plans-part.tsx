@@ -1,7 +1,7 @@
 'use client'
 
 import { changePlan, removePlan } from '@/core/lesson'
-import type { LessonPlan, LessonSettings } from '@/core/routine'
+import { cutText, type LessonPlan, type LessonSettings } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Choice } from '../../parts/field'
 import { KeptLine } from '../../parts/kept-line'
@@ -39,7 +39,7 @@ export function PlansPart({ plan, make, choose }: Props) {
       <Tools>
         <Button
           small
-          onPress={() => make(settings, `${plan.name.slice(0, 180)} (another)`)}
+          onPress={() => make(settings, `${cutText(plan.name, 180)} (another)`)}
           tip="Another plan that begins with these settings"
         >
           Another plan

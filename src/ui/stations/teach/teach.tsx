@@ -22,7 +22,14 @@ import {
   taughtLike,
   wayOf,
 } from '@/core/lesson'
-import { type LessonPlan, type LessonSettings, type LessonStep, stretchName, USUAL } from '@/core/routine'
+import {
+  cutText,
+  type LessonPlan,
+  type LessonSettings,
+  type LessonStep,
+  stretchName,
+  USUAL,
+} from '@/core/routine'
 import { holds, joined } from '@/core/time'
 import { bound } from '../../keys/table'
 import { Button } from '../../parts/button'
@@ -125,7 +132,7 @@ export function Teach({ id }: { id: string }) {
 const NONE: ReadonlySet<string> = new Set()
 /** "Thursday beginners, lesson 3" — a name no plan has. */
 function nextName(plans: readonly LessonPlan[], group: string): string {
-  const base = group ? `${group.slice(0, 180)}, lesson` : 'Lesson'
+  const base = group ? `${cutText(group, 180)}, lesson` : 'Lesson'
   for (let n = 2; ; n++) if (!plans.some((p) => p.name === `${base} ${n}`)) return `${base} ${n}`
 }
 

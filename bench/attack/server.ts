@@ -1,0 +1,81 @@
+/* A server of the built app on data of its own, for benches and attacks. */
+import { type ChildProcess, spawn } from 'node:child_process'
+import { cpSync, existsSync, readFileSync } from 'node:fs'
+import net from 'node:net'
+import path from 'node:path'
+
+const freePort = () =>
+  new Promise<number>((resolve) => {
+    const probe = net.createServer()
+    probe.listen(0, '127.0.0.1', () => {
+      const { port } = probe.address() as net.AddressInfo
+      probe.close(() => resolve(port))
+    })
+  })
+
+export class Attacked {
+  private child: ChildProcess | null = null
+  url = ''
+  constructor(readonly data: string) {}
+
+  /** Takes the demo's data, as the browser tests have it (npm test makes it). */
+  withDemo(): this {
+    const seeded = path.resolve('.cache/e2e-seeded')
+    if (!existsSync(seeded))
+      throw new Error('Run npm test, or demo/seed.ts with AZALEA_DATA=.cache/e2e-seeded, first.')
+    cpSync(seeded, this.data, { recursive: true })
+    return this
+  }
+
+  async start(): Promise<void> {
+    const port = await freePort()
+    this.url = `http://localhost:${port}`
+    this.child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(port)], {
+      env: { ...process.env, AZALEA_DATA: this.data, NEXT_TELEMETRY_DISABLED: '1' },
+      detached: true,
+      stdio: process.env.LOUD ? 'inherit' : 'ignore',
+    })
+    for (let i = 0; i < 400; i++) {
+      const there = await fetch(this.url).then(
+        (r) => r.ok,
+        () => false,
+      )
+      if (there) return
+      await new Promise((again) => setTimeout(again, 25))
+    }
+    throw new Error('the server did not start')
+  }
+
+  /** Ends it as a fall of the machine would. */
+  async kill(signal: NodeJS.Signals = 'SIGKILL'): Promise<void> {
+    const child = this.child
+    if (!child?.pid) return
+    const gone = new Promise((done) => child.once('exit', done))
+    process.kill(-child.pid, signal)
+    await gone
+  }
+
+  /** Resident memory of the server and what it started, in MB. */
+  memory(): number {
+    const pid = this.child?.pid
+    if (!pid) return 0
+    let pages = 0
+    for (const p of [pid, ...this.children(pid)]) {
+      const text = existsSync(`/proc/${p}/statm`) ? readFileSync(`/proc/${p}/statm`, 'utf8') : ''
+      pages += Number(text.split(' ')[1] ?? 0)
+    }
+    return (pages * 4096) / 1e6
+  }
+
+  private children(pid: number): number[] {
+    const file = `/proc/${pid}/task/${pid}/children`
+    const own = existsSync(file)
+      ? readFileSync(file, 'utf8').trim().split(' ').filter(Boolean).map(Number)
+      : []
+    return own.flatMap((c) => [c, ...this.children(c)])
+  }
+}
+
+/** A share of some numbers lies below this. */
+export const percentile = (all: readonly number[], share: number) =>
+  [...all].sort((a, b) => a - b)[Math.min(all.length - 1, Math.floor(share * all.length))] ?? 0

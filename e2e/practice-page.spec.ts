@@ -1,0 +1,308 @@
+/* The practice page: made once from the demo, then opened from its file, with no network, as a learner does. */
+import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import os from 'node:os'
+import path from 'node:path'
+import { pathToFileURL } from 'node:url'
+import AxeBuilder from '@axe-core/playwright'
+import { registerMp3Encoder } from '@mediabunny/mp3-encoder'
+import type { Browser, BrowserContextOptions, Page } from '@playwright/test'
+import * as bunny from 'mediabunny'
+import { demoTruth, renderDemoSong } from '../demo/song'
+import type { MarksFile, PageVoice } from '../src/core/handout'
+import { loopTrack } from './sounds'
+import { expect, test } from './test'
+import { goTo, openDemo } from './ways'
+
+test.describe.configure({ mode: 'serial' })
+
+let file = ''
+
+test.afterAll(() => rmSync(path.dirname(file), { recursive: true, force: true }))
+
+/** The page in a browser of its own without a network; every request is written down. */
+async function opened(browser: Browser, options: BrowserContextOptions = {}) {
+  const context = await browser.newContext({ offline: true, ...options })
+  const page = await context.newPage()
+  const asked: string[] = []
+  const troubles: string[] = []
+  page.on('request', (r) => asked.push(r.url()))
+  page.on('pageerror', (e) => troubles.push(e.message))
+  page.on('console', (m) => m.type() === 'error' && troubles.push(m.text()))
+  // What is put on the audio clock, and when.
+  await page.addInitScript(() => {
+    const put: { when: number; offset: number; seconds: number; peak: number }[] = []
+    Object.assign(window, { put })
+    const { start } = AudioBufferSourceNode.prototype
+    AudioBufferSourceNode.prototype.start = function (when = 0, offset = 0, ...rest) {
+      const seconds = this.buffer?.duration ?? 0
+      // Only of what is short: a song is no call.
+      const samples = seconds < 5 ? (this.buffer?.getChannelData(0) ?? []) : []
+      let peak = 0
+      for (const x of samples) peak = Math.max(peak, Math.abs(x))
+      put.push({ when, offset, seconds, peak })
+      return start.call(this, when, offset, ...rest)
+    }
+  })
+  await page.goto(pathToFileURL(file).href)
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Marmalade Weather, Thursday beginners')
+  return { page, asked, troubles, context }
+}
+
+const put = (page: Page) =>
+  page.evaluate(
+    () =>
+      (window as unknown as { put: { when: number; offset: number; seconds: number; peak: number }[] }).put,
+  )
+
+/** Another encoding of the demo's song: MP3 of 96 kbit/s, one channel, softer, begun later. */
+async function otherCopy(lead: number): Promise<Buffer> {
+  registerMp3Encoder()
+  const { left, sampleRate } = renderDemoSong()
+  const before = Math.round(lead * sampleRate)
+  const samples = new Float32Array(before + left.length)
+  samples.set(
+    left.map((x) => x * 0.6),
+    before,
+  )
+  const target = new bunny.BufferTarget()
+  const out = new bunny.Output({ format: new bunny.Mp3OutputFormat(), target })
+  const source = new bunny.AudioSampleSource({ codec: 'mp3', bitrate: 96_000 })
+  out.addAudioTrack(source)
+  await out.start()
+  for (let i = 0; i < samples.length; i += sampleRate) {
+    const sample = new bunny.AudioSample({
+      ...{ data: samples.slice(i, i + sampleRate), format: 'f32', numberOfChannels: 1 },
+      ...{ sampleRate, timestamp: i / sampleRate },
+    })
+    await source.add(sample)
+    sample.close()
+  }
+  await out.finalize()
+  return Buffer.from(target.buffer as ArrayBuffer)
+}
+
+/** How much later a sound lies in the decoded copy than it was put there, in seconds: by correlation with what it was made from. */
+async function delayOf(page: Page, copy: Buffer, lead: number): Promise<number> {
+  const [from, seconds] = [20, 4]
+  const heard = await page.evaluate(
+    async ([base64, at, length]) => {
+      const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
+      const sound = await new OfflineAudioContext(1, 1, 44_100).decodeAudioData(bytes.buffer)
+      return Array.from(sound.getChannelData(0).slice(at * 44_100, (at + length) * 44_100))
+    },
+    [copy.toString('base64'), from, seconds] as const,
+  )
+  const { left, sampleRate } = renderDemoSong()
+  const begin = Math.round((from - lead) * sampleRate)
+  let [best, delay] = [Number.NEGATIVE_INFINITY, 0]
+  for (let d = -2500; d <= 2500; d++) {
+    let alike = 0
+    for (let i = 4000; i < heard.length - 4000; i += 3)
+      alike += (heard[i] as number) * (left[begin + i - d] ?? 0)
+    if (alike > best) [best, delay] = [alike, d]
+  }
+  return delay / sampleRate
+}
+
+test('it is made from the station, in one file below two megabytes', async ({ page }) => {
+  // Its words are spoken for the first time, each by a process of its own.
+  test.setTimeout(240_000)
+  await openDemo(page)
+  await page
+    .getByRole('navigation', { name: 'Stations' })
+    .getByRole('link', { name: 'Hand out' })
+    .press('Enter')
+  await page.waitForURL('**/hand-out')
+  await page.getByRole('button', { name: 'Practice page', exact: true }).press('Enter')
+  const preview = page.frameLocator('iframe')
+  await expect(preview.getByRole('heading', { level: 1 })).toHaveText('Marmalade Weather, Thursday beginners')
+  const download = page.waitForEvent('download', { timeout: 200_000 })
+  await page.getByRole('button', { name: 'Save the page' }).press('Enter')
+  file = path.join(mkdtempSync(path.join(os.tmpdir(), 'azalea-page-')), 'practice.html')
+  writeFileSync(file, readFileSync(await (await download).path()))
+  await expect(page.getByText(/^Saved: 1\.\d\d MB\.$/)).toBeVisible()
+  expect(statSync(file).size).toBeLessThan(2_000_000)
+  const text = readFileSync(file, 'utf8')
+  expect(text).not.toMatch(/(src|href)="?https?:|localhost|@import/)
+})
+
+test('it is practised by keys alone, with counts alone; what sits is kept, and goes back to the log', async ({
+  browser,
+  page: azalea,
+}) => {
+  const { page, asked, troubles, context } = await opened(browser)
+  const axe = async () =>
+    (await new AxeBuilder({ page }).setLegacyMode().analyze()).violations.map((x) => x.id)
+  expect(await axe()).toEqual([])
+  const chorus = page.getByRole('region', { name: 'Chorus, eight 1' })
+  const count = (n: number) => chorus.getByRole('button', { name: new RegExp(`^${n} `) })
+  await count(1).focus()
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('ArrowDown')
+  await expect(count(3)).toBeFocused()
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('chosen')).toContainText('now the last count')
+  await page.keyboard.press('ArrowDown')
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('chosen')).toHaveText('Chorus, eight 1, 3 to 4')
+  await page.keyboard.press('-')
+  await expect(page.locator('output')).toHaveText('70 %')
+  await page.keyboard.press('p')
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible()
+  await expect(chorus.locator('.now')).toHaveText(/^3/)
+  await expect(page.getByTestId('words')).toContainText('step L')
+  await page.keyboard.press('m')
+  await expect(page.getByTestId('words')).toContainText('step R')
+  await page.keyboard.press('p')
+  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible()
+  // Clicks lie on the grid: counted in with eight, two counts, at 70 % of 108.
+  const clicks = (await put(page)).filter((s) => s.seconds < 0.075).slice(0, 10)
+  for (const [i, c] of clicks.entries())
+    expect(Math.abs(c.when - (clicks[0]?.when ?? 0) - (i * 60) / 108 / 0.7)).toBeLessThan(0.003)
+  expect(clicks).toHaveLength(10)
+  // Calls are spoken, each with its stress on a click, and what is cut out of the voice's one file is loud there.
+  const voice = JSON.parse((await page.locator('#voice').textContent()) ?? '') as PageVoice
+  const stresses = Object.values(voice.calls).map(([from, to, stress]) => [to - from, stress - from] as const)
+  const spoken = (await put(page)).filter((s) => s.seconds >= 0.075)
+  expect(spoken.length).toBeGreaterThan(4)
+  for (const s of spoken) {
+    expect(s.peak).toBeGreaterThan(0.3)
+    const on = stresses
+      .filter(([seconds]) => Math.abs(seconds - s.seconds) < 0.001)
+      .flatMap(([, stress]) => clicks.map((c) => Math.abs(s.when + stress - c.when)))
+    expect(Math.min(...on)).toBeLessThan(0.003)
+  }
+  await page.keyboard.press('n')
+  await expect(chorus.getByText('not yet')).toBeVisible()
+  await chorus.getByRole('button', { name: /^eight 1/i }).press('Enter')
+  await page.keyboard.press('i')
+  await expect(chorus.getByText('sits', { exact: true })).toBeVisible()
+  // Kept on this device; taken out and put back.
+  await page.reload()
+  await page.getByRole('button', { name: 'Take out Chorus, eight 1', exact: true }).press('Enter')
+  await expect(chorus.getByText('sits', { exact: true })).toBeHidden()
+  await page.getByRole('button', { name: 'Put it back' }).press('Enter')
+  await expect(chorus.getByText('sits', { exact: true })).toBeVisible()
+  const save = page.getByRole('button', { name: 'Save this for my instructor' })
+  await expect(save).toBeDisabled()
+  await page.getByLabel('Your name').fill('Ottilie Brandt')
+  expect(await axe()).toEqual([])
+  const download = page.waitForEvent('download')
+  await save.press('Enter')
+  const sent = await download
+  expect(sent.suggestedFilename()).toBe('Ottilie Brandt.azalea-marks.json')
+  const bytes = readFileSync(await sent.path())
+  expect((JSON.parse(bytes.toString()) as MarksFile).marks.map((m) => m.sits)).toEqual([false, true])
+  // Nothing was asked of anybody, not even in vain.
+  expect(asked.filter((url) => !url.startsWith('file:') && !url.startsWith('blob:'))).toEqual([])
+  expect(troubles).toEqual([])
+  await context.close()
+
+  await openDemo(azalea)
+  await goTo(azalea, 'Log')
+  const bring = async (name: string, buffer: Buffer) => {
+    const chooser = azalea.waitForEvent('filechooser')
+    await azalea.getByRole('button', { name: 'Choose files' }).press('Enter')
+    await (await chooser).setFiles({ name, mimeType: 'application/json', buffer })
+  }
+  await bring('wrong.json', Buffer.from('{"azalea":"routine"}'))
+  await expect(azalea.getByText('wrong.json: This is nothing a practice page saved.')).toBeVisible()
+  await bring('ottilie.json', bytes)
+  const told = azalea.getByTestId('from-learners')
+  await expect(
+    told.getByRole('row', { name: 'Chorus, eight 1, 3 to 4 Ottilie Brandt Drill it' }),
+  ).toBeVisible()
+  const all = told.getByRole('row', { name: 'Chorus, eight 1 Ilka, Bo, Ottilie Brandt Drill it' })
+  await expect(all).toBeVisible()
+  await azalea.reload()
+  await azalea.getByRole('button', { name: 'Take Ottilie Brandt’s away' }).press('Enter')
+  await expect(all).toBeHidden()
+  await azalea.getByRole('button', { name: /^Undo/ }).press('Enter')
+  await expect(all).toBeVisible()
+})
+
+test('another encoding of the song is known by its sound, its counts lie where they sound; another song is refused', async ({
+  browser,
+}) => {
+  const lead = 1.7
+  const { page, asked, troubles, context } = await opened(browser)
+  const input = page.getByLabel('Choose my copy of the song')
+  await input.setInputFiles({
+    ...{ name: 'other.wav', mimeType: 'audio/wav', buffer: loopTrack(97, 60, 0.4) },
+  })
+  await expect(page.getByRole('alert')).toContainText('This is another song', { timeout: 60_000 })
+  await input.setInputFiles({ name: 'broken.mp3', mimeType: 'audio/mpeg', buffer: Buffer.from('nothing') })
+  await expect(page.getByRole('alert')).toContainText('cannot read the sound')
+  const bytes = await otherCopy(lead)
+  await input.setInputFiles({ name: 'mine.mp3', mimeType: 'audio/mpeg', buffer: bytes })
+  await expect(page.getByText('Your copy fits.')).toBeVisible({ timeout: 60_000 })
+  const counts = await page
+    .locator('[data-seconds]')
+    .evaluateAll((all) =>
+      all.map((x) => [Number(x.getAttribute('data-tick')), Number(x.getAttribute('data-seconds'))]),
+    )
+  expect(counts.length).toBeGreaterThan(60)
+  // Against the grid the page was made from, and where the very same sound lies in what this browser decodes: nothing is levelled out.
+  const grid = await page.evaluate(() => JSON.parse(document.getElementById('data')?.textContent ?? '').times)
+  const delay = await delayOf(page, bytes, lead)
+  for (const [tick, seconds] of counts as [number, number][])
+    expect(Math.abs(seconds - ((grid as number[])[tick / 24] as number) - lead - delay)).toBeLessThan(0.003)
+  // The grid itself was heard, and lies within a few milliseconds of the beats as they were made.
+  const { beats } = demoTruth()
+  for (const [, seconds] of counts as [number, number][])
+    expect(Math.min(...beats.map((b) => Math.abs(seconds - lead - delay - b)))).toBeLessThan(0.005)
+  // Played at full speed, the song and the clicks are put where they belong together.
+  await page.getByLabel('Speed').fill('100')
+  await page.keyboard.press('p')
+  await expect(page.getByTestId('words')).not.toBeEmpty()
+  const sounds = await put(page)
+  const song = sounds.find((s) => s.seconds > 60)
+  const clicks = sounds.filter((s) => s.seconds < 0.075)
+  const at = clicks.map((c) => (song?.offset ?? 0) + c.when - (song?.when ?? 0))
+  const places = counts.map(([, seconds]) => seconds as number)
+  const danced = at.filter((t) => t >= (places[0] as number) - 0.003)
+  expect(danced.length).toBeGreaterThan(1)
+  for (const t of danced) expect(Math.min(...places.map((p) => Math.abs(p - t)))).toBeLessThan(0.003)
+  await page.getByRole('button', { name: 'Stop' }).press('Enter')
+  // Slower, its pitch is kept by what is in the file: the song is no plain buffer then.
+  const before = sounds.length
+  await page.getByLabel('Speed').fill('60')
+  await page.keyboard.press('p')
+  await expect(page.getByTestId('words')).not.toBeEmpty()
+  expect((await put(page)).slice(before).filter((s) => s.seconds > 60)).toEqual([])
+  await expect(page.getByText('cannot be played')).toBeHidden()
+  await page.keyboard.press('p')
+  expect(asked.filter((url) => !url.startsWith('file:') && !url.startsWith('blob:'))).toEqual([])
+  expect(troubles).toEqual([])
+  await context.close()
+})
+
+test('on a phone it is practised by touch, everything is in reach', async ({ browser }) => {
+  const { page, troubles, context } = await opened(browser, {
+    ...{ viewport: { width: 390, height: 844 }, hasTouch: true, isMobile: true },
+  })
+  const wide = await page.evaluate(() => document.documentElement.scrollWidth)
+  expect(wide).toBeLessThanOrEqual(390)
+  const chorus = page.getByRole('region', { name: 'Chorus, eight 2', exact: true })
+  await chorus.getByRole('button', { name: /^1 / }).tap()
+  await chorus.getByRole('button', { name: /^8 / }).tap()
+  await expect(page.getByTestId('chosen')).toHaveText('Chorus, eight 2')
+  await page.getByRole('button', { name: 'Play' }).tap()
+  // The card that is danced is brought into sight, above what plays it.
+  const now = chorus.locator('.now')
+  await expect(now).toHaveText(/^1/)
+  const [card, dock] = [
+    await now.boundingBox(),
+    await page.getByRole('region', { name: 'Practise' }).boundingBox(),
+  ]
+  expect((card?.y ?? 0) + (card?.height ?? 0)).toBeLessThan(dock?.y ?? 0)
+  await page.getByRole('button', { name: 'Stop' }).tap()
+  await page.getByText('Calls, sides, loudness').tap()
+  await page.getByLabel('Called').selectOption('numbers')
+  const small = await page
+    .locator('button')
+    .evaluateAll((all) => all.filter((b) => b.getBoundingClientRect().height < 44).map((b) => b.textContent))
+  expect(small).toEqual([])
+  expect(troubles).toEqual([])
+  await context.close()
+})

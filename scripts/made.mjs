@@ -1,0 +1,120 @@
+/* Programs that are made from the sources before the app runs: the one that sets sheets, and the one inside practice pages. */
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import path from 'node:path'
+
+/** Writes a file only where it differs: what did not change keeps its time, and nothing is built anew for it. */
+export function write(file, content) {
+  if (existsSync(file) && readFileSync(file).equals(Buffer.from(content))) return
+  mkdirSync(path.dirname(file), { recursive: true })
+  writeFileSync(file, content)
+}
+
+const FONTS = [
+  ['Figtree', 400, '@fontsource/figtree/files/figtree-latin-400-normal.woff2'],
+  ['Figtree', '600 700', '@fontsource/figtree/files/figtree-latin-600-normal.woff2'],
+  [
+    'Bricolage',
+    '700 800',
+    '@fontsource/bricolage-grotesque/files/bricolage-grotesque-latin-700-normal.woff2',
+  ],
+]
+const fontFace = ([family, weight, file]) =>
+  `@font-face{font-family:${family};font-weight:${weight};font-display:swap;src:url(data:font/woff2;base64,${readFileSync(`node_modules/${file}`, 'base64')}) format('woff2')}`
+
+/** What a page says of the packages in it: name, licence, whose. */
+function notice(inputs) {
+  const names = new Set(
+    [...Object.keys(inputs), ...FONTS.map(([, , file]) => `node_modules/${file}`)].flatMap(
+      (file) => /node_modules\/((?:@[^/]+\/)?[^/]+)/.exec(file)?.[1] ?? [],
+    ),
+  )
+  names.add('signalsmith-stretch')
+  const lines = [...names].sort().map((name) => {
+    const dir = `node_modules/${name}`
+    const { license, author } = JSON.parse(readFileSync(`${dir}/package.json`, 'utf8'))
+    const file = readdirSync(dir).find((f) => /^licen[cs]e/i.test(f))
+    const line = file && /^.*copyright.*$/im.exec(readFileSync(`${dir}/${file}`, 'utf8'))?.[0].trim()
+    return `${name}: ${license}. ${line ?? (typeof author === 'string' ? author : (author?.name ?? ''))}`
+  })
+  return ['Made with Azalea. In this page are:', ...lines].join('\n').replaceAll('--', '- -')
+}
+
+const sha = (text) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`
+
+/** Sets `.made/sheet.mjs`, the program that sets sheets, and `.made/practice.html`, a practice page with no dance in it. */
+export async function programs() {
+  const esbuild = await import('esbuild')
+  const usual = { bundle: true, write: false, logLevel: 'warning', alias: { '@': './src' } }
+  const built = (options) => esbuild.build({ ...usual, ...options })
+  const bundle = async (options) => (await built(options)).outputFiles[0].text
+  // Setting a long sheet takes seconds of a processor: it has a process of its own, and the server answers meanwhile.
+  const sheet = await bundle({
+    entryPoints: ['src/server/handout/sheet-process.ts'],
+    ...{ platform: 'node', format: 'esm', packages: 'external', jsx: 'automatic', alias: {} },
+  })
+  write('.made/sheet.mjs', sheet)
+  // Reading what a file says of itself may take any time and memory, where the file means it.
+  const tags = await bundle({
+    entryPoints: ['src/server/tags-process.ts'],
+    ...{ platform: 'node', format: 'esm', packages: 'external' },
+  })
+  write('.made/tags.mjs', tags)
+
+  const small = { minify: true, target: 'es2022', legalComments: 'none' }
+  const worker = await bundle({ entryPoints: ['src/workers/match.worker.ts'], format: 'iife', ...small })
+  const page = await built({
+    entryPoints: ['src/learner/main.tsx'],
+    ...{ format: 'esm', jsx: 'automatic', metafile: true, ...small },
+    define: {
+      'process.env.NODE_ENV': '"production"',
+      // Addresses of its own are not followed inside a page: everything it needs is in it.
+      'import.meta.url': '""',
+      MATCH_WORKER: JSON.stringify(worker),
+      STRETCH_WORKLET: JSON.stringify(
+        readFileSync('node_modules/signalsmith-stretch/SignalsmithStretch.mjs', 'utf8'),
+      ),
+    },
+  })
+  const { STYLE } = await import(
+    `data:text/javascript;base64,${Buffer.from(await bundle({ entryPoints: ['src/learner/style.ts'], format: 'esm' })).toString('base64')}`
+  )
+  const style = FONTS.map(fontFace).join('') + STYLE
+  // Inside an element the text must not end it.
+  const script = page.outputFiles[0].text.replaceAll('</script', '<\\/script').replaceAll('<!--', '<\\!--')
+  const policy = [
+    "default-src 'none'",
+    // The worklet is a data address: browsers refuse worklets from blobs on pages opened from files.
+    `script-src ${sha(script)} data: 'wasm-unsafe-eval'`,
+    `style-src ${sha(style)}`,
+    'font-src data:',
+    'worker-src blob:',
+    "connect-src 'none'",
+    "base-uri 'none'",
+    "form-action 'none'",
+  ].join('; ')
+  write(
+    '.made/practice.html',
+    `<!doctype html>
+<!--
+${notice(page.metafile.inputs)}
+-->
+<html lang="en">
+<head>
+<meta charset="utf-8">
+<meta http-equiv="Content-Security-Policy" content="${policy}">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<meta name="referrer" content="no-referrer">
+<title><!--title--></title>
+<style>${style}</style>
+</head>
+<body>
+<div id="page"><p>This page needs a browser that runs its program (JavaScript).</p></div>
+<script type="application/json" id="data"><!--page--></script>
+<script type="application/json" id="voice"><!--voice--></script>
+<script type="module">${script}</script>
+</body>
+</html>
+`,
+  )
+}

@@ -1,0 +1,10 @@
+/** Base64 of bytes (RFC 4648), in pieces small enough for an argument list. */
+export function base64Of(bytes: Uint8Array): string {
+  let text = ''
+  for (let i = 0; i < bytes.length; i += 8192) text += String.fromCharCode(...bytes.subarray(i, i + 8192))
+  return btoa(text)
+}
+
+/** The bytes of a base64 text. @throws DOMException where it is none */
+export const bytesOf = (text: string): Uint8Array<ArrayBuffer> =>
+  Uint8Array.from(atob(text), (c) => c.charCodeAt(0))

@@ -1,0 +1,196 @@
+import * as v from 'valibot'
+import { asSeen, callsOf, type MoveBook, MoveListSchema } from '../choreo'
+import { leadWordsOf } from '../drill'
+import {
+  type CalledVoice,
+  type Cue,
+  calledVoices,
+  danced,
+  type NewId,
+  ofPass,
+  placePhrases,
+  type Routine,
+  RoutineSchema,
+  StretchSchema,
+} from '../routine'
+import { common, holds, type Seconds, timeOfTick } from '../time'
+import type { Contents } from './contents'
+import { cuesFor } from './contents'
+import { movesOf } from './routine-file'
+
+export const PRACTICE_PAGE_VERSION = 1
+
+const id = v.pipe(v.string(), v.regex(/^[A-Za-z0-9_-]{1,40}$/))
+const second = v.pipe(v.number(), v.finite())
+
+/** What a practice page is made from: the dance as it was chosen and nothing else, with how its song sounds. */
+export const PracticePageSchema = v.object({
+  azalea: v.literal('practice'),
+  version: v.literal(PRACTICE_PAGE_VERSION),
+  made: v.pipe(v.string(), v.isoTimestamp()),
+  /** The routine's id, by which a learner's marks find home. */
+  id,
+  /** Repeats written out, one version, one role; no lessons, no log, no other counts. */
+  routine: RoutineSchema,
+  stretch: StretchSchema,
+  /** Seen first as in a mirror; the learner may turn it. */
+  mirrored: v.boolean(),
+  /** "easier · follower": of whom it is, where that was chosen. */
+  facts: v.string(),
+  moves: MoveListSchema,
+  /** When each count falls in the instructor's copy of the song, in seconds. */
+  times: v.pipe(v.array(second), v.minLength(2)),
+  /** How the song sounds, base64; '' where it was not worked out, and no copy can be laid on it. */
+  sound: v.string(),
+})
+export type PracticePage = v.InferOutput<typeof PracticePageSchema>
+
+/** What is called on a practice page. */
+export const PAGE_CALLS = ['words', 'numbers', 'own', 'none'] as const
+export type PageCalls = (typeof PAGE_CALLS)[number]
+
+/** A cue as it was chosen to be seen: for itself, in no version, with what is said of it only where that was asked for. */
+function plain(c: Cue & { link?: unknown; differs?: unknown }, n: number, tips: boolean): Cue {
+  const { link, differs, option, trigger, tip, mistake, caution, ...own } = c
+  return {
+    ...own,
+    id: `c${n}`,
+    ...(tips && tip ? { tip } : {}),
+    ...(tips && mistake ? { mistake } : {}),
+    ...(tips && caution ? { caution } : {}),
+  }
+}
+
+/** The routine of a practice page: what was chosen, written out, and nothing beside it. */
+function routineOf(routine: Routine, times: readonly Seconds[], contents: Contents, newId: NewId): Routine {
+  const { stretch, role, version, pass, tips, lyric } = contents
+  const [from, to] = [timeOfTick(times, stretch.from), timeOfTick(times, stretch.to)]
+  const voices = calledVoices(routine).flatMap((x) => {
+    const here = common(x.stretch, stretch)
+    const pieces = here ? x.pieces.filter((p) => p.at < here.to) : []
+    return here && pieces.length
+      ? [{ id: newId(), stretch: here, recording: x.recording, exact: x.exact, pieces: [...pieces] }]
+      : []
+  })
+  const cues = ofPass(asSeen(danced(routine), role, version), pass).filter((c) => holds(stretch, c.at))
+  return {
+    ...routine,
+    heardWith: 0,
+    repairs: [],
+    excerpt: stretch,
+    parts: [],
+    marks: lyric ? routine.marks.filter((m) => m.kind === 'lyric' && m.at >= from && m.at < to) : [],
+    lyrics: '',
+    cues: cues.map((c, i) => plain(c, i, tips)),
+    repeats: [],
+    positions: routine.positions.filter((p) => holds(stretch, p.at)),
+    dismissed: [],
+    plans: [],
+    courses: [],
+    learners: [],
+    voices,
+  }
+}
+
+/** Everything a practice page holds beside its voice. @param times when each count falls, in seconds of the song */
+export function practicePage(
+  id: string,
+  routine: Routine,
+  times: readonly Seconds[],
+  book: MoveBook,
+  contents: Contents,
+  sound: string,
+  newId: NewId,
+  now = new Date(),
+): PracticePage {
+  const own = routineOf(routine, times, contents, newId)
+  const { role, version } = contents
+  return {
+    azalea: 'practice',
+    version: PRACTICE_PAGE_VERSION,
+    made: now.toISOString(),
+    id,
+    routine: own,
+    stretch: contents.stretch,
+    mirrored: contents.mirrored,
+    facts: [version === 'base' ? '' : version, role].filter(Boolean).join(' · '),
+    moves: movesOf(own, book).map((m) => ({ ...m, note: '', mistakes: '' })),
+    times: [...times],
+    sound,
+  }
+}
+
+/** What of a page is seen on one of its sides. */
+export const pageContents = ({ stretch }: PracticePage, mirrored: boolean): Contents => ({
+  ...{ stretch, mirrored, role: '', version: 'base', pass: 'all', tips: true, lyric: true, short: false },
+})
+
+/** What is called: words by place, and the recordings. @param times when each count falls where it is heard */
+export function pageCalls(
+  page: PracticePage,
+  called: PageCalls,
+  mirrored: boolean,
+  times: readonly Seconds[],
+): { words: ReturnType<typeof callsOf>['words']; wordsOnly: boolean; voices: readonly CalledVoice[] } {
+  const { routine } = page
+  const cues = cuesFor(routine, pageContents(page, mirrored))
+  const calledAs = called === 'words' ? 'words' : 'numbers'
+  const said = callsOf(
+    { called: calledAs, calledAhead: routine.calledAhead },
+    ...[cues, routine.marks, times, placePhrases(routine), mirrored],
+  )
+  return {
+    words: said.words,
+    wordsOnly: called === 'none' || said.wordsOnly,
+    voices: called === 'own' ? routine.voices : [],
+  }
+}
+
+/** Every word a page may call, on either side, and counting in. */
+export function pageWords(page: PracticePage): string[] {
+  const both = [false, true].flatMap((mirrored) =>
+    [...pageCalls(page, 'words', mirrored, page.times).words.values()].map((c) => c.word),
+  )
+  // Where a word has no room its first word is called.
+  return [
+    ...new Set([
+      ...leadWordsOf(page.routine.leadWords),
+      ...both.flatMap((w) => [w, w.split(/\s+/)[0] ?? '']),
+    ]),
+  ].filter(Boolean)
+}
+
+/** How the voice of a page is kept: one file of sound for all calls, and where each lies in it. */
+export const PageVoiceSchema = v.object({
+  /** MP3, base64. */
+  file: v.string(),
+  /** Where in it a click stands, in seconds: decoders begin at different places, so it is looked for. */
+  click: second,
+  /** Seconds: from, to, and where its stress falls. */
+  calls: v.record(v.string(), v.tuple([second, second, second])),
+  /** Recordings of the instructor, whole: from, to. */
+  recordings: v.record(v.string(), v.tuple([second, second])),
+})
+export type PageVoice = v.InferOutput<typeof PageVoiceSchema>
+
+/** In the shell of a page these stand for what is put in. */
+const [TITLE, PAGE, VOICE] = ['<!--title-->', '<!--page-->', '<!--voice-->']
+
+/** JSON that cannot end the element it stands in. */
+const inElement = (data: unknown) =>
+  JSON.stringify(data)
+    .replaceAll('<', '\\u003c')
+    .replaceAll('\u2028', '\\u2028')
+    .replaceAll('\u2029', '\\u2029')
+const inText = (text: string) =>
+  text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c] ?? c)
+
+/** A page as one file. Its voice may be put in later. @param shell the program of the page */
+export const pageHtml = (shell: string, page: PracticePage): string =>
+  shell.replace(TITLE, () => inText(page.routine.title)).replace(PAGE, () => inElement(page))
+
+/** The same page with its voice. @throws Error where it has one already, or is none */
+export function withVoice(html: string, voice: PageVoice): string {
+  if (!html.includes(VOICE)) throw new Error('This is no practice page without a voice.')
+  return html.replace(VOICE, () => inElement(voice))
+}

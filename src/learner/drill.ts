@@ -1,0 +1,123 @@
+import { Conductor, type Volumes } from '@/audio/conductor'
+import { type DrillTimeline, drillTimeline, eventsOf, leadWordsOf } from '@/core/drill'
+import { base64Of } from '@/core/formats/base64'
+import {
+  cuesFor,
+  type PageCalls,
+  type PageVoice,
+  type PracticePage,
+  pageCalls,
+  pageContents,
+  timesInCopy,
+} from '@/core/handout'
+import { placePhrases } from '@/core/routine'
+import type { Stretch, Ticks } from '@/core/time'
+import type { Copy } from './copy'
+import { voiceOf } from './voice'
+
+declare const STRETCH_WORKLET: string
+
+/** What is drilled, and how. */
+export interface Drill {
+  stretch: Stretch
+  speed: number
+  calls: PageCalls
+  mirrored: boolean
+  countIn: number
+  /** Again and again until it is stopped; once otherwise. */
+  again: boolean
+}
+
+/** Where the drill is: the count that is heard, and whether it is counted in. */
+export interface Heard {
+  tick: Ticks
+  call: string
+  countedIn: boolean
+}
+
+/** A repetition of it, and whether the song can be heard with it. */
+export function timelineOf(
+  page: PracticePage,
+  drill: Drill,
+  copy: Copy | null,
+): { timeline: DrillTimeline; song: boolean } {
+  const inCopy = copy && timesInCopy(page.times, copy.places, drill.stretch)
+  const times = inCopy ?? page.times
+  const { words, wordsOnly, voices } = pageCalls(page, drill.calls, drill.mirrored, page.times)
+  const cues = cuesFor(page.routine, { ...pageContents(page, drill.mirrored), stretch: drill.stretch })
+  const timeline = drillTimeline(
+    {
+      ...{ times, placed: placePhrases(page.routine), ...drill.stretch, cues: cues.map((c) => c.at) },
+      ...{ words, wordsOnly, voices, leadWords: leadWordsOf(page.routine.leadWords) },
+    },
+    drill.speed,
+    drill.countIn,
+  )
+  return { timeline, song: inCopy !== null }
+}
+
+/** Plays the page's drills. */
+export class Player {
+  private conductor: Conductor | null = null
+  private loaded: AudioBuffer | null = null
+  /** Told when it stops by itself, with the reason where there is one. */
+  onEnd: (why: string) => void = () => {}
+
+  constructor(
+    private readonly page: PracticePage,
+    private readonly voice: PageVoice | null,
+  ) {}
+
+  /**
+   * Plays a drill from its count-in on. Call it from a key press or a touch.
+   * @returns what the learner should know: that the song is not heard, and why; '' otherwise
+   */
+  async play(drill: Drill, copy: Copy | null, volumes: Volumes): Promise<string> {
+    this.conductor ??= await Conductor.open({
+      voice: (context) => voiceOf(context, this.voice),
+      // A page that was opened from a file gets no worklet from a blob.
+      worklet: `data:text/javascript;base64,${base64Of(new TextEncoder().encode(STRETCH_WORKLET))}`,
+    })
+    const { conductor } = this
+    const { timeline, song } = timelineOf(this.page, drill, copy)
+    let said = copy && !song ? 'Your copy of the song has not got these counts: they are counted alone.' : ''
+    const heard = copy && song ? copy.audio : null
+    // Speed without pitch is worked out by a worklet, which browsers give to safe addresses only.
+    const able = drill.speed === 1 || Boolean(conductor.context.audioWorklet)
+    if (heard && !able)
+      said = 'This address is not a safe one (https): your browser plays the song at full speed only.'
+    if (heard && this.loaded !== heard) {
+      await conductor.setSong(heard)
+      this.loaded = heard
+    }
+    conductor.setVolumes({ ...volumes, music: heard ? volumes.music : 0 })
+    conductor.onInterrupted = () => {
+      conductor.stop()
+      this.onEnd('The sound was interrupted.')
+    }
+    await conductor.play({
+      first: timeline,
+      next: () => (drill.again ? { timeline, countIn: true } : null),
+      onEnd: () => this.onEnd(''),
+    })
+    return said
+  }
+
+  setVolumes(volumes: Volumes, song: boolean): void {
+    this.conductor?.setVolumes({ ...volumes, music: song ? volumes.music : 0 })
+  }
+
+  stop(): void {
+    this.conductor?.stop()
+  }
+
+  /** The count that is heard now; null where nothing plays. */
+  heard(): Heard | null {
+    const place = this.conductor?.now()
+    if (!place) return null
+    const { timeline, countedIn } = place.leg
+    const events = eventsOf(timeline, countedIn).filter((e) => e.kind !== 'sub' && e.time <= place.into)
+    const last = events.at(-1)
+    return last ? { tick: last.tick, call: last.call, countedIn: last.kind === 'count-in' } : null
+  }
+}

@@ -1,0 +1,60 @@
+import type { LearnerMark, SheetRow } from '@/core/handout'
+import { labelIn, type PlacedPhrase, phraseAt } from '@/core/routine'
+import { type Seconds, type Stretch, TICKS_PER_COUNT, type Ticks, tickOfTime } from '@/core/time'
+
+/** One cue as it is read on a card. */
+export interface CardCue {
+  /** "&", "a": where between the counts; '' on the count. */
+  between: string
+  /** The layer, where it is not the feet. */
+  layer: string
+  text: string
+  /** "to 4", where it lasts longer than its count. */
+  until: string
+}
+
+/** One count of a card. */
+export interface CardCount {
+  tick: Ticks
+  label: string
+  /** Where the weight is after it. */
+  weight: string
+  cues: CardCue[]
+}
+
+/** The counts of a row, each with what begins on it or before the next. */
+export function countsOfRow(row: SheetRow, placed: readonly PlacedPhrase[]): CardCount[] {
+  const phrase = phraseAt(placed, row.from)
+  if (!phrase) return []
+  const cues = row.lanes
+    .flatMap(({ layer, lines }) => lines.flat().map((c) => ({ ...c, layer: layer === 'feet' ? '' : layer })))
+    .sort((a, b) => a.at - b.at)
+  return row.counts.map(({ at, label }, i) => {
+    const next = row.counts[i + 1]?.at ?? row.length
+    // What lies before the first count is read with it.
+    const begin = i === 0 ? 0 : at
+    return {
+      tick: row.from + at,
+      label,
+      weight: row.feet.find((f) => f.at >= begin && f.at < next)?.words ?? '',
+      cues: cues
+        .filter((c) => c.at >= begin && c.at < next)
+        .map((c): CardCue => {
+          const here = row.from + c.at
+          const last = here + c.length - TICKS_PER_COUNT
+          return {
+            between: c.at === at ? '' : labelIn(phrase, here).replace(label, ''),
+            layer: c.layer,
+            text: c.text,
+            until: last > here ? `to ${labelIn(phrase, last)}` : '',
+          }
+        }),
+    }
+  })
+}
+
+/** The counts a learner's mark is of. @param times when each count falls in the instructor's copy */
+export const stretchOf = (times: readonly Seconds[], m: Pick<LearnerMark, 'from' | 'to'>): Stretch => ({
+  from: Math.round(tickOfTime(times, m.from)),
+  to: Math.round(tickOfTime(times, m.to)),
+})

@@ -1,0 +1,75 @@
+/* The server's work over a network that is slow and loses transactions. */
+import path from 'node:path'
+import { createClient } from '@libsql/client'
+import { sql } from 'drizzle-orm'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { emptyRoutine } from '@/core/routine'
+import { loopTrack } from '../../e2e/sounds'
+import { database, write } from './database'
+import { libsqlServer, type Weather } from './libsql-http.test-tools'
+import { ownData } from './own-data.test-tools'
+import { logOf, logRepetition, openRoutine, saveRoutine } from './routines'
+import { shelfPart } from './shelf'
+import { takeIn } from './songs'
+
+const home = ownData()
+const weather: Weather = { latency: 2, loses: 0 }
+let far: Awaited<ReturnType<typeof libsqlServer>>
+beforeAll(async () => {
+  far = await libsqlServer(() => path.join(home, 'far.db'), weather, 'secret')
+  process.env.AZALEA_DATABASE_URL = far.url
+  process.env.AZALEA_DATABASE_TOKEN = 'secret'
+})
+afterAll(() => far.end())
+
+const row = (n: number) => ({
+  ...{
+    id: `repetition-${n}`,
+    doneAt: 1_790_000_000_000 + n,
+    kind: 'drill' as const,
+    from: 0.5,
+    to: 4,
+    label: 'x',
+  },
+  ...{ pass: 'all' as const, speed: 0.75, sound: 'both' as const, seconds: 4, mark: 'clean' as const },
+  ...{ looped: false, slips: [1.5], corrects: null, group: '' },
+})
+
+describe('a database at an address', () => {
+  it('is asked for with a token', async () => {
+    const without = createClient({ url: far.url })
+    await expect(without.execute('SELECT 1')).rejects.toThrow()
+    without.close()
+    expect(await (await database()).all(sql`SELECT 1 AS one`)).toMatchObject([{ one: 1 }])
+  })
+  it('that loses every few transactions keeps each edit once, whole, in its order', async () => {
+    async function* bytes() {
+      yield loopTrack(97, 6)
+    }
+    const { routines } = await takeIn(bytes(), 'Far.wav')
+    const id = routines[0]?.id ?? ''
+    weather.loses = 7
+    for (let n = 1; n <= 25; n++) {
+      const save = { revision: n === 1 ? 0 : 999, writer: 'writer-one', save: n }
+      await saveRoutine(id, save, emptyRoutine(`Edit ${n}`))
+      await logRepetition(id, row(n))
+    }
+    expect(far.lost()).toBeGreaterThan(3)
+    weather.loses = 0
+    const open = await openRoutine(id)
+    expect([open.revision, open.routine.title]).toEqual([25, 'Edit 25'])
+    expect((await logOf([id])).map((r) => r.id)).toEqual(
+      Array.from({ length: 25 }, (_, i) => `repetition-${i + 1}`),
+    )
+    // Half of an edit is never there.
+    await expect(
+      write(async (tx) => {
+        await tx.run(sql`UPDATE routines SET title = 'Half'`)
+        throw new Error('no')
+      }),
+    ).rejects.toThrow('no')
+    expect((await shelfPart({ search: '', order: 'used', from: 0 })).items.map((i) => i.title)).toEqual([
+      'Edit 25',
+    ])
+  })
+})

@@ -1,0 +1,190 @@
+import { eq, sql } from 'drizzle-orm'
+import * as v from 'valibot'
+import { dueAt, type PracticeSummary, practiceSummary } from '@/core/drill'
+import { overviewOf } from '@/core/hear'
+import { placePhrases, repairedBeats, type SectionBand, sectionBands } from '@/core/routine'
+import { type Bpm, gridTempo, type Seconds } from '@/core/time'
+import { database, write } from './database'
+import { logOf, type OpenRoutine, openRoutine } from './routines'
+import { routines, type summaries } from './schema'
+
+/** What the shelf shows of one routine. */
+export interface ShelfItem {
+  id: string
+  title: string
+  credit: string
+  cues: number
+  /** The song's sections and the shape of its sound (bytes as base64, so many a second); null when it was not heard yet. */
+  heard: { duration: Seconds; tempo: Bpm; list: SectionBand[]; shape: string; rate: number } | null
+  repetitions: number
+  last: PracticeSummary['last']
+  due: PracticeSummary['due']
+  /** How much more is due. */
+  more: number
+  sits: PracticeSummary['sits']
+}
+
+/** How the shelf is put in order. */
+export const ORDERS = ['used', 'due', 'name'] as const
+/** What of the shelf is asked for. */
+export const ShelfSchema = v.object({
+  search: v.optional(v.pipe(v.string(), v.trim(), v.maxLength(200)), ''),
+  order: v.optional(v.picklist(ORDERS), 'used'),
+  from: v.optional(v.pipe(v.string(), v.regex(/^\d{1,6}$/), v.transform(Number)), '0'),
+})
+export type ShelfAsked = v.InferOutput<typeof ShelfSchema>
+
+/** A part of the shelf. */
+export interface ShelfPart {
+  items: ShelfItem[]
+  /** How many there are that were asked for. */
+  total: number
+  /** How many there are at all. */
+  all: number
+  /** Names of those that cannot be read. */
+  unreadable: string[]
+}
+
+/** So many are shown at one time. */
+export const SHOWN = 12
+/** Raised when a summary is made otherwise. */
+const VERSION = 1
+/** Bars of the picture of a song: more are not told apart at the width of a page. */
+const BARS = 400
+
+/** `used`: when it was written or danced last, in milliseconds. */
+type Summary = Pick<ShelfItem, 'credit' | 'cues' | 'heard'> & PracticeSummary & { used: number }
+
+interface Row {
+  id: string
+  title: string
+  song: string
+  credit: string
+  file: string
+  stamp: string
+  kept: string | null
+  data: string | null
+}
+
+/** What a song looks like from afar, and its sections. */
+function ribbonOf({ routine, heard }: OpenRoutine): Summary['heard'] {
+  if (!heard) return null
+  const { hearing } = heard
+  const times = repairedBeats(hearing.beats, routine.repairs)
+  const shape = overviewOf(Buffer.from(heard.peaks, 'base64'), hearing.version)
+  const per = Math.max(1, Math.ceil(shape.length / BARS))
+  const bars = Uint8Array.from({ length: Math.ceil(shape.length / per) }, (_, i) =>
+    shape.subarray(i * per, (i + 1) * per).reduce((m, x) => Math.max(m, x), 0),
+  )
+  return {
+    duration: hearing.duration,
+    tempo: times.length > 1 ? Math.round(gridTempo(times)) : 0,
+    list: sectionBands(placePhrases(routine), times, hearing.duration),
+    shape: Buffer.from(bars).toString('base64'),
+    rate: OVERVIEW_RATE / per,
+  }
+}
+/** The coarsest picture of a hearing, values a second. */
+const OVERVIEW_RATE = 5
+
+async function summaryOf(id: string): Promise<Summary> {
+  const open = await openRoutine(id)
+  const { routine, heard } = open
+  const times = repairedBeats(heard?.hearing.beats ?? [], routine.repairs)
+  const log = await logOf([id])
+  const [row] = await (await database())
+    .select({ at: routines.updatedAt })
+    .from(routines)
+    .where(eq(routines.id, id))
+  return {
+    used: Math.max(row?.at.getTime() ?? 0, ...log.slice(-1).map((r) => r.doneAt)),
+    credit: routine.credit,
+    cues: routine.cues.length,
+    heard: ribbonOf(open),
+    ...practiceSummary(routine, times, log),
+  }
+}
+
+/**
+ * Every routine with what it was summed up from, and the summary that is kept of it. Only what indexes hold, and columns
+ * before the large ones: a row is read from its beginning.
+ */
+async function rowsOf(): Promise<Row[]> {
+  return (await database()).all<Row>(sql`
+    SELECT r.id, r.title, s.title AS song, s.credit, s.file_name AS file,
+      ${VERSION} || ' ' || r.revision || ' ' || coalesce(h.heard, '') || ' ' || coalesce(l.rows, '') AS stamp,
+      k.stamp AS kept, k.data
+    FROM routines r
+    JOIN songs s ON s.id = r.song_id
+    LEFT JOIN (SELECT song_id, count(*) || ' ' || max(version) AS heard FROM hearings GROUP BY song_id) h
+      ON h.song_id = r.song_id
+    LEFT JOIN (SELECT routine_id, count(*) || ' ' || max(rowid) AS rows
+      FROM repetitions GROUP BY routine_id) l ON l.routine_id = r.id
+    LEFT JOIN summaries k ON k.routine_id = r.id`)
+}
+
+/** Summaries of all routines: kept ones where nothing changed, others made anew. Null for one that cannot be read. */
+async function summed(rows: readonly Row[]): Promise<Map<string, Summary | null>> {
+  const out = new Map<string, Summary | null>()
+  const fresh: (typeof summaries.$inferInsert)[] = []
+  for (const { id, stamp, kept, data } of rows) {
+    if (kept === stamp && data !== null) {
+      out.set(id, JSON.parse(data) as Summary)
+      continue
+    }
+    // One that cannot be read keeps nobody from the others, whatever is wrong with it.
+    const summary = await summaryOf(id).catch((error: unknown) => {
+      console.error(`Routine ${id} cannot be read:`, error instanceof Error ? error.message : error)
+      return null
+    })
+    out.set(id, summary)
+    // It is tried again each time: another version may read it.
+    if (summary) fresh.push({ routineId: id, stamp, data: JSON.stringify(summary) })
+  }
+  if (fresh.length) void keep(fresh).catch(() => {})
+  return out
+}
+
+/** Keeps summaries for the next time; the shelf waits for nobody who writes. */
+const keep = (fresh: readonly (typeof summaries.$inferInsert)[]) =>
+  write(async (tx) => {
+    for (const row of fresh)
+      await tx.run(sql`INSERT INTO summaries (routine_id, stamp, data)
+        SELECT ${row.routineId}, ${row.stamp}, ${row.data} WHERE EXISTS (SELECT 1 FROM routines WHERE id = ${row.routineId})
+        ON CONFLICT (routine_id) DO UPDATE SET stamp = excluded.stamp, data = excluded.data`)
+  })
+
+const plain = (s: string) => s.normalize('NFD').replace(/\p{M}/gu, '').toLocaleLowerCase()
+const byName = new Intl.Collator(undefined, { numeric: true })
+
+/** A part of the shelf, in order: the last used, what is due first, or by name. */
+export async function shelfPart({ search, order, from }: ShelfAsked, now = Date.now()): Promise<ShelfPart> {
+  const rows = await rowsOf()
+  const known = await summed(rows)
+  const words = plain(search).split(/\s+/).filter(Boolean)
+  const asked = rows.filter((r) => {
+    const text = plain(`${r.title} ${r.song} ${r.credit} ${known.get(r.id)?.credit ?? ''} ${r.file}`)
+    return known.get(r.id) && words.every((w) => text.includes(w))
+  })
+  const due = (r: Row) => known.get(r.id)?.dueFrom[0] ?? Number.POSITIVE_INFINITY
+  const used = (r: Row) => known.get(r.id)?.used ?? 0
+  asked.sort(
+    (a, b) =>
+      (order === 'name' ? byName.compare(a.title, b.title) : order === 'due' ? sign(due(a), due(b)) : 0) ||
+      used(b) - used(a) ||
+      byName.compare(a.id, b.id),
+  )
+  return {
+    items: asked.slice(from, from + SHOWN).map((r) => itemOf(r, known.get(r.id) as Summary, now)),
+    total: asked.length,
+    all: rows.length,
+    unreadable: rows.filter((r) => known.get(r.id) === null).map((r) => r.title),
+  }
+}
+
+const sign = (a: number, b: number) => (a < b ? -1 : a > b ? 1 : 0)
+
+function itemOf({ id, title }: Row, s: Summary, now: number): ShelfItem {
+  const { credit, cues, heard, rows, last, sits } = s
+  return { id, title, credit, cues, heard, repetitions: rows, last, sits, ...dueAt(s, now) }
+}
