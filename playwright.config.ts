@@ -36,7 +36,8 @@ const LONG = /(stations|upload|audio|count)\.spec\.ts/
 
 export default defineConfig({
   testDir: 'e2e',
-  timeout: 90_000,
+  // A ceiling for what hangs, not a measure: a test of 20 s takes four times that on two busy cores.
+  timeout: 240_000,
   expect: { timeout: 15_000 },
   fullyParallel: false,
   // Files side by side, each worker with a server and data of its own (e2e/test.ts). Those that mostly wait for music to

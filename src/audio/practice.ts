@@ -1,16 +1,29 @@
-import { eventsOf, songOf } from '@/core/drill'
-import type { SoundPlan } from '@/core/handout'
+import { type DrillEvent, eventsOf, type SaidEvent, songOf } from '@/core/drill'
+import { Mixing, type SoundPlan } from '@/core/handout'
+import type { Seconds } from '@/core/time'
 import { Music } from './music'
 import { scheduleEvents } from './schedule'
 import { SONG_RATE } from './song'
+import { type SoundFile, soundWriter } from './sound-file'
 import { clicks, loadRecording, loadVoice, loadWord, type Sounds } from './sounds'
 
 /** How loud each part of a practice sound is. */
 const LEVELS = { music: 0.6, click: 0.45, voice: 0.9 }
-/** A repetition is put on the clock so long before its first sound; the worklet holds one change at a time. */
-const AHEAD = 0.45
 /** Rendering stands still this often, to say how far it is and to be stopped. */
-const STEP = 4
+const STEP: Seconds = 4
+/** A word begins at most so long before its stress. */
+const EARLY: Seconds = 2.5
+/** What is said last rings on so long. */
+const LATE: Seconds = 4
+/** Of the song this much more is given to the stretching than is heard: it looks around. */
+const AROUND: Seconds = 1
+/** Repetitions are rendered two at a time, one a core; of longer ones the memory of two is too much. */
+const AT_ONCE = 2
+const LONG: Seconds = 150
+/** Words asked for at one time; the server speaks together what waits together. */
+const ASKED = 6
+/** Share of the work that getting the words is. */
+export const WORDS = 0.2
 
 /** Sounds a plan needs, loaded; a word that cannot be had stays unspoken. @param told 0..1 */
 export async function soundsFor(
@@ -39,8 +52,7 @@ export async function soundsFor(
       )
     }
   }
-  // The server speaks two words at a time.
-  await Promise.all([speak(), speak()])
+  await Promise.all(Array.from({ length: ASKED }, speak))
   for (const id of plan.recordings)
     await loadRecording(id).then(
       (recording) => sounds.recordings.set(id, recording),
@@ -49,21 +61,46 @@ export async function soundsFor(
   return sounds
 }
 
-/**
- * Renders a practice sound offline, many times faster than it sounds.
- * @param song heard where given
- * @param told how far it is, 0..1
- * @throws DOMException where it was stopped
- */
-export async function renderPractice(
-  plan: SoundPlan,
+/** A part of a practice sound that is rendered by itself: a repetition, or what is said before a rung. */
+interface Part {
+  /** Samples from the start of the whole. */
+  from: number
+  to: number
+  leg: SoundPlan['legs'][0] | null
+  announced: SoundPlan['announced'][0] | null
+}
+
+const samples = (t: Seconds) => Math.round(t * SONG_RATE)
+
+function partsOf(plan: SoundPlan): Part[] {
+  const all = samples(plan.seconds)
+  const part = (from: Seconds, to: Seconds, what: Pick<Part, 'leg' | 'announced'>): Part => ({
+    ...what,
+    from: Math.max(0, samples(from)),
+    to: Math.min(all, samples(to)),
+  })
+  return [
+    ...plan.announced.map((announced) => part(announced.at, announced.at + LATE, { leg: null, announced })),
+    ...plan.legs.map((leg) =>
+      part(leg.start - leg.timeline.lead - EARLY, leg.start + leg.timeline.body + LATE, {
+        leg,
+        announced: null,
+      }),
+    ),
+  ].sort((a, b) => a.from - b.from)
+}
+
+/** Renders one part. @param told seconds rendered so far */
+async function rendered(
+  part: Part,
+  sounds: Sounds,
   song: AudioBuffer | null,
-  told: (share: number) => void,
+  told: (seconds: Seconds) => void,
   signal: AbortSignal,
-): Promise<AudioBuffer> {
-  const frames = Math.ceil(plan.seconds * SONG_RATE)
-  const context = new OfflineAudioContext(song ? 2 : 1, frames, SONG_RATE)
-  const sounds = await soundsFor(context, plan, (share) => told(0.2 * share), signal)
+): Promise<Float32Array<ArrayBuffer>[]> {
+  const frames = part.to - part.from
+  const begin = part.from / SONG_RATE
+  const context = new OfflineAudioContext(song && part.leg ? 2 : 1, frames, SONG_RATE)
   const gain = (level: number) => {
     const g = context.createGain()
     g.gain.value = level
@@ -71,82 +108,113 @@ export async function renderPractice(
     return g
   }
   const out = { click: gain(LEVELS.click), voice: gain(LEVELS.voice) }
-  const music = song ? await Music.load(context, song, gain(LEVELS.music)) : null
-  for (const { at, words } of plan.announced) {
-    const spoken = sounds.voice.get(words)
-    if (!spoken) continue
+  let music: Music | null = null
+  const spoken = part.announced && sounds.voice.get(part.announced.words)
+  if (spoken && part.announced) {
     const source = context.createBufferSource()
     source.buffer = spoken.buffer
     source.connect(out.voice)
-    source.start(at)
+    source.start(part.announced.at - begin)
   }
-  const due = plan.legs.map((leg) => ({ leg, at: Math.max(0, leg.start - leg.timeline.lead - AHEAD) }))
-  const put = async (leg: SoundPlan['legs'][0]) => {
-    const events = [...eventsOf(leg.timeline, leg.countedIn), ...leg.timeline.said]
-    scheduleEvents(context, out, sounds, events, leg.start)
-    const heard = songOf(leg.timeline, leg.countedIn)
-    await music?.play(leg.start - heard.before, heard.from, leg.timeline.speed, heard.seconds, false)
+  if (part.leg) {
+    const { timeline, countedIn, start } = part.leg
+    const events: (DrillEvent | SaidEvent)[] = [...eventsOf(timeline, countedIn), ...timeline.said]
+    scheduleEvents(context, out, sounds, events, start - begin)
+    if (song) {
+      const heard = songOf(timeline, countedIn)
+      const first = samples(Math.max(0, heard.from - AROUND))
+      const last = samples(heard.from + heard.seconds * timeline.speed + AROUND)
+      music = await Music.load(context, cut(song, first, last), gain(LEVELS.music))
+      const from = heard.from - first / SONG_RATE
+      await music.play(start - heard.before - begin, from, timeline.speed, heard.seconds, false)
+    }
   }
-  const first = due.filter((d) => d.at === 0)
-  for (const { leg } of first) await put(leg)
-  const stops = new Map<number, SoundPlan['legs']>()
-  // Offline time is cut into quanta of 128 frames; two stops may not fall into one.
-  const quantum = (t: number) => Math.floor((t * SONG_RATE) / 128)
-  for (let t = STEP; t < plan.seconds; t += STEP) stops.set(quantum(t), [])
-  for (const { leg, at } of due) if (at > 0) stops.set(quantum(at), [...(stops.get(quantum(at)) ?? []), leg])
-  let stopped = false
-  for (const [q, legs] of stops)
-    context.suspend((q * 128) / SONG_RATE).then(async () => {
-      if (signal.aborted) {
-        stopped = true
-        return
-      }
-      told(0.2 + (0.8 * (q * 128)) / frames)
-      for (const leg of legs) await put(leg)
-      await context.resume()
-    })
   const aborted = new Promise<never>((_, refuse) => {
     signal.addEventListener('abort', () => refuse(new DOMException('stopped', 'AbortError')))
   })
+  // Where it was stopped it is left standing, for good.
+  for (let t = STEP; t < frames / SONG_RATE; t += STEP)
+    context.suspend(t).then(() => {
+      if (signal.aborted) return
+      told(t)
+      context.resume()
+    })
   signal.throwIfAborted()
-  const rendered = await Promise.race([context.startRendering(), aborted])
-  if (stopped) throw new DOMException('stopped', 'AbortError')
-  music?.release()
-  return rendered
+  try {
+    const sound = await Promise.race([context.startRendering(), aborted])
+    told(frames / SONG_RATE)
+    return Array.from({ length: sound.numberOfChannels }, (_, c) => sound.getChannelData(c))
+  } finally {
+    music?.release()
+  }
 }
 
-/** Files a practice sound is kept in. */
-export const SOUND_FILES = ['wav', 'mp3', 'opus'] as const
-export type SoundFile = (typeof SOUND_FILES)[number]
-
-/** Encodes a sound. @param title written into the file @param bitrate bits a second a channel; WAV has none */
-export async function encoded(
-  sound: AudioBuffer,
+/**
+ * Makes a practice sound, many times faster than it sounds: its repetitions are rendered side by side, and what is whole
+ * is written to the file while the next are made.
+ * @param song heard where given
+ * @param title written into the file
+ * @param told how far it is, 0..1
+ * @throws DOMException where it was stopped
+ */
+export async function practiceSound(
+  plan: SoundPlan,
+  song: AudioBuffer | null,
   as: SoundFile,
   title: string,
-  bitrate = as === 'mp3' ? 96_000 : 64_000,
+  told: (share: number) => void,
+  signal: AbortSignal,
 ): Promise<Blob> {
-  const m = await import('mediabunny')
-  if (as === 'mp3') (await import('@mediabunny/mp3-encoder')).registerMp3Encoder()
-  const format = { wav: m.WavOutputFormat, mp3: m.Mp3OutputFormat, opus: m.OggOutputFormat }[as]
-  const target = new m.BufferTarget()
-  const output = new m.Output({ format: new format(), target })
-  const source = new m.AudioBufferSource(
-    as === 'wav' ? { codec: 'pcm-s16' } : { codec: as, bitrate: bitrate * sound.numberOfChannels },
-  )
-  output.addAudioTrack(source)
-  output.setMetadataTags({ title })
-  await output.start()
-  // In pieces, so that the page goes on meanwhile.
-  const piece = 10 * sound.sampleRate
-  for (let from = 0; from < sound.length; from += piece) await source.add(cut(sound, from, from + piece))
-  await output.finalize()
-  if (!target.buffer) throw new Error('the file came out empty')
-  return new Blob([target.buffer], { type: { wav: 'audio/wav', mp3: 'audio/mpeg', opus: 'audio/ogg' }[as] })
+  const own = new OfflineAudioContext(1, 1, SONG_RATE)
+  const sounds = await soundsFor(own, plan, (share) => told(WORDS * share), signal)
+  const mixing = new Mixing(song ? 2 : 1)
+  const file = await soundWriter({
+    as,
+    channels: mixing.channels,
+    rate: SONG_RATE,
+    title,
+    chapters: plan.chapters,
+  })
+  const parts = partsOf(plan)
+  const whole = parts.reduce((n, p) => n + p.to - p.from, 0) / SONG_RATE
+  const done = parts.map(() => 0)
+  const making = parts.map(() => null as Promise<Float32Array<ArrayBuffer>[]> | null)
+  const begin = (k: number) => {
+    const part = parts[k]
+    if (!part || making[k]) return
+    making[k] = rendered(
+      part,
+      sounds,
+      song,
+      (seconds) => {
+        done[k] = seconds
+        told(WORDS + (1 - WORDS) * (done.reduce((a, b) => a + b) / whole))
+      },
+      signal,
+    )
+    // Waited for below, in its turn.
+    making[k]?.catch(() => undefined)
+  }
+  const isLong = (p: Part | undefined) => !!p && p.to - p.from > LONG * SONG_RATE
+  try {
+    for (const [k, part] of parts.entries()) {
+      begin(k)
+      for (let n = 1; n < AT_ONCE && !isLong(part) && !isLong(parts[k + n]); n++) begin(k + n)
+      const sound = await (making[k] as NonNullable<(typeof making)[0]>)
+      making[k] = null
+      mixing.add(part.from, sound)
+      await file.add(mixing.take(parts[k + 1]?.from ?? samples(plan.seconds)))
+      signal.throwIfAborted()
+    }
+    return await file.finish(plan.seconds)
+  } catch (error) {
+    await file.cancel()
+    throw error
+  }
 }
 
 function cut(sound: AudioBuffer, from: number, to: number): AudioBuffer {
-  const length = Math.min(sound.length, to) - from
+  const length = Math.max(1, Math.min(sound.length, to) - from)
   const piece = new AudioBuffer({
     numberOfChannels: sound.numberOfChannels,
     length,

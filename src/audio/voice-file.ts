@@ -2,7 +2,7 @@ import type { SpokenWord } from '@/core/drill'
 import { base64Of } from '@/core/formats/base64'
 import type { PageVoice } from '@/core/handout'
 import type { Seconds } from '@/core/time'
-import { encoded } from './practice'
+import { soundWriter } from './sound-file'
 import type { SpokenCount } from './sounds'
 
 /** Speech, not music: this much is enough of it. */
@@ -70,7 +70,11 @@ export async function voiceFile(
   // Short, but long enough to come through the encoder with its peak where it was.
   const middle = Math.round(CLICK * RATE)
   for (let i = -12; i <= 12; i++) samples[middle + i] = 0.9 * Math.cos((Math.PI * i) / 25)
-  const blob = await encoded(sound, 'mp3', '', BITRATE)
+  const file = await soundWriter({
+    ...{ as: 'mp3', channels: 1, rate: RATE, bitrate: BITRATE, title: '', chapters: [] },
+  })
+  await file.add([samples])
+  const blob = await file.finish(sound.duration)
   voice.file = base64Of(new Uint8Array(await blob.arrayBuffer()))
   return { voice, left }
 }

@@ -1,49 +1,18 @@
-import { execFile } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { mkdirSync } from 'node:fs'
-import { mkdir, readFile, rename, rm, writeFile } from 'node:fs/promises'
+import { readFile, rename, writeFile } from 'node:fs/promises'
 import path from 'node:path'
-import { promisify } from 'node:util'
-import { readAloud, type SpokenWord, stressOf, trimmed } from '@/core/drill'
-import { readWav, writeWav } from '@/core/formats/wav'
+import { readAloud, stressOf, trimmed } from '@/core/drill'
+import { writeWav } from '@/core/formats/wav'
 import { passingFile } from './leftovers'
 import { Problem } from './problem'
 import { dataDirectory } from './settings'
-import { turns } from './turns'
+import { speak } from './speaking'
 
 /** A spoken word as a WAV file, and where in it the stress falls. */
 interface Spoken {
   wav: Buffer
   stress: number
-}
-
-const run = promisify(execFile)
-const TRIES = 3
-/** A word takes half a second; what takes so long will never be said. */
-const MOST_MS = 10_000
-const inTurn = turns(2, 300, 'Too many words wait to be spoken. Try again in a moment.')
-
-/** Speaks a text with the flite voice that comes with the app, in a process of its own. */
-const speak = (text: string): Promise<SpokenWord> => inTurn(() => spokenBy(text))
-
-async function spokenBy(text: string): Promise<SpokenWord> {
-  const dir = passingFile('voice')
-  await mkdir(dir, { mode: 0o700 })
-  const file = path.join(dir, 'word.wav')
-  const script = path.resolve(/* turbopackIgnore: true */ 'scripts/speak.mjs')
-  try {
-    for (let tries = 1; ; tries++) {
-      try {
-        await run(process.execPath, ['--no-warnings', script, text, dir], { timeout: MOST_MS })
-        const { sampleRate, channels } = readWav(await readFile(file))
-        return { rate: sampleRate, samples: channels[0] as Float32Array }
-      } catch (error) {
-        if (tries >= TRIES) throw error
-      }
-    }
-  } finally {
-    await rm(dir, { recursive: true, force: true })
-  }
 }
 
 /** A word trimmed to its sound, as a WAV file. */

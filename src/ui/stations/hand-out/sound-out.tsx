@@ -2,7 +2,8 @@
 
 import { useMemo, useRef, useState } from 'react'
 import styled from 'styled-components'
-import { encoded, renderPractice, SOUND_FILES, type SoundFile } from '@/audio/practice'
+import { practiceSound, WORDS } from '@/audio/practice'
+import { SOUND_FILES, type SoundFile } from '@/audio/sound-file'
 import { LONGEST_SOUND, SOUND_CALLS, type SoundWish, soundPlan, USUAL_SOUND } from '@/core/handout'
 import { clockText } from '@/core/time'
 import { Button } from '../../parts/button'
@@ -67,15 +68,9 @@ export function SoundOut({ page, routine, contents }: OutProps) {
     const begun = performance.now()
     try {
       const song = wish.song ? await player.audio() : null
-      const sound = await renderPractice(
-        plan,
-        song,
-        (share) =>
-          setMaking({ share: 0.9 * share, what: share < 0.2 ? 'Getting the words' : 'Making the sound' }),
-        mine.signal,
-      )
-      setMaking({ share: 0.92, what: `Writing the ${FILE_NAMES[file]}` })
-      const blob = await encoded(sound, file, routine.title)
+      const told = (share: number) =>
+        setMaking({ share, what: share < WORDS ? 'Getting the words' : 'Making the sound' })
+      const blob = await practiceSound(plan, song, file, routine.title, told, mine.signal)
       mine.signal.throwIfAborted()
       saveFile(`${fileName(routine.title)}.${file === 'opus' ? 'ogg' : file}`, blob, blob.type)
       setTold(

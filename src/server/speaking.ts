@@ -1,0 +1,97 @@
+import { execFile } from 'node:child_process'
+import { mkdir, readFile, rm } from 'node:fs/promises'
+import path from 'node:path'
+import { promisify } from 'node:util'
+import type { SpokenWord } from '@/core/drill'
+import { readWav } from '@/core/formats/wav'
+import { passingFile } from './leftovers'
+import { Problem } from './problem'
+
+/*
+ * The voice's program dies now and then, and must not take the server along: it runs in a process of its own. Starting
+ * one costs as much as five words, so the words that wait go into the next one together.
+ */
+
+const run = promisify(execFile)
+/** Processes at one time. */
+const AT_ONCE = 2
+/** Words of one process: what is asked for first is heard soon, and one that dies takes few along. */
+const TOGETHER = 16
+/** Words that may wait. */
+const MOST = 300
+const TRIES = 3
+/** A process starts in this time, in ms; a word takes 60 ms and is given this much. What takes longer will never be said. */
+const START_MS = 8_000
+const WORD_MS = 1_000
+
+interface Waiting {
+  text: string
+  tries: number
+  done: (word: SpokenWord) => void
+  failed: (why: unknown) => void
+}
+
+/**
+ * Speaks texts by a script that writes them as 0.wav, 1.wav ... into a folder.
+ * @returns speaks one text; rejects with Problem 503 where too many wait already, or with what the script failed of,
+ *   after three tries
+ */
+export function speaker(script: string, most = MOST): (text: string) => Promise<SpokenWord> {
+  const waiting: Waiting[] = []
+  let running = 0
+
+  const next = () => {
+    if (running >= AT_ONCE || !waiting.length) return
+    // Shared out between the processes. A word that was with one that died goes alone: it may be the one it died of.
+    const alone = (waiting[0] as Waiting).tries > 0
+    const many = alone ? 1 : Math.min(TOGETHER, Math.ceil(waiting.length / (AT_ONCE - running)))
+    const words = waiting.splice(0, many)
+    running++
+    together(script, words).then((left) => {
+      waiting.push(...left)
+      running--
+      next()
+    })
+    next()
+  }
+
+  return (text) => {
+    if (waiting.length >= most)
+      return Promise.reject(
+        new Problem(503, 'Too many words wait to be spoken. Try again in a moment.', 'busy'),
+      )
+    return new Promise((done, failed) => {
+      waiting.push({ text, tries: 0, done, failed })
+      // Those that are asked for in the same breath are taken together.
+      setImmediate(next)
+    })
+  }
+}
+
+/** Speaks with the flite voice that comes with the app. */
+export const speak = speaker(path.resolve(/* turbopackIgnore: true */ 'scripts/speak.mjs'))
+
+/** @returns the words it did not come to, to be tried again. Never rejects. */
+async function together(script: string, words: readonly Waiting[]): Promise<Waiting[]> {
+  const dir = passingFile('voice')
+  let why: unknown = new Error('the voice said nothing')
+  const left: Waiting[] = []
+  try {
+    await mkdir(dir, { mode: 0o700 })
+    const timeout = START_MS + WORD_MS * words.length
+    const args = ['--no-warnings', script, dir, ...words.map((w) => w.text)]
+    await run(process.execPath, args, { timeout })
+  } catch (error) {
+    why = error
+  }
+  for (const [k, word] of words.entries())
+    try {
+      const { sampleRate, channels } = readWav(await readFile(path.join(dir, `${k}.wav`)))
+      word.done({ rate: sampleRate, samples: channels[0] as Float32Array })
+    } catch {
+      if (++word.tries < TRIES) left.push(word)
+      else word.failed(why)
+    }
+  await rm(dir, { recursive: true, force: true }).catch(() => undefined)
+  return left
+}
