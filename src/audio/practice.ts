@@ -1,7 +1,14 @@
-import { type DrillEvent, eventsOf, type SaidEvent, songOf } from '@/core/drill'
-import { Mixing, type SoundPlan } from '@/core/handout'
-import type { Seconds } from '@/core/time'
-import { Music } from './music'
+import { type DrillEvent, eventsOf, type SaidEvent } from '@/core/drill'
+import {
+  faded,
+  Mixing,
+  musicPiece,
+  type SoundPart,
+  type SoundPlan,
+  soundLength,
+  soundParts,
+} from '@/core/handout'
+import type { Ratio, Seconds } from '@/core/time'
 import { scheduleEvents } from './schedule'
 import { SONG_RATE } from './song'
 import { type SoundFile, soundWriter } from './sound-file'
@@ -9,12 +16,6 @@ import { clicks, loadRecording, loadVoice, loadWord, type Sounds } from './sound
 
 /** How loud each part of a practice sound is. */
 const LEVELS = { music: 0.6, click: 0.45, voice: 0.9 }
-/** Rendering stands still this often, to say how far it is and to be stopped. */
-const STEP: Seconds = 4
-/** A word begins at most so long before its stress. */
-const EARLY: Seconds = 2.5
-/** What is said last rings on so long. */
-const LATE: Seconds = 4
 /** Of the song this much more is given to the stretching than is heard: it looks around. */
 const AROUND: Seconds = 1
 /** Repetitions are rendered two at a time, one a core; of longer ones the memory of two is too much. */
@@ -61,46 +62,17 @@ export async function soundsFor(
   return sounds
 }
 
-/** A part of a practice sound that is rendered by itself: a repetition, or what is said before a rung. */
-interface Part {
-  /** Samples from the start of the whole. */
-  from: number
-  to: number
-  leg: SoundPlan['legs'][0] | null
-  announced: SoundPlan['announced'][0] | null
-}
-
-const samples = (t: Seconds) => Math.round(t * SONG_RATE)
-
-function partsOf(plan: SoundPlan): Part[] {
-  const all = samples(plan.seconds)
-  const part = (from: Seconds, to: Seconds, what: Pick<Part, 'leg' | 'announced'>): Part => ({
-    ...what,
-    from: Math.max(0, samples(from)),
-    to: Math.min(all, samples(to)),
-  })
-  return [
-    ...plan.announced.map((announced) => part(announced.at, announced.at + LATE, { leg: null, announced })),
-    ...plan.legs.map((leg) =>
-      part(leg.start - leg.timeline.lead - EARLY, leg.start + leg.timeline.body + LATE, {
-        leg,
-        announced: null,
-      }),
-    ),
-  ].sort((a, b) => a.from - b.from)
-}
-
-/** Renders one part. @param told seconds rendered so far */
-async function rendered(
-  part: Part,
-  sounds: Sounds,
-  song: AudioBuffer | null,
-  told: (seconds: Seconds) => void,
+/** Part of a sound at another speed, its pitch kept. */
+export type Stretch = (
+  piece: { channels: Float32Array<ArrayBuffer>[]; rate: number; from: Seconds; speed: Ratio; frames: number },
+  told: (share: number) => void,
   signal: AbortSignal,
-): Promise<Float32Array<ArrayBuffer>[]> {
-  const frames = part.to - part.from
+) => Promise<Float32Array<ArrayBuffer>[]>
+
+/** Clicks and voices of one part. @returns one channel */
+async function counted(part: SoundPart, sounds: Sounds): Promise<Float32Array<ArrayBuffer>> {
   const begin = part.from / SONG_RATE
-  const context = new OfflineAudioContext(song && part.leg ? 2 : 1, frames, SONG_RATE)
+  const context = new OfflineAudioContext(1, part.to - part.from, SONG_RATE)
   const gain = (level: number) => {
     const g = context.createGain()
     g.gain.value = level
@@ -108,7 +80,6 @@ async function rendered(
     return g
   }
   const out = { click: gain(LEVELS.click), voice: gain(LEVELS.voice) }
-  let music: Music | null = null
   const spoken = part.announced && sounds.voice.get(part.announced.words)
   if (spoken && part.announced) {
     const source = context.createBufferSource()
@@ -120,48 +91,62 @@ async function rendered(
     const { timeline, countedIn, start } = part.leg
     const events: (DrillEvent | SaidEvent)[] = [...eventsOf(timeline, countedIn), ...timeline.said]
     scheduleEvents(context, out, sounds, events, start - begin)
-    if (song) {
-      const heard = songOf(timeline, countedIn)
-      const first = samples(Math.max(0, heard.from - AROUND))
-      const last = samples(heard.from + heard.seconds * timeline.speed + AROUND)
-      music = await Music.load(context, cut(song, first, last), gain(LEVELS.music))
-      const from = heard.from - first / SONG_RATE
-      await music.play(start - heard.before - begin, from, timeline.speed, heard.seconds, false)
-    }
   }
-  const aborted = new Promise<never>((_, refuse) => {
-    signal.addEventListener('abort', () => refuse(new DOMException('stopped', 'AbortError')))
+  return (await context.startRendering()).getChannelData(0)
+}
+
+/** The song as it is heard in one part, and where. */
+async function music(
+  leg: SoundPlan['legs'][0],
+  song: AudioBuffer,
+  stretch: Stretch,
+  told: (share: number) => void,
+  signal: AbortSignal,
+): Promise<{ at: number; sound: Float32Array<ArrayBuffer>[] }> {
+  const { at, frames, from } = musicPiece(leg, SONG_RATE)
+  const { speed } = leg.timeline
+  const plain = speed === 1
+  const around = plain ? 0 : AROUND
+  const first = Math.round((from - around) * SONG_RATE)
+  const length = plain ? frames : Math.ceil((frames / SONG_RATE) * speed * SONG_RATE + 2 * around * SONG_RATE)
+  const channels = Array.from({ length: Math.min(2, song.numberOfChannels) }, (_, c) => {
+    // What lies before the song or after it is silence.
+    const piece = new Float32Array(length)
+    const before = Math.max(0, -first)
+    if (before < length && first < song.length)
+      song.copyFromChannel(piece.subarray(before), c, Math.max(0, first))
+    return piece
   })
-  // Where it was stopped it is left standing, for good.
-  for (let t = STEP; t < frames / SONG_RATE; t += STEP)
-    context.suspend(t).then(() => {
-      if (signal.aborted) return
-      told(t)
-      context.resume()
-    })
-  signal.throwIfAborted()
-  try {
-    const sound = await Promise.race([context.startRendering(), aborted])
-    told(frames / SONG_RATE)
-    return Array.from({ length: sound.numberOfChannels }, (_, c) => sound.getChannelData(c))
-  } finally {
-    music?.release()
-  }
+  const sound = plain
+    ? channels
+    : await stretch(
+        { channels, rate: SONG_RATE, from: from - first / SONG_RATE, speed, frames },
+        told,
+        signal,
+      )
+  faded(sound, LEVELS.music, SONG_RATE)
+  return { at, sound }
+}
+
+/** What a practice sound is made of. */
+export interface PracticeWish {
+  plan: SoundPlan
+  /** Heard where given. */
+  song: AudioBuffer | null
+  as: SoundFile
+  /** Written into the file. */
+  title: string
 }
 
 /**
  * Makes a practice sound, many times faster than it sounds: its repetitions are rendered side by side, and what is whole
  * is written to the file while the next are made.
- * @param song heard where given
- * @param title written into the file
  * @param told how far it is, 0..1
  * @throws DOMException where it was stopped
  */
 export async function practiceSound(
-  plan: SoundPlan,
-  song: AudioBuffer | null,
-  as: SoundFile,
-  title: string,
+  { plan, song, as, title }: PracticeWish,
+  stretch: Stretch,
   told: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Blob> {
@@ -175,52 +160,44 @@ export async function practiceSound(
     title,
     chapters: plan.chapters,
   })
-  const parts = partsOf(plan)
-  const whole = parts.reduce((n, p) => n + p.to - p.from, 0) / SONG_RATE
-  const done = parts.map(() => 0)
-  const making = parts.map(() => null as Promise<Float32Array<ArrayBuffer>[]> | null)
-  const begin = (k: number) => {
-    const part = parts[k]
-    if (!part || making[k]) return
-    making[k] = rendered(
-      part,
-      sounds,
-      song,
-      (seconds) => {
-        done[k] = seconds
-        told(WORDS + (1 - WORDS) * (done.reduce((a, b) => a + b) / whole))
-      },
-      signal,
+  const parts = soundParts(plan, SONG_RATE)
+  /** How far each part's music is: it takes nearly all of the time. */
+  const shares = parts.map(() => 0)
+  const made = (part: SoundPart, k: number) => {
+    const further = (share: number) => {
+      shares[k] = share
+      told(WORDS + (1 - WORDS) * (shares.reduce((a, b) => a + b) / parts.length))
+    }
+    const making = Promise.all([
+      counted(part, sounds),
+      song && part.leg ? music(part.leg, song, stretch, further, signal) : null,
+    ])
+    making.then(
+      () => further(1),
+      () => undefined,
     )
     // Waited for below, in its turn.
-    making[k]?.catch(() => undefined)
+    making.catch(() => undefined)
+    return making
   }
-  const isLong = (p: Part | undefined) => !!p && p.to - p.from > LONG * SONG_RATE
+  const isLong = (p: SoundPart | undefined) => !!p && p.to - p.from > LONG * SONG_RATE
+  const making = new Map<number, ReturnType<typeof made>>()
   try {
     for (const [k, part] of parts.entries()) {
-      begin(k)
-      for (let n = 1; n < AT_ONCE && !isLong(part) && !isLong(parts[k + n]); n++) begin(k + n)
-      const sound = await (making[k] as NonNullable<(typeof making)[0]>)
-      making[k] = null
-      mixing.add(part.from, sound)
-      await file.add(mixing.take(parts[k + 1]?.from ?? samples(plan.seconds)))
       signal.throwIfAborted()
+      for (const [n, p] of parts.entries())
+        if (n >= k && n < k + AT_ONCE && !making.has(n) && (n === k || !(isLong(p) || isLong(part))))
+          making.set(n, made(p, n))
+      const [counts, heard] = await (making.get(k) ?? made(part, k))
+      making.delete(k)
+      mixing.add(part.from, [counts])
+      if (heard) mixing.add(heard.at, heard.sound)
+      await file.add(mixing.take(parts[k + 1]?.from ?? soundLength(plan, SONG_RATE)))
     }
+    signal.throwIfAborted()
     return await file.finish(plan.seconds)
   } catch (error) {
     await file.cancel()
     throw error
   }
-}
-
-function cut(sound: AudioBuffer, from: number, to: number): AudioBuffer {
-  const length = Math.max(1, Math.min(sound.length, to) - from)
-  const piece = new AudioBuffer({
-    numberOfChannels: sound.numberOfChannels,
-    length,
-    sampleRate: sound.sampleRate,
-  })
-  for (let c = 0; c < sound.numberOfChannels; c++)
-    piece.copyToChannel(sound.getChannelData(c).subarray(from, from + length), c)
-  return piece
 }

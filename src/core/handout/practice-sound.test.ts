@@ -1,7 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { cuesOf, page } from '../routine/hand.test-tools'
-import { calledIn, soundPlan, USUAL_SOUND, usualContents } from '.'
+import {
+  calledIn,
+  faded,
+  musicPiece,
+  soundLength,
+  soundParts,
+  soundPlan,
+  USUAL_SOUND,
+  usualContents,
+} from '.'
 
 const routine = page(4, cuesOf(['1 step R; 3 big slow turn L; 5 kick R', '1 step L; 5 clap']))
 const times = Array.from({ length: 33 }, (_, i) => 3 + i * 0.5)
@@ -55,5 +64,55 @@ describe('a practice sound', () => {
         },
       ),
     )
+  })
+  it('is made in parts, each of which holds all that sounds of it, to the sample', () => {
+    fc.assert(
+      fc.property(
+        fc.subarray([0.5, 0.63, 0.75, 1], { minLength: 1 }),
+        fc.integer({ min: 1, max: 3 }),
+        fc.boolean(),
+        fc.constantFrom(8000, 44_100),
+        (speeds, n, announced, rate) => {
+          const p = plan({ speeds, times: n, announced })
+          const parts = soundParts(p, rate)
+          expect(parts).toHaveLength(p.announced.length + p.legs.length)
+          expect(parts.map((x) => x.from)).toEqual(parts.map((x) => x.from).sort((a, b) => a - b))
+          for (const x of parts) {
+            expect(x.from).toBeGreaterThanOrEqual(0)
+            expect(x.to).toBeLessThanOrEqual(soundLength(p, rate))
+            const sounds = x.announced
+              ? [x.announced.at]
+              : [...(x.leg?.timeline.countIn ?? []), ...(x.leg?.timeline.counts ?? [])].map(
+                  (e) => (x.leg?.start ?? 0) + e.time,
+                )
+            // Nothing is put on the clock of a part before it begins, not by a part of a sample.
+            for (const t of sounds) expect(t - x.from / rate).toBeGreaterThanOrEqual(0)
+            for (const t of sounds) expect(t).toBeLessThan(x.to / rate)
+          }
+        },
+      ),
+    )
+  })
+  it('has under each click the beat of the song it counts', () => {
+    for (const rate of [8000, 44_100])
+      for (const leg of plan({ speeds: [0.6, 0.73, 1], times: 2 }).legs) {
+        const piece = musicPiece(leg, rate)
+        const { speed, body, counts } = leg.timeline
+        const inSong = (t: number) => piece.from + (t - piece.at / rate) * speed
+        // The grid of this page: a beat each half second from 3 s on.
+        const beats = counts.filter((c) => c.kind !== 'sub')
+        for (const [i, c] of beats.entries()) expect(inSong(leg.start + c.time)).toBeCloseTo(3 + 0.5 * i, 9)
+        expect(beats).toHaveLength(16)
+        expect((piece.at + piece.frames) / rate).toBeCloseTo(leg.start + body, 3)
+        // It is there, faded in, when the first click comes.
+        expect(leg.start - piece.at / rate).toBeGreaterThan(0.0039)
+      }
+  })
+  it('fades its music at both ends, and nowhere else', () => {
+    const music = [new Float32Array(1000).fill(1), new Float32Array(1000).fill(-1)]
+    faded(music, 0.5, 8000)
+    for (const [i, x] of (music[0] as Float32Array).entries())
+      expect(x).toBeCloseTo(0.5 * Math.min(1, i / 32, (999 - i) / 32), 6)
+    expect(music[1]?.[500]).toBe(-0.5)
   })
 })

@@ -13,6 +13,7 @@ import { Progress } from '../../parts/progress'
 import { said } from '../../parts/said'
 import { fileName, saveFile } from '../../parts/save-file'
 import { usePlayer } from '../../state/player'
+import { stretchInWorker } from '../../state/stretch'
 import { desk } from '../../theme/tokens'
 import { Tick } from './contents-part'
 import type { OutProps } from './props'
@@ -70,7 +71,8 @@ export function SoundOut({ page, routine, contents }: OutProps) {
       const song = wish.song ? await player.audio() : null
       const told = (share: number) =>
         setMaking({ share, what: share < WORDS ? 'Getting the words' : 'Making the sound' })
-      const blob = await practiceSound(plan, song, file, routine.title, told, mine.signal)
+      const wanted = { plan, song, as: file, title: routine.title }
+      const blob = await practiceSound(wanted, stretchInWorker, told, mine.signal)
       mine.signal.throwIfAborted()
       saveFile(`${fileName(routine.title)}.${file === 'opus' ? 'ogg' : file}`, blob, blob.type)
       setTold(

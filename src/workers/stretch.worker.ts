@@ -1,0 +1,22 @@
+/* Plays a part of a sound at another speed, off the main thread. Cancelling is ending the worker. */
+import { type StretchPiece, stretched } from './stretching'
+
+/** What the page gets back, in this order: any number of progress messages, then one of the others. */
+export type StretchReply =
+  | { kind: 'progress'; share: number }
+  | { kind: 'done'; channels: Float32Array<ArrayBuffer>[] }
+  | { kind: 'failed'; message: string }
+
+const say = (reply: StretchReply, transfer: Transferable[] = []) => self.postMessage(reply, { transfer })
+
+self.onmessage = async ({ data }: MessageEvent<StretchPiece>) => {
+  try {
+    const channels = await stretched(data, (share) => say({ kind: 'progress', share }))
+    say(
+      { kind: 'done', channels },
+      channels.map((c) => c.buffer),
+    )
+  } catch (error) {
+    say({ kind: 'failed', message: error instanceof Error ? error.message : String(error) })
+  }
+}
