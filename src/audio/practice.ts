@@ -12,7 +12,7 @@ import type { Ratio, Seconds } from '@/core/time'
 import { scheduleEvents } from './schedule'
 import { SONG_RATE } from './song'
 import { type SoundFile, soundWriter } from './sound-file'
-import { clicks, loadRecording, loadVoice, loadWord, type Sounds } from './sounds'
+import { clicks, loadRecording, loadVoice, loadWord, ownVoice, type Sounds } from './sounds'
 
 /** How loud each part of a practice sound is. */
 const LEVELS = { music: 0.6, click: 0.45, voice: 0.9 }
@@ -26,16 +26,18 @@ const ASKED = 6
 /** Share of the work that getting the words is. */
 export const WORDS = 0.2
 
-/** Sounds a plan needs, loaded; a word that cannot be had stays unspoken. @param told 0..1 */
+/** Sounds a plan needs, loaded; a word that cannot be had stays unspoken. @param own counts the instructor recorded @param told 0..1 */
 export async function soundsFor(
   context: BaseAudioContext,
   plan: Pick<SoundPlan, 'words' | 'recordings'>,
+  own: Parameters<typeof ownVoice>[1],
   told: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Sounds> {
   const sounds: Sounds = {
     ...clicks(context),
     voice: await loadVoice(context),
+    own: await ownVoice(context, own),
     recordings: new Map(),
     pieces: new Map(),
   }
@@ -136,6 +138,8 @@ export interface PracticeWish {
   as: SoundFile
   /** Written into the file. */
   title: string
+  /** Counts the instructor recorded, said instead of the app's. */
+  own: Parameters<typeof ownVoice>[1]
 }
 
 /**
@@ -145,13 +149,13 @@ export interface PracticeWish {
  * @throws DOMException where it was stopped
  */
 export async function practiceSound(
-  { plan, song, as, title }: PracticeWish,
+  { plan, song, as, title, own }: PracticeWish,
   stretch: Stretch,
   told: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Blob> {
-  const own = new OfflineAudioContext(1, 1, SONG_RATE)
-  const sounds = await soundsFor(own, plan, (share) => told(WORDS * share), signal)
+  const context = new OfflineAudioContext(1, 1, SONG_RATE)
+  const sounds = await soundsFor(context, plan, own, (share) => told(WORDS * share), signal)
   const mixing = new Mixing(song ? 2 : 1)
   const file = await soundWriter({
     as,

@@ -115,12 +115,7 @@ export class Player {
       await c.setSong(await song)
       c.setFilter(this.state.getState().filter)
       if (!this.closed) this.open = c
-      // Without them the voice of the app counts.
-      if (this.ownVoice)
-        await fetchOwnCounts().then(
-          (own) => c.countWith(own),
-          () => {},
-        )
+      await c.countWith(await this.ownCounts()).catch(() => {})
       return c
     })
     const conductor = this.conductor
@@ -263,6 +258,11 @@ export class Player {
     } catch {
       return false
     }
+  }
+
+  /** The instructor's own counts where this device counts with them; without them the voice of the app does. */
+  async ownCounts(): Promise<OwnCount[]> {
+    return this.ownVoice ? fetchOwnCounts().catch(() => []) : []
   }
 
   /** Counts in the instructor's own voice from now on; null is the voice of the app. */

@@ -9,7 +9,6 @@ import { voiceFile, voiceRoom } from '@/audio/voice-file'
 import { pageWords, practicePage, withVoice } from '@/core/handout'
 import { Button } from '../../parts/button'
 import { Tools } from '../../parts/panel'
-import { Progress } from '../../parts/progress'
 import { said } from '../../parts/said'
 import { fileName, saveFile } from '../../parts/save-file'
 import { askedIn, fetchPracticePage } from '../../state/api'
@@ -18,6 +17,8 @@ import { useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { keepSoundOf } from '../../state/song-sound'
 import { desk } from '../../theme/tokens'
+import { Making } from './making'
+import { OwnNumbers } from './own-numbers'
 import type { OutProps } from './props'
 
 /** A page stays below this, so that it goes through a mail or a message. */
@@ -60,9 +61,14 @@ export function PageOut({ id, page, routine, book, contents }: OutProps) {
       const html = await fetchPracticePage(id, contents, mine.signal)
       const made = practicePage(id, routine, page.times, book, contents, '', nanoid)
       const context = new OfflineAudioContext(1, 1, SONG_RATE)
-      const { voice: known, recordings } = await soundsFor(
+      const {
+        voice: known,
+        own,
+        recordings,
+      } = await soundsFor(
         context,
         { words: pageWords(made), recordings: made.routine.voices.map((x) => x.recording) },
+        await player.ownCounts(),
         step('Getting the words', 0.5, 0.9),
         mine.signal,
       )
@@ -70,7 +76,7 @@ export function PageOut({ id, page, routine, book, contents }: OutProps) {
       const wanted = new Set([...counted, ...pageWords(made)])
       const calls = new Map(
         [...wanted].flatMap((w) => {
-          const spoken = known.get(w)
+          const spoken = own?.get(w) ?? known.get(w)
           return spoken ? [[w, spoken] as const] : []
         }),
       )
@@ -92,12 +98,7 @@ export function PageOut({ id, page, routine, book, contents }: OutProps) {
     <>
       <Tools style={{ alignItems: 'end' }}>
         {making ? (
-          <>
-            <div style={{ flex: 1, maxWidth: 420 }}>
-              <Progress label={making.what} share={making.share} />
-            </div>
-            <Button onPress={() => stop.current?.abort()}>Cancel</Button>
-          </>
+          <Making making={making} onCancel={() => stop.current?.abort()} />
         ) : (
           <Button look="strong" onPress={make} isDisabled={saving}>
             Save the page
@@ -112,6 +113,7 @@ export function PageOut({ id, page, routine, book, contents }: OutProps) {
         learners choose their own copy. What they say does not sit yet comes back as a small file for your
         Log.
       </p>
+      <OwnNumbers />
       <Frame
         key={saving ? 'before' : 'after'}
         title="The page as it will be, without its voice"

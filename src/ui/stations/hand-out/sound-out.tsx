@@ -9,13 +9,14 @@ import { clockText } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Choice, Pick } from '../../parts/field'
 import { Tools } from '../../parts/panel'
-import { Progress } from '../../parts/progress'
 import { said } from '../../parts/said'
 import { fileName, saveFile } from '../../parts/save-file'
 import { usePlayer } from '../../state/player'
 import { stretchInWorker } from '../../state/stretch'
 import { desk } from '../../theme/tokens'
 import { Tick } from './contents-part'
+import { Making } from './making'
+import { OwnNumbers } from './own-numbers'
 import type { OutProps } from './props'
 
 const CALLS: Record<(typeof SOUND_CALLS)[number], string> = {
@@ -71,7 +72,8 @@ export function SoundOut({ page, routine, contents }: OutProps) {
       const song = wish.song ? await player.audio() : null
       const told = (share: number) =>
         setMaking({ share, what: share < WORDS ? 'Getting the words' : 'Making the sound' })
-      const wanted = { plan, song, as: file, title: routine.title }
+      const own = await player.ownCounts()
+      const wanted = { plan, song, as: file, title: routine.title, own }
       const blob = await practiceSound(wanted, stretchInWorker, told, mine.signal)
       mine.signal.throwIfAborted()
       saveFile(`${fileName(routine.title)}.${file === 'opus' ? 'ogg' : file}`, blob, blob.type)
@@ -88,12 +90,7 @@ export function SoundOut({ page, routine, contents }: OutProps) {
     <>
       <Tools style={{ alignItems: 'end' }}>
         {making ? (
-          <>
-            <div style={{ flex: 1, maxWidth: 420 }}>
-              <Progress label={making.what} share={making.share} />
-            </div>
-            <Button onPress={() => stop.current?.abort()}>Cancel</Button>
-          </>
+          <Making making={making} onCancel={() => stop.current?.abort()} />
         ) : (
           <>
             <Button look="strong" onPress={make} isDisabled={long}>
@@ -149,6 +146,7 @@ export function SoundOut({ page, routine, contents }: OutProps) {
         <Tick isSelected={wish.song} onChange={(song) => set({ song })}>
           With the song
         </Tick>
+        <OwnNumbers />
         {wish.song && <p role="status">The song belongs to its owners: passing it on can need a licence.</p>}
       </div>
       <h3>It lasts {clockText(plan.seconds)}</h3>
