@@ -15,9 +15,13 @@ async function main() {
   const id = items[0].id as string
   const wavs = Array.from({ length: UPLOADS }, (_, i) => new Uint8Array(loopTrack(90 + i, 120, 0.2)))
   let over = false
+  /** What readers wait for a whole page, and for a document. */
+  const read: Record<'page' | 'document', number[]> = { page: [], document: [] }
   const reader = async (url: string) => {
     while (!over) {
+      const from = performance.now()
       await (await fetch(server.url + url)).arrayBuffer().catch(() => {})
+      read[url.startsWith('/api') ? 'document' : 'page'].push(performance.now() - from)
       // A person looks at what came.
       await new Promise((r) => setTimeout(r, 1000))
     }
@@ -49,9 +53,12 @@ async function main() {
   const seconds = (performance.now() - from) / 1000
   over = true
   await Promise.all([...readers, other])
+  const [pages, documents] = [read.page, read.document].map(
+    (all) => `${percentile(all, 0.5).toFixed(0)} ms, 95 % within ${percentile(all, 0.95).toFixed(0)} ms`,
+  )
   console.log(
     `${READERS} readers, ${UPLOADS} uploads of ${((wavs[0]?.length ?? 0) / 1e6).toFixed(0)} MB in ${seconds.toFixed(1)} s (${uploads.filter((s) => s === 200).length} taken): ` +
-      `other requests ${times.length}, median ${percentile(times, 0.5).toFixed(0)} ms, 95 % within ${percentile(times, 0.95).toFixed(0)} ms; ${server.memory().toFixed(0)} MB`,
+      `other requests ${times.length}, median ${percentile(times, 0.5).toFixed(0)} ms, 95 % within ${percentile(times, 0.95).toFixed(0)} ms; documents ${documents}; whole pages ${pages}; ${server.memory().toFixed(0)} MB`,
   )
   await server.kill()
   rmSync(dir, { recursive: true, force: true })

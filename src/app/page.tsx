@@ -1,6 +1,8 @@
 import { notFound } from 'next/navigation'
+import { after } from 'next/server'
 import { calledByOwnName } from '@/server/called'
 import { faultOf } from '@/server/faults'
+import { pageTurn } from '@/server/page-turns'
 import { shelfPart } from '@/server/shelf'
 import { Shelf } from '@/ui/stations/shelf/shelf'
 
@@ -9,6 +11,7 @@ export const dynamic = 'force-dynamic'
 /** The shelf: routines, the last used first, and a place to begin a new one. */
 export default async function Page() {
   if (!(await calledByOwnName())) notFound()
+  after(await pageTurn())
   const found = await shelfPart({ search: '', order: 'used', from: 0 }).catch((error: unknown) => {
     const fault = faultOf(error)
     if (fault) return fault.message

@@ -87,6 +87,9 @@ function stream(file: string, start: number, end: number): ReadableStream<Uint8A
   )
 }
 
+/** So much is written at one time, while what follows comes in. */
+const AT_ONCE = 1024 * 1024
+
 async function pour(
   source: AsyncIterable<Uint8Array>,
   file: string,
@@ -95,14 +98,30 @@ async function pour(
   // A handle, not a stream: a stream that is given up may still open, and so make, its file after it was taken away.
   const out = await open(file, 'wx')
   let bytes = 0
+  let held: Uint8Array[] = []
+  let holds = 0
+  let writing: Promise<unknown> = Promise.resolve()
+  const put = async () => {
+    await writing
+    writing = out.writeFile(Buffer.concat(held))
+    // What became of it is asked for before the next is put, and at the end.
+    writing.catch(() => undefined)
+    held = []
+    holds = 0
+  }
   try {
     for await (const chunk of source) {
       bytes += chunk.byteLength
       if (bytes > LARGEST_SONG) throw tooLarge()
+      held.push(chunk)
+      holds += chunk.byteLength
       hash.update(chunk)
-      await out.writeFile(chunk)
+      if (holds >= AT_ONCE) await put()
     }
+    await put()
+    await writing
   } finally {
+    await writing.catch(() => undefined)
     await out.close()
   }
   return { hash: hash.digest('hex'), bytes }

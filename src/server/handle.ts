@@ -2,6 +2,7 @@ import * as v from 'valibot'
 import { faultOf } from './faults'
 import { DATA_POLICY, headersFor } from './guard'
 import { isOwnHost } from './host'
+import { quickRequest } from './page-turns'
 import { Problem } from './problem'
 
 type Params = Record<string, string>
@@ -13,11 +14,14 @@ type Context<P extends Params> = { params: Promise<P> }
 export function handle<P extends Params = Params>(work: (request: Request, params: P) => Promise<Response>) {
   return async (request: Request, context: Context<P>): Promise<Response> => {
     let answer: Response
+    const answered = quickRequest()
     try {
       refuseOthers(request)
       answer = await work(request, await context.params)
     } catch (error) {
       answer = failure(error)
+    } finally {
+      answered()
     }
     for (const [name, value] of headersFor(DATA_POLICY))
       if (!answer.headers.has(name)) answer.headers.set(name, value)

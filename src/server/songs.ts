@@ -3,10 +3,11 @@ import { nanoid } from 'nanoid'
 import { emptyRoutine } from '@/core/routine'
 import { diskStore } from './audio-store'
 import { type Database, database, queued, type Transaction, transact, write } from './database'
+import { soundSoFar } from './first-bytes'
 import { markKeeping } from './leftovers'
 import { Problem } from './problem'
 import { hearings, routines, songs } from './schema'
-import { readTags } from './tags'
+import { longTag, notSound, readTags } from './tags'
 
 export type SongRow = typeof songs.$inferSelect
 
@@ -47,7 +48,8 @@ async function received<T>(
   hash: string | null,
   then: (tx: Transaction, song: SongRow) => Promise<T>,
 ): Promise<T> {
-  const incoming = await diskStore().receive(bytes)
+  const refused = { notSound: () => notSound(fileName), longTag: longTag(fileName) }
+  const incoming = await diskStore().receive(soundSoFar(bytes, refused))
   try {
     if (incoming.bytes === 0) throw new Problem(415, `“${fileName}” is empty. Nothing was kept.`)
     if (hash !== null && incoming.hash !== hash)

@@ -1,6 +1,5 @@
 import { open, rm } from 'node:fs/promises'
-import { Readable } from 'node:stream'
-import type { ReadableStream as NodeStream } from 'node:stream/web'
+import type { Readable } from 'node:stream'
 import { passingFile } from './leftovers'
 import { Problem } from './problem'
 
@@ -28,6 +27,40 @@ export function answerOf(stream: Readable, done: () => Promise<void>): ReadableS
   )
 }
 
+/** So much of a body nobody wants any more is still taken from who sends it. */
+const THROWN_AWAY = 512 * 1024 ** 2
+
+/**
+ * The body of a request. Who leaves early, refusing it, answers at once; what is still being sent is taken and thrown
+ * away, because a browser looks at an answer only when all is sent, and waits for seconds where nobody takes it.
+ */
+export async function* bodyOf(body: ReadableStream<Uint8Array>): AsyncGenerator<Uint8Array> {
+  const reader = body.getReader()
+  let all = false
+  try {
+    for (let next = await reader.read(); !next.done; next = await reader.read()) yield next.value
+    all = true
+  } finally {
+    if (!all) throwAway(reader)
+  }
+}
+
+/** Answers without a look at the body. */
+export const refuseBody = (body: ReadableStream<Uint8Array> | null): void => {
+  if (body) throwAway(body.getReader())
+}
+
+async function throwAway(reader: ReadableStreamDefaultReader<Uint8Array>): Promise<void> {
+  try {
+    let bytes = 0
+    for (let next = await reader.read(); !next.done && bytes < THROWN_AWAY; next = await reader.read())
+      bytes += next.value.byteLength
+    await reader.cancel()
+  } catch {
+    // It was left by its sender.
+  }
+}
+
 /**
  * The body of a request as a file of its own, as long as it is worked with.
  * @param most bytes; counted while they come
@@ -44,10 +77,10 @@ export async function withBodyFile<T>(
   try {
     let bytes = 0
     try {
-      for await (const chunk of Readable.fromWeb(request.body as NodeStream)) {
-        bytes += (chunk as Uint8Array).byteLength
+      for await (const chunk of bodyOf(request.body)) {
+        bytes += chunk.byteLength
         if (bytes > most) throw new Problem(413, 'This file is too large. Nothing was changed.')
-        await out.writeFile(chunk as Uint8Array)
+        await out.writeFile(chunk)
       }
     } finally {
       await out.close()

@@ -2,6 +2,7 @@ import { execFile } from 'node:child_process'
 import path from 'node:path'
 import * as v from 'valibot'
 import { cutText, LIMITS } from '@/core/routine'
+import { LONGEST_TAG } from './first-bytes'
 import { Problem } from './problem'
 import { LONGEST_SONG, SOUND_RATES } from './settings'
 import { turns, yielding } from './turns'
@@ -60,6 +61,20 @@ function said(file: string): Promise<v.InferOutput<typeof Said>> {
   })
 }
 
+/** What a file that is none is told. */
+export const notSound = (fileName: string) =>
+  new Problem(
+    415,
+    `“${fileName}” is not a sound file Azalea can read. Nothing was kept. It takes WAV, MP3, FLAC, Ogg Vorbis, Opus and AAC/M4A.`,
+  )
+
+/** What a file is told whose sound stands behind too much. */
+export const longTag = (fileName: string) => (bytes: number) =>
+  new Problem(
+    415,
+    `“${fileName}” has ${Math.round(bytes / 1e6)} MB of pictures or padding before its sound; ${Math.round(LONGEST_TAG / 1e6)} MB are taken. Nothing was kept. Save it again without its pictures.`,
+  )
+
 /**
  * Reads the tags of a file and checks that it is sound of a length Azalea takes.
  * @throws Problem when it is no sound file, holds no sound, or is too long
@@ -73,10 +88,7 @@ export async function readTags(file: string, fileName: string): Promise<Tags> {
   // A header alone does not make a song: text named .mp3 may be taken for a broken MPEG stream.
   const sounds = (rate !== undefined ? rate >= least && rate <= most : Boolean(meta?.codec)) && seconds !== 0
   if (!meta || !mime || !sounds || (seconds !== undefined && !Number.isFinite(seconds)))
-    throw new Problem(
-      415,
-      `“${fileName}” is not a sound file Azalea can read. Nothing was kept. It takes WAV, MP3, FLAC, Ogg Vorbis, Opus and AAC/M4A.`,
-    )
+    throw notSound(fileName)
   if (seconds !== undefined && seconds > LONGEST_SONG)
     throw new Problem(
       413,

@@ -6,5 +6,10 @@ export function base64Of(bytes: Uint8Array): string {
 }
 
 /** The bytes of a base64 text. @throws DOMException where it is none */
-export const bytesOf = (text: string): Uint8Array<ArrayBuffer> =>
-  Uint8Array.from(atob(text), (c) => c.charCodeAt(0))
+export function bytesOf(text: string): Uint8Array<ArrayBuffer> {
+  const letters = atob(text)
+  // Ten times faster than taking it letter by letter from an iterator; the picture of a song's sound is long.
+  const out = new Uint8Array(letters.length)
+  for (let i = 0; i < letters.length; i++) out[i] = letters.charCodeAt(i)
+  return out
+}

@@ -1,11 +1,10 @@
-import { Readable } from 'node:stream'
-import type { ReadableStream as NodeStream } from 'node:stream/web'
 import * as v from 'valibot'
 import { tooLarge } from '@/server/audio-store'
 import { handle } from '@/server/handle'
 import { Problem } from '@/server/problem'
 import { LARGEST_SONG } from '@/server/settings'
 import { takeIn } from '@/server/songs'
+import { bodyOf, refuseBody } from '@/server/streams'
 
 function decodable(s: string): boolean {
   try {
@@ -30,8 +29,11 @@ export const PUT = handle(async (request) => {
   const name = v.safeParse(FileName, request.headers.get('x-file-name') ?? '')
   if (!name.success)
     throw new Problem(400, 'The file has no name that can be read. Nothing was kept.', 'invalid')
-  if (Number(request.headers.get('content-length') ?? 0) > LARGEST_SONG) throw tooLarge()
+  if (Number(request.headers.get('content-length') ?? 0) > LARGEST_SONG) {
+    refuseBody(request.body)
+    throw tooLarge()
+  }
   if (!request.body) throw new Problem(415, `“${name.output}” is empty. Nothing was kept.`)
-  const taken = await takeIn(Readable.fromWeb(request.body as NodeStream), name.output)
+  const taken = await takeIn(bodyOf(request.body), name.output)
   return Response.json({ songId: taken.song.id, fresh: taken.fresh, routines: taken.routines })
 })

@@ -1,8 +1,10 @@
 import { notFound } from 'next/navigation'
+import { after } from 'next/server'
 import type { ReactNode } from 'react'
 import { calledByOwnName } from '@/server/called'
 import { faultOf } from '@/server/faults'
 import { idOf } from '@/server/handle'
+import { pageTurn } from '@/server/page-turns'
 import { Problem } from '@/server/problem'
 import { openRoutine } from '@/server/routines'
 import { Room } from '@/ui/stations/room'
@@ -18,6 +20,7 @@ export default async function RoutineLayout({
   children: ReactNode
 }) {
   if (!(await calledByOwnName())) notFound()
+  after(await pageTurn())
   const open = await load((await params).id)
   if (typeof open === 'string') return <Unopened why={open} />
   return (
