@@ -3,6 +3,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import type { Download, Page } from '@playwright/test'
+import ICAL from 'ical.js'
 import { parseBuffer } from 'music-metadata'
 import NodeID3 from 'node-id3'
 import { extractText, getDocumentProxy } from 'unpdf'
@@ -314,4 +315,27 @@ test('a song without cues says why there is nothing to hand out', async ({ page 
   await choose(page, 'Myself')
   await kind(page, 'The routine itself')
   await expect(page.getByRole('button', { name: 'Save the routine' })).toBeVisible()
+  await kind(page, 'Dates of a course')
+  await expect(page.getByText('No class has a course yet')).toBeVisible()
+  await page.getByTestId('preview').getByRole('link', { name: 'Teach' }).press('Enter')
+  await page.waitForURL('**/teach')
+})
+
+test('the dates of a course are shown and saved for any calendar', async ({ page }) => {
+  await handOut(page)
+  await kind(page, 'Dates of a course')
+  const lessons = page.getByTestId('dates').getByRole('listitem')
+  await expect(lessons).toHaveCount(4)
+  await expect(lessons.first()).toContainText('18:30')
+  const ics = await saved(page, () => page.getByRole('button', { name: 'Save the dates' }).press('Enter'))
+  expect(ics.suggestedFilename()).toBe('Thursday beginners.ics')
+  const calendar = new ICAL.Component(ICAL.parse((await bytesOf(ics)).toString('utf8')))
+  const events = calendar.getAllSubcomponents('vevent').map((e) => new ICAL.Event(e))
+  expect(events).toHaveLength(4)
+  for (const [i, e] of events.entries()) {
+    expect([e.startDate.hour, e.startDate.minute, e.duration.toSeconds()]).toEqual([18, 30, 3600])
+    // What the calendar says is what the page says.
+    const [, ...words] = e.description.split('\n')
+    for (const line of words) await expect(lessons.nth(i)).toContainText(line)
+  }
 })

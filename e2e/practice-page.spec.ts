@@ -1,5 +1,5 @@
 /* The practice page: made once from the demo, then opened from its file, with no network, as a learner does. */
-import { mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { mkdtempSync, readFileSync, rmSync, statSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { pathToFileURL } from 'node:url'
@@ -8,8 +8,11 @@ import { registerMp3Encoder } from '@mediabunny/mp3-encoder'
 import type { Browser, BrowserContextOptions, Page } from '@playwright/test'
 import * as bunny from 'mediabunny'
 import { demoTruth, renderDemoSong } from '../demo/song'
+import { readWav, writeWav } from '../src/core/formats/wav'
 import type { MarksFile, PageVoice } from '../src/core/handout'
-import { loopTrack } from './sounds'
+import { placePhrases, type Routine, stretchName, type Voice } from '../src/core/routine'
+import { TICKS_PER_COUNT } from '../src/core/time'
+import { clapping, loopTrack } from './sounds'
 import { expect, test } from './test'
 import { goTo, openDemo } from './ways'
 
@@ -20,7 +23,7 @@ let file = ''
 test.afterAll(() => rmSync(path.dirname(file), { recursive: true, force: true }))
 
 /** The page in a browser of its own without a network; every request is written down. */
-async function opened(browser: Browser, options: BrowserContextOptions = {}) {
+async function opened(browser: Browser, options: BrowserContextOptions = {}, at = file) {
   const context = await browser.newContext({ offline: true, ...options })
   const page = await context.newPage()
   const asked: string[] = []
@@ -43,7 +46,7 @@ async function opened(browser: Browser, options: BrowserContextOptions = {}) {
       return start.call(this, when, offset, ...rest)
     }
   })
-  await page.goto(pathToFileURL(file).href)
+  await page.goto(pathToFileURL(at).href)
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Marmalade Weather, Thursday beginners')
   return { page, asked, troubles, context }
 }
@@ -104,22 +107,30 @@ async function delayOf(page: Page, copy: Buffer, lead: number): Promise<number> 
   return delay / sampleRate
 }
 
-test('it is made from the station, in one file below two megabytes', async ({ page }) => {
-  // Its words are spoken for the first time, each by a process of its own.
-  test.setTimeout(240_000)
-  await openDemo(page)
+async function toThePage(page: Page) {
   await page
     .getByRole('navigation', { name: 'Stations' })
     .getByRole('link', { name: 'Hand out' })
     .press('Enter')
   await page.waitForURL('**/hand-out')
   await page.getByRole('button', { name: 'Practice page', exact: true }).press('Enter')
-  const preview = page.frameLocator('iframe')
-  await expect(preview.getByRole('heading', { level: 1 })).toHaveText('Marmalade Weather, Thursday beginners')
+}
+
+/** Saves the page. @returns where it lies, in a folder of its own */
+async function savedPage(page: Page): Promise<string> {
   const download = page.waitForEvent('download', { timeout: 200_000 })
   await page.getByRole('button', { name: 'Save the page' }).press('Enter')
-  file = path.join(mkdtempSync(path.join(os.tmpdir(), 'azalea-page-')), 'practice.html')
-  writeFileSync(file, readFileSync(await (await download).path()))
+  const at = path.join(mkdtempSync(path.join(os.tmpdir(), 'azalea-page-')), 'practice.html')
+  await (await download).saveAs(at)
+  return at
+}
+
+test('it is made from the station, in one file below two megabytes', async ({ page }) => {
+  await openDemo(page)
+  await toThePage(page)
+  const preview = page.frameLocator('iframe')
+  await expect(preview.getByRole('heading', { level: 1 })).toHaveText('Marmalade Weather, Thursday beginners')
+  file = await savedPage(page)
   await expect(page.getByText(/^Saved: 1\.\d\d MB\.$/)).toBeVisible()
   expect(statSync(file).size).toBeLessThan(2_000_000)
   const text = readFileSync(file, 'utf8')
@@ -305,4 +316,74 @@ test('on a phone it is practised by touch, everything is in reach', async ({ bro
   expect(small).toEqual([])
   expect(troubles).toEqual([])
   await context.close()
+})
+
+test('calls and counts in the instructor’s own voice are heard in the page, on their counts', async ({
+  browser,
+  page: azalea,
+}) => {
+  await openDemo(azalea)
+  const id = /\/r\/([^/]+)/.exec(azalea.url())?.[1]
+  const wav = (sound: Float32Array) =>
+    Buffer.from(writeWav({ sampleRate: 44_100, channels: [sound] })).toString('base64')
+  const kept = await azalea.request.put('/api/voice/recordings/own-calls-of-e2e', {
+    data: { wav: wav(clapping(0.6, 6)) },
+  })
+  expect(kept.ok()).toBe(true)
+  // Every count in one's own voice lasts as long as nothing else does.
+  const counts = ['1', '2', '3', '4', '5', '6', '7', '8', '&'].map((call) => ({
+    ...{ call, wav: wav(clapping(1, 0.2)) },
+  }))
+  expect((await azalea.request.put('/api/voice/own', { data: counts })).ok()).toBe(true)
+  const own: { stressMs: number; wav: string }[] = await (await azalea.request.get('/api/voice/own')).json()
+  const { routine, revision }: { routine: Routine; revision: number } = await (
+    await azalea.request.get(`/api/routines/${id}`)
+  ).json()
+  const placed = placePhrases(routine)
+  const eight = placed
+    .map((p) => ({ from: p.start, to: p.end }))
+    .find((stretch) => stretchName(placed, stretch) === 'Chorus, eight 1')
+  if (!eight) throw new Error('the demo has no chorus')
+  const voice: Voice = {
+    ...{ id: 'own-calls', stretch: eight, recording: 'own-calls-of-e2e' },
+    exact: true,
+    // Each clap of the recording on a count; its stress is where the clap begins.
+    pieces: Array.from({ length: 8 }, (_, i) => {
+      const stress = 0.6 * (i + 1)
+      return { at: eight.from + i * TICKS_PER_COUNT, from: stress - 0.05, stress, to: stress + 0.3 }
+    }),
+  }
+  const saved = await azalea.request.put(`/api/routines/${id}`, {
+    data: { revision, writer: 'e2e-own-voice', save: 1, routine: { ...routine, voices: [voice] } },
+  })
+  expect(saved.ok()).toBe(true)
+  await azalea.evaluate(() => localStorage.setItem('azalea-own-voice', 'yes'))
+  await azalea.reload()
+  await toThePage(azalea)
+  await expect(azalea.getByText('Numbers are counted in your own voice')).toBeVisible()
+  const at = await savedPage(azalea)
+  try {
+    const { page, troubles, context } = await opened(browser, {}, at)
+    const chorus = page.getByRole('region', { name: 'Chorus, eight 1' })
+    await chorus.getByRole('button', { name: /^eight 1/i }).press('Enter')
+    await page.getByText('Calls, sides, loudness').click()
+    await page.getByLabel('Called').selectOption({ label: 'my instructor’s voice' })
+    await page.keyboard.press('Escape')
+    await page.getByRole('button', { name: 'Play' }).press('Enter')
+    const called = async () => (await put(page)).filter((s) => Math.abs(s.seconds - 0.35) < 0.002)
+    await expect.poll(async () => (await called()).length, { timeout: 30_000 }).toBeGreaterThanOrEqual(8)
+    const clicks = (await put(page)).filter((s) => s.seconds < 0.075)
+    for (const c of (await called()).slice(0, 8)) {
+      expect(c.peak).toBeGreaterThan(0.2)
+      expect(Math.min(...clicks.map((x) => Math.abs(c.when + 0.05 - x.when)))).toBeLessThan(0.003)
+    }
+    // Counted in with one's own counts: eight of them, each as long as it was recorded.
+    const length = readWav(Uint8Array.from(Buffer.from(own[0]?.wav ?? '', 'base64'))).channels[0]?.length ?? 0
+    const counted = (await put(page)).filter((s) => Math.abs(s.seconds - length / 44_100) < 0.003)
+    expect(counted.length).toBeGreaterThanOrEqual(8)
+    expect(troubles).toEqual([])
+    await context.close()
+  } finally {
+    rmSync(path.dirname(at), { recursive: true, force: true })
+  }
 })

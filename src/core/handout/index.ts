@@ -1,6 +1,7 @@
 export * from './contents'
 export * from './copy'
 export * from './cue-sheet'
+export * from './dates'
 export * from './mixing'
 export * from './paste-text'
 export * from './practice-marks'

@@ -115,7 +115,7 @@ export class Player {
       await c.setSong(await song)
       c.setFilter(this.state.getState().filter)
       if (!this.closed) this.open = c
-      await c.countWith(await this.ownCounts()).catch(() => {})
+      if (this.ownVoice) await c.countWith(await this.ownCounts()).catch(() => {})
       return c
     })
     const conductor = this.conductor

@@ -13,6 +13,7 @@ import { desk, font, NARROW } from '../../theme/tokens'
 import { Frame } from '../frame'
 import { CaptionsOut } from './captions-out'
 import { ContentsPart } from './contents-part'
+import { DatesOut } from './dates-out'
 import { GridOut } from './grid-out'
 import { FOR, KIND_NAMES, type Kind, PEOPLE, type Person } from './kinds'
 import { PageOut } from './page-out'
@@ -69,6 +70,13 @@ const Empty = styled.p`
   max-width: 460px;
 `
 
+/** What goes out whole, whatever is chosen. */
+const WHOLE: Partial<Record<Kind, string>> = {
+  routine: 'All of the dance goes with it.',
+  grid: 'All counts of the song go with it.',
+  dates: 'Every lesson goes with it, with what is new in it and what comes back.',
+}
+
 /** The Hand out station: for whom, what it will be, and what is in it. */
 export function HandOut({ id }: { id: string }) {
   const page = usePage()
@@ -83,8 +91,8 @@ export function HandOut({ id }: { id: string }) {
     const { kinds } = FOR[person]
     if (!kinds.includes(kind)) setKind(kinds[0] as Kind)
   }
-  // The routine itself and its counts go out whatever is written.
-  const nothing = kind === 'routine' || kind === 'grid' ? '' : nothingIn(routine, page.times, contents)
+  const whole = WHOLE[kind]
+  const nothing = whole ? '' : nothingIn(routine, page.times, contents)
   const props = { id, page, routine, book, contents }
   return (
     <Frame id={id}>
@@ -130,15 +138,15 @@ export function HandOut({ id }: { id: string }) {
             <SoundOut {...props} />
           ) : kind === 'grid' ? (
             <GridOut {...props} />
+          ) : kind === 'dates' ? (
+            <DatesOut {...props} />
           ) : (
             <RoutineOut {...props} />
           )}
         </section>
         <aside aria-label="What is in it">
-          {kind === 'routine' || kind === 'grid' ? (
-            <p style={{ color: desk.quiet, fontSize: 14 }}>
-              {kind === 'routine' ? 'All of the dance goes with it.' : 'All counts of the song go with it.'}
-            </p>
+          {whole ? (
+            <p style={{ color: desk.quiet, fontSize: 14 }}>{whole}</p>
           ) : (
             <ContentsPart
               {...{ page, routine, contents, kind }}

@@ -1,5 +1,15 @@
 /** What leaves the house. */
-export const KINDS = ['sheet', 'page', 'text', 'captions', 'table', 'sound', 'grid', 'routine'] as const
+export const KINDS = [
+  'sheet',
+  'page',
+  'text',
+  'captions',
+  'table',
+  'sound',
+  'grid',
+  'dates',
+  'routine',
+] as const
 export type Kind = (typeof KINDS)[number]
 
 export const KIND_NAMES: Record<Kind, string> = {
@@ -10,6 +20,7 @@ export const KIND_NAMES: Record<Kind, string> = {
   table: 'Spreadsheet',
   sound: 'Practice sound',
   grid: 'Counts for other programs',
+  dates: 'Dates of a course',
   routine: 'The routine itself',
 }
 
@@ -18,11 +29,11 @@ export type Person = (typeof PEOPLE)[number]
 
 /** For whom something is made, and what they usually get, the most usual first. */
 export const FOR: Record<Person, { name: string; kinds: readonly Kind[] }> = {
-  learners: { name: 'Learners', kinds: ['sheet', 'page', 'sound', 'text', 'captions'] },
-  assistants: { name: 'Assistants', kinds: ['routine', 'sheet', 'page', 'table', 'sound'] },
+  learners: { name: 'Learners', kinds: ['sheet', 'page', 'sound', 'text', 'captions', 'dates'] },
+  assistants: { name: 'Assistants', kinds: ['routine', 'sheet', 'page', 'table', 'sound', 'dates'] },
   film: { name: 'A film’s description', kinds: ['text', 'captions'] },
   myself: {
     name: 'Myself',
-    kinds: ['routine', 'grid', 'table', 'captions', 'sheet', 'page', 'sound', 'text'],
+    kinds: ['routine', 'grid', 'table', 'captions', 'sheet', 'page', 'sound', 'text', 'dates'],
   },
 }

@@ -3,11 +3,11 @@
 import { nanoid } from 'nanoid'
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { printCalendar } from '@/core/formats/icalendar'
-import { type LaidCourse, layCourse, putCourse, removeCourse, weekly, withDate } from '@/core/lesson'
-import { type Course, type LessonPlan, type PlacedPhrase, stretchName } from '@/core/routine'
-import { joined, type Stretch } from '@/core/time'
+import { courseCalendar, lessonWords, stretchNames } from '@/core/handout'
+import { layCourse, putCourse, removeCourse, weekly, withDate } from '@/core/lesson'
+import type { Course, LessonPlan } from '@/core/routine'
 import { Button } from '../../parts/button'
+import { dayText } from '../../parts/day-text'
 import { KeptLine } from '../../parts/kept-line'
 import { More } from '../../parts/more'
 import { Tools } from '../../parts/panel'
@@ -38,18 +38,6 @@ const List = styled.ol`
   font-size: 13.5px;
   span { display: block; color: ${desk.quiet}; overflow-wrap: anywhere; }
 `
-
-const day = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numeric', month: 'short' })
-/** "Thu 3 Dec, 18:30" — as it is written, whatever zone this machine is in. */
-const dayText = (date: string) => {
-  const [y = 0, m = 1, d = 1] = date.slice(0, 10).split('-').map(Number)
-  return `${day.format(new Date(y, m - 1, d))}, ${date.slice(11)}`
-}
-
-const names = (placed: readonly PlacedPhrase[], list: readonly Stretch[]) =>
-  joined(list)
-    .map((s) => stretchName(placed, s))
-    .join('; ')
 
 /** The course of a class: its dates, what is new in each lesson, what comes back, and whether it can stand in time. */
 export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; log: ClassLog }) {
@@ -135,7 +123,7 @@ export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; 
       {laid.left.length > 0 ? (
         <p role="status" data-testid="course-problem">
           It cannot stand in time: {laid.left.length} {laid.left.length === 1 ? 'piece is' : 'pieces are'}{' '}
-          left, {names(page.placed, laid.left)}. More lessons, more minutes, or leave that out.
+          left, {stretchNames(page.placed, laid.left)}. More lessons, more minutes, or leave that out.
         </p>
       ) : (
         <p role="status" data-testid="course-problem">
@@ -156,8 +144,9 @@ export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; 
               }
             />
             <span>{minutesText(l.seconds)} min</span>
-            <span>{l.fresh.length ? `New: ${names(page.placed, l.fresh)}` : 'Nothing new: it is run.'}</span>
-            {l.again.length > 0 && <span>Again: {names(page.placed, l.again)}</span>}
+            {lessonWords(l, page.placed).map((words) => (
+              <span key={words}>{words}</span>
+            ))}
           </li>
         ))}
       </List>
@@ -167,7 +156,7 @@ export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; 
           onPress={() =>
             saveFile(
               `${fileName(routine.title)}.ics`,
-              calendarOf(course, laid, routine.title, page.placed),
+              courseCalendar(course, laid, routine.title, page.placed, new Date()),
               'text/calendar',
             )
           }
@@ -239,26 +228,4 @@ function CourseDay({
       </Tools>
     </>
   )
-}
-
-function calendarOf(
-  course: Course,
-  laid: LaidCourse,
-  title: string,
-  placed: readonly PlacedPhrase[],
-): string {
-  const lessons = laid.lessons.map((l, i) => ({
-    id: `${course.id}-${i + 1}`,
-    date: l.date,
-    minutes: course.minutes,
-    title: `${course.group || title}, lesson ${i + 1}`,
-    words: [
-      title,
-      l.fresh.length ? `New: ${names(placed, l.fresh)}` : 'Nothing new: it is run.',
-      l.again.length ? `Again: ${names(placed, l.again)}` : '',
-    ]
-      .filter(Boolean)
-      .join('\n'),
-  }))
-  return printCalendar(title, lessons, new Date())
 }
