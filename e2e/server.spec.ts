@@ -140,6 +140,46 @@ test('a routine that was taken away elsewhere is kept as a new one, or as a file
   expect((await saved).suggestedFilename()).toMatch(/^Taken away with its song.*\.azalea\.json$/)
 })
 
+test('a routine of a newer version is opened to look at, heard, and never changed', async ({
+  page,
+  server,
+}) => {
+  const database = createClient({ url: `file:${server.data}/azalea.db` })
+  const id = 'routine-from-later-01'
+  const [known] = (await database.execute('select id, document from routines limit 1')).rows
+  const document = JSON.stringify({
+    ...JSON.parse(String(known?.document)),
+    version: 3,
+    title: 'From later',
+    costumes: [],
+  })
+  await database.execute({
+    sql: `insert into routines (id, song_id, title, document, revision, created_at, updated_at)
+      select ?, song_id, 'From later', ?, 0, created_at, updated_at from routines where id = ?`,
+    args: [id, document, known?.id ?? ''],
+  })
+  try {
+    await page.goto('/')
+    await page.getByRole('link', { name: /From later/ }).press('Enter')
+    await page.waitForURL('**/r/**')
+    await page.goto(`/r/${id}/cue`)
+    await expect(page.getByTestId('newer')).toContainText('written by a newer version')
+    await expect(page.getByTestId('saving')).toHaveText('To look at')
+    const cue = page.getByTestId('cue').first()
+    const words = (await cue.textContent()) ?? ''
+    await cue.click()
+    await page.keyboard.press('Delete')
+    await expect(page.getByText('Nothing was changed: a newer version')).toBeVisible()
+    await expect(page.getByTestId('cue').filter({ hasText: words }).first()).toBeVisible()
+    await page.getByRole('button', { name: 'Play', exact: true }).press('Enter')
+    await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible({ timeout: 30_000 })
+    const { rows } = await database.execute({ sql: 'select document from routines where id = ?', args: [id] })
+    expect(rows[0]?.document).toBe(document)
+  } finally {
+    await database.execute({ sql: 'delete from routines where id = ?', args: [id] })
+  }
+})
+
 test('a routine that cannot be read is named on the shelf, its page says so, and it stays as it was', async ({
   page,
   server,

@@ -25,7 +25,7 @@ import { database, write } from './database'
 import { openMoves } from './moves'
 import { Problem } from './problem'
 import { keepRecording, recordingFile } from './recordings'
-import { openRoutine } from './routines'
+import { openWhole } from './routines'
 import { hearings, moveLists, routines, songs } from './schema'
 import { LARGEST_SONG } from './settings'
 import { removeUnused, songById, takeInSong } from './songs'
@@ -40,7 +40,7 @@ const LARGEST_PEAKS = 16 * 1024 ** 2
 
 /** A routine as it leaves: without its log, with the moves it uses and the calls that were recorded for it. */
 export async function routineFileOf(id: string, lessons: boolean, now = new Date()): Promise<RoutineFile> {
-  const { routine, song, heard } = await openRoutine(id)
+  const { routine, song, heard } = await openWhole(id)
   const { moves } = await openMoves()
   const named = [...new Set(routine.voices.map((x) => x.recording))]
   const recordings = await Promise.all(
@@ -70,7 +70,7 @@ export async function routineZipOf(
   lessons: boolean,
 ): Promise<{ stream: Readable; bytes: number }> {
   const file = await routineFileOf(id, lessons)
-  const { song, heard } = await openRoutine(id)
+  const { song, heard } = await openWhole(id)
   const { mime } = await songById(song.id)
   const bytes = await diskStore().size(song.hash)
   if (bytes === null) throw new Problem(404, 'The audio of this song is not there any more.', 'missing')

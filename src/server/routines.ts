@@ -2,7 +2,17 @@ import { eq, inArray, sql } from 'drizzle-orm'
 import * as v from 'valibot'
 import { type LoggedRepetition, MARKS, SOUNDS, type Sound } from '@/core/drill'
 import { withoutLearners } from '@/core/handout'
-import { cutText, LIMITS, PASSES, type Routine, readRoutine } from '@/core/routine'
+import {
+  cutText,
+  isNewer,
+  LIMITS,
+  NEWER_WORDS,
+  PASSES,
+  ROUTINE_VERSION,
+  type Routine,
+  readNewer,
+  readRoutine,
+} from '@/core/routine'
 import { diskStore } from './audio-store'
 import { database, queued, transact, write } from './database'
 import { hearingOf, type StoredHearing } from './hearings'
@@ -19,6 +29,8 @@ export interface OpenRoutine {
   routine: Routine
   song: Pick<SongRow, 'id' | 'hash' | 'bytes' | 'fileName' | 'title' | 'credit'>
   heard: StoredHearing | null
+  /** Written by a newer version: it is looked at and never saved. */
+  newer: boolean
 }
 
 const gone = () => new Problem(404, 'That routine is not here any more.', 'missing')
@@ -28,7 +40,9 @@ export async function openRoutine(id: string): Promise<OpenRoutine> {
   const row = await (await database()).query.routines.findFirst({ where: eq(routines.id, id) })
   if (!row) throw gone()
   const song = await songById(row.songId)
-  const { routine } = readRoutine(JSON.parse(row.document))
+  const document: unknown = JSON.parse(row.document)
+  const newer = isNewer(document)
+  const routine = newer ? readNewer(document) : readRoutine(document).routine
   return {
     id: row.id,
     revision: row.revision,
@@ -42,7 +56,17 @@ export async function openRoutine(id: string): Promise<OpenRoutine> {
       credit: song.credit,
     },
     heard: await hearingOf(song.id, routine.heardWith),
+    newer,
   }
+}
+
+const fromNewer = () => new Problem(409, NEWER_WORDS, 'newer')
+
+/** The same, for what makes another document of it. @throws Problem 409 where it would lose what only a newer version knows */
+export async function openWhole(id: string): Promise<OpenRoutine> {
+  const open = await openRoutine(id)
+  if (open.newer) throw fromNewer()
+  return open
 }
 
 /** Which save this is: made on a known revision, by one window, its saves numbered. */
@@ -73,10 +97,16 @@ export function judge(
 export async function saveRoutine(id: string, asked: Save, routine: Routine): Promise<number> {
   return write(async (tx) => {
     const [now] = await tx
-      .select({ revision: routines.revision, writer: routines.writer, save: routines.save })
+      .select({
+        revision: routines.revision,
+        writer: routines.writer,
+        save: routines.save,
+        version: sql<number>`json_extract(${routines.document}, '$.version')`,
+      })
       .from(routines)
       .where(eq(routines.id, id))
     if (!now) throw gone()
+    if (now.version > ROUTINE_VERSION) throw fromNewer()
     const verdict = judge(now, asked)
     if (verdict === 'known') return now.revision
     if (verdict === 'conflict')
@@ -119,7 +149,7 @@ export async function addRoutine(songId: string, as?: string): Promise<string> {
 
 /** A copy of a routine on the same song, with a log of its own. @param as its id, chosen by who asks */
 export async function copyRoutine(id: string, as?: string): Promise<string> {
-  const { routine, song } = await openRoutine(id)
+  const { routine, song } = await openWhole(id)
   const title = `${cutText(routine.title, 190)} (copy)`
   const row = newRoutine(await songById(song.id), title, as)
   row.document = JSON.stringify({ ...withoutLearners(routine), title })

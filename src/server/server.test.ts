@@ -7,8 +7,10 @@ import { loopTrack } from '../../e2e/sounds'
 import { database, write } from './database'
 import { allPresets, keepPreset, lessonLog, logLessonStep, removePreset } from './lessons'
 import { ownData } from './own-data.test-tools'
+import { routineFileOf } from './routine-file'
 import {
   addRoutine,
+  copyRoutine,
   logOf,
   logRepetition,
   type NewRepetition,
@@ -146,6 +148,20 @@ describe('routines', () => {
     )
     expect(results.filter((r) => r.status === 'fulfilled')).toHaveLength(1)
     expect(await logOf([id])).toHaveLength(25)
+  })
+  it('of a newer version are opened and never saved over, nor made into anything that loses what is new in them', async () => {
+    const id = await begun(116)
+    const document = JSON.stringify({ ...titled('From later'), version: 3, costumes: ['red'] })
+    await (await database()).update(routineRows).set({ document }).where(eq(routineRows.id, id))
+    expect(await openRoutine(id)).toMatchObject({ newer: true, routine: { title: 'From later', version: 2 } })
+    for (const made of [saveRoutine(id, from(0), titled('Mine')), copyRoutine(id), routineFileOf(id, true)])
+      await expect(made).rejects.toMatchObject({ status: 409, code: 'newer' })
+    const row = await (await database()).query.routines.findFirst({ where: eq(routineRows.id, id) })
+    expect(row?.document).toBe(document)
+    // It can be looked at: the shelf has it, and it is danced and logged.
+    expect((await shelfPart(ALL)).unreadable).toEqual([])
+    await logRepetition(id, repetition())
+    expect(await logOf([id])).toHaveLength(1)
   })
   it('know a save that is sent again, and go on from their own when an answer was lost', async () => {
     const id = await begun(114)

@@ -2,7 +2,7 @@ import { and, eq, isNull, like, not } from 'drizzle-orm'
 import type { LibSQLDatabase } from 'drizzle-orm/libsql'
 import * as v from 'valibot'
 import { HearingSchema } from '@/core/hear'
-import { type ReadRoutine, readRoutine, repairedBeats } from '@/core/routine'
+import { isNewer, type ReadRoutine, readRoutine, repairedBeats } from '@/core/routine'
 import { common, type Seconds, type Stretch, timeOfTick } from '@/core/time'
 import type * as schema from './schema'
 import { hearings, repetitions, routines, timings } from './schema'
@@ -34,7 +34,10 @@ export async function upgrade(database: Database): Promise<void> {
 async function upgradeRoutine(database: Database, id: string): Promise<void> {
   const row = await database.query.routines.findFirst({ where: eq(routines.id, id) })
   if (!row) return
-  const read = readRoutine(JSON.parse(row.document))
+  const document: unknown = JSON.parse(row.document)
+  // It is looked at as it is (core/routine/newer.ts).
+  if (isNewer(document)) return
+  const read = readRoutine(document)
   const times = await beatsOf(database, row.songId, read)
   await database.transaction(async (tx) => {
     for (const table of [repetitions, timings] as const) {

@@ -8,6 +8,9 @@ import { VoiceSchema } from './voice-schema'
 const id = v.pipe(v.string(), v.minLength(1), v.maxLength(40))
 const text = v.pipe(v.string(), v.maxLength(LIMITS.text))
 
+/** Version of the document this program writes. */
+export const ROUTINE_VERSION = 2
+
 export const SECTION_KINDS = [
   'intro',
   'verse',
@@ -135,7 +138,7 @@ const list = <T extends v.GenericSchema>({ of, most }: { of: T; most: number }) 
 /** One choreography on one song. Positions are ticks on the count line; count 0 is the first repaired beat. */
 export const RoutineSchema = v.pipe(
   v.object({
-    version: v.literal(2),
+    version: v.literal(ROUTINE_VERSION),
     ...SINGLES,
     heardWith: v.optional(SINGLES.heardWith, 0),
     usual: v.optional(SINGLES.usual, 8),
@@ -210,7 +213,7 @@ export function disagreement(r: Omit<Routine, 'version'>): string | null {
 /** A routine with nothing in it yet. */
 export function emptyRoutine(title: string, credit = ''): Routine {
   return {
-    version: 2,
+    version: ROUTINE_VERSION,
     title,
     credit,
     heardWith: 0,

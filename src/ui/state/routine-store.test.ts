@@ -66,6 +66,18 @@ describe('the open routine', () => {
     expect(s.saved).toEqual(['one', 'three'])
     expect(saving(store)).toBe('saved')
   })
+  it('refuses every edit of a routine of a newer version, in words, and sends nothing', async () => {
+    const s = server()
+    const store = openRoutineStore(`store-${n++}`, emptyRoutine('From later'), 4, true)
+    expect(store.getState().edit('rename', titled('mine'))).toBe(false)
+    store.getState().laidOut(titled('heard'))
+    expect(await store.saves.resume()).toBe(false)
+    await vi.runAllTimersAsync()
+    expect(store.getState().routine.title).toBe('From later')
+    expect(store.getState().notice).toMatchObject({ kind: 'refused' })
+    expect(store.getState().notice?.text).toContain('newer version of Azalea')
+    expect(s.saved).toEqual([])
+  })
   it('keeps the work while the server is away and sends it when it is back', async () => {
     const s = server()
     s.away = true

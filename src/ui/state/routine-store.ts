@@ -21,6 +21,8 @@ interface RoutineState {
   notice: Notice | null
   /** Done, and not yet handed to the outbox. */
   pending: boolean
+  /** It was written by a newer version: every edit is refused. */
+  newer: boolean
   /** Makes an edit through the gate: one undo step, saved at once. @returns false where it was refused */
   edit: (did: string, change: Edit) => boolean
   /** Replaces the page by what was just heard; not a step a person made. */
@@ -34,7 +36,7 @@ const STEPS = 300
 const KEPT = 6
 
 /** The open routine: its document, undo and redo, and saving. */
-function makeRoutineStore(id: string, routine: Routine, revision: number) {
+function makeRoutineStore(id: string, routine: Routine, revision: number, newer: boolean) {
   const store = createStore<RoutineState>()(
     temporal(
       (set, get) => ({
@@ -42,7 +44,17 @@ function makeRoutineStore(id: string, routine: Routine, revision: number) {
         did: '',
         notice: null as Notice | null,
         pending: false,
+        newer,
         edit: (did, change) => {
+          if (newer) {
+            set({
+              notice: {
+                kind: 'refused',
+                text: 'Nothing was changed: a newer version of Azalea wrote this routine.',
+              },
+            })
+            return false
+          }
           const result = commit(get().routine, change)
           if (!result.done) {
             set({ notice: { kind: 'refused', text: result.why } })
@@ -54,6 +66,7 @@ function makeRoutineStore(id: string, routine: Routine, revision: number) {
           return true
         },
         laidOut: (change) => {
+          if (newer) return
           const result = commit(get().routine, change)
           if (!result.done) return
           const time = store.temporal.getState()
@@ -90,7 +103,12 @@ const opened = new Map<string, RoutineStore>()
  * The store of a routine: the one already open in this window unless the server has something newer. Going back in the
  * browser's history shows a page as it was first sent, which is older than what was edited since.
  */
-export function openRoutineStore(id: string, routine: Routine, revision: number): RoutineStore {
+export function openRoutineStore(
+  id: string,
+  routine: Routine,
+  revision: number,
+  newer = false,
+): RoutineStore {
   const known = opened.get(id)
   if (known && (known.saves.busy() || known.saves.revision() >= revision)) {
     // Opened last, evicted last.
@@ -99,7 +117,7 @@ export function openRoutineStore(id: string, routine: Routine, revision: number)
     return known
   }
   known?.saves.close()
-  const store = makeRoutineStore(id, routine, revision)
+  const store = makeRoutineStore(id, routine, revision, newer)
   if (typeof window === 'undefined') return store
   opened.set(id, store)
   for (const [old, kept] of opened) {
@@ -170,6 +188,7 @@ function autosave(store: Store, id: string, opening: number, replace: (routine: 
      * @returns true where there was something
      */
     resume: async (): Promise<boolean> => {
+      if (store.getState().newer) return false
       const waiting = (await outboxReady()).waitingOf(routineDocument(id))
       if (!waiting || saving.save > 0 || due) return false
       try {

@@ -22,6 +22,8 @@ interface RoomProps {
   routine: Routine
   song: { id: string; hash: string; fileName: string; title: string }
   heard: StoredHeard | null
+  /** Written by a newer version: nothing in it is changed here. */
+  newer: boolean
   children: ReactNode
 }
 
@@ -40,8 +42,8 @@ const gridOf = (h: Hearing): HeardGrid => ({
 const laidOut = (h: Hearing) => (r: Routine) => layOutHeard(r, gridOf(h), nanoid)
 
 /** Holds the open routine and its song while the person goes from station to station; hears the song if it never was. */
-export function Room({ id, revision, routine, song, heard: stored, children }: RoomProps) {
-  const [store] = useState(() => openRoutineStore(id, routine, revision))
+export function Room({ id, revision, routine, song, heard: stored, newer, children }: RoomProps) {
+  const [store] = useState(() => openRoutineStore(id, routine, revision, newer))
   const [player] = useState(() => new Player(`/api/songs/${song.id}/audio?v=${song.hash.slice(0, 12)}`))
   const [known, setKnown] = useState<readonly Heard[]>(() => (stored ? [heardOf(stored)] : []))
   const heardWith = useStore(store, (s) => s.routine.heardWith)

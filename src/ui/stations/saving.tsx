@@ -5,7 +5,7 @@ import { useState } from 'react'
 import styled from 'styled-components'
 import type { MoveBook } from '@/core/choreo'
 import { movesOf, ROUTINE_FILE_VERSION, type RoutineFile, withoutLearners } from '@/core/handout'
-import { cutText, type Routine, repairedBeats } from '@/core/routine'
+import { cutText, NEWER_WORDS, type Routine, repairedBeats } from '@/core/routine'
 import { Button } from '../parts/button'
 import { Tools } from '../parts/panel'
 import { said as saidError } from '../parts/said'
@@ -30,7 +30,8 @@ export function SaveState() {
   const state = useOutbox((s) => s)
   const pending = useRoutine((s) => s.pending)
   const why = outboxWords(state)
-  const said = why ? 'Not saved' : pending || state.waiting ? 'Saving …' : 'Saved'
+  const newer = useRoutine((s) => s.newer)
+  const said = newer ? 'To look at' : why ? 'Not saved' : pending || state.waiting ? 'Saving …' : 'Saved'
   return (
     <Save $bad={why !== ''} role="status" title={why} data-testid="saving">
       {said}
@@ -55,7 +56,14 @@ export function SaveTrouble({ id }: { id: string }) {
   const song = useSong()
   const book = useBook()
   const [failed, setFailed] = useState('')
+  const newer = useRoutine((s) => s.newer)
   const why = outboxWords(state)
+  if (newer && !why)
+    return (
+      <Told role="status" data-testid="newer">
+        <span>{NEWER_WORDS}</span>
+      </Told>
+    )
   if (!why) return null
   const mine = routineDocument(id)
   const refused = state.refused.at(-1)

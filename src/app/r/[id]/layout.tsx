@@ -31,6 +31,7 @@ export default async function RoutineLayout({
       routine={open.routine}
       song={open.song}
       heard={open.heard}
+      newer={open.newer}
     >
       {children}
     </Room>

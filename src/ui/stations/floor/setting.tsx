@@ -87,6 +87,9 @@ interface Props {
   forget: () => void
 }
 
+/** Ends with a full stop, whoever wrote it. */
+const sentence = (text: string) => text.trim().replace(/\.*$/, '.')
+
 /** Before the drill: which phrases, how fast, what sounds. */
 export function Setting({
   id,
@@ -227,8 +230,8 @@ export function Setting({
         </How>
       </Halves>
       <p style={{ color: floor.quiet, fontSize: 14 }}>
-        {routine.gear && `Bring: ${routine.gear}. `}
-        {routine.room && `Room: ${routine.room}. `}
+        {routine.gear && `Bring: ${sentence(routine.gear)} `}
+        {routine.room && `Room: ${sentence(routine.room)} `}
         Warm up first. Enough clear floor, shoes that hold, water near. Stop on pain. Keep the sound at a
         comfortable level.
       </p>
