@@ -7,7 +7,7 @@ import { dataDirectory, LARGEST_SONG } from './settings'
 
 /** Where songs are kept: names are content hashes, so no file name of a person's ever reaches it. */
 export interface AudioStore {
-  /** Streams bytes in. The file is not part of the store until `keep`. */
+  /** Streams bytes in, piece by piece, as a store elsewhere takes parts. The file is not part of the store until `keep`. */
   receive(bytes: AsyncIterable<Uint8Array>): Promise<Incoming>
   size(hash: string): Promise<number | null>
   /** Bytes from `start` to `end`, both included. */
@@ -18,8 +18,8 @@ export interface AudioStore {
 export interface Incoming {
   hash: string
   bytes: number
-  /** Where the bytes lie until they are kept, for reading tags. */
-  path: string
+  /** Looks at the bytes before they are kept, as a file of this machine for so long: a store elsewhere fetches one. */
+  asFile<T>(look: (file: string) => Promise<T>): Promise<T>
   keep(): Promise<void>
   discard(): Promise<void>
 }
@@ -40,7 +40,8 @@ export function diskStore(): AudioStore {
       const discard = () => rm(part, { force: true })
       try {
         const { hash, bytes } = await pour(source, part)
-        return { hash, bytes, path: part, keep: () => rename(part, place(hash)), discard }
+        const keep = () => rename(part, place(hash))
+        return { hash, bytes, asFile: (look) => look(part), keep, discard }
       } catch (error) {
         await discard()
         throw error

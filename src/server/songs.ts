@@ -54,7 +54,7 @@ async function received<T>(
     if (incoming.bytes === 0) throw new Problem(415, `“${fileName}” is empty. Nothing was kept.`)
     if (hash !== null && incoming.hash !== hash)
       throw new Problem(415, 'The song in this file is not the one it says. Nothing was kept.')
-    const tags = await readTags(incoming.path, fileName)
+    const tags = await incoming.asFile((file) => readTags(file, fileName))
     return await queued(async (db) => {
       // While nobody else writes: a song that is being removed at this moment must not take the new file along.
       const kept = await markKeeping(incoming.hash)
