@@ -21,6 +21,8 @@ const AROUND: Seconds = 1
 /** Repetitions are rendered two at a time, one a core; of longer ones the memory of two is too much. */
 const AT_ONCE = 2
 const LONG: Seconds = 150
+/** Written at one time. */
+const WRITTEN: Seconds = 20
 /** Words asked for at one time; the server speaks together what waits together. */
 const ASKED = 6
 /** Share of the work that getting the words is. */
@@ -196,7 +198,14 @@ export async function practiceSound(
       making.delete(k)
       mixing.add(part.from, [counts])
       if (heard) mixing.add(heard.at, heard.sound)
-      await file.add(mixing.take(parts[k + 1]?.from ?? soundLength(plan, SONG_RATE)))
+      // The next one is begun before this one is written, however long both are.
+      const next = parts[k + 1]
+      if (next && !making.has(k + 1)) making.set(k + 1, made(next, k + 1))
+      const end = next?.from ?? soundLength(plan, SONG_RATE)
+      while (mixing.from < end) {
+        signal.throwIfAborted()
+        await file.add(mixing.take(Math.min(end, mixing.from + WRITTEN * SONG_RATE)))
+      }
     }
     signal.throwIfAborted()
     return await file.finish(plan.seconds)

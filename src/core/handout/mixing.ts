@@ -4,7 +4,8 @@
  */
 export class Mixing {
   private pending: Float32Array<ArrayBuffer>[]
-  private from = 0
+  /** Where what was not taken out yet begins. */
+  from = 0
 
   constructor(readonly channels: number) {
     this.pending = Array.from({ length: channels }, () => new Float32Array(0))
@@ -40,7 +41,7 @@ export class Mixing {
       taken.set(held.subarray(0, length))
       return taken
     })
-    this.pending = this.pending.map((held) => held.slice(length))
+    this.pending = this.pending.map((held) => held.subarray(length))
     this.from += length
     return out
   }
