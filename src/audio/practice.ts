@@ -20,6 +20,8 @@ const LEVELS = { music: 0.6, click: 0.45, voice: 0.9 }
 const AROUND: Seconds = 1
 /** Repetitions are rendered two at a time, one a core; of longer ones the memory of two is too much. */
 const AT_ONCE = 2
+/** Parts that are made before those ahead of them are written: sound that waits takes memory. */
+const AHEAD = 3
 const LONG: Seconds = 150
 /** Written at one time. */
 const WRITTEN: Seconds = 20
@@ -186,22 +188,35 @@ export async function practiceSound(
     making.catch(() => undefined)
     return making
   }
-  const isLong = (p: SoundPart | undefined) => !!p && p.to - p.from > LONG * SONG_RATE
   const making = new Map<number, ReturnType<typeof made>>()
+  let [begun, going, written] = [0, 0, 0]
+  /** Begins parts while a core is free for their music and they are not far ahead of what is written. */
+  const begin = () => {
+    for (let part = parts[begun]; part && begun <= written + AHEAD; part = parts[begun]) {
+      const long = part.to - part.from > LONG * SONG_RATE
+      if (part.leg && going >= (long ? 1 : AT_ONCE)) return
+      const k = begun++
+      const leg = part.leg !== null
+      if (leg) going++
+      const one = made(part, k)
+      making.set(k, one)
+      const ended = () => {
+        if (leg) going--
+        if (!signal.aborted) begin()
+      }
+      one.then(ended, () => undefined)
+    }
+  }
   try {
     for (const [k, part] of parts.entries()) {
       signal.throwIfAborted()
-      for (const [n, p] of parts.entries())
-        if (n >= k && n < k + AT_ONCE && !making.has(n) && (n === k || !(isLong(p) || isLong(part))))
-          making.set(n, made(p, n))
-      const [counts, heard] = await (making.get(k) ?? made(part, k))
+      written = k
+      begin()
+      const [counts, heard] = await (making.get(k) as ReturnType<typeof made>)
       making.delete(k)
       mixing.add(part.from, [counts])
       if (heard) mixing.add(heard.at, heard.sound)
-      // The next one is begun before this one is written, however long both are.
-      const next = parts[k + 1]
-      if (next && !making.has(k + 1)) making.set(k + 1, made(next, k + 1))
-      const end = next?.from ?? soundLength(plan, SONG_RATE)
+      const end = parts[k + 1]?.from ?? soundLength(plan, SONG_RATE)
       while (mixing.from < end) {
         signal.throwIfAborted()
         await file.add(mixing.take(Math.min(end, mixing.from + WRITTEN * SONG_RATE)))
