@@ -154,8 +154,12 @@ describe('routines', () => {
     const document = JSON.stringify({ ...titled('From later'), version: 3, costumes: ['red'] })
     await (await database()).update(routineRows).set({ document }).where(eq(routineRows.id, id))
     expect(await openRoutine(id)).toMatchObject({ newer: true, routine: { title: 'From later', version: 2 } })
-    for (const made of [saveRoutine(id, from(0), titled('Mine')), copyRoutine(id), routineFileOf(id, true)])
-      await expect(made).rejects.toMatchObject({ status: 409, code: 'newer' })
+    for (const making of [
+      () => saveRoutine(id, from(0), titled('Mine')),
+      () => copyRoutine(id),
+      () => routineFileOf(id, true),
+    ])
+      await expect(making()).rejects.toMatchObject({ status: 409, code: 'newer' })
     const row = await (await database()).query.routines.findFirst({ where: eq(routineRows.id, id) })
     expect(row?.document).toBe(document)
     // It can be looked at: the shelf has it, and it is danced and logged.
