@@ -101,7 +101,7 @@ export async function saveRoutine(id: string, asked: Save, routine: Routine): Pr
         revision: routines.revision,
         writer: routines.writer,
         save: routines.save,
-        version: sql<number>`json_extract(${routines.document}, '$.version')`,
+        version: sql<number>`iif(json_valid(${routines.document}), json_extract(${routines.document}, '$.version'), 0)`,
       })
       .from(routines)
       .where(eq(routines.id, id))
