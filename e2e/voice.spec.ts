@@ -2,7 +2,7 @@
 import type { Page } from '@playwright/test'
 import { readWav } from '../src/core/formats/wav'
 import { expect, test } from './test'
-import { drillOfSteps, goTo, ownSong } from './ways'
+import { drillOfSteps, goTo, ownSheet, ownSong } from './ways'
 
 /**
  * Instead of a microphone: each click put on the clock comes in as a clap so many milliseconds later, as loud as asked.
@@ -194,6 +194,14 @@ test('the camera stands beside the counts, shows the repetition before, and save
   await page.keyboard.press('Shift+V')
   await expect(page.getByTestId('beside')).toBeHidden()
   await page.keyboard.press('Shift+V')
+  // The page of the desk may open no camera: the floor is loaded as a page of its own, and breaks nothing off for it.
+  await expect(page.getByText('The camera opens as soon as this is over.')).toBeVisible()
+  await expect(page.getByTestId('figure')).toBeVisible()
+  const loaded = page.waitForEvent('load')
+  await page.keyboard.press('Space')
+  await loaded
+  await expect(page.getByRole('radio', { name: 'Camera' })).toBeChecked()
+  await page.keyboard.press('Space')
   const mirror = page.getByLabel('Mirror', { exact: true })
   await expect(mirror).toBeVisible()
   const moving = (label: string) =>
@@ -244,6 +252,68 @@ test('where the camera is refused, it is said why, and a figure stands in', asyn
   await expect(page.getByRole('alert').filter({ hasText: 'not allowed to use the microphone' })).toBeVisible()
   await page.keyboard.press('Escape')
   await expect(page.getByRole('heading', { name: 'Count in your own voice' })).toBeHidden()
+})
+
+test('only pages of the floor may ask for a camera; loading one for it loses neither undo nor what was chosen', async ({
+  page,
+  request,
+}) => {
+  await ownSheet(page, 'Allowed')
+  const id = /\/r\/([^/]+)/.exec(page.url())?.[1] as string
+  const allowed = async (path: string) => {
+    const answer = await request.get(path)
+    return /camera=\((self)?\), microphone=\((self)?\)/.exec(
+      answer.headers()['permissions-policy'] ?? '',
+    )?.[0]
+  }
+  for (const path of [
+    '/',
+    `/r/${id}/count`,
+    `/r/${id}/cue`,
+    `/r/${id}/teach`,
+    '/nothing',
+    `/api/routines/${id}`,
+  ])
+    expect(await allowed(path)).toBe('camera=(), microphone=()')
+  expect(await allowed(`/r/${id}/floor`)).toBe('camera=(self), microphone=(self)')
+  const refused = await page.evaluate(() =>
+    navigator.mediaDevices.getUserMedia({ audio: true }).then(
+      () => 'opened',
+      (e: Error) => e.name,
+    ),
+  )
+  expect(refused).toBe('NotAllowedError')
+  const cues = page.getByTestId('cue')
+  for (const n of [1, 2]) {
+    await page.keyboard.press('l')
+    await page.keyboard.type('1 step R')
+    await page.keyboard.press('Enter')
+    await page.getByTestId('sheet').focus()
+    await expect(cues).toHaveCount(n)
+    await page.keyboard.press('PageDown')
+  }
+  await goTo(page, 'Floor')
+  await page.getByRole('slider', { name: 'Speed' }).press('ArrowRight')
+  await page.getByRole('radio', { name: 'Music' }).click()
+  const speed = await page.getByRole('slider', { name: 'Speed' }).inputValue()
+  const loaded = page.waitForEvent('load')
+  await page.getByRole('radio', { name: 'Camera' }).click()
+  await loaded
+  await expect(page.getByRole('radio', { name: 'Camera' })).toBeChecked()
+  await expect(page.getByRole('radio', { name: 'Music' })).toBeChecked()
+  expect(await page.getByRole('slider', { name: 'Speed' }).inputValue()).toBe(speed)
+  await page.getByRole('radio', { name: 'Nothing' }).click()
+  await page.getByRole('link', { name: 'Back to the desk' }).click()
+  await expect(cues).toHaveCount(2)
+  await page.keyboard.press('Control+z')
+  await expect(cues).toHaveCount(1)
+  await page.reload()
+  await expect(cues).toHaveCount(1)
+  await page.keyboard.press('Control+z')
+  await expect(cues).toHaveCount(0)
+  await page.keyboard.press('Control+Shift+z')
+  await page.keyboard.press('Control+Shift+z')
+  await expect(cues).toHaveCount(2)
 })
 
 /** Instead of a microphone: along with each click after the count-in a count is spoken, so many seconds later. */
@@ -306,6 +376,7 @@ test('an eight is called in one’s own voice, recorded slowly, and sounds at fu
   await marked.getByLabel('Which counts').fill('1 to 8')
   await marked.getByLabel('Which counts').press('Enter')
   await marked.getByRole('button', { name: 'Call them in your own voice' }).press('Enter')
+  await expect(page).toHaveURL(/\/floor$/)
   const dialog = page.getByRole('dialog')
   await dialog.getByRole('button', { name: 'Record', exact: true }).press('Enter')
   await expect(dialog.getByText('After four counts')).toBeVisible()
@@ -355,7 +426,10 @@ test('an eight is called in one’s own voice, recorded slowly, and sounds at fu
   await expect.poll(async () => (await routine()).voices[0].exact).toBe(true)
   await dialog.getByRole('button', { name: 'Take it out' }).press('Enter')
   await expect(dialog.getByTestId('kept-voice')).toBeHidden()
-  await dialog.getByRole('button', { name: 'Close' }).press('Enter')
+  await dialog.getByRole('button', { name: 'Back to the desk' }).press('Enter')
+  // Back where it was asked, at the same counts; what was recorded on the floor is undone at the desk.
+  await expect(page).toHaveURL(/\/count$/)
+  await expect(marked.getByLabel('Which counts')).toHaveValue(/eight 1$/)
   await page.keyboard.press('Control+z')
   await expect(page.getByRole('button', { name: 'Your recorded calls' })).toBeVisible()
   // A later window has them too, and the floor calls them.

@@ -1,4 +1,5 @@
 import { type NextRequest, NextResponse } from 'next/server'
+import { isFloor } from '@/core/floor/address'
 import { guardOf, headersFor, refusedBy } from '@/server/guard'
 
 /**
@@ -18,6 +19,7 @@ export function proxy(request: NextRequest): NextResponse {
   const answer = refused
     ? new NextResponse(refused, { status: 421, headers: { 'content-type': 'text/plain; charset=utf-8' } })
     : NextResponse.next({ request: { headers } })
-  for (const [name, value] of headersFor(policy)) answer.headers.set(name, value)
+  const floor = isFloor(request.nextUrl.pathname)
+  for (const [name, value] of headersFor(policy, 'DENY', floor)) answer.headers.set(name, value)
   return answer
 }

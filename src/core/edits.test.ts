@@ -11,13 +11,17 @@ import {
   emptyRoutine,
   everyEight,
   layOut,
+  type PastStep,
   placePhrases,
   putCue,
   type Routine,
   RoutineSchema,
+  readPast,
+  readRoutine,
   repair,
   setRepeat,
   totalCounts,
+  writePast,
 } from './routine'
 import { cuesOf, ids } from './routine/hand.test-tools'
 import { timeOfTick } from './time'
@@ -166,6 +170,29 @@ describe('every edit', () => {
         })
       }),
       { numRuns: 300 },
+    )
+  })
+  it('can be taken back and done again after the page was loaded anew', () => {
+    fc.assert(
+      fc.property(sequence, fc.nat(14), (steps, back) => {
+        const states: PastStep[] = [{ routine: start(), did: 'begun' }]
+        steps.forEach(({ name, numbers }, i) => {
+          const last = states.at(-1) as PastStep
+          const done = commit(last.routine, ALL[name](dice(numbers, `e${i}`)))
+          if (done.done && done.routine !== last.routine) states.push({ routine: done.routine, did: name })
+        })
+        const at = Math.max(0, states.length - 1 - back)
+        const { routine, did } = states[at] as PastStep
+        const known = { did, past: states.slice(0, at), future: states.slice(at + 1).reverse() }
+        // What the server sends for it: the same, of other objects.
+        const loaded = readRoutine(JSON.parse(JSON.stringify(routine))).routine
+        const found = readPast(writePast(routine, known, 1e7), loaded)
+        // Another hearing of the song is not gone back to.
+        const kept = (list: readonly PastStep[]) =>
+          list.slice(list.findLastIndex((x) => x.routine.heardWith !== routine.heardWith) + 1)
+        expect(found).toEqual({ did, past: kept(known.past), future: kept(known.future) })
+      }),
+      { numRuns: 200 },
     )
   })
   it('of the page leaves every danced cue at its moment of the song, or on its count, or names it', () => {

@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { isFloor } from '@/core/floor/address'
 import { DATA_POLICY, guardOf, headersFor, refusedBy } from './guard'
 
 const directives = (policy: string) =>
@@ -25,6 +26,28 @@ describe('what a page may do', () => {
     expect(sent.get('cross-origin-resource-policy')).toBe('same-origin')
     expect(sent.get('permissions-policy')).toContain('geolocation=()')
     expect(sent.get('content-security-policy')).toContain('sandbox')
+  })
+  it('may open a camera or a microphone on the floor only', () => {
+    const allowed = (...about: Parameters<typeof headersFor>) =>
+      new Map(headersFor(...about)).get('permissions-policy')
+    for (const desk of [
+      allowed(DATA_POLICY),
+      allowed(DATA_POLICY, 'SAMEORIGIN'),
+      allowed('x', 'DENY', false),
+    ])
+      expect(desk).toMatch(/^camera=\(\), microphone=\(\), /)
+    expect(allowed('x', 'DENY', true)).toMatch(/^camera=\(self\), microphone=\(self\), geolocation=\(\)/)
+    expect(isFloor('/r/abc_-1/floor')).toBe(true)
+    for (const desk of [
+      '/',
+      '/floor',
+      '/r/floor',
+      '/r/a/cue',
+      '/r/a/floor/cue',
+      '/x/r/a/floor',
+      '/r/a/floors',
+    ])
+      expect(isFloor(desk)).toBe(false)
   })
   it('is not answered at all under another name', () => {
     expect(refusedBy('localhost:3000')).toBeNull()

@@ -37,12 +37,22 @@ export const DATA_POLICY = "default-src 'none'; frame-ancestors 'none'; sandbox"
 /** Practice pages are shown inside of the page that makes them, and nowhere else; their own policy is in them. */
 export const INSIDE_POLICY = "frame-ancestors 'self'; sandbox allow-scripts"
 
-/** Camera and microphone are the pages', for cameras and recordings; the rest of a device is nobody's. */
-const PERMISSIONS =
-  'camera=(self), microphone=(self), geolocation=(), display-capture=(), midi=(), usb=(), serial=(), bluetooth=(), payment=()'
+/** Camera and microphone are the floor's; the rest of a device is nobody's (W3C, Permissions Policy). */
+const permissions = (floor: boolean) => {
+  const own = floor ? '(self)' : '()'
+  return `camera=${own}, microphone=${own}, geolocation=(), display-capture=(), midi=(), usb=(), serial=(), bluetooth=(), payment=()`
+}
 
-/** What is sent with an answer, whatever it is. @param framed by whom it may be framed */
-export function headersFor(policy: string, framed: 'DENY' | 'SAMEORIGIN' = 'DENY'): [string, string][] {
+/**
+ * What is sent with an answer, whatever it is.
+ * @param framed by whom it may be framed
+ * @param floor it is a page of the floor, where one dances before a camera and speaks into a microphone
+ */
+export function headersFor(
+  policy: string,
+  framed: 'DENY' | 'SAMEORIGIN' = 'DENY',
+  floor = false,
+): [string, string][] {
   return [
     ['content-security-policy', policy],
     ['x-content-type-options', 'nosniff'],
@@ -50,7 +60,7 @@ export function headersFor(policy: string, framed: 'DENY' | 'SAMEORIGIN' = 'DENY
     ['referrer-policy', 'no-referrer'],
     ['cross-origin-resource-policy', 'same-origin'],
     ['cross-origin-opener-policy', 'same-origin'],
-    ['permissions-policy', PERMISSIONS],
+    ['permissions-policy', permissions(floor)],
   ]
 }
 

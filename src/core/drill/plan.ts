@@ -1,5 +1,15 @@
-import { danceOf, type Pass, type PlacedPhrase, type Routine, type StepCalls } from '../routine'
-import { common, type Ratio, type Stretch, TICKS_PER_COUNT } from '../time'
+import * as v from 'valibot'
+import {
+  danceOf,
+  PASSES,
+  type Pass,
+  type PlacedPhrase,
+  type Routine,
+  STEP_CALLS,
+  type StepCalls,
+  StretchSchema,
+} from '../routine'
+import { common, FASTEST, type Ratio, SLOWEST, type Stretch, TICKS_PER_COUNT } from '../time'
 
 /** What sounds: counts, the song, or both. */
 export const SOUNDS = ['counts', 'music', 'both'] as const
@@ -30,6 +40,24 @@ export interface DrillPlan {
   /** The song's own bars lead in, with the count over them. */
   songLeads?: boolean
 }
+
+const counts = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(64))
+
+/** A plan as it is handed from page to page. */
+export const DrillPlanSchema: v.GenericSchema<unknown, DrillPlan> = v.object({
+  kind: v.picklist(['drill', 'run']),
+  stretch: StretchSchema,
+  speed: v.pipe(v.number(), v.minValue(SLOWEST), v.maxValue(FASTEST)),
+  sound: v.picklist(SOUNDS),
+  countIn: counts,
+  countInEach: v.boolean(),
+  repetitions: v.exactOptional(v.pipe(v.number(), v.integer(), v.minValue(1))),
+  runUp: v.exactOptional(counts),
+  toBack: v.exactOptional(v.boolean()),
+  pass: v.exactOptional(v.picklist(PASSES)),
+  calls: v.exactOptional(v.picklist(STEP_CALLS)),
+  songLeads: v.exactOptional(v.boolean()),
+})
 
 /** Fewer counts than this before the first phrase of a dance are danced with it. */
 const LEAD = 4

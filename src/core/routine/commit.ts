@@ -96,8 +96,8 @@ function nearest(starts: readonly Ticks[], at: Ticks): Ticks | null {
   )
 }
 
-/** What the border would refuse, checked only where the edit changed something. */
-function problemOf(before: Routine, r: Routine): string | null {
+/** What the border would refuse, in words; null for nothing. Checked only where the edit changed something. */
+export function problemOf(before: Routine, r: Routine): string | null {
   for (const [key, { of, most, name }] of Object.entries(LISTS)) {
     const [now, was] = [r[key as keyof typeof LISTS], before[key as keyof typeof LISTS]] as [
       unknown[],

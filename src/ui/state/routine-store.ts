@@ -6,6 +6,7 @@ import { temporal } from 'zundo'
 import { createStore, type StoreApi, useStore } from 'zustand'
 import { commit, type Edit, type Routine, readRoutine } from '@/core/routine'
 import { outbox, outboxReady } from './outbox-window'
+import { keepPast } from './routine-past'
 import { putRoutine, routineDocument, type Saving } from './saved'
 
 /** What an edit said beside doing what was asked: what it took away, or why it was refused. */
@@ -99,6 +100,16 @@ type Store = StoreApi<RoutineState>
 
 const opened = new Map<string, RoutineStore>()
 
+/** What undo knows outlives a load of the page. */
+function keepPasts(): void {
+  for (const [id, store] of opened) keepPast(id, store)
+}
+
+/** Hands what was done last to the outbox without waiting for the paint. */
+export function writeDown(): void {
+  for (const store of opened.values()) store.saves.write()
+}
+
 /**
  * The store of a routine: the one already open in this window unless the server has something newer. Going back in the
  * browser's history shows a page as it was first sent, which is older than what was edited since.
@@ -119,6 +130,7 @@ export function openRoutineStore(
   known?.saves.close()
   const store = makeRoutineStore(id, routine, revision, newer)
   if (typeof window === 'undefined') return store
+  if (opened.size === 0) window.addEventListener('pagehide', keepPasts)
   opened.set(id, store)
   for (const [old, kept] of opened) {
     if (opened.size <= KEPT || old === id) break
@@ -181,6 +193,7 @@ function autosave(store: Store, id: string, opening: number, replace: (routine: 
   })
   return {
     revision: () => saving.revision,
+    write: go,
     /** True while something of it is not saved. */
     busy: () => due || answered < saving.save,
     /**

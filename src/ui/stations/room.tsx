@@ -11,6 +11,7 @@ import { useCursor } from '../state/cursor'
 import { type Heard, heardOf, hearSong, type StoredHeard } from '../state/hear'
 import { SongProvider } from '../state/page'
 import { Player, PlayerProvider } from '../state/player'
+import { bringPast } from '../state/routine-past'
 import { openRoutineStore, RoutineProvider } from '../state/routine-store'
 import { putHearing } from '../state/saved'
 import { useView } from '../state/view'
@@ -109,8 +110,8 @@ export function Room({ id, revision, routine, song, heard: stored, newer, childr
     useView.persist?.rehydrate()
     useCursor.getState().mark(null)
     useCursor.getState().setLoop(null)
-    // What a window that is gone had not saved yet.
-    store.saves.resume()
+    // What a window that is gone had not saved yet; then what undo knew of it.
+    store.saves.resume().finally(() => bringPast(id, store))
     if (!heard) listen()
     else player.audio().catch(() => {})
     return () => {

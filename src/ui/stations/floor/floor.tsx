@@ -3,82 +3,33 @@
 import { nanoid } from 'nanoid'
 import { useRouter, useSearchParams } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
-import { type DrillPlan, MARKS, type Mark, stretchOfPhrases } from '@/core/drill'
-import { type Added, type AddWay, type FloorLesson, nextEnd, stepOf } from '@/core/floor'
-import { secondsOf } from '@/core/lesson'
-import { danceOf, PASSES, type Routine, stretchName } from '@/core/routine'
-import { clampSpeed, holds, type Stretch, TICKS_PER_COUNT } from '@/core/time'
+import { type DrillPlan, MARKS, type Mark } from '@/core/drill'
+import { type Added, type AddWay, nextEnd, stepOf } from '@/core/floor'
+import { danceOf, stretchName } from '@/core/routine'
+import { clampSpeed, holds } from '@/core/time'
 import { KeySheet } from '../../keys/key-sheet'
 import { bound } from '../../keys/table'
-import { useCursor } from '../../state/cursor'
+import { mustLoad } from '../../state/devices'
 import { didFirst } from '../../state/first-steps'
 import { useKeys } from '../../state/keys'
 import { outboxWords } from '../../state/outbox'
 import { useOutbox } from '../../state/outbox-window'
-import { type Page, usePage } from '../../state/page'
+import { usePage } from '../../state/page'
 import { usePedalKeys } from '../../state/pedal'
 import { usePlayer, usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
+import { SayDialog } from '../say/say-dialog'
 import { Announce } from './announce'
 import { Dancing } from './dancing'
 import { SimulatedPedal } from './pedal'
+import { lessonOf, proposed } from './proposed'
 import { Setting } from './setting'
 import { TimingTrainer } from './timing'
+import { useArrival } from './use-arrival'
 import { useCamera, useFilmed } from './use-camera'
 import { useFloor } from './use-floor'
 import { isExplained, usePrompt } from './use-prompt'
-
-/** What a first drill is about: the counts of the address, what is marked, or the first phrase of the dance. */
-function proposedStretch(page: Page, routine: Routine, query: URLSearchParams): Stretch {
-  const [from, to] = [query.get('from'), query.get('to')].map(Number)
-  if (
-    query.has('from') &&
-    Number.isInteger(from) &&
-    Number.isInteger(to) &&
-    (to as number) > (from as number)
-  )
-    return { from: from as number, to: to as number }
-  const { marked } = useCursor.getState()
-  if (marked) return { from: marked.from, to: marked.to }
-  const dance = danceOf(routine)
-  const opening = page.placed.findIndex((p) => p.end > dance.from)
-  const first = page.placed[Math.max(0, opening)]
-  if (!first) return dance
-  // A pick-up alone is no drill: the phrase it leads into comes with it.
-  const short = first.end - dance.from < 4 * TICKS_PER_COUNT
-  return stretchOfPhrases(routine, first, (short && page.placed[first.index + 1]) || first)
-}
-
-/** Where the address points, or a first proposal at 75 %. */
-function proposed(page: Page, routine: Routine, query: URLSearchParams): DrillPlan {
-  const speed = Number(query.get('speed'))
-  return {
-    kind: 'drill',
-    stretch: proposedStretch(page, routine, query),
-    speed: clampSpeed(Number.isFinite(speed) && speed > 0 ? speed : 0.75),
-    sound: 'both',
-    countIn: 4,
-    countInEach: false,
-    pass: PASSES.find((p) => p === query.get('pass')) ?? 'all',
-  }
-}
-
-/** The lesson of the address, as the floor runs it. */
-function lessonOf(page: Page, routine: Routine, id: string | null): FloorLesson | null {
-  const plan = routine.plans.find((p) => p.id === id)
-  if (!plan) return null
-  const { settings, steps, name } = plan
-  return {
-    evening: nanoid(12),
-    name,
-    steps,
-    planned: steps.map((s) => secondsOf(s, { routine, times: page.times, settings })),
-    countIn: settings.countIn,
-    group: plan.group,
-    heads: plan.heads,
-  }
-}
 
 const BESIDE = ['none', 'camera', 'figure'] as const
 const REPLAYS = ['now', 'last', 'both'] as const
@@ -99,17 +50,22 @@ export function Floor({ id }: { id: string }) {
   const [plan, setPlan] = useState<DrillPlan>(() => proposed(page, routine, query))
   // What the floor runs is what it was when it was entered.
   const [lesson, setLesson] = useState(() => lessonOf(page, routine, query.get('plan')))
+  const [timing, setTiming] = useState<'tap' | 'clap' | null>(null)
   const { mirrored, flip, beside, replay, show } = useView()
-  const camera = useCamera(beside === 'camera')
   const { filmed, keep: onFilmed, forget } = useFilmed()
   const floor = useFloor(page, routine, id, lesson)
   const { state, tell } = floor
   const { drill, phase, going } = state
+  const { arrival, load, said } = useArrival(plan, (came) => {
+    const stretch = came.kind === 'say' ? came.stretch : plan.stretch
+    setPlan(came.plan ?? { ...plan, stretch })
+    if (came.kind === 'claps') setTiming('clap')
+  })
+  const camera = useCamera(beside === 'camera', !drill && !lesson, () => load('camera'))
   const [size, setSize] = useState<Added>('4')
   /** The lit line of each step's prompter: it keeps its place while something else is danced. */
   const [lines, setLines] = useState<Readonly<Record<string, number>>>({})
   const [handsFree, setHandsFree] = useState(false)
-  const [timing, setTiming] = useState(false)
   const active = drill !== null
   const broken = phase.kind === 'broken'
   const step = stepOf(state)
@@ -157,7 +113,7 @@ export function Floor({ id }: { id: string }) {
   // Sent here by a press that meant the drill itself: it begins, once.
   const asked = useRef(query.get('go') !== null)
   useEffect(() => {
-    if (!asked.current) return
+    if (!asked.current || (beside === 'camera' && mustLoad('camera'))) return
     asked.current = false
     const address = new URLSearchParams(query)
     address.delete('go')
@@ -200,7 +156,7 @@ export function Floor({ id }: { id: string }) {
     stepOn: () => lesson && tell({ kind: 'skip' }),
     stepBack: () => lesson && tell({ kind: 'back' }),
     handsFree: () => setHandsFree((on) => !on),
-    tap: () => !active && !lesson && setTiming(true),
+    tap: () => !active && !lesson && setTiming('tap'),
     beside: () => show({ beside: after(BESIDE, beside) }),
     replay: () => beside === 'camera' && show({ replay: after(REPLAYS, replay) }),
     slower: () => faster(-0.05),
@@ -223,7 +179,14 @@ export function Floor({ id }: { id: string }) {
   }, [])
   const trouble = saving || problem || (loading.kind === 'problem' ? loading.why : '')
   if (timing)
-    return <TimingTrainer id={id} page={page} routine={routine} plan={plan} leave={() => setTiming(false)} />
+    return (
+      <TimingTrainer
+        {...{ id, page, routine, plan }}
+        first={timing}
+        onClaps={() => load('claps')}
+        leave={() => setTiming(null)}
+      />
+    )
   if (announced && going)
     return (
       <>
@@ -273,8 +236,18 @@ export function Floor({ id }: { id: string }) {
         onMirrored={flip}
         onDrill={drillIt}
         onRun={runIt}
-        onTiming={() => setTiming(true)}
+        onTiming={() => setTiming('tap')}
+        onOwnCounts={() => load('own counts')}
+        recording={arrival?.kind === 'own counts'}
       />
+      {arrival?.kind === 'say' && (
+        <SayDialog
+          page={page}
+          stretch={arrival.stretch}
+          fromDesk={arrival.back !== null}
+          close={() => said(arrival)}
+        />
+      )}
     </>
   )
 }

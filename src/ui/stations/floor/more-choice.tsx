@@ -59,7 +59,7 @@ export function MoreChoice({ page, plan, onPlan }: Props) {
       </div>
       {plan.calls === 'own' && (
         <div>
-          <SayCounts page={page} stretch={plan.stretch} look="dark" />
+          <SayCounts {...{ page, plan }} stretch={plan.stretch} look="dark" />
         </div>
       )}
       <div>

@@ -11,6 +11,7 @@ import { Ask } from '../../parts/confirm'
 import { said } from '../../parts/said'
 import { Card, Veil } from '../../parts/window'
 import { fetchOwnCounts, type OwnCount, ownCountsIn } from '../../state/api'
+import { mustLoad } from '../../state/devices'
 import { usePlayer } from '../../state/player'
 import { putOwnCounts, removeOwnCounts } from '../../state/saved'
 import { desk, floor, font } from '../../theme/tokens'
@@ -60,13 +61,23 @@ const Row = styled.div`
 const base64 = (bytes: Uint8Array) => btoa(Array.from(bytes, (b) => String.fromCharCode(b)).join(''))
 const wavOf = (word: SpokenWord) => base64(writeWav({ sampleRate: word.rate, channels: [word.samples] }))
 
+interface OwnVoiceProps {
+  /** The page was loaded to record. */
+  recording: boolean
+  /** Loads the page anew, where it may not record as it is. */
+  load: () => void
+}
+
 /** Counts in the instructor's own voice: a switch for this device, and the recording of "1 to 8, and". */
-export function OwnVoice() {
+export function OwnVoice({ recording, load }: OwnVoiceProps) {
   const player = usePlayer()
   const [own, setOwn] = useState<OwnCount[] | null>(null)
   const [on, setOn] = useState(false)
   const [open, setOpen] = useState(false)
   const [problem, setProblem] = useState('')
+  useEffect(() => {
+    if (recording) setOpen(true)
+  }, [recording])
   useEffect(() => {
     let here = true
     setOn(player.ownVoice)
@@ -89,7 +100,7 @@ export function OwnVoice() {
           Counted in my own voice <i aria-hidden />
         </Flip>
       )}
-      <Button look="dark" small onPress={() => setOpen(true)}>
+      <Button look="dark" small onPress={() => (mustLoad('microphone') ? load() : setOpen(true))}>
         <Mic size={15} /> {own?.length ? 'Your recorded counts' : 'Count in your own voice'}
       </Button>
       {problem && (

@@ -81,6 +81,10 @@ interface Props {
   onDrill: () => void
   onRun: () => void
   onTiming: () => void
+  /** Loads the page anew, where it may not record as it is. */
+  onOwnCounts: () => void
+  /** The page was loaded to record counts. */
+  recording: boolean
   trouble: string
   camera: ReturnType<typeof useCamera>
   filmed: Filmed | null
@@ -104,6 +108,8 @@ export function Setting({
   onDrill,
   onRun,
   onTiming,
+  onOwnCounts,
+  recording,
   trouble,
   camera,
   filmed,
@@ -225,7 +231,7 @@ export function Setting({
           <MoreChoice page={page} plan={plan} onPlan={onPlan} />
           <Volumes dark />
           <BesideChoice {...{ camera, filmed, forget }} />
-          <OwnVoice />
+          <OwnVoice recording={recording} load={onOwnCounts} />
           <PedalKeys />
         </How>
       </Halves>

@@ -7,6 +7,7 @@ import { type DrillPlan, lateness, timingOf, worstCues } from '@/core/drill'
 import { type Routine, stretchName } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Slide } from '../../parts/field'
+import { mustLoad } from '../../state/devices'
 import { outboxWords } from '../../state/outbox'
 import { useOutbox } from '../../state/outbox-window'
 import type { Page } from '../../state/page'
@@ -51,12 +52,16 @@ interface Props {
   page: Page
   routine: Routine
   plan: DrillPlan
+  /** How it is told of a move at first. */
+  first: Way
+  /** Loads the page anew, where it may not listen as it is. */
+  onClaps: () => void
   leave: () => void
 }
 
 /** Tapping or clapping on the cues of what is drilled: how early or late, count by count. */
-export function TimingTrainer({ id, page, routine, plan, leave }: Props) {
-  const timing = useTiming(page, routine, plan, id)
+export function TimingTrainer({ id, page, routine, plan, first, onClaps, leave }: Props) {
+  const timing = useTiming(page, routine, plan, id, first)
   const { mode, way, rounds, labels, dancer, tap, stop } = timing
   const still = mode === 'still'
   const unsaved = useOutbox(outboxWords)
@@ -129,7 +134,11 @@ export function TimingTrainer({ id, page, routine, plan, leave }: Props) {
             disallowEmptySelection
             isDisabled={!still}
             selectedKeys={[way]}
-            onSelectionChange={(keys) => timing.choose([...keys][0] as Way)}
+            onSelectionChange={(keys) => {
+              const next = [...keys][0] as Way
+              if (next === 'clap' && mustLoad('microphone')) onClaps()
+              else timing.choose(next)
+            }}
           >
             <ToggleButton id="tap">Tap</ToggleButton>
             <ToggleButton id="clap">Clap</ToggleButton>

@@ -2,6 +2,7 @@
 
 import { useEffect, useRef, useState } from 'react'
 import { refused } from '@/audio/microphone'
+import { mustLoad } from '../../state/devices'
 import { type Filmed, Reel } from './reel'
 
 /** Enough to see a wrist; a minute is about 11 MB. */
@@ -9,12 +10,27 @@ const BITS = 1_500_000
 /** A repetition broken off earlier than this share of it is no replay of the phrase. */
 const WHOLE = 0.8
 
-/** The camera, open while it is wanted. */
-export function useCamera(wanted: boolean): { stream: MediaStream | null; problem: string } {
+/**
+ * The camera, open while it is wanted.
+ * @param still nothing is danced that loading the page would break off
+ * @param load loads the page anew, where it may not ask for a camera as it is
+ */
+export function useCamera(
+  wanted: boolean,
+  still: boolean,
+  load: () => void,
+): { stream: MediaStream | null; problem: string } {
   const [stream, setStream] = useState<MediaStream | null>(null)
   const [problem, setProblem] = useState('')
+  const latest = useRef(load)
+  latest.current = load
+  const [must, setMust] = useState(false)
+  useEffect(() => setMust(wanted && mustLoad('camera')), [wanted])
   useEffect(() => {
-    if (!wanted) return
+    if (must && still) latest.current()
+  }, [must, still])
+  useEffect(() => {
+    if (!wanted || mustLoad('camera')) return
     let mine: MediaStream | null = null
     let here = true
     const close = () => {
@@ -43,7 +59,7 @@ export function useCamera(wanted: boolean): { stream: MediaStream | null; proble
       setProblem('')
     }
   }, [wanted])
-  return { stream, problem }
+  return { stream, problem: must ? 'The camera opens as soon as this is over.' : problem }
 }
 
 /**

@@ -41,13 +41,13 @@ const bell = () => Math.sqrt(-2 * Math.log(1 - Math.random())) * Math.cos(2 * Ma
 export type TimingMode = 'still' | 'opening' | 'tapping' | 'calibrating'
 
 /** The timing trainer: what is tapped or clapped beside the cues, and the delay of the device. */
-export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: string) {
+export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: string, first: Way) {
   const player = usePlayer()
   const all = useShown(routine)
   const [mode, setMode] = useState<TimingMode>('still')
-  const [way, setWay] = useState<Way>('tap')
+  const [way, setWay] = useState<Way>(first)
   const [rounds, setRounds] = useState<MatchedTap[][]>([])
-  const [delay, setDelay] = useState(() => keptDelay('tap'))
+  const [delay, setDelay] = useState(() => keptDelay(first))
   const [said, setSaid] = useState('')
   const [claps, setClaps] = useState(0)
   const [dancer, setDancer] = useState({ on: false, error: 60, spread: 25 })

@@ -36,6 +36,7 @@ import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
 import { useDance } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
+import { loadFloor, mustLoad } from '../../state/devices'
 import { useKeys } from '../../state/keys'
 import { useBook } from '../../state/moves-store'
 import { usePage } from '../../state/page'
@@ -152,6 +153,12 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
   const page = usePage()
   const book = useBook()
   const router = useRouter()
+  /** What is taught cannot be loaded anew in the middle of a lesson: where a camera needs that, it is done before. */
+  const toFloor = () => {
+    const address = `/r/${id}/floor?plan=${plan.id}`
+    if (mustLoad('camera')) loadFloor(address, null)
+    else router.push(address)
+  }
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
   const [chosen, setChosen] = useState<ReadonlySet<string>>(NONE)
@@ -295,7 +302,7 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
             </Big>
             {over > 0 && <Over role="status">It is {minutesText(over)} too long, by your changes.</Over>}
             <Tools>
-              <Button look="strong" onPress={() => router.push(`/r/${id}/floor?plan=${plan.id}`)}>
+              <Button look="strong" onPress={toFloor}>
                 To the floor
               </Button>
             </Tools>

@@ -1,0 +1,41 @@
+'use client'
+
+import { useRouter } from 'next/navigation'
+import { useEffect, useRef, useState } from 'react'
+import type { DrillPlan } from '@/core/drill'
+import { useCursor } from '../../state/cursor'
+import { type Arrival, loadFloor, takeArrival } from '../../state/devices'
+
+type Said = Extract<Arrival, { kind: 'say' }>
+
+/**
+ * What the floor was opened for, where its page was loaded for a camera or a microphone.
+ * @param plan what is chosen now, which outlives a load
+ * @param came told once, what was chosen before it
+ */
+export function useArrival(plan: DrillPlan, came: (arrival: Arrival) => void) {
+  const router = useRouter()
+  const [arrival, setArrival] = useState<Arrival | null>(null)
+  const latest = useRef(came)
+  latest.current = came
+  useEffect(() => {
+    const found = takeArrival()
+    if (!found) return
+    setArrival(found)
+    latest.current(found)
+  }, [])
+  return {
+    arrival,
+    /** Loads this page anew, so that it may ask for a device. */
+    load: (kind: 'camera' | 'own counts' | 'claps') =>
+      loadFloor(`${window.location.pathname}${window.location.search}`, { kind, plan }),
+    /** What was asked for is recorded: back to where it was asked, at the same counts. */
+    said: ({ stretch, back }: Said) => {
+      setArrival(null)
+      if (!back) return
+      router.push(back)
+      useCursor.getState().to(stretch.from)
+      useCursor.getState().mark(stretch)
+    },
+  }
+}
