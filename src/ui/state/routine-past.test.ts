@@ -60,6 +60,17 @@ describe('undo over a load of the page', () => {
     since.temporal.getState().undo()
     expect([since.title(), since.temporal.getState().pastStates.length]).toEqual(['second', 0])
   })
+  it('is not taken up where something was done since, also where that was undone', () => {
+    const before = pageOf(emptyRoutine('first'))
+    before.rename('second')
+    keepPast('a', before)
+    const after = pageOf(sent(before))
+    after.rename('third')
+    after.temporal.getState().undo()
+    bringPast('a', after)
+    after.temporal.getState().redo()
+    expect(after.title()).toBe('third')
+  })
   it('keeps nothing of a routine that was not changed, and is not stopped by a browser that keeps nothing', () => {
     const before = pageOf(emptyRoutine('first'))
     before.rename('second')
