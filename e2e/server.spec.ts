@@ -84,7 +84,12 @@ test('two windows cannot overwrite each other', async ({ page, context }) => {
   await expect(page.getByTestId('saving')).toHaveText('Saved')
   await write(other, 'from the second window')
   await expect(other.getByRole('alert').filter({ hasText: 'another window' })).toBeVisible()
-  await other.getByRole('button', { name: 'Load it again' }).click()
+  // What was done here is not given up without a word.
+  await other.getByRole('button', { name: 'Load the other' }).click()
+  await other.getByRole('button', { name: 'Stay here' }).press('Enter')
+  await expect(other.getByText('from the second window', { exact: true })).toBeVisible()
+  await other.getByRole('button', { name: 'Load the other' }).click()
+  await other.getByRole('alertdialog').getByRole('button', { name: 'Load the other' }).press('Enter')
   await expect(other.getByText('from the first window', { exact: true })).toBeVisible()
   await other.close()
 })
@@ -124,7 +129,7 @@ test('a routine that was taken away elsewhere is kept as a new one, or as a file
     await page.keyboard.press('Shift+D')
     const told = page.getByRole('alert').filter({ hasText: 'not here any more' })
     await expect(told, name).toBeVisible()
-    return told.getByRole('button', { name: 'Keep mine as a copy' })
+    return told.getByRole('button', { name: 'Keep mine as a new one' })
   }
   await ownSong(page, 'Taken away')
   const id = idOf()
@@ -138,6 +143,10 @@ test('a routine that was taken away elsewhere is kept as a new one, or as a file
   const saved = page.waitForEvent('download')
   await (await takenAway('its song is gone')).press('Enter')
   expect((await saved).suggestedFilename()).toMatch(/^Taken away with its song.*\.azalea\.json$/)
+  await page.getByRole('button', { name: 'Let it go' }).press('Enter')
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Let it go' }).press('Enter')
+  await page.waitForURL((url) => url.pathname === '/')
+  await expect(page.getByRole('link', { name: /Thursday beginners/ })).toBeVisible()
 })
 
 test('a routine of a newer version is opened to look at, heard, and never changed', async ({

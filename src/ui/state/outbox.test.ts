@@ -49,8 +49,8 @@ const away = () => {
 const refused = () => {
   throw new SendFailure('It is too long.', 'refused')
 }
-const conflict = () => {
-  throw new SendFailure('Changed in another window.', 'conflict')
+const conflict = (code = 'conflict') => {
+  throw new SendFailure('Changed in another window.', 'conflict', code)
 }
 
 describe('the outbox', () => {
@@ -147,8 +147,16 @@ describe('the outbox', () => {
     await settled()
     expect([b.sent, b.state().waiting]).toEqual([['mine', 'row'], 1])
     expect(outboxWords(b.state())).toBe('Changed in another window.')
+    expect(b.state().conflicts.get('routine')?.gone).toBe(false)
     b.box.giveUp('routine')
     expect([b.state().waiting, outboxWords(b.state()), b.keeping.entries.size]).toEqual([0, '', 0])
+  })
+  it('tells what was taken away elsewhere from what was changed', async () => {
+    const b = setUp()
+    b.answers(() => conflict('missing'))
+    b.put('mine', 'routine')
+    await settled()
+    expect(b.state().conflicts.get('routine')).toEqual({ why: 'Changed in another window.', gone: true })
   })
   it('what waits survives the window: the next one takes it over, in order, before its own', async () => {
     const keeping = memoryKeeping()

@@ -46,7 +46,14 @@ export interface OutboxState {
   /** What was refused for good, newest last. */
   refused: readonly { id: string; document: string; what: string; why: string }[]
   /** Documents that were changed elsewhere: nothing of them is sent until the person chose. */
-  conflicts: ReadonlyMap<string, string>
+  conflicts: ReadonlyMap<string, Conflict>
+}
+
+/** Why a document waits for the person. */
+export interface Conflict {
+  why: string
+  /** It was taken away elsewhere: there is no other state of it. */
+  gone: boolean
 }
 
 const NOTHING: OutboxState = { waiting: 0, trouble: '', refused: [], conflicts: new Map() }
@@ -212,7 +219,11 @@ export class Outbox {
     }
     this.tries = 0
     if (refusal === 'conflict') {
-      this.state.setState((s) => ({ trouble: '', conflicts: new Map(s.conflicts).set(entry.document, why) }))
+      const conflict = { why, gone: error instanceof SendFailure && error.code === 'missing' }
+      this.state.setState((s) => ({
+        trouble: '',
+        conflicts: new Map(s.conflicts).set(entry.document, conflict),
+      }))
       return
     }
     this.take(entry)
@@ -231,7 +242,7 @@ export class Outbox {
 /** In words, what of some work is not saved; '' when all is. */
 export function outboxWords({ waiting, trouble, refused, conflicts }: OutboxState): string {
   const conflict = [...conflicts.values()][0]
-  if (conflict) return conflict
+  if (conflict) return conflict.why
   const last = refused.at(-1)
   if (last) return `One change was refused (${last.what}): ${last.why}`
   if (trouble) return `${waiting} waiting: ${trouble}`

@@ -44,7 +44,7 @@ const TURNS = [
 /** The instructor's own move list: found, changed, added; a change can go to where the move is used. */
 export function MovesPanel() {
   const { moves, edit, undo, past, problem, loaded, takeNewer } = useMoves()
-  const overtaken = useOutbox((s) => s.conflicts.get(MOVES_DOCUMENT) ?? '')
+  const overtaken = useOutbox((s) => s.conflicts.get(MOVES_DOCUMENT)?.why ?? '')
   const [wanted, setWanted] = useState('')
   const [open, setOpen] = useState<string | null>(null)
   const list = wanted.trim()
