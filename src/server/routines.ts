@@ -112,7 +112,7 @@ export async function saveRoutine(id: string, asked: Save, routine: Routine): Pr
     if (verdict === 'conflict')
       throw new Problem(
         409,
-        'This routine was changed in another window. What you did here is not saved; load it again to go on from there.',
+        'This routine was changed in another window. What you did here since then is not saved.',
         'conflict',
       )
     await tx
