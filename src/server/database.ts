@@ -5,7 +5,7 @@ import { type Client, createClient } from '@libsql/client'
 import { sql } from 'drizzle-orm'
 import { drizzle, type LibSQLDatabase } from 'drizzle-orm/libsql'
 import { migrate } from 'drizzle-orm/libsql/migrator'
-import { isLocked, isLost } from './faults'
+import { faultOf, isLocked, isLost } from './faults'
 import { Problem } from './problem'
 import * as schema from './schema'
 import { databaseToken, databaseUrl } from './settings'
@@ -85,7 +85,8 @@ async function open(now: Opened): Promise<Database> {
     if (now.url.startsWith('file:')) await client.execute('PRAGMA journal_mode = WAL')
     await migrate(database, { migrationsFolder: migrations() })
     await upgrade(database)
-    const swept = () => sweep(database).catch((e: unknown) => console.warn('Leftovers stay:', e))
+    const swept = () =>
+      sweep(database).catch((e: unknown) => console.warn(`Leftovers stay: ${faultOf(e)?.message ?? e}`))
     await swept()
     now.sweeping = setInterval(swept, SWEPT_MS)
     now.sweeping.unref()

@@ -49,6 +49,18 @@ describe('what is wrong with the machine', () => {
       expect(told.message).toMatch(words)
     }
   })
+  it('a database that cannot be opened at all is told too', async () => {
+    // A place where no file can be: a folder of that name stands there.
+    const taken = place('taken.db')
+    mkdirSync(taken, { recursive: true })
+    const error = await Promise.resolve()
+      .then(() => createClient({ url: `file:${taken}` }).execute('select 1'))
+      .then(
+        () => null,
+        (e: unknown) => e,
+      )
+    expect(await answerTo(error)).toMatchObject({ status: 503, code: 'read-only' })
+  })
   it('anything else is no fault of the machine', () => {
     expect(faultOf(new Error('SQLITE'))).toBeNull()
     expect(faultOf(coded('ECONNRESET'))).toBeNull()

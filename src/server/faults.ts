@@ -24,6 +24,17 @@ const FAULTS: readonly [RegExp, () => Problem][] = [
   [/^(SQLITE_CORRUPT|SQLITE_NOTADB)/, () => new Problem(500, BROKEN, 'damaged')],
 ]
 
+/** Where a file cannot even be opened, the client tells SQLite's code by its number. */
+const UNOPENED = /open connection to local database .*: (\d+)\b/
+const NUMBERS: Readonly<Record<string, string>> = {
+  5: 'SQLITE_BUSY',
+  8: 'SQLITE_READONLY',
+  11: 'SQLITE_CORRUPT',
+  13: 'SQLITE_FULL',
+  14: 'SQLITE_CANTOPEN',
+  26: 'SQLITE_NOTADB',
+}
+
 /** Codes of an error and of what lies behind it. */
 function codesOf(error: unknown): string[] {
   const codes: string[] = []
@@ -33,6 +44,8 @@ function codesOf(error: unknown): string[] {
     // Some layers keep the code in their words alone.
     const named = /\b(SQLITE_[A-Z]+|ENOSPC|EROFS)\b/.exec(e.message)
     if (named) codes.push(named[1] as string)
+    const number = NUMBERS[UNOPENED.exec(e.message)?.[1] ?? '']
+    if (number) codes.push(number)
   }
   return codes
 }
