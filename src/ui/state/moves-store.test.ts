@@ -124,4 +124,36 @@ describe('the move list in a window', () => {
     await vi.runAllTimersAsync()
     expect([names(s.moves), unsaved()]).toEqual([['mine', 'mine too'], false])
   })
+  it('is undone also after the page was loaded again, where it is still the same list', async () => {
+    const kept = new Map<string, string>()
+    const listening: (() => void)[] = []
+    const hide = () => listening.at(-1)?.()
+    vi.stubGlobal('sessionStorage', {
+      getItem: (key: string) => kept.get(key) ?? null,
+      setItem: (key: string, text: string) => void kept.set(key, text),
+    })
+    vi.stubGlobal('window', { addEventListener: (_: string, listen: () => void) => listening.push(listen) })
+    const s = server()
+    const loadedAnew = async () => {
+      vi.resetModules()
+      const { useMoves: moves } = await import('./moves-store')
+      await moves.getState().load()
+      return moves.getState
+    }
+    const first = await loadedAnew()
+    for (const name of ['scoop', 'lean']) first().edit((all) => [...all, namedMove(name, name)])
+    await vi.runAllTimersAsync()
+    hide()
+    vi.resetModules()
+    await import('./moves-store')
+    hide()
+    const second = await loadedAnew()
+    expect(second().past).toHaveLength(2)
+    second().undo()
+    expect(names(second().moves)).toEqual(['scoop'])
+    await vi.runAllTimersAsync()
+    hide()
+    s.moves = [...s.moves, namedMove('other', 'from another window')]
+    expect((await loadedAnew())().past).toEqual([])
+  })
 })
