@@ -71,6 +71,29 @@ describe('undo over a load of the page', () => {
     after.temporal.getState().redo()
     expect(after.title()).toBe('third')
   })
+  it('of a routine takes the place of older ones where the browser keeps no more', () => {
+    const before = pageOf(emptyRoutine('first'))
+    before.rename('second')
+    keepPast('a', before)
+    const one = kept.get('azalea-past a')?.length ?? 0
+    const full = {
+      removeItem: (key: string) => {
+        kept.delete(key)
+        delete (full as Record<string, unknown>)[key]
+      },
+      setItem: (key: string, text: string) => {
+        const held = [...kept.values()].join('').length
+        if (held + text.length > 1.5 * one) throw new DOMException('full', 'QuotaExceededError')
+        kept.set(key, text)
+        Object.assign(full, { [key]: text })
+      },
+    }
+    kept.clear()
+    vi.stubGlobal('sessionStorage', full)
+    keepPast('a', before)
+    keepPast('b', before)
+    expect([...kept.keys()]).toEqual(['azalea-past b'])
+  })
   it('keeps nothing of a routine that was not changed, and is not stopped by a browser that keeps nothing', () => {
     const before = pageOf(emptyRoutine('first'))
     before.rename('second')

@@ -20,7 +20,15 @@ export function keepPast(id: string, store: Undone): void {
     sessionStorage.removeItem(keyOf(id))
     if (pastStates.length + futureStates.length === 0) return
     const past = { did, past: pastStates as PastStep[], future: futureStates as PastStep[] }
-    sessionStorage.setItem(keyOf(id), writePast(routine, past, MOST))
+    const text = writePast(routine, past, MOST)
+    try {
+      sessionStorage.setItem(keyOf(id), text)
+    } catch {
+      // It is full: of routines that were worked on before.
+      for (const key of Object.keys(sessionStorage))
+        if (key.startsWith(keyOf(''))) sessionStorage.removeItem(key)
+      sessionStorage.setItem(keyOf(id), text)
+    }
   } catch {
     // A browser that keeps nothing begins undo anew with each page, as a new window does.
   }
