@@ -1,8 +1,8 @@
 /* npm run -s listen -- FILE: standard output carries the JSON object only. */
-import { install, run, tool } from './setup.mjs'
+import { installQuietly, run, tool } from './setup.mjs'
 
 const here = process.env.INIT_CWD
-install({ quiet: true })
+await installQuietly()
 run(tool('tsx'), ['--tsconfig', 'tsconfig.json', 'cli/listen.ts', ...process.argv.slice(2)], {
   env: { ...process.env, AZALEA_CWD: here ?? process.cwd() },
 })

@@ -1,13 +1,18 @@
 /* Programs that are made from the sources before the app runs: the one that sets sheets, and the one inside practice pages. */
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 
-/** Writes a file only where it differs: what did not change keeps its time, and nothing is built anew for it. */
+/**
+ * Writes a file only where it differs: what did not change keeps its time, and nothing is built anew for it. A server that
+ * runs finds the old one or the new one, never a half.
+ */
 export function write(file, content) {
   if (existsSync(file) && readFileSync(file).equals(Buffer.from(content))) return
   mkdirSync(path.dirname(file), { recursive: true })
-  writeFileSync(file, content)
+  const part = `${file}.${process.pid}.part`
+  writeFileSync(part, content)
+  renameSync(part, file)
 }
 
 const FONTS = [

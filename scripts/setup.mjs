@@ -13,6 +13,7 @@ import {
 import net from 'node:net'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { alone } from './alone.mjs'
 import { programs, write } from './made.mjs'
 
 export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..')
@@ -46,11 +47,25 @@ export function beside(name, command, args, env = {}) {
 /** The path of a tool that npm installed. */
 export const tool = (name) => path.join(root, 'node_modules', '.bin', name)
 
+const STAMP = path.join(root, 'node_modules', '.azalea-lock')
+const packagesWanted = () => readFileSync(path.join(root, 'package-lock.json'), 'utf8')
+const isInstalled = () => existsSync(STAMP) && readFileSync(STAMP, 'utf8') === packagesWanted()
+
+/**
+ * Does what is needed before something can run; where two are started at once, the second waits and finds it done. Where
+ * nothing is needed nobody waits.
+ * @param needed what has to be there: packages, or the build as well
+ */
+export async function settingUp(work, needed = () => isInstalled() && isBuilt()) {
+  if (needed()) return work()
+  return alone('.made/lock', work, () =>
+    console.error('Azalea is being set up here by another command. Waiting for it ...'),
+  )
+}
+
 /** Installs packages when they are missing or the lock file changed since. */
 export function install({ quiet = false } = {}) {
-  const stamp = path.join(root, 'node_modules', '.azalea-lock')
-  const lock = readFileSync(path.join(root, 'package-lock.json'), 'utf8')
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
+  if (isInstalled()) return
   if (!quiet) console.log('Installing packages ...')
   // Where nothing is there yet, what the lock file says is all there is to work out.
   const how = existsSync('node_modules') ? 'install' : 'ci'
@@ -59,8 +74,11 @@ export function install({ quiet = false } = {}) {
     [how, '--no-audit', '--no-fund', '--loglevel=error'],
     quiet ? { stdio: ['ignore', 'ignore', 'inherit'] } : {},
   )
-  writeFileSync(stamp, lock)
+  writeFileSync(STAMP, packagesWanted())
 }
+
+/** The same for a command line, whose output is its own. */
+export const installQuietly = () => settingUp(() => install({ quiet: true }), isInstalled)
 
 /** Puts the stretching worklet where the browser can load it as a file of its own, and makes the programs beside the app. */
 export async function staticFiles() {
@@ -118,6 +136,14 @@ function making() {
   mkdirSync(MAKING, { recursive: true })
   renameSync(cache, `${MAKING}/cache`)
 }
+
+/** Packages, programs and the app, as far as they are not there yet. */
+export const setUp = () =>
+  settingUp(async () => {
+    install()
+    await staticFiles()
+    build()
+  })
 
 /** Builds the app unless that is done. */
 export function build() {

@@ -1,7 +1,5 @@
 /* npm start: Azalea with the data that is there. */
-import { build, install, serve, staticFiles } from './setup.mjs'
+import { serve, setUp } from './setup.mjs'
 
-install()
-await staticFiles()
-build()
+await setUp()
 await serve()

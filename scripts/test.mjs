@@ -2,7 +2,7 @@
 import { spawn } from 'node:child_process'
 import { existsSync, rmSync } from 'node:fs'
 import path from 'node:path'
-import { beside, buildBeside, install, root, run, staticFiles, tool } from './setup.mjs'
+import { beside, buildBeside, install, root, run, settingUp, staticFiles, tool } from './setup.mjs'
 
 /** Debian's Chromium without its window: its browser tests take a quarter less time. The whole of it does as well. */
 const SHELL = '/usr/bin/chromium-headless-shell'
@@ -37,22 +37,27 @@ function chromium() {
 
 // It comes while packages come.
 const fetched = process.env.CHROMIUM || existsSync(SHELL) ? null : fetchShell()
-install()
-await fetched
-process.env.CHROMIUM = chromium()
-console.log(`The end-to-end tests run in ${process.env.CHROMIUM}.`)
-await staticFiles()
-// Most of these keep one core busy at a time: two lines of work, side by side. The types of pages follow from the build.
 const SEEDED = path.join(root, '.cache', 'e2e-seeded')
-rmSync(SEEDED, { recursive: true, force: true })
-await Promise.all([
-  buildBeside()
-    .then(() => beside('types of pages', tool('next'), ['typegen']))
-    .then(() => beside('types', tool('tsc'), ['--noEmit'])),
-  beside('lint, dead code, dependency rules', 'npm', ['run', '-s', 'lint']).then(() =>
-    beside('demo data for the end-to-end tests', tool('tsx'), ['demo/seed.ts'], { AZALEA_DATA: SEEDED }),
-  ),
-])
+await settingUp(
+  async () => {
+    install()
+    await fetched
+    process.env.CHROMIUM = chromium()
+    console.log(`The end-to-end tests run in ${process.env.CHROMIUM}.`)
+    await staticFiles()
+    // Most of these keep one core busy at a time: two lines of work, side by side. The types of pages follow from the build.
+    rmSync(SEEDED, { recursive: true, force: true })
+    await Promise.all([
+      buildBeside()
+        .then(() => beside('types of pages', tool('next'), ['typegen']))
+        .then(() => beside('types', tool('tsc'), ['--noEmit'])),
+      beside('lint, dead code, dependency rules', 'npm', ['run', '-s', 'lint']).then(() =>
+        beside('demo data for the end-to-end tests', tool('tsx'), ['demo/seed.ts'], { AZALEA_DATA: SEEDED }),
+      ),
+    ])
+  },
+  () => false,
+)
 console.log('\n— unit tests —')
 run(tool('vitest'), ['run'])
 console.log('\n— end-to-end tests —')

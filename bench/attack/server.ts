@@ -4,7 +4,7 @@ import { cpSync, existsSync, readFileSync } from 'node:fs'
 import net from 'node:net'
 import path from 'node:path'
 
-const freePort = () =>
+export const freePort = () =>
   new Promise<number>((resolve) => {
     const probe = net.createServer()
     probe.listen(0, '127.0.0.1', () => {
