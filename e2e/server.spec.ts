@@ -329,6 +329,25 @@ test.describe('the borders', () => {
     }
     expect((await request.get('/api/routines/abcdefghij')).status()).toBe(404)
   })
+  test('an address that cannot be read, or names nothing, is not found, and guarded like the others', async ({
+    request,
+  }) => {
+    for (const path of [
+      '/api/routines/%ff',
+      '/api/songs/%c3%28/audio',
+      '/api/nothing/here',
+      '/r/%/cue',
+      '/r/%ff/floor',
+    ]) {
+      const answer = await request.get(path)
+      expect([path, answer.status()]).toEqual([path, 404])
+      expect(answer.headers()).toMatchObject({
+        'x-content-type-options': 'nosniff',
+        'permissions-policy': expect.stringContaining('camera=()'),
+      })
+      if (path.startsWith('/api/')) expect((await answer.json()).error.code).toBe('missing')
+    }
+  })
   test('the audio can be read in ranges', async ({ request, page }) => {
     await page.goto('/')
     const url = await page.getByRole('link', { name: /Thursday beginners/ }).getAttribute('href')

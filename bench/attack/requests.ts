@@ -131,7 +131,7 @@ async function main() {
   ]
   const addresses = () =>
     one([
-      `/api/routines/${one(['..', '%00', "'; DROP TABLE songs; --", 'x'.repeat(3000), id])}`,
+      `/api/routines/${one(['..', '%00', '%ff', '%', '%c3%28', "'; DROP TABLE songs; --", 'x'.repeat(3000), id])}`,
       `/api/shelf?from=${one(['-1', '1e9', 'x', '99999999999'])}&order=${one(['used', 'x'])}&search=${'%25'.repeat(below(50))}`,
       `/api/routines/${id}/practice?from=${one(['-9999999', '0', 'x'])}&to=${one(['1', '9999999'])}&version=${'v'.repeat(below(40))}`,
       `/api/routines/${id}/sheet?from=5&to=${one(['1', '6'])}&pass=${one(['x', 'feet'])}`,

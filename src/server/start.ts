@@ -1,9 +1,11 @@
+import { refuseUnreadable } from './addresses'
 import { settleNow } from './database'
 
 /** What a server does once, before it answers and before it ends. */
 export function startServer(): void {
   // What people teach is nobody else's on this machine.
   process.umask(0o077)
+  refuseUnreadable()
   // Whoever ends the server copies its data next: nothing of it is left in the journal.
   for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void settleNow())
 }
