@@ -5,7 +5,7 @@ import { isOwnHost } from './host'
 import { quickRequest } from './page-turns'
 import { Problem } from './problem'
 
-type Params = Record<string, string>
+type Params = Record<string, string | string[]>
 type Context<P extends Params> = { params: Promise<P> }
 
 /**

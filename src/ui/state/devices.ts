@@ -4,6 +4,7 @@ import * as v from 'valibot'
 import { DrillPlanSchema } from '@/core/drill'
 import { isFloor } from '@/core/floor/address'
 import { outbox } from './outbox-window'
+import { usePlayer } from './player'
 import { writeDown } from './routine-store'
 
 export type Device = 'camera' | 'microphone'
@@ -26,9 +27,14 @@ const ArrivalSchema = v.variant('kind', [
 ])
 export type Arrival = v.InferOutput<typeof ArrivalSchema>
 
+const KeptSchema = v.object({ at: v.number(), arrival: ArrivalSchema })
+
 const KEY = 'azalea-arrival'
+const AWAY = 'The floor cannot be opened for this: the server does not answer. Start it, then try again.'
 /** What waits to be saved is given so long before a page is left for another, in ms. */
 const PATIENCE = 2000
+/** A page that was loaded is there within this time, in ms. */
+const FRESH = 60_000
 
 interface Policy {
   allowsFeature: (feature: string) => boolean
@@ -47,28 +53,45 @@ export function mustLoad(device: Device): boolean {
   return !load || !isFloor(new URL(load.name).pathname)
 }
 
-/** Loads a page of the floor that may use a device, once what waits is saved. @param address path and query */
-export async function loadFloor(address: string, arrival: Arrival | null): Promise<void> {
-  try {
-    if (arrival) sessionStorage.setItem(KEY, JSON.stringify(arrival))
-  } catch {
-    // Where nothing is kept the floor is opened all the same, and asked there once more.
+/**
+ * Loads a page of the floor that may use a device, once what waits is saved. Where the server does not answer the page that
+ * is open stays, and says so beside what it plays.
+ */
+export function useLoadFloor(): (address: string, arrival: Arrival | null) => Promise<void> {
+  const player = usePlayer()
+  return async (address, arrival) => {
+    if (!(await isThere())) return player.state.setState({ problem: AWAY })
+    try {
+      const kept = { at: Date.now(), arrival }
+      if (arrival) sessionStorage.setItem(KEY, JSON.stringify(kept))
+    } catch {
+      // Where nothing is kept the floor is opened all the same, and asked there once more.
+    }
+    writeDown()
+    await saved(PATIENCE)
+    window.location.assign(address)
   }
-  writeDown()
-  await saved(PATIENCE)
-  window.location.assign(address)
 }
 
-/** Why this page was loaded; said once. */
+/** Why this page was loaded; said once. Whoever stayed after all is not met with it later. */
 export function takeArrival(): Arrival | null {
   try {
     const text = sessionStorage.getItem(KEY)
     sessionStorage.removeItem(KEY)
-    return text === null ? null : v.parse(ArrivalSchema, JSON.parse(text))
+    if (text === null) return null
+    const { at, arrival } = v.parse(KeptSchema, JSON.parse(text))
+    return Math.abs(Date.now() - at) < FRESH ? arrival : null
   } catch {
     return null
   }
 }
+
+/** Whether the server answers at this moment. */
+const isThere = () =>
+  fetch('/icon.svg', { method: 'HEAD', cache: 'no-store' }).then(
+    (answer) => answer.ok,
+    () => false,
+  )
 
 /** Resolves when nothing waits to be saved, or after some time. */
 function saved(ms: number): Promise<void> {

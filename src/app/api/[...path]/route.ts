@@ -2,7 +2,7 @@ import { handle } from '@/server/handle'
 import { Problem } from '@/server/problem'
 
 /** Nothing is here; told like everything else the program's routes tell. */
-const nothing = handle(async () => {
+const nothing = handle<{ path: string[] }>(async () => {
   throw new Problem(404, 'There is nothing at this address.', 'missing')
 })
 

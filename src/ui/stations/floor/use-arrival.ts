@@ -4,7 +4,7 @@ import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import type { DrillPlan } from '@/core/drill'
 import { useCursor } from '../../state/cursor'
-import { type Arrival, loadFloor, takeArrival } from '../../state/devices'
+import { type Arrival, takeArrival, useLoadFloor } from '../../state/devices'
 
 type Said = Extract<Arrival, { kind: 'say' }>
 
@@ -15,6 +15,7 @@ type Said = Extract<Arrival, { kind: 'say' }>
  */
 export function useArrival(plan: DrillPlan, came: (arrival: Arrival) => void) {
   const router = useRouter()
+  const loadFloor = useLoadFloor()
   const [arrival, setArrival] = useState<Arrival | null>(null)
   const latest = useRef(came)
   latest.current = came

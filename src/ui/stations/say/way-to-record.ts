@@ -4,7 +4,7 @@ import { useParams, usePathname } from 'next/navigation'
 import type { DrillPlan } from '@/core/drill'
 import { isFloor } from '@/core/floor/address'
 import type { Stretch } from '@/core/time'
-import { loadFloor } from '../../state/devices'
+import { useLoadFloor } from '../../state/devices'
 
 /**
  * A microphone is the floor's alone: leads there, with these counts to record and the way back.
@@ -13,6 +13,7 @@ import { loadFloor } from '../../state/devices'
 export function useWayToRecord(stretch: Stretch, plan: DrillPlan | null = null): () => void {
   const { id } = useParams<{ id: string }>()
   const path = usePathname()
+  const loadFloor = useLoadFloor()
   const { from, to } = stretch
   return () => {
     const back = isFloor(path) ? null : path

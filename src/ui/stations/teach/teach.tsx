@@ -36,7 +36,7 @@ import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
 import { useDance } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
-import { loadFloor, mustLoad } from '../../state/devices'
+import { mustLoad, useLoadFloor } from '../../state/devices'
 import { useKeys } from '../../state/keys'
 import { useBook } from '../../state/moves-store'
 import { usePage } from '../../state/page'
@@ -153,6 +153,7 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
   const page = usePage()
   const book = useBook()
   const router = useRouter()
+  const loadFloor = useLoadFloor()
   /** What is taught cannot be loaded anew in the middle of a lesson: where a camera needs that, it is done before. */
   const toFloor = () => {
     const address = `/r/${id}/floor?plan=${plan.id}`
