@@ -181,38 +181,3 @@ function noteOf(c: DancedCue, p: PlacedPhrase, mirrored: boolean): string[] {
   const words = said.join('; ')
   return words ? [`${labelIn(p, c.at)} ${wordsOf(c, mirrored)}: ${mirrored ? mirrorText(words) : words}`] : []
 }
-
-/** How a cue's words fit into its width. */
-export interface Fit {
-  size: number
-  /** The words do not fit at any size: a number stands for them, and they are said below the row. */
-  footnote: boolean
-}
-
-/**
- * The largest size at which a cue is read whole: words wrap between them, none is cut.
- * @param room points across
- * @param measure points a text is wide at a size
- */
-export function fitOf(
-  text: string,
-  room: number,
-  sizes: readonly number[],
-  measure: (text: string, size: number) => number,
-  most = 3,
-): Fit {
-  for (const size of sizes) {
-    const words = text.split(/\s+/).map((w) => measure(w, size))
-    if (words.some((w) => w > room)) continue
-    const space = measure(' ', size)
-    let [lines, across] = [1, 0]
-    for (const w of words) {
-      if (across && across + space + w > room) {
-        lines++
-        across = w
-      } else across += (across ? space : 0) + w
-    }
-    if (lines <= most) return { size, footnote: false }
-  }
-  return { size: sizes.at(-1) ?? 7, footnote: true }
-}

@@ -14,6 +14,7 @@ import {
   fitOf,
   nothingIn,
   pasteText,
+  setRow,
   usualContents,
 } from '.'
 
@@ -106,6 +107,42 @@ describe('the cue sheet', () => {
     expect(fitOf('roll shoulder', 33, [9, 8, 7], wide, 3)).toEqual({ size: 8, footnote: false })
     expect(fitOf('Donaudampfschifffahrt', 30, [9, 8, 7], wide)).toEqual({ size: 7, footnote: true })
     expect(fitOf('a b c d e f g h i j k l', 10, [9, 8], wide, 2).footnote).toBe(true)
+  })
+  it('every cue of a row has its words in its own counts or the free room after them, or a footnote', () => {
+    const wide = (text: string, size: number) => text.length * size * 0.5
+    const words = fc.stringMatching(/^[a-z]{1,9}( [a-z]{1,12}){0,9}$/)
+    const some = fc.array(
+      fc.record({ gap: fc.nat(3), counts: fc.integer({ min: 1, max: 4 }), text: words }),
+      {
+        minLength: 1,
+        maxLength: 8,
+      },
+    )
+    fc.assert(
+      fc.property(some, fc.integer({ min: 150, max: 900 }), (list, across) => {
+        let at = 0
+        const line = list.map(({ gap, counts, text }) => {
+          const cue = { at: at + gap * 12, length: counts * 12, text }
+          at = cue.at + cue.length
+          return cue
+        })
+        const row = { length: Math.max(192, at), lanes: [{ layer: 'feet' as const, lines: [line] }] }
+        const { lanes, foot } = setRow(row, across, [9, 8, 7], wide, 5)
+        const set = lanes[0]?.lines[0] ?? []
+        let notes = 0
+        set.forEach((c, i) => {
+          const free = (set[i + 1]?.left ?? across) - c.left
+          expect(c.left).toBeCloseTo(((line[i]?.at ?? 0) / row.length) * across, 6)
+          expect(c.width).toBeLessThanOrEqual(free + 1e-6)
+          expect(c.width).toBeGreaterThanOrEqual((c.length / row.length) * across - 1e-6)
+          if (c.words === c.text) {
+            const longest = Math.max(...c.text.split(' ').map((w) => wide(w, c.size)))
+            expect(longest).toBeLessThanOrEqual(c.width - 5 + 1e-6)
+          } else expect([c.words, foot[notes++]]).toEqual([`(${notes})`, c.text])
+        })
+        expect(notes).toBe(foot.length)
+      }),
+    )
   })
   it('says why there is nothing', () => {
     const r = dance()

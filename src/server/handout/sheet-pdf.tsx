@@ -1,5 +1,5 @@
 import { Document, Page, renderToBuffer, StyleSheet, Text, View } from '@react-pdf/renderer'
-import { fitOf, type SheetRow } from '@/core/handout'
+import { type SetCue, type SheetRow, setRow } from '@/core/handout'
 import type { Ticks } from '@/core/time'
 import { DISPLAY, sheetType, TEXT, type Type } from './sheet-fonts'
 
@@ -22,6 +22,8 @@ export interface SheetHead {
 const SIZES = { A4: [595.28, 841.89], LETTER: [612, 792] } as const
 const MARGIN = 34
 const SIDE = 54
+/** Border, padding and gap of a cue. */
+const FRAME = 5
 const GREY = '#6B5B6E'
 
 const setting = (wall: boolean) => {
@@ -108,35 +110,8 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
   const across = width - side
   // A long row of counts is drawn in the width there is; an eight is as wide as the page.
   const x = (t: Ticks) => (t / Math.max(row.length, 192)) * across
-  const foot: string[] = []
   const small = { fontSize: 7.5 * Math.sqrt(k), color: GREY }
-  const lanes = row.lanes.map((lane) => ({
-    layer: lane.layer,
-    lines: lane.lines.map((line) => {
-      let reached = 0
-      return line.map((c, i) => {
-        const [before, next] = [line[i - 1], line[i + 1]]
-        // A cue that is longer in words than in counts has the free room after it.
-        const free = (next?.at ?? row.length) - c.at
-        const within = fitOf(c.text, x(c.length) - 5, sizes.slice(0, 1), type.measure, 2)
-        const fit = within.footnote ? fitOf(c.text, x(free) - 5, sizes, type.measure) : within
-        if (fit.footnote) foot.push(c.text)
-        const width =
-          within.footnote && !fit.footnote
-            ? roomOf(c.text, fit.size, x(c.length), x(free), type)
-            : x(c.length)
-        const gap = x(c.at) - reached
-        reached = x(c.at) + width
-        return {
-          ...c,
-          size: fit.size,
-          words: fit.footnote ? `(${foot.length})` : c.text,
-          gap: before ? gap : x(c.at),
-          width,
-        }
-      })
-    }),
-  }))
+  const { lanes, foot } = setRow(row, across, sizes, type.measure, FRAME)
   return (
     <View wrap={false} style={{ marginBottom: 7 * k }}>
       {row.heading !== '' && (
@@ -179,8 +154,11 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
             <Text style={{ width: side, ...small }}>
               {i === 0 ? `${l === 0 && !row.again ? `${row.time}  ` : ''}${lane.layer}` : ''}
             </Text>
-            {line.map((c) => (
-              <View key={c.at} style={{ marginLeft: c.gap, width: c.width, paddingRight: 1.5 }}>
+            {line.map((c, n) => (
+              <View
+                key={c.at}
+                style={{ marginLeft: c.left - endOf(line[n - 1]), width: c.width, paddingRight: 1.5 }}
+              >
                 <View style={styles.cue}>
                   <Text style={{ fontSize: c.size }}>{c.words}</Text>
                 </View>
@@ -217,12 +195,8 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
   )
 }
 
-/** The least width between its own and the free room in which a text is read in three lines. */
-function roomOf(text: string, size: number, own: number, free: number, type: Type): number {
-  for (let width = own; width < free; width += 6)
-    if (!fitOf(text, width - 5, [size], type.measure).footnote) return width
-  return free
-}
+/** Where a cue ends; the next begins so much further on. */
+const endOf = (c: SetCue | undefined) => (c ? c.left + c.width : 0)
 
 const styles = StyleSheet.create({
   line: { flexDirection: 'row', alignItems: 'flex-start' },

@@ -1,7 +1,9 @@
 'use client'
 
+import { useEffect, useMemo, useState } from 'react'
 import styled from 'styled-components'
-import type { SheetRow } from '@/core/handout'
+import { type Measure, type SheetRow, setRow } from '@/core/handout'
+import { useTypeLoaded, widthOfText } from '../../sheet/text-width'
 import { desk, font } from '../../theme/tokens'
 
 const Paper = styled.article<{ $big: boolean }>`
@@ -27,13 +29,40 @@ const Row = styled.section`
   .name strong { color: ${desk.ink}; font-size: 1.12em; }
   .counts { position: relative; height: 1.35em; font-weight: 700; }
   .counts span { position: absolute; }
-  .cues { display: grid; grid-template-columns: repeat(var(--n), minmax(0, 1fr)); }
-  .cues span { border: 1px solid #8C7A90; border-radius: 4px; padding: 1px 3px; margin-right: 2px; overflow-wrap: anywhere; min-width: 0; }
+  .cues { display: flex; align-items: flex-start; }
+  .cues > span { flex: none; padding-right: 2px; min-width: 0; }
+  .cues > span > span { display: block; border: 1px solid #8C7A90; border-radius: 4px; padding: 0 3px; line-height: 1.3; overflow-wrap: anywhere; }
   .more { color: ${desk.quiet}; font-size: 0.88em; margin-left: 8em; }
 `
 
-/** Half counts are the finest columns of the page; a cue begins in the one it lies in. */
-const UNIT = 6
+/** Sizes of the type, in pixels; what fits at none of them stands below its row. */
+const SIZES = { page: [12.5, 11.5, 10.5], wall: [19, 17, 15] }
+/** How wide the counts are taken to be before the page was seen, in pixels. */
+const UNSEEN = 560
+/** Border, padding and gap of a cue, in pixels. */
+const FRAME = 10
+/** The column of names beside the counts, in ems. */
+const SIDE = 7
+
+/** How wide the counts of a row are on the page, in pixels, as the page is now; null before that is known. */
+function useAcross(): [(paper: HTMLElement | null) => void, number | null] {
+  const [paper, setPaper] = useState<HTMLElement | null>(null)
+  const [across, setAcross] = useState<number | null>(null)
+  useEffect(() => {
+    if (!paper) return
+    const see = () => {
+      const { fontSize, paddingLeft, paddingRight } = getComputedStyle(paper)
+      const [size, left, right] = [fontSize, paddingLeft, paddingRight].map(Number.parseFloat)
+      const wide = paper.clientWidth - (left ?? 0) - (right ?? 0) - SIDE * (size ?? 0)
+      setAcross(Math.max(200, Math.round(wide)))
+    }
+    const watch = new ResizeObserver(see)
+    watch.observe(paper)
+    see()
+    return () => watch.disconnect()
+  }, [paper])
+  return [setPaper, across]
+}
 
 /** The rows of a cue sheet on the page, as they are printed. */
 export function SheetRows({
@@ -47,23 +76,36 @@ export function SheetRows({
   credit: string
   big: boolean
 }) {
+  const [paper, seen] = useAcross()
+  const across = seen ?? UNSEEN
+  const loaded = useTypeLoaded()
+  const sizes = big ? SIZES.wall : SIZES.page
+  // The server knows no widths: at first everything stands in its own counts.
+  const measure: Measure = seen === null ? () => 0 : (text, size) => widthOfText(text, `400 ${size}px`)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: set anew once the type is loaded
+  const set = useMemo(
+    () => rows.map((row) => setRow(row, across, sizes, measure, FRAME)),
+    [rows, across, sizes, loaded, seen],
+  )
   return (
-    <Paper $big={big} data-testid="sheet-preview">
+    <Paper $big={big} data-testid="sheet-preview" ref={paper}>
       <header>
         <h2>{title}</h2>
         <p>{credit}</p>
       </header>
-      {rows.map((row) => (
-        <OneRow key={row.from} row={row} />
+      {rows.map((row, i) => (
+        <OneRow key={row.from} row={row} set={set[i] as RowSet} across={across} />
       ))}
     </Paper>
   )
 }
 
-function OneRow({ row }: { row: SheetRow }) {
-  const across = Math.max(row.length, 192)
-  const left = (at: number) => `${(at / across) * 100}%`
-  const column = (at: number) => Math.round(at / UNIT) + 1
+type RowSet = ReturnType<typeof setRow>
+
+function OneRow({ row, set, across }: { row: SheetRow; set: RowSet; across: number }) {
+  const left = (at: number) => `${(at / Math.max(row.length, 192)) * 100}%`
+  // In parts of the whole: paper is another width than the page.
+  const part = (width: number) => `${(width / across) * 100}%`
   return (
     <>
       {row.heading && <h3>{row.heading}</h3>}
@@ -86,22 +128,20 @@ function OneRow({ row }: { row: SheetRow }) {
             <strong>{row.again}</strong>
           </div>
         )}
-        {row.lanes.map((lane) =>
+        {set.lanes.map((lane) =>
           lane.lines.map((line, i) => (
             <div className="line" key={`${lane.layer} ${line[0]?.at}`}>
               <span className="name">{i === 0 ? lane.layer : ''}</span>
-              <div className="cues" style={{ '--n': Math.ceil(across / UNIT) } as never}>
-                {line.map((c) => (
-                  <span
-                    key={c.at}
-                    style={{
-                      gridRow: 1,
-                      gridColumn: `${column(c.at)} / ${Math.max(column(c.at) + 1, column(c.at + c.length))}`,
-                    }}
-                  >
-                    {c.text}
-                  </span>
-                ))}
+              <div className="cues">
+                {line.map((c, n) => {
+                  const before = line[n - 1]
+                  const gap = c.left - (before ? before.left + before.width : 0)
+                  return (
+                    <span key={c.at} style={{ marginLeft: part(gap), width: part(c.width) }}>
+                      <span style={{ fontSize: c.size }}>{c.words}</span>
+                    </span>
+                  )
+                })}
               </div>
             </div>
           )),
@@ -118,7 +158,12 @@ function OneRow({ row }: { row: SheetRow }) {
             </div>
           </div>
         )}
-        {[row.wall && `ends facing the ${row.wall}`, row.lyric && `“${row.lyric}”`, ...row.notes]
+        {[
+          row.wall && `ends facing the ${row.wall}`,
+          row.lyric && `“${row.lyric}”`,
+          ...row.notes,
+          ...set.foot.map((f, i) => `(${i + 1}) ${f}`),
+        ]
           .filter(Boolean)
           .map((t) => (
             <div className="more" key={String(t)}>
