@@ -173,7 +173,8 @@ test('it is practised by keys alone, with counts alone; what sits is kept, and g
   await page.keyboard.press('p')
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible()
   // Clicks lie on the grid: counted in with eight, two counts, at 70 % of 108.
-  const clicks = (await put(page)).filter((s) => s.seconds < 0.075).slice(0, 10)
+  const everyClick = (await put(page)).filter((s) => s.seconds < 0.075)
+  const clicks = everyClick.slice(0, 10)
   for (const [i, c] of clicks.entries())
     expect(Math.abs(c.when - (clicks[0]?.when ?? 0) - (i * 60) / 108 / 0.7)).toBeLessThan(0.003)
   expect(clicks).toHaveLength(10)
@@ -182,11 +183,14 @@ test('it is practised by keys alone, with counts alone; what sits is kept, and g
   const stresses = Object.values(voice.calls).map(([from, to, stress]) => [to - from, stress - from] as const)
   const spoken = (await put(page)).filter((s) => s.seconds >= 0.075)
   expect(spoken.length).toBeGreaterThan(4)
+  // On a slow machine the next round is on the clock before it is stopped, its first word before that word's click.
+  const beats = everyClick.map((c) => c.when)
+  beats.push((beats.at(-1) ?? 0) + 60 / 108 / 0.7)
   for (const s of spoken) {
     expect(s.peak).toBeGreaterThan(0.3)
     const on = stresses
       .filter(([seconds]) => Math.abs(seconds - s.seconds) < 0.001)
-      .flatMap(([, stress]) => clicks.map((c) => Math.abs(s.when + stress - c.when)))
+      .flatMap(([, stress]) => beats.map((beat) => Math.abs(s.when + stress - beat)))
     expect(Math.min(...on)).toBeLessThan(0.003)
   }
   await page.keyboard.press('n')
@@ -377,7 +381,8 @@ test('calls and counts in the instructor’s own voice are heard in the page, on
     await page.keyboard.press('Escape')
     await page.getByRole('button', { name: 'Play' }).press('Enter')
     const called = async () => (await put(page)).filter((s) => Math.abs(s.seconds - 0.35) < 0.002)
-    await expect.poll(async () => (await called()).length, { timeout: 30_000 }).toBeGreaterThanOrEqual(8)
+    // The ninth is put after the click of the eighth.
+    await expect.poll(async () => (await called()).length, { timeout: 30_000 }).toBeGreaterThanOrEqual(9)
     const clicks = (await put(page)).filter((s) => s.seconds < 0.075)
     for (const c of (await called()).slice(0, 8)) {
       expect(c.peak).toBeGreaterThan(0.2)
