@@ -20,7 +20,9 @@ test.describe.configure({ mode: 'serial' })
 
 let file = ''
 
-test.afterAll(() => rmSync(path.dirname(file), { recursive: true, force: true }))
+test.afterAll(() => {
+  if (file) rmSync(path.dirname(file), { recursive: true, force: true })
+})
 
 /** The page in a browser of its own without a network; every request is written down. */
 async function opened(browser: Browser, options: BrowserContextOptions = {}, at = file) {
