@@ -1,5 +1,14 @@
 /* One at a time: two that are started at once would install and build into each other's files. Plain Node. */
-import { mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import {
+  existsSync,
+  linkSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs'
 import path from 'node:path'
 
 /** Whoever holds it longer than this is gone, and its number is somebody else's by now. */
@@ -24,8 +33,12 @@ function isHeld(lock) {
 function clear(lock) {
   const away = `${lock}.${process.pid}`
   renameSync(lock, away)
-  if (isHeld(away)) renameSync(away, lock)
-  else rmSync(away)
+  // Put back where it was somebody's by now; never over one that was made meanwhile.
+  try {
+    if (isHeld(away)) linkSync(away, lock)
+  } finally {
+    rmSync(away)
+  }
 }
 
 /** @returns false where somebody else holds it */
@@ -39,8 +52,8 @@ function take(lock) {
   try {
     if (!isHeld(lock)) clear(lock)
   } catch (error) {
-    // It was let go meanwhile.
-    if (error.code !== 'ENOENT') throw error
+    // It was let go meanwhile, or taken.
+    if (!['ENOENT', 'EEXIST'].includes(error.code)) throw error
   }
   return false
 }
@@ -57,7 +70,10 @@ export async function alone(lock, work, waiting = () => {}) {
     if (!told) waiting()
     await new Promise((again) => setTimeout(again, AGAIN_MS))
   }
-  const release = () => rmSync(lock, { force: true })
+  const release = () => {
+    // One that was taken for dead lets go of nothing that is another's.
+    if (existsSync(lock) && readFileSync(lock, 'utf8') === String(process.pid)) rmSync(lock, { force: true })
+  }
   // A command that fails ends the process on the spot.
   process.once('exit', release)
   try {

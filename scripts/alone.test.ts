@@ -45,6 +45,10 @@ describe('what is done by one process at a time', () => {
     utimesSync(lock, old, old)
     expect(await alone(lock, async () => 'done')).toBe('done')
   })
+  it('that was taken for dead lets go of nothing that is another’s', async () => {
+    await alone(lock, async () => writeFileSync(lock, '1'))
+    expect(readFileSync(lock, 'utf8')).toBe('1')
+  })
   it('is held by one that lives', async () => {
     writeFileSync(lock, String(process.ppid))
     let told = 0
