@@ -223,14 +223,16 @@ test('it is practised by keys alone, with counts alone; what sits is kept, and g
 
   await openDemo(azalea)
   await goTo(azalea, 'Log')
-  const bring = async (name: string, buffer: Buffer) => {
-    const chooser = azalea.waitForEvent('filechooser')
-    await azalea.getByRole('button', { name: 'Choose files' }).press('Enter')
-    await (await chooser).setFiles({ name, mimeType: 'application/json', buffer })
-  }
-  await bring('wrong.json', Buffer.from('{"azalea":"routine"}'))
+  const file = (name: string, buffer: Buffer) => ({ name, mimeType: 'application/json', buffer })
+  const chooser = azalea.waitForEvent('filechooser')
+  await azalea.getByRole('button', { name: 'Choose files' }).press('Enter')
+  // One that is wrong keeps none of the others out.
+  await (await chooser).setFiles([
+    file('wrong.json', Buffer.from('{"azalea":"routine"}')),
+    file('ottilie.json', bytes),
+  ])
   await expect(azalea.getByText('wrong.json: This is nothing a practice page saved.')).toBeVisible()
-  await bring('ottilie.json', bytes)
+  await expect(azalea.getByText('Brought: Ottilie Brandt.')).toBeVisible()
   const told = azalea.getByTestId('from-learners')
   await expect(
     told.getByRole('row', { name: 'Chorus, eight 1, 3 to 4 Ottilie Brandt Drill it' }),

@@ -1,6 +1,6 @@
 /* Any counts at all: marked, typed, looped, drilled with the right count-in, and found again in the log. */
 import { expect, test } from './test'
-import { goTo, ownSong } from './ways'
+import { goTo, ownSong, repetitionFrom, shownIn } from './ways'
 
 test('counts are marked by key, named, typed, looped and drilled, and the log has them', async ({ page }) => {
   await ownSong(page, 'Any counts', 160)
@@ -29,19 +29,22 @@ test('counts are marked by key, named, typed, looped and drilled, and the log ha
   await expect(page.getByRole('heading', { name: 'What do we drill?' })).toBeVisible()
   await expect(page.getByRole('textbox', { name: 'Which counts' })).toHaveValue(/eight 1, 7 to eight 2, 1$/)
   // Every number that is shown, as it comes.
-  await page.evaluate(() => {
-    const shown: string[] = []
-    Object.assign(window, { shown })
-    new MutationObserver(() => {
-      const now = document.querySelector('[data-testid=count]')?.textContent
-      if (now && now !== '·' && now !== shown.at(-1)) shown.push(now)
-    }).observe(document.body, { subtree: true, childList: true, characterData: true })
-  })
+  const shown = await shownIn(page, 'count')
   await page.locator('body').press('Space')
-  await expect(page.getByTestId('repetition')).toContainText('repetition 3')
+  await repetitionFrom(page, 3)
   // Counted in to a 7, the numbers staying the eight's own.
-  const shown = await page.evaluate(() => (window as unknown as { shown: string[] }).shown)
-  expect(shown.slice(0, 10)).toEqual(['3', '4', '5', '6', '7', '8', '1', '7', '8', '1'])
+  expect((await shown()).filter((n) => n !== '·').slice(0, 10)).toEqual([
+    '3',
+    '4',
+    '5',
+    '6',
+    '7',
+    '8',
+    '1',
+    '7',
+    '8',
+    '1',
+  ])
   await page.keyboard.press('c')
   await page.keyboard.press('Space')
   await expect(page.getByRole('heading', { name: 'What do we drill?' })).toBeVisible()

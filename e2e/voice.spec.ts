@@ -2,7 +2,7 @@
 import type { Page } from '@playwright/test'
 import { readWav } from '../src/core/formats/wav'
 import { expect, test } from './test'
-import { drillOfSteps, goTo, ownSheet, ownSong } from './ways'
+import { drillOfSteps, goTo, ownSheet, ownSong, repetitionFrom } from './ways'
 
 /**
  * Instead of a microphone: each click put on the clock comes in as a clap so many milliseconds later, as loud as asked.
@@ -148,7 +148,7 @@ test('the counts are recorded in one’s own voice, played instead, and taken aw
   await page.reload()
   await expect(own).toBeChecked()
   await page.keyboard.press('Space')
-  await expect(page.getByTestId('repetition')).toContainText('repetition 2', { timeout: 30_000 })
+  await repetitionFrom(page, 2)
   expect(await played()).toBe(8)
   await page.keyboard.press('Space')
   await page.getByRole('button', { name: 'Your recorded counts' }).press('Enter')

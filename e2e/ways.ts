@@ -92,6 +92,38 @@ export async function uploadedSong(page: Page, name: string, bpm = 120) {
   await page.getByTestId('sheet').focus()
 }
 
+/**
+ * Keeps each text that an element shows from now on until the page is loaded anew, however short it stands: a busy
+ * machine comes to look when it is over.
+ * @param testid the element's; it need not be there yet
+ * @returns what was shown so far, in order, nothing twice in a row
+ */
+export async function shownIn(page: Page, testid: string): Promise<() => Promise<string[]>> {
+  await page.evaluate((id) => {
+    const w = window as unknown as { shown?: Record<string, string[]> }
+    const texts: string[] = []
+    w.shown = { ...w.shown, [id]: texts }
+    const look = () => {
+      const now = document.querySelector(`[data-testid=${id}]`)?.textContent
+      if (now && now !== texts.at(-1)) texts.push(now)
+    }
+    look()
+    new MutationObserver(look).observe(document.body, { subtree: true, childList: true, characterData: true })
+  }, testid)
+  return () =>
+    page.evaluate((id) => (window as unknown as { shown: Record<string, string[]> }).shown[id] ?? [], testid)
+}
+
+/** Waits until a drill has come to its nth repetition, or past it. */
+export const repetitionFrom = (page: Page, n: number) =>
+  expect
+    .poll(
+      async () =>
+        Number(/repetition (\d+)/.exec((await page.getByTestId('repetition').textContent()) ?? '')?.[1] ?? 0),
+      { timeout: 30_000 },
+    )
+    .toBeGreaterThanOrEqual(n)
+
 /** A song of one's own with a step on every other count of its first eight, chosen on the floor. */
 export async function drillOfSteps(page: Page, name: string) {
   await ownSong(page, name, 150)

@@ -183,4 +183,29 @@ describe('the outbox', () => {
     await b.put('one')
     expect(b.sent).toEqual(['one'])
   })
+  it('is waited for until all is saved, and no longer than was asked', async () => {
+    const b = setUp()
+    let saved = ''
+    await b.box.whenSaved(2000)
+    b.answers(away)
+    b.put('one')
+    await settled()
+    // Its next try comes later than what is waited for.
+    b.box.whenSaved(2000).then(() => {
+      saved += 'given up'
+    })
+    b.answers(() => null)
+    expect(b.pauses.map((p) => p.ms)).toEqual([1000, 2000])
+    b.pauses.pop()?.then()
+    await settled()
+    expect(saved).toBe('given up')
+    b.box.whenSaved(2000).then(() => {
+      saved += ', saved'
+    })
+    await settled()
+    expect(saved).toBe('given up')
+    await b.over()
+    expect(saved).toBe('given up, saved')
+    expect(b.pauses).toEqual([])
+  })
 })

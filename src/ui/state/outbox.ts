@@ -165,6 +165,20 @@ export class Outbox {
     this.state.setState((s) => ({ refused: s.refused.filter((r) => r.id !== id) }))
   }
 
+  /** Resolves when nothing waits any more, or after some milliseconds. */
+  whenSaved(ms: number): Promise<void> {
+    if (this.queue.length === 0) return Promise.resolve()
+    return new Promise((resolve) => {
+      const callOff = this.later(ms, end)
+      const forget = this.state.subscribe(({ waiting }) => waiting === 0 && end())
+      function end() {
+        callOff()
+        forget()
+        resolve()
+      }
+    })
+  }
+
   /** Tries at once, whatever the pause. */
   now(): void {
     this.timer?.()

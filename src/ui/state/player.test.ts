@@ -160,6 +160,22 @@ describe('the player', () => {
       expect(useCursor.getState().tick).toBe(6 * 24)
     },
   )
+  it('waits at its beginning until it sounds, not before; a count-in lies before', async () => {
+    const player = new Player('/song')
+    player.playFrom(page, 6 * 24, [])
+    await vi.waitFor(() => expect(device.opened[0]?.played).toHaveLength(1))
+    const [c] = device.opened
+    if (!c) throw new Error('no device')
+    const at = (countedIn: boolean) => {
+      c.place = { leg: { timeline: { songStart: 4, speed: 1 }, countedIn }, into: -0.25 }
+      return player.tickNow(page)
+    }
+    expect(at(true)).toBe(5.5 * 24)
+    expect(at(false)).toBe(6 * 24)
+    // Stopped before it is heard, the cursor stays at the count that was asked for.
+    player.pause(page)
+    expect(useCursor.getState().tick).toBe(6 * 24)
+  })
   it('is at no count in a song that has none yet', async () => {
     const player = new Player('/song')
     await player.perform(performance)

@@ -290,8 +290,10 @@ export class Player {
     const place = this.now(ago)
     // A song without counts yet plays all the same, to be tapped.
     if (!place || page.times.length < 2) return null
-    const { timeline } = place.leg
-    return tickOfTime(page.times, timeline.songStart + place.into * timeline.speed)
+    const { timeline, countedIn } = place.leg
+    // What was asked for sounds a moment later; until then it waits at its beginning, not before it.
+    const into = countedIn ? place.into : Math.max(0, place.into)
+    return tickOfTime(page.times, timeline.songStart + into * timeline.speed)
   }
 
   /**

@@ -3,8 +3,9 @@
 import { useRouter } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
 import type { DrillPlan } from '@/core/drill'
+import { type Arrival, takeArrival } from '../../state/arrival'
 import { useCursor } from '../../state/cursor'
-import { type Arrival, takeArrival, useLoadFloor } from '../../state/devices'
+import { useLoadFloor } from '../../state/devices'
 
 type Said = Extract<Arrival, { kind: 'say' }>
 

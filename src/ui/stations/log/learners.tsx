@@ -43,23 +43,27 @@ export function Learners({ id }: { id: string }) {
   const edit = useRoutine((s) => s.edit)
   const learners = useRoutine((s) => s.routine.learners)
   const on = useMemo(() => learnersOn(learners), [learners])
-  const [told, setTold] = useState<{ problem?: string; done?: string }>({})
+  const [told, setTold] = useState({ problems: [] as string[], done: '' })
   const take = async (files: readonly (File | undefined)[]) => {
     const brought: string[] = []
+    const problems: string[] = []
+    // Whatever is wrong with one of them, the others are brought all the same.
     for (const file of files) {
       try {
         if (!file) throw new Error('That is no file.')
         if (file.size > LARGEST) throw new Error('This is nothing a practice page saved: it is too large.')
         const sent = readMarksFile(await file.text(), id)
         // A refusal is told where all refusals are.
-        if (!edit(`bring what ${sent.learner} says`, (r) => bringMarks(r, sent, page.times, nanoid))) return
+        if (!edit(`bring what ${sent.learner} says`, (r) => bringMarks(r, sent, page.times, nanoid))) break
         brought.push(sent.learner)
       } catch (error) {
-        setTold({ problem: `${file?.name ?? ''}: ${said(error)}` })
-        return
+        problems.push(`${file ? `${file.name}: ` : ''}${said(error)}`)
       }
     }
-    setTold({ done: `Brought: ${brought.join(', ')}.` })
+    setTold({
+      problems: [...new Set(problems)],
+      done: brought.length ? `Brought: ${brought.join(', ')}.` : '',
+    })
   }
   return (
     <section style={{ display: 'grid', gap: 10 }} aria-labelledby="from-learners">
@@ -84,7 +88,13 @@ export function Learners({ id }: { id: string }) {
           <Button>Choose files</Button>
         </FileTrigger>
       </Zone>
-      {told.problem && <p role="alert">{told.problem}</p>}
+      {told.problems.length > 0 && (
+        <div role="alert">
+          {told.problems.map((p) => (
+            <p key={p}>{p}</p>
+          ))}
+        </div>
+      )}
       {told.done && <p role="status">{told.done}</p>}
       {on.length > 0 && (
         <Table data-testid="from-learners">
