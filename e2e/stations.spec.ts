@@ -2,7 +2,7 @@ import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { tapAlong } from './tap'
 import { expect, test } from './test'
-import { goTo, openDemo, ownSong, repetitionFrom, shownIn, uploadedSong } from './ways'
+import { goTo, openDemo, ownSheet, ownSong, repetitionFrom, shownIn, uploadedSong } from './ways'
 
 /** @param besideSheet only what stands beside the sheet, which was looked at before */
 async function accessible(page: Page, where: string, besideSheet = false) {
@@ -330,6 +330,48 @@ test('the floor fits a phone', async ({ page }) => {
   for (const name of [/^Clean/, /^Shaky/, /^Missed/, /^Stop/])
     await expect(page.getByRole('button', { name })).toBeInViewport()
   expect(await width()).toBeLessThanOrEqual(390)
+})
+
+test('the floor is all there at once however long the words are: nothing that is pressed moves', async ({
+  page,
+}) => {
+  await ownSheet(page, 'Long words', 160)
+  await page.keyboard.press('l')
+  await page.keyboard.type(
+    '1 sink low with both knees turned out and both hands on the floor; 5 rise slowly from the floor with the arms over the head',
+  )
+  await page.keyboard.press('Enter')
+  await goTo(page, 'Floor')
+  await page.getByRole('radio', { name: 'Figure' }).click()
+  await page
+    .getByRole('button', { name: /^Eight 1/ })
+    .first()
+    .click()
+  await page.locator('body').press('Space')
+  for (const [width, height] of [
+    [1280, 800],
+    [1024, 700],
+    [390, 780],
+  ] as const) {
+    await page.setViewportSize({ width, height })
+    for (const begin of ['sink', 'rise']) {
+      const seen = await page.waitForFunction((word) => {
+        const now = document.querySelector('[data-testid=now]')
+        const words = now?.parentElement
+        if (!now?.textContent?.startsWith(word) || !words) return null
+        const page = document.documentElement
+        const ends = [...document.querySelectorAll('main button')]
+          .filter((b) => /^(Clean|Shaky|Missed|Stop)/.test(b.textContent ?? ''))
+          .map((b) => b.getBoundingClientRect().bottom)
+        return { cut: words.scrollHeight - words.clientHeight, below: page.scrollHeight - innerHeight, ends }
+      }, begin)
+      const { cut, below, ends } = (await seen.jsonValue()) as { cut: number; below: number; ends: number[] }
+      expect(cut).toBeLessThanOrEqual(0)
+      expect(below).toBeLessThanOrEqual(0)
+      expect(ends).toHaveLength(4)
+      for (const end of ends) expect(end).toBeLessThanOrEqual(height)
+    }
+  }
 })
 
 test('a routine is removed only after asking', async ({ page }) => {

@@ -24,11 +24,11 @@ const Bar = styled.footer`
   display: flex;
   align-items: center;
   gap: 18px;
-  height: 66px;
-  padding: 0 20px;
+  min-height: 66px;
+  padding: 4px 20px;
   background: #fff;
   border-top: 1px solid ${desk.line};
-  ${NARROW} { height: auto; flex-wrap: wrap; gap: 4px 12px; padding: 6px 12px; .wide { display: none; } > div:has([role='slider'], input) { max-width: 132px; } }
+  ${NARROW} { min-height: 0; flex-wrap: wrap; gap: 4px 12px; padding: 6px 12px; .wide { display: none; } > div:has([role='slider'], input) { max-width: 132px; } }
 `
 
 const Round = styled.span`
@@ -40,6 +40,8 @@ const Where = styled.div`
   min-width: 0;
   strong { display: block; font: 650 17px/1.2 ${font.display}; white-space: nowrap; overflow: hidden; text-overflow: ellipsis; }
   span { font-size: 13px; color: ${desk.quiet}; }
+  &:has([role='alert']) span { line-height: 1.3; }
+  [role='alert'] { color: ${desk.danger}; font-weight: 600; }
 `
 
 const Panel = styled(Popover)`
@@ -150,7 +152,10 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
         )}
         {loading.kind === 'decoding' && <span> · reading the sound</span>}
         {(problem || loading.kind === 'problem') && (
-          <span role="alert"> · {problem || (loading.kind === 'problem' && loading.why)}</span>
+          <>
+            {' '}
+            · <span role="alert">{problem || (loading.kind === 'problem' && loading.why)}</span>
+          </>
         )}
       </Where>
       <Button

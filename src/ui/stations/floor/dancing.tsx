@@ -25,14 +25,21 @@ import { RunSheet } from './run-sheet'
 import type { useCamera } from './use-camera'
 import type { FloorStation } from './use-floor'
 
-const Stage = styled.div<{ $beside: boolean }>`
+/** What is seen while it plays is all there at once: what is pressed stays where it is, however long the words are. */
+const Screen = styled(Dark)<{ $whole: boolean }>`
+  ${(p) => p.$whole && 'height: max(100dvh, 520px);'}
+  gap: 14px;
+`
+
+const Stage = styled.div<{ $beside: boolean; $whole: boolean }>`
   flex: 1;
   display: grid;
-  grid-template-columns: ${(p) => (p.$beside ? 'minmax(0, 4fr) minmax(0, 5fr) minmax(0, 5fr)' : 'minmax(0, 5fr) minmax(0, 7fr)')};
+  grid-template: minmax(0, 1fr) / ${(p) => (p.$beside ? 'minmax(0, 4fr) minmax(0, 5fr) minmax(0, 5fr)' : 'minmax(0, 5fr) minmax(0, 7fr)')};
   align-items: center;
   gap: 24px;
   min-height: 0;
-  @media (max-width: 700px) { grid-template-columns: 1fr; gap: 6px; align-content: center; }
+  ${(p) => p.$whole && 'container-type: size;'}
+  @media (max-width: 700px) { grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr); gap: 6px; }
 `
 
 const Marks = styled.div`
@@ -53,7 +60,7 @@ const Title = styled.h1`
 const Adds = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 8px;
+  gap: 6px;
   button { min-height: 38px; font-size: 15px; flex: none; }
   @media (max-width: 700px) { order: 1; flex-wrap: nowrap; overflow-x: auto; }
 `
@@ -161,7 +168,7 @@ export function Dancing({
   const here = plan.toBack ? toTheBack(plain) : plain
   const arms = armsOf(running(ofPass(shownCues, pass), at))
   return (
-    <Dark>
+    <Screen $whole={!ended}>
       <TopLine>
         <span>
           {lesson ? `${lesson} · ` : plan.kind === 'run' ? 'Full run · ' : ''}
@@ -174,7 +181,7 @@ export function Dancing({
         </span>
       </TopLine>
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
-      <Stage $beside={beside !== 'none'}>
+      <Stage $beside={beside !== 'none'} $whole={!ended}>
         {broken ? (
           <Broken why={broken.why} />
         ) : ended ? (
@@ -280,7 +287,7 @@ export function Dancing({
           </Button>
         )}
       </Marks>
-    </Dark>
+    </Screen>
   )
 }
 

@@ -16,7 +16,7 @@ const Panel = styled.div`
   justify-content: center;
   gap: 8px;
   min-width: 0;
-  height: calc(100dvh - 330px);
+  height: 100%;
   p { color: ${floor.quiet}; font-size: 14.5px; }
   svg { flex: 1; min-height: 0; }
   @media (max-width: 700px) { flex-direction: row; height: 12dvh; button { display: none; } > div { flex: 1; } }

@@ -7,25 +7,32 @@ import { type Cue, cueLine, cuesIn, type PlacedPhrase } from '@/core/routine'
 import { countLabel, type Feel, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { floor, font } from '../../theme/tokens'
 import { Standing } from './standing'
+import { useFit } from './use-fit'
 
 const Count = styled.div<{ $ready: boolean; $narrow: boolean }>`
-  font: 800 min(56vh, ${(p) => (p.$narrow ? 23 : 38)}vw)/0.95 ${font.display};
+  font: 800 min(96cqh, ${(p) => (p.$narrow ? 23 : 38)}cqw)/0.95 ${font.display};
   text-align: center;
   color: ${(p) => (p.$ready ? floor.azalea : floor.ink)};
   white-space: nowrap;
   small { font-size: 0.36em; color: ${floor.azalea}; }
-  @media (max-width: 700px) { font-size: ${(p) => (p.$narrow ? 'min(15vh, 32vw)' : 'min(38vh, 60vw)')}; }
+  @media (max-width: 700px) { font-size: ${(p) => (p.$narrow ? 'min(24cqh, 32cqw)' : 'min(42cqh, 60cqw)')}; }
 `
 
 export const Words = styled.div`
   display: grid;
   gap: 6px;
   min-width: 0;
+  align-self: stretch;
+  align-content: safe center;
+  grid-auto-rows: max-content;
+  overflow: hidden;
+  --fit: 1;
   .quiet { color: ${floor.quiet}; font-size: 21px; }
-  .now { font: 750 clamp(38px, 6.4vw, 84px)/1.05 ${font.display}; overflow-wrap: anywhere; min-height: 1.05em; }
-  .beside { font-size: clamp(22px, 2.6vw, 34px); min-height: 1.4em; }
-  .next { font: 650 clamp(28px, 3.9vw, 52px)/1.1 ${font.display}; color: #DCCBE3; min-height: 1.1em; overflow-wrap: anywhere; }
-  .gap { min-height: 3vh; padding: 12px 0; }
+  .now { font: 750 calc(var(--fit) * clamp(38px, 6.4vw, 84px))/1.05 ${font.display}; overflow-wrap: anywhere; min-height: 1.05em; }
+  .beside { font-size: calc(var(--fit) * clamp(22px, 2.6vw, 34px)); min-height: 1.4em; }
+  .next { font: 650 calc(var(--fit) * clamp(28px, 3.9vw, 52px))/1.1 ${font.display}; color: #DCCBE3; min-height: 1.1em; overflow-wrap: anywhere; }
+  .gap { min-height: 3vh; padding: calc(var(--fit) * 12px) 0; }
+  @media (max-width: 700px) { .quiet { font-size: 16px; } .drawn { display: none; } }
 `
 
 const Strip = styled.div`
@@ -114,26 +121,28 @@ export function Now({
     nextAt !== undefined && phrase && nextAt < phrase.end && nextAt >= phrase.start
       ? `, on ${countLabel(nextAt - phrase.start, phrase.phrase.feel, phrase.first)}`
       : ''
+  const first = counting ? '' : now[0] ? cueLine(now[0], mirrored) : '·'
+  const beside = now
+    .slice(1)
+    .map((c) => cueLine(c, mirrored))
+    .join(' · ')
+  const after = next.map((c) => cueLine(c, mirrored)).join(' · ') || 'to the end'
+  const at = useFit<HTMLDivElement>([first, beside, after].join('\n'))
   return (
     <>
       <Count $ready={counting} $narrow={narrow} data-testid="count" aria-live="off">
         {number || '·'}
         <small>{sub}</small>
       </Count>
-      <Words>
+      <Words ref={at}>
         <span className="quiet">{counting ? 'get ready' : 'now'}</span>
         <div className="now" data-testid="now">
-          {counting ? '' : now[0] ? cueLine(now[0], mirrored) : '·'}
+          {first}
         </div>
-        <div className="beside">
-          {now
-            .slice(1)
-            .map((c) => cueLine(c, mirrored))
-            .join(' · ')}
-        </div>
-        <div className="gap">{body && <Standing state={body} />}</div>
+        <div className="beside">{beside}</div>
+        <div className={narrow ? 'gap drawn' : 'gap'}>{body && <Standing state={body} />}</div>
         <span className="quiet">next{on}</span>
-        <div className="next">{next.map((c) => cueLine(c, mirrored)).join(' · ') || 'to the end'}</div>
+        <div className="next">{after}</div>
       </Words>
     </>
   )
