@@ -12,7 +12,7 @@ import { readWav, writeWav } from '../src/core/formats/wav'
 import { joined, quiet, resampled, shaped } from '../src/core/match/match.test-tools'
 import { loopTrack } from './sounds'
 import { expect, Server, test } from './test'
-import { goTo, openDemo, ownSong } from './ways'
+import { goTo, heldBack, openDemo, ownSong } from './ways'
 
 const bytesOf = async (d: Download) => readFileSync(await d.path())
 const saved = async (page: Page, press: () => Promise<unknown>) => {
@@ -22,6 +22,9 @@ const saved = async (page: Page, press: () => Promise<unknown>) => {
 }
 const handOut = async (page: Page) => {
   await openDemo(page)
+  await toHandOut(page)
+}
+const toHandOut = async (page: Page) => {
   await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name: 'Hand out' }).focus()
   await page.keyboard.press('Enter')
   await page.waitForURL('**/hand-out')
@@ -33,7 +36,18 @@ const choose = async (page: Page, name: string) => {
 const kind = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).press('Enter')
 
 test('the cue sheet is shown as it will be, and saved as a PDF whose text is all there', async ({ page }) => {
-  await handOut(page)
+  // What was written last is in it: until that is saved, nothing is made.
+  const release = await heldBack(page, 'PUT', '**/api/routines/*')
+  await openDemo(page)
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('w')
+  await page.keyboard.type('hum along')
+  await page.keyboard.press('Enter')
+  await toHandOut(page)
+  await expect(page.getByText('What you did last is still being saved.')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Save as PDF' })).toBeDisabled()
+  release()
+  await expect(page.getByRole('button', { name: 'Save as PDF' })).toBeEnabled()
   const sheet = page.getByTestId('sheet-preview')
   await expect(sheet.getByText('cross behind R').first()).toBeVisible()
   const pdf = await saved(page, () => page.getByRole('button', { name: 'Save as PDF' }).press('Enter'))
@@ -41,7 +55,7 @@ test('the cue sheet is shown as it will be, and saved as a PDF whose text is all
   const { text } = await extractText(await getDocumentProxy(new Uint8Array(await bytesOf(pdf))), {
     mergePages: true,
   })
-  for (const words of ['cross behind', 'hand to hip', 'as Chorus, eight 1; new on 8'])
+  for (const words of ['hum along', 'cross behind', 'hand to hip', 'as Chorus, eight 1; new on 8'])
     expect(text.replace(/\s+/g, ' ')).toContain(words)
   // As in a mirror, of fewer counts, and written out.
   await page.getByRole('radio', { name: 'as in a mirror' }).focus()
@@ -322,12 +336,21 @@ test('a song without cues says why there is nothing to hand out', async ({ page 
 })
 
 test('the dates of a course are shown and saved for any calendar', async ({ page }) => {
+  // What is new in which lesson follows from the log: before it is read, and where it cannot be, nothing is said of it.
+  await page.route('**/repetitions', (route) => route.abort())
   await handOut(page)
   await kind(page, 'Dates of a course')
+  const save = page.getByRole('button', { name: 'Save the dates' })
   const lessons = page.getByTestId('dates').getByRole('listitem')
+  await expect(page.getByText('Without it, what is new in which lesson cannot be said.')).toBeVisible()
+  await expect(save).toBeDisabled()
+  await expect(lessons).toHaveCount(0)
+  await page.unroute('**/repetitions')
+  await page.getByRole('button', { name: 'Try again' }).press('Enter')
+  await expect(save).toBeEnabled()
   await expect(lessons).toHaveCount(4)
   await expect(lessons.first()).toContainText('18:30')
-  const ics = await saved(page, () => page.getByRole('button', { name: 'Save the dates' }).press('Enter'))
+  const ics = await saved(page, () => save.press('Enter'))
   expect(ics.suggestedFilename()).toBe('Thursday beginners.ics')
   const calendar = new ICAL.Component(ICAL.parse((await bytesOf(ics)).toString('utf8')))
   const events = calendar.getAllSubcomponents('vevent').map((e) => new ICAL.Event(e))

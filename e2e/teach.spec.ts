@@ -2,7 +2,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { expect, test } from './test'
-import { drillOfSteps, goTo, openDemo, ownSong, repetitionFrom, seeAllSteps } from './ways'
+import { drillOfSteps, goTo, heldBack, openDemo, ownSong, repetitionFrom, seeAllSteps } from './ways'
 
 const steps = (page: Page) => page.getByTestId('step')
 const minutesOf = async (page: Page) => {
@@ -252,14 +252,7 @@ test('a suspended device and a hidden page pause the drill; it goes on from the 
     }
   })
   // The server takes its time with what is logged.
-  let release = () => {}
-  const released = new Promise<void>((done) => {
-    release = done
-  })
-  await page.route('**/repetitions', async (route) => {
-    if (route.request().method() === 'POST') await released
-    await route.continue()
-  })
+  const release = await heldBack(page, 'POST', '**/repetitions')
   await ownSong(page, 'Interrupted', 140)
   await goTo(page, 'Floor')
   await page.keyboard.press('Space')

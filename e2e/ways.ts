@@ -114,6 +114,19 @@ export async function shownIn(page: Page, testid: string): Promise<() => Promise
     page.evaluate((id) => (window as unknown as { shown: Record<string, string[]> }).shown[id] ?? [], testid)
 }
 
+/** Holds back what the page sends by a method. @returns lets it go on */
+export async function heldBack(page: Page, method: string, url: string): Promise<() => void> {
+  let release = () => {}
+  const released = new Promise<void>((done) => {
+    release = done
+  })
+  await page.route(url, async (route) => {
+    if (route.request().method() === method) await released
+    await route.continue()
+  })
+  return () => release()
+}
+
 /** Waits until a drill has come to its nth repetition, or past it. */
 export const repetitionFrom = (page: Page, n: number) =>
   expect

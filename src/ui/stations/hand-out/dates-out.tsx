@@ -12,6 +12,7 @@ import { Part, Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
 import { useDance } from '../../state/choreo'
 import { desk } from '../../theme/tokens'
+import { Unread } from '../log/unread'
 import { useClass } from '../teach/use-class'
 import type { OutProps } from './props'
 
@@ -70,7 +71,7 @@ function CourseOut({
     <Part>
       <h2>{name}</h2>
       <Tools>
-        <Button look="strong" onPress={save} tip="For any calendar (iCalendar)">
+        <Button look="strong" onPress={save} isDisabled={!log.there} tip="For any calendar (iCalendar)">
           Save the dates
         </Button>
       </Tools>
@@ -78,18 +79,21 @@ function CourseOut({
         {laid.lessons.length} lessons of {course.minutes} minutes, for any calendar, in the hours of the place
         where the class is.
       </p>
-      <Lessons data-testid="dates">
-        {laid.lessons.map((l) => (
-          <li key={l.date}>
-            <time dateTime={l.date}>{dayText(l.date)}</time>
-            <div>
-              {lessonWords(l, page.placed).map((words) => (
-                <span key={words}>{words}</span>
-              ))}
-            </div>
-          </li>
-        ))}
-      </Lessons>
+      <Unread log={log} so="Without it, what is new in which lesson cannot be said." />
+      {log.there && (
+        <Lessons data-testid="dates">
+          {laid.lessons.map((l) => (
+            <li key={l.date}>
+              <time dateTime={l.date}>{dayText(l.date)}</time>
+              <div>
+                {lessonWords(l, page.placed).map((words) => (
+                  <span key={words}>{words}</span>
+                ))}
+              </div>
+            </li>
+          ))}
+        </Lessons>
+      )}
     </Part>
   )
 }

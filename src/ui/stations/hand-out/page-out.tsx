@@ -12,7 +12,6 @@ import { Tools } from '../../parts/panel'
 import { said } from '../../parts/said'
 import { fileName, saveFile } from '../../parts/save-file'
 import { askedIn, fetchPracticePage } from '../../state/api'
-import { useOutbox } from '../../state/outbox-window'
 import { useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { keepSoundOf } from '../../state/song-sound'
@@ -20,6 +19,7 @@ import { desk } from '../../theme/tokens'
 import { Making } from './making'
 import { OwnNumbers } from './own-numbers'
 import type { OutProps } from './props'
+import { Unsaved, useUnsaved } from './unsaved'
 
 /** A page stays below this, so that it goes through a mail or a message. */
 const LARGEST = 2_000_000
@@ -40,7 +40,7 @@ const Frame = styled.iframe`
 export function PageOut({ id, page, routine, book, contents }: OutProps) {
   const player = usePlayer()
   const song = useSong()
-  const saving = useOutbox((s) => s.waiting > 0)
+  const saving = useUnsaved()
   const [making, setMaking] = useState<{ share: number; what: string } | null>(null)
   const [problem, setProblem] = useState('')
   const [told, setTold] = useState('')
@@ -105,7 +105,7 @@ export function PageOut({ id, page, routine, book, contents }: OutProps) {
           </Button>
         )}
       </Tools>
-      {saving && <p role="status">What you did last is still being saved.</p>}
+      <Unsaved />
       {problem && <p role="alert">{problem}</p>}
       {told && <p role="status">{told}</p>}
       <p style={{ color: desk.quiet, maxWidth: 640 }}>

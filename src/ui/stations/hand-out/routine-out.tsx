@@ -5,12 +5,12 @@ import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
 import { Progress } from '../../parts/progress'
 import { said } from '../../parts/said'
-import { useOutbox } from '../../state/outbox-window'
 import { useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { keepSoundOf } from '../../state/song-sound'
 import { Tick } from './contents-part'
 import type { OutProps } from './props'
+import { Unsaved, useUnsaved } from './unsaved'
 
 /** Follows an address that saves a file. */
 function follow(address: string) {
@@ -29,7 +29,7 @@ export function RoutineOut({ id, routine }: OutProps) {
   const [share, setShare] = useState<number | null>(null)
   const [told, setTold] = useState('')
   const stop = useRef<AbortController | null>(null)
-  const waiting = useOutbox((s) => s.waiting > 0)
+  const saving = useUnsaved()
   const query = [song && 'song', lessons && 'lessons'].filter(Boolean).join('&')
   const save = async () => {
     const mine = new AbortController()
@@ -64,13 +64,11 @@ export function RoutineOut({ id, routine }: OutProps) {
       ) : (
         <p>Whoever opens it chooses their own copy of the song: it is known by its sound.</p>
       )}
-      {waiting && (
-        <p role="status">What you did last is still being saved; it is in the file a moment later.</p>
-      )}
+      <Unsaved />
       {told && <p role="alert">{told}</p>}
       <Tools>
         {share === null ? (
-          <Button look="strong" onPress={save}>
+          <Button look="strong" onPress={save} isDisabled={saving}>
             Save the routine
           </Button>
         ) : (

@@ -11,6 +11,7 @@ import { fetchSheet } from '../../state/api'
 import { Tick } from './contents-part'
 import type { OutProps } from './props'
 import { SheetRows } from './sheet-rows'
+import { Unsaved, useUnsaved } from './unsaved'
 
 const SIZES = [
   { id: 'A4', name: 'A4' },
@@ -31,6 +32,7 @@ export function SheetOut({ id, page, routine, book, contents }: OutProps) {
     ...{ making: false, told: '', problem: '' },
   })
   const stop = useRef<AbortController | null>(null)
+  const saving = useUnsaved()
   const make = async () => {
     const mine = new AbortController()
     stop.current = mine
@@ -66,7 +68,7 @@ export function SheetOut({ id, page, routine, book, contents }: OutProps) {
             </>
           ) : (
             <>
-              <Button look="strong" onPress={make}>
+              <Button look="strong" onPress={make} isDisabled={saving}>
                 Save as PDF
               </Button>
               <Button onPress={() => window.print()}>Print</Button>
@@ -78,6 +80,7 @@ export function SheetOut({ id, page, routine, book, contents }: OutProps) {
             Big, for the wall
           </Tick>
         </Tools>
+        <Unsaved />
         {state.told && <p role="status">{state.told}</p>}
         {state.problem && <p role="alert">{state.problem}</p>}
       </div>

@@ -4,12 +4,12 @@ import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import styled from 'styled-components'
 import { type HeldLesson, heldLessons, type LoggedStep } from '@/core/drill'
-import { Button } from '../../parts/button'
 import { Text } from '../../parts/field'
 import { fetchLessons } from '../../state/api'
 import { putStep } from '../../state/saved'
 import { desk } from '../../theme/tokens'
 import { KIND_LOOKS, minutesText } from '../teach/step-words'
+import { Unread } from './unread'
 import { useLog } from './use-log'
 
 const One = styled.article`
@@ -44,7 +44,8 @@ const hour = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digi
 
 /** Lessons that were held: what was planned, what it took, and what the instructor wrote down. @param group of one class alone */
 export function Lessons({ id, group: shown = '' }: { id: string; group?: string }) {
-  const { rows, problem, read } = useLog(fetchLessons, id)
+  const log = useLog(fetchLessons, id)
+  const { rows, problem, read } = log
   const [waiting, setWaiting] = useState<LoggedStep[]>([])
   const held = heldLessons([...rows, ...waiting].filter((r) => !shown || r.group === shown))
   const note = async (lesson: HeldLesson, text: string) => {
@@ -70,14 +71,7 @@ export function Lessons({ id, group: shown = '' }: { id: string; group?: string 
   return (
     <section style={{ display: 'grid', gap: 10 }}>
       <h2>Lessons held</h2>
-      {problem && (
-        <p role="alert">
-          {problem}{' '}
-          <Button small onPress={read}>
-            Try again
-          </Button>
-        </p>
-      )}
+      {problem && <Unread log={log} />}
       {held.slice(0, 30).map((lesson) => (
         <Held key={lesson.lesson} lesson={lesson} note={(text) => note(lesson, text)} />
       ))}

@@ -1,7 +1,7 @@
 'use client'
 
 import Link from 'next/link'
-import { useEffect, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import {
   type CountedRow,
@@ -16,10 +16,8 @@ import {
 } from '@/core/drill'
 import { stretchName, tickName } from '@/core/routine'
 import { clockText } from '@/core/time'
-import { Button } from '../../parts/button'
 import { Choice } from '../../parts/field'
 import { fetchLog, type LogRow } from '../../state/api'
-import { useOutbox } from '../../state/outbox-window'
 import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk, floor } from '../../theme/tokens'
@@ -30,6 +28,8 @@ import { Lessons } from './lessons'
 import { Days, SaveLog, SpeedSheet } from './overview'
 import { Table } from './table'
 import { Timings } from './timings'
+import { Unread } from './unread'
+import { useLog } from './use-log'
 
 const Page = styled.main`
   overflow-y: auto;
@@ -68,9 +68,9 @@ const percent = (x: number) => `${Math.round(x * 100)} %`
 
 /** The Log station: what was practised, how it went, and from there the next time. */
 export function Log({ id }: { id: string }) {
-  const [rows, setRows] = useState<LogRow[] | null>(null)
-  const [problem, setProblem] = useState('')
-  const [tries, setTries] = useState(0)
+  // What was danced a moment ago may still be on its way: once it is saved, the log is read again.
+  const log = useLog(fetchLog, id)
+  const rows = log.there ? log.rows : null
   const title = useRoutine((s) => s.routine.title)
   const [group, setGroup] = useState('')
   const groups = useMemo(() => [...new Set((rows ?? []).flatMap((r) => r.group || []))], [rows])
@@ -78,33 +78,11 @@ export function Log({ id }: { id: string }) {
     () => (rows ?? []).filter((r) => !groups.includes(group) || r.group === group),
     [rows, group, groups],
   )
-  // What was danced a moment ago may still be on its way: once it is saved, the log is read again.
-  const saved = useOutbox((s) => s.waiting === 0)
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a further try, or what was saved, is the reason to fetch again
-  useEffect(() => {
-    let here = true
-    setProblem('')
-    fetchLog(id).then(
-      (r) => here && setRows(r),
-      (e: unknown) => here && setProblem(e instanceof Error ? e.message : String(e)),
-    )
-    return () => {
-      here = false
-    }
-  }, [id, tries, saved])
   return (
     <Frame id={id} bare>
       <Page>
         <div>
-          {problem && (
-            <p role="alert">
-              {problem}{' '}
-              <Button small onPress={() => setTries((n) => n + 1)}>
-                Try again
-              </Button>
-            </p>
-          )}
-          {!rows && !problem && <p role="status">Reading the log …</p>}
+          <Unread log={log} />
           {rows && rows.length === 0 && (
             <>
               <Empty id={id} />

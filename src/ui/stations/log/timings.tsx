@@ -8,6 +8,7 @@ import { saveCsv } from '../../parts/save-file'
 import { fetchTimings } from '../../state/api'
 import { desk } from '../../theme/tokens'
 import { Table } from './table'
+import { Unread } from './unread'
 import { useLog } from './use-log'
 
 Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Tooltip)
@@ -24,16 +25,9 @@ const [DRAWN, LISTED] = [4, 100]
 
 /** What the timing trainer measured: how early or late, stretch by stretch. */
 export function Timings({ id, name }: { id: string; name: string }) {
-  const { rows, problem, read } = useLog(fetchTimings, id)
-  if (problem)
-    return (
-      <p role="alert">
-        {problem}{' '}
-        <Button small onPress={read}>
-          Try again
-        </Button>
-      </p>
-    )
+  const log = useLog(fetchTimings, id)
+  const { rows } = log
+  if (log.problem) return <Unread log={log} />
   if (!rows.length) return null
   const save = () =>
     saveCsv(

@@ -1,28 +1,57 @@
 'use client'
 
-import { useCallback, useEffect, useState } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import { said } from '../../parts/said'
 import { useOutbox } from '../../state/outbox-window'
 
-/** Rows of a log, read when the station is entered, when what waited is saved, and whenever asked. @param fetch must be the same while what it fetches is */
-export function useLog<Row>(fetch: (id: string) => Promise<Row[]>, id: string) {
-  const [rows, setRows] = useState<Row[]>([])
+/** What is read of a log. */
+export interface Read<Row> {
+  rows: readonly Row[]
+  /** It was read once: what is empty is empty. */
+  there: boolean
+  /** Why it could not be read the last time; '' where it could. */
+  problem: string
+  read: () => Promise<void>
+}
+
+const NONE: readonly never[] = []
+
+/**
+ * Rows of a log, read when the station is entered, again when what waited to be saved is saved, and whenever asked.
+ * @param fetch must be the same while what it fetches is
+ * @param once whether it is read again only for what waited already when the station was entered: where edits are saved all
+ * the time, none of which is in the log
+ */
+export function useLog<Row>(fetch: (id: string) => Promise<Row[]>, id: string, once = false): Read<Row> {
+  const [rows, setRows] = useState<readonly Row[] | null>(null)
   const [problem, setProblem] = useState('')
-  const read = useCallback(
-    () =>
-      fetch(id).then(
-        (r) => {
-          setRows(r)
-          setProblem('')
-        },
-        (e: unknown) => setProblem(said(e)),
-      ),
-    [fetch, id],
-  )
+  const turn = useRef({ asked: 0, answered: 0 })
+  const read = useCallback(() => {
+    const mine = ++turn.current.asked
+    /** An answer that comes after that of a later question is an old one. */
+    const isNews = () => {
+      if (mine < turn.current.answered) return false
+      turn.current.answered = mine
+      return true
+    }
+    return fetch(id).then(
+      (r) => {
+        if (!isNews()) return
+        setRows(r)
+        setProblem('')
+      },
+      (e: unknown) => {
+        if (isNews()) setProblem(said(e))
+      },
+    )
+  }, [fetch, id])
   const saved = useOutbox((s) => s.waiting === 0)
+  const [settled, setSettled] = useState(saved)
+  if (saved && !settled) setSettled(true)
+  const reason = once ? settled : saved
   // biome-ignore lint/correctness/useExhaustiveDependencies: that all is saved is the reason to read again
   useEffect(() => {
     read()
-  }, [read, saved])
-  return { rows, problem, read }
+  }, [read, reason])
+  return { rows: rows ?? NONE, there: rows !== null, problem, read }
 }

@@ -13,6 +13,7 @@ import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
+import { Unread } from '../log/unread'
 import type { ClassLog } from './use-class'
 
 const List = styled.ul`
@@ -42,7 +43,11 @@ export function ClassPart({ page, group, heads, log, onGroup, onHeads, onNext, o
   const book = useBook()
   const offers = [...new Set([...log.groups, ...routine.plans.flatMap((p) => p.group || [])])]
   const dance = useDance()
-  const fresh = useMemo(() => newMoves(dance, book, taughtIn(log.rows)), [dance, book, log.rows])
+  const { there, rows } = log
+  const fresh = useMemo(
+    () => (there ? newMoves(dance, book, taughtIn(rows)) : []),
+    [dance, book, there, rows],
+  )
   return (
     <Part aria-label="The class">
       <SuggestLine label="Class" value={group} offers={offers} placeholder="everybody" keep={onGroup} />
@@ -57,6 +62,7 @@ export function ClassPart({ page, group, heads, log, onGroup, onHeads, onNext, o
           }}
         />
       )}
+      {log.problem && <Unread log={log} so="Until then a lesson is laid out as for a dance nobody knows." />}
       {log.rows.length > 0 && (
         <Tools>
           <Button

@@ -17,6 +17,7 @@ import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
+import { Unread } from '../log/unread'
 import { minutesText } from './step-words'
 import type { ClassLog } from './use-class'
 
@@ -120,7 +121,9 @@ export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; 
           onChange={(e) => put({ ...course, standsBy: e.target.value || null }, 'when it must stand')}
         />
       </Field>
-      {laid.left.length > 0 ? (
+      {!log.there ? (
+        <Unread log={log} so="Without it, what is new in which lesson cannot be said." />
+      ) : laid.left.length > 0 ? (
         <p role="status" data-testid="course-problem">
           It cannot stand in time: {laid.left.length} {laid.left.length === 1 ? 'piece is' : 'pieces are'}{' '}
           left, {stretchNames(page.placed, laid.left)}. More lessons, more minutes, or leave that out.
@@ -131,7 +134,7 @@ export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; 
         </p>
       )}
       <List data-testid="course">
-        {laid.lessons.map((l) => (
+        {(log.there ? laid.lessons : []).map((l) => (
           <li key={l.date}>
             <CourseDay
               date={l.date}
@@ -153,6 +156,7 @@ export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; 
       <Tools>
         <Button
           small
+          isDisabled={!log.there}
           onPress={() =>
             saveFile(
               `${fileName(routine.title)}.ics`,

@@ -1,7 +1,7 @@
 'use client'
 
 import { useEffect, useMemo, useState } from 'react'
-import { type Estimate, type LoggedStep, learned } from '@/core/drill'
+import { type Estimate, learned } from '@/core/drill'
 import {
   CALLING,
   CHUNKS,
@@ -17,6 +17,7 @@ import { Button } from '../../parts/button'
 import { Choice, Pick, Slide, Text } from '../../parts/field'
 import { Part } from '../../parts/panel'
 import { fetchLessons } from '../../state/api'
+import { useLog } from '../log/use-log'
 
 const same = <T extends string>(list: readonly T[]) => list.map((id) => ({ id, name: id as string }))
 const WORDS = {
@@ -203,18 +204,8 @@ export function SettingsPart({ id, group, settings: s, onChange }: Props) {
 
 /** What lessons on this routine really took; nothing until some were held. */
 function useLearned(id: string, group: string): ReturnType<typeof learned> {
-  const [rows, setRows] = useState<LoggedStep[]>([])
-  useEffect(() => {
-    let here = true
-    // Without the log the usual values stand.
-    fetchLessons(id).then(
-      (r) => here && setRows(r),
-      () => {},
-    )
-    return () => {
-      here = false
-    }
-  }, [id])
+  // Without the log the usual values stand.
+  const { rows } = useLog(fetchLessons, id, true)
   return useMemo(() => learned(group ? rows.filter((r) => r.group === group) : rows), [rows, group])
 }
 

@@ -119,7 +119,11 @@ export function Teach({ id }: { id: string }) {
                 : 'A lesson is planned from cues. Write some on the Cue station first.'}
             </p>
             <Tools>
-              <Button look="strong" isDisabled={!can} onPress={() => make(USUAL, 'First lesson')}>
+              <Button
+                look="strong"
+                isDisabled={!can || !(log.there || log.problem)}
+                onPress={() => make(USUAL, 'First lesson')}
+              >
                 Plan a lesson
               </Button>
             </Tools>
@@ -224,7 +228,7 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
             budget={settings.minutes}
             chosen={chosen}
           />
-          {isOutdated(plan, fresh.steps) && (
+          {log.there && isOutdated(plan, fresh.steps) && (
             <Over role="status">
               The dance has changed since this plan was laid out.{' '}
               <Button

@@ -1,13 +1,14 @@
 'use client'
 
-import { useEffect, useMemo, useState } from 'react'
+import { useMemo } from 'react'
 import { type CountedRow, counted, Readiness } from '@/core/drill'
 import type { Stretch } from '@/core/time'
 import { fetchLog, type LogRow } from '../../state/api'
 import type { Page } from '../../state/page'
+import { type Read, useLog } from '../log/use-log'
 
 /** What a class danced so far, and how it sits. */
-export interface ClassLog {
+export interface ClassLog extends Pick<Read<LogRow>, 'there' | 'problem' | 'read'> {
   /** On the counts of the page; of one class, or all there is where none is named. */
   rows: readonly CountedRow<LogRow>[]
   ready: (stretch: Stretch) => number
@@ -17,18 +18,7 @@ export interface ClassLog {
 
 /** The log of a class. @param group its name; '' for everything that was danced */
 export function useClass(routineId: string, page: Page, group: string): ClassLog {
-  const [rows, setRows] = useState<readonly LogRow[]>([])
-  useEffect(() => {
-    let here = true
-    // Without the log a plan is laid out as for something never drilled.
-    fetchLog(routineId).then(
-      (r) => here && setRows(r),
-      () => {},
-    )
-    return () => {
-      here = false
-    }
-  }, [routineId])
+  const { rows, there, problem, read } = useLog(fetchLog, routineId, true)
   return useMemo(() => {
     const own = counted(group ? rows.filter((r) => r.group === group) : rows, page.times)
     const readiness = new Readiness(own)
@@ -36,6 +26,7 @@ export function useClass(routineId: string, page: Page, group: string): ClassLog
       rows: own,
       ready: (stretch) => readiness.of(stretch),
       groups: [...new Set(rows.flatMap((r) => r.group || []))],
+      ...{ there, problem, read },
     }
-  }, [rows, page.times, group])
+  }, [rows, there, problem, read, page.times, group])
 }
