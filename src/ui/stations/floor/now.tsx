@@ -6,6 +6,7 @@ import type { BodyState } from '@/core/choreo'
 import { type Cue, cueLine, cuesIn, type PlacedPhrase } from '@/core/routine'
 import { countLabel, type Feel, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { floor, font } from '../../theme/tokens'
+import { bodyWords } from '../cue/footing'
 import { Standing } from './standing'
 import { useFit } from './use-fit'
 
@@ -127,7 +128,8 @@ export function Now({
     .map((c) => cueLine(c, mirrored))
     .join(' · ')
   const after = next.map((c) => cueLine(c, mirrored)).join(' · ') || 'to the end'
-  const at = useFit<HTMLDivElement>([first, beside, after].join('\n'))
+  const standing = body && bodyWords(body)
+  const at = useFit<HTMLDivElement>([first, beside, standing, after].join('\n'))
   return (
     <>
       <Count $ready={counting} $narrow={narrow} data-testid="count" aria-live="off">
