@@ -35,7 +35,7 @@ async function attack(server: Attacked, id: string, known: Known, stop: () => bo
     for (let save = 1; !stop(); save++) {
       const title = `Edit ${n} ${save}`
       const writer = `attacker-${n}`
-      const revision = save === 1 ? known.revision : 0
+      const { revision } = known
       const done = await put(
         `/api/routines/${id}`,
         'PUT',

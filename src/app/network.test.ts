@@ -4,8 +4,11 @@ import { describe, expect, it } from 'vitest'
 import { Problem } from '@/server/problem'
 import { logOf, logRepetition, type NewRepetition, openRoutine, saveRoutine } from '@/server/routines'
 import { takeIn } from '@/server/songs'
-import { type Entry, Outbox, SendFailure } from '@/ui/state/outbox'
+import { bodyOf, type Entry } from '@/ui/state/entry'
+import { Outbox } from '@/ui/state/outbox'
 import { memoryKeeping } from '@/ui/state/outbox.test-tools'
+import { SendFailure } from '@/ui/state/outbox-state'
+import { SaveLine } from '@/ui/state/save-line'
 import { loopTrack } from '../../e2e/sounds'
 import { ownData } from '../server/own-data.test-tools'
 
@@ -20,14 +23,16 @@ function network(routineId: string, fates: readonly Fate[]) {
   let n = 0
   let healed = false
   const late: Entry[] = []
-  const deliver = async ({ url, body }: Entry) => {
+  const deliver = async (entry: Entry) => {
     try {
-      const data = JSON.parse(body)
-      if (url.endsWith('/repetitions')) return { id: await logRepetition(routineId, data as NewRepetition) }
+      const data = JSON.parse(bodyOf(entry))
+      if (entry.url.endsWith('/repetitions'))
+        return { id: await logRepetition(routineId, data as NewRepetition) }
       const { routine, ...asked } = data
       return { revision: await saveRoutine(routineId, asked, routine) }
     } catch (error) {
-      if (error instanceof Problem && error.status === 409) throw new SendFailure(error.message, 'conflict')
+      if (error instanceof Problem && error.status === 409)
+        throw new SendFailure(error.message, error.code === 'overtaken' ? 'overtaken' : 'conflict')
       throw error
     }
   }
@@ -42,12 +47,12 @@ function network(routineId: string, fates: readonly Fate[]) {
     },
     send: async (entry: Entry) => {
       const fate = healed ? 'arrives' : (fates[n++ % fates.length] as Fate)
-      if (fate === 'lost') throw new SendFailure('no answer', 'later')
-      if (fate === 'server error') throw new SendFailure('failed', 'later')
+      if (fate === 'lost') throw new SendFailure('no answer', 'later', 'offline', true)
+      if (fate === 'server error') throw new SendFailure('failed', 'itself', 'failed')
       if (fate === 'late too') late.push(entry)
       if (fate === 'twice') await ignored(entry)
       const answer = await deliver(entry)
-      if (fate === 'answer lost') throw new SendFailure('no answer', 'later')
+      if (fate === 'answer lost') throw new SendFailure('no answer', 'later', 'offline', true)
       return answer
     },
   }
@@ -95,28 +100,41 @@ describe('a network that lies', () => {
           const { routine } = await openRoutine(id)
           const net = network(id, fates)
           const keeping = memoryKeeping()
-          const open = () =>
-            new Outbox(net.send, keeping, `w${run++}`, (_, then) => {
-              const timer = setImmediate(then)
-              return () => clearImmediate(timer)
-            })
-          let box = open()
-          let saving = { revision: 0, writer: `writer-${run}`, save: 0 }
+          let line = new SaveLine(0)
+          let here = ''
+          const open = async () => {
+            const name = `w${run++}`
+            here = name
+            // A window that is gone asks nobody and forgets nothing any more; what it had asked for may still come in.
+            const box = new Outbox(
+              (entry) => (here === name ? net.send(entry) : new Promise(() => {})),
+              { ...keeping, drop: async (entry) => (here === name ? keeping.drop(entry) : undefined) },
+              name,
+              (_, then) => {
+                const timer = setImmediate(then)
+                return () => clearImmediate(timer)
+              },
+            )
+            await box.adopt(() => true)
+            const page = await openRoutine(id)
+            const mine = new SaveLine(page.revision)
+            box.listen((news) => mine.hear(news))
+            const left = box.takeUp('routine', page)
+            if (left) mine.goOnFrom(left)
+            line = mine
+            return box
+          }
+          let box = await open()
           let title = routine.title
           const rows: string[] = []
           for (const [k, act] of list.entries()) {
             if (act === 'edit') {
               title = `edit ${k}`
-              saving = { ...saving, save: saving.save + 1 }
-              const body = JSON.stringify({ ...saving, routine: { ...routine, title } })
               box
                 .put({
-                  id: `doc-${run}-${k}`,
-                  document: 'routine',
-                  what: 'the routine',
-                  method: 'PUT',
-                  url: '/api/routines/x',
-                  body,
+                  ...{ id: `doc-${run}-${k}`, document: 'routine', what: 'the routine', saving: line.next() },
+                  ...{ method: 'PUT', url: '/api/routines/x' },
+                  body: JSON.stringify({ routine: { ...routine, title } }),
                 })
                 .catch(() => {})
             } else if (act === 'row') {
@@ -135,8 +153,7 @@ describe('a network that lies', () => {
             } else if (act === 'wait') await new Promise((r) => setImmediate(r))
             else {
               // The window is closed in the middle of things, and opened anew.
-              box = open()
-              await box.adopt(() => true)
+              box = await open()
             }
           }
           net.heal()

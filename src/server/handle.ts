@@ -112,7 +112,18 @@ export async function body<S extends v.GenericSchema>(
   } catch {
     throw new Problem(400, 'That was not understood: it is not JSON. Nothing was changed.', 'invalid')
   }
-  return v.parse(schema, data)
+  return checked(schema, data)
+}
+
+/** What a schema makes of something. A check that fails of what it looks at would fail of it each time: that is no fault to try again. */
+function checked<S extends v.GenericSchema>(schema: S, data: unknown): v.InferOutput<S> {
+  try {
+    return v.parse(schema, data)
+  } catch (error) {
+    if (v.isValiError(error)) throw error
+    console.error(error)
+    throw new Problem(422, 'That could not be checked, and will not be. Nothing was changed.', 'unchecked')
+  }
 }
 
 const Id = v.pipe(v.string(), v.regex(/^[A-Za-z0-9_-]{8,40}$/, 'An id has a wrong form.'))

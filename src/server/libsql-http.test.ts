@@ -50,7 +50,7 @@ describe('a database at an address', () => {
     const id = routines[0]?.id ?? ''
     weather.loses = 7
     for (let n = 1; n <= 25; n++) {
-      const save = { revision: n === 1 ? 0 : 999, writer: 'writer-one', save: n }
+      const save = { revision: n - 1, writer: 'writer-one', save: n }
       await saveRoutine(id, save, emptyRoutine(`Edit ${n}`))
       await logRepetition(id, row(n))
     }

@@ -1,19 +1,27 @@
 import { eq } from 'drizzle-orm'
 import * as v from 'valibot'
 import { type Move, MoveListSchema, STARTING_MOVES } from '@/core/choreo'
+import type { Save } from '@/core/routine'
 import { database, write } from './database'
-import { Problem } from './problem'
-import { judge, type Save } from './routines'
+import { saveOnce } from './saves'
 import { moveLists } from './schema'
 
 /** The one list there is; its revision rises with each saved edit. */
 const OWN = 'own'
 
-/** The move list, or the starting one where nothing was changed yet (revision 0). */
-export async function openMoves(): Promise<{ revision: number; moves: Move[] }> {
+/** The move list with the save that made it; the starting one where nothing was changed yet (revision 0). */
+export async function openMoves(): Promise<{
+  revision: number
+  madeBy: { writer: string; save: number }
+  moves: Move[]
+}> {
   const row = await (await database()).query.moveLists.findFirst({ where: eq(moveLists.id, OWN) })
-  if (!row) return { revision: 0, moves: [...STARTING_MOVES] }
-  return { revision: row.revision, moves: v.parse(MoveListSchema, JSON.parse(row.document)) }
+  if (!row) return { revision: 0, madeBy: { writer: '', save: 0 }, moves: [...STARTING_MOVES] }
+  return {
+    revision: row.revision,
+    madeBy: { writer: row.writer, save: row.save },
+    moves: v.parse(MoveListSchema, JSON.parse(row.document)),
+  }
 }
 
 /**
@@ -23,25 +31,21 @@ export async function openMoves(): Promise<{ revision: number; moves: Move[] }> 
 export async function saveMoves(asked: Save, moves: readonly Move[]): Promise<number> {
   return write(async (tx) => {
     const row = await tx.query.moveLists.findFirst({ where: eq(moveLists.id, OWN) })
-    const now = row ?? { revision: 0, writer: '', save: 0 }
-    const verdict = judge(now, asked)
-    if (verdict === 'known') return now.revision
-    if (verdict === 'conflict')
-      throw new Problem(
-        409,
-        'The move list was changed in another window. What you did here is not saved.',
-        'conflict',
-      )
+    const document = JSON.stringify(moves)
     const { writer, save } = asked
-    const next = {
-      revision: now.revision + 1,
-      writer,
-      save,
-      document: JSON.stringify(moves),
-      updatedAt: new Date(),
-    }
-    if (row) await tx.update(moveLists).set(next).where(eq(moveLists.id, OWN))
-    else await tx.insert(moveLists).values({ id: OWN, ...next })
-    return next.revision
+    return saveOnce(
+      tx,
+      {
+        ...{ document: 'moves', revision: row?.revision ?? 0, text: document },
+        words: 'The move list was changed in another window. What you did here is not saved.',
+      },
+      asked,
+      (revision) => {
+        const next = { revision, writer, save, document, updatedAt: new Date() }
+        return row
+          ? tx.update(moveLists).set(next).where(eq(moveLists.id, OWN))
+          : tx.insert(moveLists).values({ id: OWN, ...next })
+      },
+    )
   })
 }

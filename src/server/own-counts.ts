@@ -1,6 +1,7 @@
 import { inArray } from 'drizzle-orm'
 import * as v from 'valibot'
 import { OWN_CALLS, stressOf, trimmed } from '@/core/drill'
+import { base64Text } from '@/core/formats/base64'
 import { readWav, toMono, writeWav } from '@/core/formats/wav'
 import { database, write } from './database'
 import { Problem } from './problem'
@@ -23,7 +24,7 @@ export const OwnCountsSchema = v.pipe(
   v.array(
     v.object({
       call: v.picklist(OWN_CALLS),
-      wav: v.pipe(v.string(), v.base64(), v.maxLength(800_000)),
+      wav: base64Text(800_000),
     }),
   ),
   v.minLength(1),

@@ -1,11 +1,12 @@
 import { readFileSync } from 'node:fs'
+import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
 import { readWav, writeWav } from '@/core/formats/wav'
 import { emptyRoutine } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
 import { database } from './database'
 import { ownData } from './own-data.test-tools'
-import { keepRecording, recordingFile } from './recordings'
+import { keepRecording, RecordingSchema, recordingFile } from './recordings'
 import { routines } from './schema'
 import { takeIn } from './songs'
 import { sweepRecordings } from './sweep'
@@ -36,6 +37,16 @@ describe('recordings of calls', () => {
   ])('refused in words, and not kept: %s', async (_, bytes) => {
     await expect(keepRecording('recording-bad', { wav: bytes })).rejects.toMatchObject({ status: 422 })
     await expect(recordingFile('recording-bad')).rejects.toMatchObject({ status: 404 })
+  })
+  it('of the longest there may be are checked and kept', async () => {
+    const rate = 24_000
+    const said = new Float32Array(90 * rate)
+    const one = readWav(new Uint8Array(readFileSync('public/voice/5.wav'))).channels[0] as Float32Array
+    for (let at = 0; at + one.length < said.length; at += rate) said.set(one, at)
+    const text = wav(rate, said)
+    expect(text.length).toBeGreaterThan(5_700_000)
+    await keepRecording('recording-long', v.parse(RecordingSchema, { wav: text }))
+    expect((await recordingFile('recording-long')).toString('base64')).toBe(text)
   })
   it('are let go a month after they were recorded where no routine names them', async () => {
     async function* bytes() {

@@ -1,6 +1,7 @@
 import { eq } from 'drizzle-orm'
 import * as v from 'valibot'
 import { syllablesOf } from '@/core/drill'
+import { base64Text } from '@/core/formats/base64'
 import { readWav, toMono } from '@/core/formats/wav'
 import { LONGEST_RECORDING } from '@/core/routine'
 import { database, write } from './database'
@@ -12,7 +13,7 @@ const [LOWEST, HIGHEST] = [8000, 48_000]
 
 /** A recording as it is sent; `wav` is base64. 90 s of 16 bits at 24 kHz are 6 MB so. */
 export const RecordingSchema = v.object({
-  wav: v.pipe(v.string(), v.base64(), v.maxLength(7_000_000)),
+  wav: base64Text(7_000_000),
 })
 
 /**

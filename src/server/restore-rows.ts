@@ -103,7 +103,7 @@ async function addBeside(tx: Transaction, row: Record<string, InValue>, out: Res
     const all = withLearnersOf(mine, theirs.learners)
     if (all !== mine)
       await tx.run(
-        sql`UPDATE routines SET document = ${JSON.stringify(all)}, revision = revision + 1 WHERE id = ${row.id}`,
+        sql`UPDATE routines SET document = ${JSON.stringify(all)}, revision = revision + 1, writer = '', save = 0 WHERE id = ${row.id}`,
       )
     return false
   }

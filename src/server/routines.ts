@@ -12,6 +12,7 @@ import {
   type Routine,
   readNewer,
   readRoutine,
+  type Save,
 } from '@/core/routine'
 import { diskStore } from './audio-store'
 import { database, queued, transact, write } from './database'
@@ -19,6 +20,7 @@ import { hearingOf, type StoredHearing } from './hearings'
 import { markKeeping } from './leftovers'
 import { appendRow, rowOrigin, songTime } from './log-rows'
 import { Problem } from './problem'
+import { forgetSaves, saveOnce } from './saves'
 import { repetitions, routines, songs } from './schema'
 import { newRoutine, type SongRow, songById } from './songs'
 
@@ -27,6 +29,8 @@ export interface OpenRoutine {
   id: string
   revision: number
   routine: Routine
+  /** The save that made this revision: its window, and its number there; '' and 0 where no window made it. */
+  madeBy: { writer: string; save: number }
   song: Pick<SongRow, 'id' | 'hash' | 'bytes' | 'fileName' | 'title' | 'credit'>
   heard: StoredHearing | null
   /** Written by a newer version: it is looked at and never saved. */
@@ -47,6 +51,7 @@ export async function openRoutine(id: string): Promise<OpenRoutine> {
     id: row.id,
     revision: row.revision,
     routine,
+    madeBy: { writer: row.writer, save: row.save },
     song: {
       id: song.id,
       hash: song.hash,
@@ -69,29 +74,11 @@ export async function openWhole(id: string): Promise<OpenRoutine> {
   return open
 }
 
-/** Which save this is: made on a known revision, by one window, its saves numbered. */
-export const SaveSchema = v.object({
-  revision: v.pipe(v.number(), v.integer(), v.minValue(0)),
-  writer: v.pipe(v.string(), v.minLength(8), v.maxLength(40)),
-  save: v.pipe(v.number(), v.integer(), v.minValue(1)),
-})
-export type Save = v.InferOutput<typeof SaveSchema>
-
-/**
- * What a save of a document with revisions comes to. Sent again it is known; a window whose last answer was lost goes on
- * from its own state; anything on an older state of somebody else's is a conflict.
- */
-export function judge(
-  now: { revision: number; writer: string; save: number },
-  asked: Save,
-): 'write' | 'known' | 'conflict' {
-  if (now.writer === asked.writer) return asked.save > now.save ? 'write' : 'known'
-  return now.revision === asked.revision ? 'write' : 'conflict'
-}
+const savesOf = (id: string) => `routine ${id}`
 
 /**
  * Saves an edit.
- * @returns the new revision, or the one there is when this save was made already
+ * @returns the revision this save made; sent again, the one it made then
  * @throws Problem 409 when somebody else saved in between; nothing is overwritten
  */
 export async function saveRoutine(id: string, asked: Save, routine: Routine): Promise<number> {
@@ -99,34 +86,27 @@ export async function saveRoutine(id: string, asked: Save, routine: Routine): Pr
     const [now] = await tx
       .select({
         revision: routines.revision,
-        writer: routines.writer,
-        save: routines.save,
         version: sql<number>`iif(json_valid(${routines.document}), json_extract(${routines.document}, '$.version'), 0)`,
       })
       .from(routines)
       .where(eq(routines.id, id))
     if (!now) throw gone()
     if (now.version > ROUTINE_VERSION) throw fromNewer()
-    const verdict = judge(now, asked)
-    if (verdict === 'known') return now.revision
-    if (verdict === 'conflict')
-      throw new Problem(
-        409,
-        'This routine was changed in another window. What you did here since then is not saved.',
-        'conflict',
-      )
-    await tx
-      .update(routines)
-      .set({
-        document: JSON.stringify(routine),
-        title: routine.title,
-        revision: now.revision + 1,
-        writer: asked.writer,
-        save: asked.save,
-        updatedAt: new Date(),
-      })
-      .where(eq(routines.id, id))
-    return now.revision + 1
+    const text = JSON.stringify(routine)
+    const { writer, save } = asked
+    return saveOnce(
+      tx,
+      {
+        ...{ document: savesOf(id), revision: now.revision, text },
+        words: 'This routine was changed in another window. What you did here since then is not saved.',
+      },
+      asked,
+      (revision) =>
+        tx
+          .update(routines)
+          .set({ document: text, title: routine.title, revision, writer, save, updatedAt: new Date() })
+          .where(eq(routines.id, id)),
+    )
   })
 }
 
@@ -165,6 +145,7 @@ export async function removeRoutine(id: string): Promise<void> {
       const row = await tx.query.routines.findFirst({ where: eq(routines.id, id) })
       if (!row) return null
       await tx.delete(routines).where(eq(routines.id, id))
+      await forgetSaves(tx, savesOf(id))
       const left = await tx
         .select({ id: routines.id })
         .from(routines)

@@ -1,4 +1,13 @@
-import { blob, index, integer, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import {
+  blob,
+  index,
+  integer,
+  primaryKey,
+  real,
+  sqliteTable,
+  text,
+  uniqueIndex,
+} from 'drizzle-orm/sqlite-core'
 import type { Pass } from '@/core/routine'
 
 const at = (name: string) => integer(name, { mode: 'timestamp_ms' }).notNull()
@@ -213,3 +222,20 @@ export const traces = sqliteTable('traces', {
   /** Packed by core/match. */
   data: blob('data', { mode: 'buffer' }).notNull(),
 })
+
+/** The newest save of each window of each document: one that is sent again is known, also after somebody else saved. */
+export const saves = sqliteTable(
+  'saves',
+  {
+    /** "routine" with its id, or "moves". */
+    document: text('document').notNull(),
+    writer: text('writer').notNull(),
+    save: integer('save').notNull(),
+    /** The revision it made. */
+    revision: integer('revision').notNull(),
+    /** SHA-256 of what was saved. */
+    hash: text('hash').notNull(),
+    savedAt: at('saved_at'),
+  },
+  (t) => [primaryKey({ columns: [t.document, t.writer] })],
+)

@@ -18,9 +18,10 @@ import {
   removeRoutine,
   saveRoutine,
 } from './routines'
-import { presets as presetRows, routines as routineRows } from './schema'
+import { presets as presetRows, routines as routineRows, saves as saveRows } from './schema'
 import { shelfPart } from './shelf'
 import { keepHearing, takeIn } from './songs'
+import { sweepSaves } from './sweep'
 
 const ALL = { search: '', order: 'used', from: 0 } as const
 const dir = ownData()
@@ -167,18 +168,34 @@ describe('routines', () => {
     await logRepetition(id, repetition())
     expect(await logOf([id])).toHaveLength(1)
   })
-  it('know a save that is sent again, and go on from their own when an answer was lost', async () => {
+  it('know a save that is sent again, also after somebody else saved, and by what it says', async () => {
     const id = await begun(114)
-    const save = (n: number, title: string, revision = 0) =>
+    const save = (n: number, title: string, revision: number) =>
       saveRoutine(id, { revision, writer: 'one-window', save: n }, titled(title))
-    expect([await save(1, 'One'), await save(1, 'One')]).toEqual([1, 1])
-    // The window never heard that its first save was taken.
-    expect(await save(2, 'Two')).toBe(2)
+    expect([await save(1, 'One', 0), await save(1, 'One', 0)]).toEqual([1, 1])
+    expect(await openRoutine(id)).toMatchObject({ revision: 1, madeBy: { writer: 'one-window', save: 1 } })
+    // Another document under the same number is not known, and not written.
+    await expect(save(1, 'Another', 0)).rejects.toMatchObject({ status: 409, code: 'conflict' })
+    await expect(save(2, 'Two', 0)).rejects.toMatchObject({ status: 409, code: 'conflict' })
+    expect(await save(2, 'Two', 1)).toBe(2)
     // A request that comes late changes nothing.
-    expect(await save(1, 'One')).toBe(2)
-    expect((await openRoutine(id)).routine.title).toBe('Two')
+    await expect(save(1, 'One', 0)).rejects.toMatchObject({ status: 409, code: 'overtaken' })
     await saveRoutine(id, from(2, 'another-window'), titled('Theirs'))
+    // The window never heard that its last one was taken.
+    expect(await save(2, 'Two', 1)).toBe(2)
     await expect(save(3, 'Three', 2)).rejects.toMatchObject({ status: 409, code: 'conflict' })
+    expect((await openRoutine(id)).routine.title).toBe('Theirs')
+  })
+  it('forget what windows saved with them, and of windows that were closed long ago', async () => {
+    const known = async () => (await database()).select().from(saveRows)
+    const id = await begun(117)
+    const before = (await known()).length
+    await saveRoutine(id, from(0), titled('One'))
+    expect(await known()).toHaveLength(before + 1)
+    await removeRoutine(id)
+    expect(await known()).toHaveLength(before)
+    await sweepSaves(await database(), Date.now() + 100 * 24 * 3600 * 1000)
+    expect(await known()).toEqual([])
   })
   it('keep each row of their log once, at the time it was danced', async () => {
     const id = await begun(115)

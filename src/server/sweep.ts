@@ -4,13 +4,15 @@ import type { LibSQLDatabase } from 'drizzle-orm/libsql'
 import { diskStore } from './audio-store'
 import { bounded, sweepPassing } from './leftovers'
 import type * as schema from './schema'
-import { recordings, routines, songs } from './schema'
+import { recordings, routines, saves, songs } from './schema'
 import { dataDirectory } from './settings'
 
 type Database = LibSQLDatabase<typeof schema>
 
 /** A recording no routine names is kept so long, for those who undo. */
 const KEPT_MS = 30 * 24 * 3600 * 1000
+/** Windows are not open for longer: what one of them saved last is known for so long. */
+const SAVES_KEPT_MS = 90 * 24 * 3600 * 1000
 /** Spoken words that are kept, each with its stress: some fifty megabytes. */
 const VOICE_FILES = 4000
 
@@ -22,6 +24,7 @@ export async function sweep(db: Database, now = Date.now()): Promise<void> {
   }, now)
   await bounded(path.join(dataDirectory(), 'voice'), VOICE_FILES)
   await sweepRecordings(db, now)
+  await sweepSaves(db, now)
 }
 
 /** Lets go of recordings no routine names any more, a month after they were made. */
@@ -31,4 +34,9 @@ export async function sweepRecordings(db: Database, now = Date.now()): Promise<v
     .from(routines)
     .where(sql`instr(${routines.document}, ${recordings.id}) > 0`)
   await db.delete(recordings).where(and(lt(recordings.recordedAt, new Date(now - KEPT_MS)), notExists(named)))
+}
+
+/** Forgets saves of windows that were closed long ago. */
+export async function sweepSaves(db: Database, now = Date.now()): Promise<void> {
+  await db.delete(saves).where(lt(saves.savedAt, new Date(now - SAVES_KEPT_MS)))
 }

@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm'
 import * as v from 'valibot'
+import { base64Text } from '@/core/formats/base64'
 import { unpackTrace } from '@/core/match'
 import { database, write } from './database'
 import { Problem } from './problem'
@@ -8,7 +9,7 @@ import { songById } from './songs'
 
 /** A trace as it is sent: base64. Of twenty minutes it is under a megabyte. */
 export const TraceSchema = v.object({
-  trace: v.pipe(v.string(), v.base64(), v.maxLength(2_000_000)),
+  trace: base64Text(2_000_000),
 })
 
 /** Keeps how a song sounds; sent again it is the same. @throws Problem 404, 422 */

@@ -1,5 +1,6 @@
 import * as v from 'valibot'
 import { type Move, type MoveBook, MoveListSchema, moveNamed } from '../choreo'
+import { base64Text } from '../formats/base64'
 import { type Hearing, HearingSchema } from '../hear'
 import { danced, type Routine, RoutineSchema, readRoutine, repairedBeats } from '../routine'
 import { isGrid, type Seconds } from '../time'
@@ -32,10 +33,7 @@ export const RoutineFileSchema = v.object({
   /** The moves of the instructor's list it uses. */
   moves: MoveListSchema,
   /** The instructor's own calls: WAV files as base64. */
-  recordings: v.pipe(
-    v.array(v.object({ id, wav: v.pipe(v.string(), v.base64(), v.maxLength(7_000_000)) })),
-    v.maxLength(200),
-  ),
+  recordings: v.pipe(v.array(v.object({ id, wav: base64Text(7_000_000) })), v.maxLength(200)),
 })
 
 export type RoutineFile = v.InferOutput<typeof RoutineFileSchema>

@@ -35,7 +35,7 @@ describe('what the server answers', () => {
     expect(await refusal(fetchMoves())).toMatchObject({ code: 'conflict', message: own.error.message })
     answers(() => new Response('Bad gateway', { status: 502 }))
     expect(await refusal(fetchMoves())).toMatchObject({
-      code: 'failed',
+      code: 'unanswered',
       message: expect.stringContaining('502'),
     })
   })

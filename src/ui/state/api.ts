@@ -36,7 +36,7 @@ export async function request(url: string, init?: RequestInit): Promise<unknown>
     const known = v.safeParse(Failure, data)
     throw known.success
       ? new ApiError(known.output.error.message, known.output.error.code)
-      : new ApiError(`The server answered with an error (${response.status}).`, 'failed')
+      : new ApiError(`The server answered with an error (${response.status}).`, 'unanswered')
   }
   return data
 }
@@ -63,8 +63,11 @@ async function call<S extends v.GenericSchema>(
 /** A move list from anywhere. @throws ApiError where it is none */
 export const readMoves = (data: unknown): Move[] => read(MoveListSchema, data)
 
-export async function fetchMoves(): Promise<{ moves: Move[]; revision: number }> {
-  return call(v.object({ moves: MoveListSchema, revision: v.number() }), '/api/moves')
+const MadeBy = v.object({ writer: v.string(), save: v.number() })
+
+/** The move list with its revision, and the save that made it. */
+export async function fetchMoves() {
+  return call(v.object({ moves: MoveListSchema, revision: v.number(), madeBy: MadeBy }), '/api/moves')
 }
 
 /** The routine as the server has it now. */

@@ -1,8 +1,10 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { type Move, namedMove, STARTING_MOVES } from '@/core/choreo'
 import { useMoves } from './moves-store'
-import { type Outbox, outboxWords } from './outbox'
-import { newWindow } from './outbox.test-tools'
+import type { Outbox } from './outbox'
+import { memoryKeeping, newWindow } from './outbox.test-tools'
+import { outboxWords } from './outbox-state'
+import { KeptDocument } from './save-server.test-tools'
 import { MOVES_DOCUMENT } from './saved'
 
 vi.mock('./outbox-window', async () => (await import('./outbox.test-tools')).windowOutbox)
@@ -12,28 +14,15 @@ const unsaved = () => box.state.getState().waiting > 0
 const words = () => outboxWords(box.state.getState())
 const overtaken = () => box.state.getState().conflicts.has(MOVES_DOCUMENT)
 
-/** A server with a list on a revision; it may be away, and another window may write to it. */
+/** A server with a list; it may be away, and another window may write to it. */
 function server() {
-  const state = {
-    away: false,
-    revision: 0,
-    writer: '',
-    save: 0,
-    moves: [...STARTING_MOVES] as Move[],
-    saves: 0,
-  }
+  const list = new KeptDocument<Move[]>([...STARTING_MOVES])
+  const state = { away: false, list }
   vi.stubGlobal('fetch', async (_: string, init?: RequestInit) => {
     if (state.away) throw new TypeError('no connection')
-    if (!init) return Response.json({ revision: state.revision, moves: state.moves })
-    const { revision, writer, save, moves } = JSON.parse(String(init.body))
-    const own = writer === state.writer && save > state.save
-    if (!own && revision !== state.revision)
-      return Response.json(
-        { error: { code: 'conflict', message: 'changed in another window' } },
-        { status: 409 },
-      )
-    Object.assign(state, { moves, writer, save, revision: state.revision + 1, saves: state.saves + 1 })
-    return Response.json({ revision: state.revision })
+    if (!init) return Response.json({ ...list.page, moves: list.content })
+    const { moves, ...save } = JSON.parse(String(init.body))
+    return list.save(save, moves)
   })
   return state
 }
@@ -59,8 +48,8 @@ describe('the move list in a window', () => {
     for (const name of ['scoop', 'lean', 'fan']) add(name)
     expect(unsaved()).toBe(true)
     await vi.runAllTimersAsync()
-    expect(names(s.moves)).toEqual(['scoop', 'lean', 'fan'])
-    expect([s.saves, unsaved(), now().problem]).toEqual([2, false, ''])
+    expect(names(s.list.content)).toEqual(['scoop', 'lean', 'fan'])
+    expect([s.list.taken.length, unsaved(), now().problem]).toEqual([2, false, ''])
   })
   it('is taken back step by step, and what is left is saved', async () => {
     const s = server()
@@ -69,11 +58,11 @@ describe('the move list in a window', () => {
     add('lean')
     now().undo()
     await vi.runAllTimersAsync()
-    expect(names(s.moves)).toEqual(['scoop'])
+    expect(names(s.list.content)).toEqual(['scoop'])
     now().undo()
     now().undo()
     await vi.runAllTimersAsync()
-    expect([names(s.moves), unsaved()]).toEqual([[], false])
+    expect([names(s.list.content), unsaved()]).toEqual([[], false])
   })
   it('is asked for again until the server is there; an edit before then is refused in words', async () => {
     const s = server()
@@ -98,22 +87,17 @@ describe('the move list in a window', () => {
     ])
     s.away = false
     await vi.advanceTimersByTimeAsync(2500)
-    expect([names(s.moves), unsaved(), words()]).toEqual([['scoop'], false, ''])
+    expect([names(s.list.content), unsaved(), words()]).toEqual([['scoop'], false, ''])
   })
   it('never writes over the list of another window; that one is taken on request, and undo brings the own back', async () => {
     const s = server()
     await now().load()
-    Object.assign(s, {
-      revision: 4,
-      writer: 'theirs',
-      save: 9,
-      moves: [...STARTING_MOVES, namedMove('theirs', 'theirs')],
-    })
+    s.list.changeElsewhere([...STARTING_MOVES, namedMove('theirs', 'theirs')])
     add('mine')
     await vi.runAllTimersAsync()
     add('mine too')
     await vi.runAllTimersAsync()
-    expect([names(s.moves), overtaken(), unsaved()]).toEqual([['theirs'], true, true])
+    expect([names(s.list.content), overtaken(), unsaved()]).toEqual([['theirs'], true, true])
     s.away = true
     await now().takeNewer()
     expect(names(now().moves)).toEqual(['mine', 'mine too'])
@@ -122,7 +106,27 @@ describe('the move list in a window', () => {
     expect([names(now().moves), overtaken(), unsaved()]).toEqual([['theirs'], false, false])
     now().undo()
     await vi.runAllTimersAsync()
-    expect([names(s.moves), unsaved()]).toEqual([['mine', 'mine too'], false])
+    expect([names(s.list.content), unsaved()]).toEqual([['mine', 'mine too'], false])
+  })
+  it('goes on from what a closed window left, also while the server is away', async () => {
+    const s = server()
+    const keeping = memoryKeeping()
+    box = newWindow(keeping)
+    await now().load()
+    s.away = true
+    add('left behind')
+    await vi.advanceTimersByTimeAsync(100)
+    for (const away of [true, false]) {
+      box = newWindow(keeping)
+      await box.adopt(() => true)
+      useMoves.setState(useMoves.getInitialState(), true)
+      s.away = away
+      await now().load()
+      expect([names(now().moves), now().loaded]).toEqual([['left behind'], true])
+    }
+    add('and more')
+    await vi.runAllTimersAsync()
+    expect([names(s.list.content), words(), unsaved()]).toEqual([['left behind', 'and more'], '', false])
   })
   it('is undone also after the page was loaded again, where it is still the same list', async () => {
     const kept = new Map<string, string>()
@@ -153,7 +157,7 @@ describe('the move list in a window', () => {
     expect(names(second().moves)).toEqual(['scoop'])
     await vi.runAllTimersAsync()
     hide()
-    s.moves = [...s.moves, namedMove('other', 'from another window')]
+    s.list.changeElsewhere([...s.list.content, namedMove('other', 'from another window')])
     expect((await loadedAnew())().past).toEqual([])
   })
 })

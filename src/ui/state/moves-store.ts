@@ -1,17 +1,20 @@
 'use client'
 
-import { nanoid } from 'nanoid'
 import { useEffect, useMemo } from 'react'
+import * as v from 'valibot'
 import { create } from 'zustand'
-import { type Move, type MoveBook, moveBook, STARTING_MOVES } from '@/core/choreo'
+import { type Move, type MoveBook, MoveListSchema, moveBook, STARTING_MOVES } from '@/core/choreo'
 import { ApiError, fetchMoves, readMoves } from './api'
-import { outboxReady } from './outbox-window'
-import { MOVES_DOCUMENT, putMoves, type Saving } from './saved'
+import type { Outbox } from './outbox'
+import { outbox, outboxReady } from './outbox-window'
+import { SaveLine } from './save-line'
+import { MOVES_DOCUMENT, putMoves } from './saved'
 
 const RETRY_MS = 2000
 /** Lists as they were, the last one before the list of now. */
 type Past = readonly (readonly Move[])[]
 const KEY = 'azalea-moves-past'
+const Body = v.pipe(v.string(), v.parseJson(), v.object({ moves: MoveListSchema }))
 /** Letters at most of what undo knows over a load of the page. */
 const MOST = 300_000
 
@@ -64,28 +67,31 @@ if (typeof window !== 'undefined') window.addEventListener('pagehide', keepPast)
 
 /** A server that is away, or that failed, may come back; what it refuses will not pass by trying again. */
 const mayPass = (error: unknown) =>
-  error instanceof ApiError && (error.code === 'offline' || error.code === 'failed')
+  error instanceof ApiError && ['offline', 'failed', 'unanswered'].includes(error.code)
 const wordsOf = (error: unknown) => (error instanceof Error ? error.message : String(error))
 
 /** The instructor's move list: one for all routines, saved as it is changed, with its own undo. */
 export const useMoves = create<MovesState>()((set, get) => {
-  let saving: Saving = { revision: 0, writer: nanoid(12), save: 0 }
+  let line = new SaveLine(0)
+  let forget = () => {}
   const save = () => {
-    saving = { ...saving, save: saving.save + 1 }
     // How it stands is told by the outbox.
-    putMoves(saving, get().moves).catch(() => {})
+    putMoves(line.next(), get().moves).catch(() => {})
   }
-  /** Takes the server's list; resolves to what went wrong, if anything did. */
-  const take = async (past: (moves: readonly Move[]) => Past): Promise<unknown> => {
-    try {
-      const { moves, revision } = await fetchMoves()
-      saving = { revision, writer: nanoid(12), save: 0 }
-      set({ moves, loaded: true, problem: '', past: past(moves) })
-      return null
-    } catch (error) {
-      set({ problem: wordsOf(error) })
-      return error
-    }
+  /** Takes a list that stands on a revision. */
+  const take = (moves: Move[], from: { revision: number; after: readonly string[] }, past: Past) => {
+    forget()
+    line = new SaveLine(from.revision)
+    line.goOnFrom(from)
+    forget = outbox().listen((news) => news.document === MOVES_DOCUMENT && line.hear(news))
+    set({ moves, loaded: true, problem: '', past })
+  }
+  /** What a window that is gone left of the list; null where there is nothing, or nothing that can be read. */
+  const leftOf = (page: Parameters<Outbox['takeUp']>[1]) => {
+    const left = outbox().takeUp(MOVES_DOCUMENT, page)
+    if (!left) return null
+    const read = v.safeParse(Body, left.body)
+    return read.success ? { ...left, moves: read.output.moves } : null
   }
   return {
     moves: STARTING_MOVES,
@@ -93,22 +99,20 @@ export const useMoves = create<MovesState>()((set, get) => {
     problem: '',
     past: [],
     load: async () => {
-      const box = await outboxReady()
-      const waiting = box.waitingOf(MOVES_DOCUMENT)
-      if (waiting && !get().loaded) {
-        // A window that is gone left changes behind: it goes on from them.
-        try {
-          const { moves, ...was } = JSON.parse(waiting.body) as Saving & { moves: unknown }
-          saving = { revision: was.revision, writer: was.writer, save: was.save }
-          const list = readMoves(moves)
-          set({ moves: list, loaded: true, problem: '', past: pastOf(list) })
-          return
-        } catch {
-          // It cannot be read: the server's list it is.
-        }
+      await outboxReady()
+      if (get().loaded) return
+      try {
+        const { moves, ...page } = await fetchMoves()
+        const left = leftOf(page)
+        const list = left?.moves ?? moves
+        take(list, left ?? { revision: page.revision, after: [] }, pastOf(list))
+      } catch (error) {
+        // Where the server is away it goes on from what was left here.
+        const left = leftOf(null)
+        if (left) return take(left.moves, left, pastOf(left.moves))
+        set({ problem: wordsOf(error) })
+        if (mayPass(error)) setTimeout(get().load, RETRY_MS)
       }
-      const error = await take(pastOf)
-      if (mayPass(error)) setTimeout(get().load, RETRY_MS)
     },
     edit: (change) => {
       const { moves, past, loaded } = get()
@@ -131,8 +135,13 @@ export const useMoves = create<MovesState>()((set, get) => {
     },
     takeNewer: async () => {
       const mine = get().moves
-      const error = await take(() => [mine])
-      if (!error) (await outboxReady()).giveUp(MOVES_DOCUMENT)
+      try {
+        const { moves, revision } = await fetchMoves()
+        outbox().giveUp(MOVES_DOCUMENT)
+        take(moves, { revision, after: [] }, [mine])
+      } catch (error) {
+        set({ problem: wordsOf(error) })
+      }
     },
   }
 })

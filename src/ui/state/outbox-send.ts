@@ -1,28 +1,34 @@
 import { ApiError, request } from './api'
-import { type Entry, SendFailure } from './outbox'
+import { bodyOf, type Entry } from './entry'
+import { SendFailure } from './outbox-state'
 
-/** Codes of what passes by itself, or once somebody sees to the machine: what waits is sent again. */
-const PASSING = new Set(['offline', 'failed', 'full', 'read-only', 'locked', 'damaged'])
+/** Codes of what is the machine's, and passes by itself or once somebody sees to it: nothing is sent meanwhile. */
+const MACHINE = new Set(['offline', 'full', 'read-only', 'locked', 'damaged', 'busy'])
 
 /** What an error of the server's means for an entry. */
-function refusalOf(error: unknown, document: string): SendFailure {
+function failureOf(error: unknown, document: string): SendFailure {
   const why = error instanceof Error ? error.message : String(error)
-  if (!(error instanceof ApiError)) return new SendFailure(why, 'later')
-  if (PASSING.has(error.code)) return new SendFailure(why, 'later')
+  if (!(error instanceof ApiError)) return new SendFailure(why, 'later', '', true)
+  const { code } = error
+  if (MACHINE.has(code)) return new SendFailure(why, 'later', code, code === 'offline')
+  // A fault of the program's may be of what was sent: it comes with this entry alone.
+  if (code === 'failed') return new SendFailure(why, 'itself', code)
+  if (code === 'unanswered') return new SendFailure(why, 'itself', code, true)
+  if (code === 'overtaken') return new SendFailure(why, 'overtaken', code)
   // A document that was taken away elsewhere waits for the person: it may be kept as a new one.
-  const held = error.code === 'conflict' || (error.code === 'missing' && document !== '')
-  return new SendFailure(why, held ? 'conflict' : 'refused', error.code)
+  const held = code === 'conflict' || (code === 'missing' && document !== '')
+  return new SendFailure(why, held ? 'conflict' : 'refused', code)
 }
 
 /** Sends one entry to the server. @throws SendFailure */
-export async function sendEntry({ method, url, body, document }: Entry): Promise<unknown> {
+export async function sendEntry(entry: Entry): Promise<unknown> {
   try {
-    return await request(url, {
-      method,
+    return await request(entry.url, {
+      method: entry.method,
       headers: { 'content-type': 'application/json' },
-      body,
+      body: bodyOf(entry),
     })
   } catch (error) {
-    throw refusalOf(error, document)
+    throw failureOf(error, entry.document)
   }
 }

@@ -2,9 +2,12 @@
 
 import { openDB } from 'idb'
 import { nanoid } from 'nanoid'
+import * as v from 'valibot'
 import { useStore } from 'zustand'
-import { type Entry, type Keeping, Outbox, type OutboxState } from './outbox'
+import { entryOf } from './entry'
+import { type Keeping, Outbox } from './outbox'
 import { sendEntry } from './outbox-send'
+import type { OutboxState } from './outbox-state'
 
 const [DATABASE, STORE] = ['azalea-outbox', 'entries']
 
@@ -20,7 +23,17 @@ function browserKeeping(): Keeping {
   )
   db.catch(() => {})
   return {
-    all: async () => (await (await db).getAll(STORE)) as Entry[],
+    // Looked at and named in one transaction: what one window claims no other gets.
+    claim: async (name, isGone) => {
+      const tx = (await db).transaction(STORE, 'readwrite')
+      const left = (await tx.store.getAll()).flatMap((kept) => entryOf(kept) ?? [])
+      const mine = left
+        .filter((e) => e.window !== name && isGone(e.window))
+        .map((e) => ({ ...e, window: name }))
+      for (const e of mine) tx.store.put(e)
+      await tx.done
+      return mine
+    },
     keep: async (entry) => {
       await (await db).put(STORE, entry)
     },
@@ -31,9 +44,16 @@ function browserKeeping(): Keeping {
 }
 
 /** While a page is drawn on the server nothing is saved. */
-const nothingKept: Keeping = { all: async () => [], keep: async () => {}, drop: async () => {} }
+const nothingKept: Keeping = { claim: async () => [], keep: async () => {}, drop: async () => {} }
 
 const LOCK = 'azalea-window-'
+/** Held while what is left is claimed: who is alive must be known at that moment. */
+const CLAIMING = 'azalea-claiming'
+/** What the page before this one in the same window was called: it is gone, though its lock may not be free yet. */
+const BEFORE = 'azalea-window-before'
+/** Windows tell one another what became of what was left. */
+const CHANNEL = 'azalea-left'
+const Told = v.object({ document: v.string(), writer: v.string(), revision: v.number(), body: v.string() })
 let opened: Outbox | null = null
 let adopted: Promise<unknown> = Promise.resolve()
 
@@ -47,6 +67,8 @@ export function outbox(): Outbox {
   const box = new Outbox(sendEntry, browserKeeping(), nanoid(12))
   opened = box
   adopted = adopt(box).catch(() => {})
+  tellOthers(box)
+  window.addEventListener('pagehide', () => inSession((kept) => kept.setItem(BEFORE, box.window)))
   window.addEventListener('online', () => box.now())
   // What waits would be sent by another window at best: whoever closes this one is asked.
   window.addEventListener('beforeunload', (e) => {
@@ -62,9 +84,20 @@ export async function outboxReady(): Promise<Outbox> {
   return box
 }
 
+/** Reads or writes what is kept for this window's next page; null where the browser refuses. */
+function inSession<T>(work: (kept: Storage) => T): T | null {
+  try {
+    return work(sessionStorage)
+  } catch {
+    return null
+  }
+}
+
 /** A window holds a lock as long as it is there: what others left behind is whose lock nobody holds. */
 async function adopt(box: Outbox): Promise<void> {
   const { locks } = navigator
+  const before = inSession((kept) => kept.getItem(BEFORE))
+  inSession((kept) => kept.removeItem(BEFORE))
   if (!locks) {
     await box.adopt(() => true)
     return
@@ -75,9 +108,24 @@ async function adopt(box: Outbox): Promise<void> {
       return new Promise(() => {})
     })
   })
-  const { held = [] } = await locks.query()
-  const alive = new Set(held.map((l) => l.name))
-  await box.adopt((w) => !alive.has(`${LOCK}${w}`))
+  await locks.request(CLAIMING, async () => {
+    const { held = [] } = await locks.query()
+    const alive = new Set(held.map((l) => l.name))
+    await box.adopt((w) => w === before || !alive.has(`${LOCK}${w}`))
+  })
+}
+
+/** What was left of a document and is saved now is told to other windows, and heard from them. */
+function tellOthers(box: Outbox): void {
+  if (typeof BroadcastChannel === 'undefined') return
+  const channel = new BroadcastChannel(CHANNEL)
+  channel.onmessage = ({ data }) => {
+    const heard = v.safeParse(Told, data)
+    if (!heard.success) return
+    const { document, ...answered } = heard.output
+    box.learn(document, answered)
+  }
+  box.listen((news) => news.of === 'left' && channel.postMessage(news))
 }
 
 /** Reads from the outbox of this window. */

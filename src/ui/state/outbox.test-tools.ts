@@ -1,5 +1,6 @@
 /* An outbox without a browser, for the tests of what is saved through it. */
-import { type Entry, type Keeping, Outbox } from './outbox'
+import type { Entry } from './entry'
+import { type Keeping, Outbox } from './outbox'
 import { sendEntry } from './outbox-send'
 
 /** Entries kept in a map, as the browser keeps them through a reload. */
@@ -7,7 +8,13 @@ export function memoryKeeping(): Keeping & { entries: Map<string, Entry> } {
   const entries = new Map<string, Entry>()
   return {
     entries,
-    all: async () => [...entries.values()],
+    claim: async (window, isGone) => {
+      const mine = [...entries.values()]
+        .filter((e) => e.window !== window && isGone(e.window))
+        .map((e) => ({ ...e, window }))
+      for (const e of mine) entries.set(e.id, e)
+      return mine
+    },
     keep: async (e) => {
       entries.set(e.id, e)
     },

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { type Entry, Outbox, outboxWords, SendFailure } from './outbox'
+import type { Entry } from './entry'
+import { Outbox } from './outbox'
 import { memoryKeeping } from './outbox.test-tools'
+import { outboxWords, SendFailure } from './outbox-state'
 
 /** A server that answers as it is told, and a clock that stands until it is told. */
 function setUp(keeping = memoryKeeping(), window = 'w1') {
@@ -22,7 +24,10 @@ function setUp(keeping = memoryKeeping(), window = 'w1') {
   )
   let n = 0
   const put = (body: string, document = '') =>
-    box.put({ id: `${window}-${n++}`, document, what: 'a row', method: 'POST', url: '/', body })
+    box.put({
+      ...{ id: `${window}-${n++}`, document, what: 'a row', method: 'POST', url: '/', body },
+      ...(document ? { saving: { revision: 0, writer: window, save: n } } : {}),
+    })
   return {
     box,
     sent,
@@ -44,7 +49,13 @@ function setUp(keeping = memoryKeeping(), window = 'w1') {
 }
 const settled = () => new Promise((resolve) => setImmediate(resolve))
 const away = () => {
-  throw new SendFailure('The server is away.', 'later')
+  throw new SendFailure('The server is away.', 'later', 'offline', true)
+}
+const full = () => {
+  throw new SendFailure('The disk is full.', 'later', 'full')
+}
+const broken = () => {
+  throw new SendFailure('Something went wrong.', 'itself', 'failed')
 }
 const refused = () => {
   throw new SendFailure('It is too long.', 'refused')
@@ -83,7 +94,7 @@ describe('the outbox', () => {
   })
   it('of a document sends only the newest state that waits', async () => {
     const b = setUp()
-    b.answers(away)
+    b.answers(full)
     b.put('v1', 'routine')
     await settled()
     for (const v of ['v2', 'v3', 'v4']) b.put(v, 'routine')
@@ -93,6 +104,24 @@ describe('the outbox', () => {
     await b.over()
     await settled()
     expect(b.sent).toEqual(['v1', 'v4', 'row'])
+  })
+  it('what may have been done although nobody answered is sent again before what came after, which stands on its answer', async () => {
+    const b = setUp()
+    b.answers(away)
+    b.put('v1', 'routine')
+    await settled()
+    for (const v of ['v2', 'v3']) b.put(v, 'routine')
+    const on: unknown[] = []
+    b.answers((e) => {
+      on.push([e.body, e.saving?.revision])
+      return { revision: 7 + on.length }
+    })
+    await b.over()
+    await settled()
+    expect(on).toEqual([
+      ['v1', 0],
+      ['v3', 8],
+    ])
   })
   it('one on its way is not replaced: what came after goes after it', async () => {
     const b = setUp()
@@ -123,7 +152,7 @@ describe('the outbox', () => {
       0,
       'One change was refused (a row): It is too long.',
     ])
-    b.box.dismiss(b.state().refused[0]?.id ?? '')
+    b.box.leaveOut(b.state().refused[0]?.id ?? '')
     expect(outboxWords(b.state())).toBe('')
   })
   it('a refused document is forgiven when a newer state of it is saved', async () => {
@@ -156,7 +185,67 @@ describe('the outbox', () => {
     b.answers(() => conflict('missing'))
     b.put('mine', 'routine')
     await settled()
-    expect(b.state().conflicts.get('routine')).toEqual({ why: 'Changed in another window.', gone: true })
+    expect(b.state().conflicts.get('routine')).toMatchObject({
+      why: 'Changed in another window.',
+      gone: true,
+    })
+  })
+  it('lets others pass what fails by itself, says what it is, and keeps it until it is let go', async () => {
+    const b = setUp()
+    b.answers((e) => (e.body === 'poison' ? broken() : null))
+    const poison = b.put('poison')
+    b.put('one')
+    b.put('two', 'routine')
+    await settled()
+    expect(b.sent).toEqual(['poison', 'one', 'two'])
+    expect([b.state().waiting, b.pauses.map((p) => p.ms)]).toEqual([1, [1000]])
+    b.put('three')
+    await settled()
+    expect(b.sent.at(-1)).toBe('three')
+    await b.over()
+    await settled()
+    expect(outboxWords(b.state())).toBe(
+      'A row cannot be saved; it is tried again, and everything else is saved. Something went wrong.',
+    )
+    expect([...b.keeping.entries.values()].map((e) => e.body)).toEqual(['poison'])
+    b.box.leaveOut(b.state().stuck[0]?.id ?? '')
+    await expect(poison).rejects.toThrow('Something went wrong')
+    expect([b.state().waiting, outboxWords(b.state()), b.keeping.entries.size]).toEqual([0, '', 0])
+  })
+  it('a newer state of a document that fails by itself goes in its place', async () => {
+    const b = setUp()
+    b.answers((e) => (e.body === 'poison' ? broken() : null))
+    b.put('poison', 'routine')
+    b.put('cured', 'routine')
+    await settled()
+    expect([b.sent, b.state().waiting, b.keeping.entries.size]).toEqual([['poison', 'cured'], 0, 0])
+  })
+  it('a server that fails of everything is spared, and everything comes to its turn', async () => {
+    const b = setUp()
+    b.answers(broken)
+    for (let k = 0; k < 12; k++) b.put(`row ${k}`)
+    await settled()
+    expect([b.sent.length, b.pauses.length]).toEqual([5, 1])
+    await b.over()
+    await b.over()
+    expect(new Set(b.sent).size).toBe(12)
+  })
+  it('what is refused for good stays through a reload, until it is let go or a newer state is saved', async () => {
+    const keeping = memoryKeeping()
+    const old = setUp(keeping, 'old')
+    old.answers(refused)
+    for (const document of ['', 'routine']) old.put('too long', document)
+    await settled()
+    expect([old.state().waiting, old.state().refused.length, keeping.entries.size]).toEqual([0, 2, 2])
+    const next = setUp(keeping, 'next')
+    next.answers(refused)
+    await next.box.adopt(() => true)
+    await settled()
+    expect(next.state().refused.map((r) => next.box.entry(r.id)?.body)).toEqual(['too long', 'too long'])
+    next.box.leaveOut(next.state().refused[0]?.id ?? '')
+    expect(keeping.entries.size).toBe(1)
+    next.box.forgive('routine')
+    expect([next.state().refused.length, keeping.entries.size]).toEqual([0, 0])
   })
   it('what waits survives the window: the next one takes it over, in order, before its own', async () => {
     const keeping = memoryKeeping()
@@ -172,9 +261,19 @@ describe('the outbox', () => {
     await settled()
     expect([next.sent, next.state().waiting, keeping.entries.size]).toEqual([['one', 'two'], 0, 0])
   })
+  it('of two windows that claim what was left at once, one gets it', async () => {
+    const keeping = memoryKeeping()
+    const old = setUp(keeping, 'old')
+    old.answers(away)
+    old.put('left', 'routine')
+    await settled()
+    const [one, two] = [setUp(keeping, 'one'), setUp(keeping, 'two')]
+    await Promise.all([one, two].map((w) => w.box.adopt((name) => name === 'old')))
+    expect([one.sent, two.sent]).toEqual([['left'], []])
+  })
   it('works without a place to keep things', async () => {
     const nowhere = {
-      all: () => Promise.reject(new Error('no')),
+      claim: () => Promise.reject(new Error('no')),
       keep: () => Promise.reject(new Error('no')),
       drop: () => Promise.reject(new Error('no')),
     }

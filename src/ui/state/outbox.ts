@@ -1,64 +1,22 @@
 import { createStore } from 'zustand/vanilla'
-
-/** One thing to be saved. It carries its own id and time, so that sending it again changes nothing. */
-export interface Entry {
-  id: string
-  /** Entries of one document: a newer one that waits takes the place of the older. Empty for what is only ever added. */
-  document: string
-  /** What it is, in words: "the routine", "a repetition". */
-  what: string
-  method: 'PUT' | 'POST' | 'DELETE'
-  url: string
-  /** The body as it is sent. */
-  body: string
-  /** The window that put it in, and its place in the order of that window. */
-  window: string
-  order: number
-}
-
-/** What a refusal means: try again later, hold all of this document until the person chose, or pass on. */
-export type Refusal = 'later' | 'conflict' | 'refused'
-
-/** An answer that is none: with words for people. */
-export class SendFailure extends Error {
-  constructor(
-    message: string,
-    readonly refusal: Refusal,
-    /** The server's word for it. */
-    readonly code = '',
-  ) {
-    super(message)
-  }
-}
+import { type Entry, isNext, isOlder, lineOf } from './entry'
+import { type Answered, type News, NOTHING_WAITS, type OutboxState, SendFailure } from './outbox-state'
 
 /** Where entries wait through a reload of the page. */
 export interface Keeping {
-  all: () => Promise<Entry[]>
+  /** Takes what windows that are gone left behind, under this window's name: of two that claim at once, one gets it. */
+  claim: (window: string, isGone: (window: string) => boolean) => Promise<Entry[]>
   keep: (entry: Entry) => Promise<void>
   drop: (id: string) => Promise<void>
 }
 
-export interface OutboxState {
-  /** How many entries are not saved yet. */
-  waiting: number
-  /** Why what waits is not saved: the server is away, say; '' while it is being sent. */
-  trouble: string
-  /** What was refused for good, newest last. */
-  refused: readonly { id: string; document: string; what: string; why: string }[]
-  /** Documents that were changed elsewhere: nothing of them is sent until the person chose. */
-  conflicts: ReadonlyMap<string, Conflict>
-}
-
-/** Why a document waits for the person. */
-export interface Conflict {
-  why: string
-  /** It was taken away elsewhere: there is no other state of it. */
-  gone: boolean
-}
-
-const NOTHING: OutboxState = { waiting: 0, trouble: '', refused: [], conflicts: new Map() }
 /** Pauses between tries, growing; the last one stays. */
 const PAUSES_MS = [1000, 2000, 4000, 8000, 15_000] as const
+/** Where so many fail one after the other, it is the server that fails. */
+const IN_A_ROW = 5
+
+/** So often what may have been done is tried again before a newer state goes in its place. */
+const TRIED = 3
 
 const inTime = (ms: number, then: () => void) => {
   const timer = setTimeout(then, ms)
@@ -67,21 +25,51 @@ const inTime = (ms: number, then: () => void) => {
 
 interface Waiting extends Entry {
   settled: { resolve: (answer: unknown) => void; reject: (why: unknown) => void }[]
+  /** It was left by a window that is gone. */
+  left: boolean
+  /** It was sent, and nobody answered: it may have been done, and is sent again before anything that came after. */
+  unsure: boolean
+  /** How often it failed by itself, and why. */
+  tries: number
+  why: string
+  /** It waits for the next round. */
+  aside: boolean
+  /** The person let go of it while it was on its way. */
+  letGo: boolean
+}
+
+/** An entry as it is kept. */
+function plain({
+  settled: _,
+  left: _l,
+  unsure: _u,
+  tries: _t,
+  why: _w,
+  aside: _a,
+  letGo: _g,
+  ...e
+}: Waiting): Entry {
+  return e
 }
 
 /**
  * Everything that is saved goes through here, one after the other in the order it was done. What the server does not answer
- * is sent again, with growing pauses and one timer however much waits; what it refuses is told and passed over; what
- * waits survives a reload of the page.
+ * is sent again, with growing pauses and one timer however much waits; what fails by itself lets the others pass; what is
+ * refused is told and kept; what waits survives a reload of the page. A save of a document says the very revision it stands on.
  */
 export class Outbox {
-  readonly state = createStore<OutboxState>(() => NOTHING)
+  readonly state = createStore<OutboxState>(() => NOTHING_WAITS)
   private queue: Waiting[] = []
+  /** Refused for good. */
+  private held: Waiting[] = []
   private sending: Waiting | null = null
-  /** Calls a pause off; null while there is none. */
-  private timer: (() => void) | null = null
-  private tries = 0
+  /** The pause that is on, and whether nothing is sent in it. */
+  private timer: { callOff: () => void; all: boolean } | null = null
+  private pauses = 0
+  private inARow = 0
   private order = 0
+  private readonly answered = new Map<string, Answered>()
+  private readonly listeners = new Set<(news: News) => void>()
 
   /**
    * @param send resolves to the answer; rejects with a SendFailure
@@ -97,58 +85,145 @@ export class Outbox {
   ) {}
 
   /** Takes over what windows that are gone left behind, before anything of this one. */
-  async adopt(isGone: (window: string) => boolean): Promise<Entry[]> {
-    const left = await this.keeping.all().catch(() => [])
-    const mine = left
-      .filter((e) => e.window !== this.window && isGone(e.window))
-      .sort((a, b) => a.order - b.order)
+  async adopt(isGone: (window: string) => boolean): Promise<void> {
+    const left = await this.keeping.claim(this.window, isGone).catch(() => [])
     const known = new Set(this.queue.map((e) => e.id))
-    const taken = mine.filter((e) => !known.has(e.id)).map((e) => ({ ...e, settled: [] }))
+    const taken = left
+      .filter((e) => !known.has(e.id))
+      // One that took the place of another has its place in the order; both are there where a window ended in between.
+      .sort((a, b) => a.order - b.order || (a.saving?.save ?? 0) - (b.saving?.save ?? 0))
+      .map((e) => this.waiting(e, true))
     this.queue = [...taken, ...this.queue]
+    // What is done from now on comes after it, whatever the clock says.
+    this.order = Math.max(this.order, ...taken.map((e) => e.order))
     this.tell()
     this.work()
-    return mine
   }
+
+  private waiting = (e: Entry, left: boolean): Waiting => ({
+    ...e,
+    ...{ settled: [], left, unsure: left, tries: 0, why: '', aside: false, letGo: false },
+  })
 
   /** Puts something in. @returns the answer when it is saved; rejects when it is refused for good */
   put(entry: Omit<Entry, 'window' | 'order'>): Promise<unknown> {
-    const full: Waiting = {
-      ...entry,
-      window: this.window,
-      order: Date.now() * 1000 + (this.order++ % 1000),
-      settled: [],
-    }
+    this.order = Math.max(Date.now() * 1000, this.order + 1)
+    const full = this.waiting({ ...entry, window: this.window, order: this.order }, false)
     const done = new Promise<unknown>((resolve, reject) => {
       full.settled.push({ resolve, reject })
     })
     // Whoever does not ask for the answer is told by the state.
     done.catch(() => {})
-    const older = this.queue.findIndex(
-      (e) => full.document !== '' && e.document === full.document && e !== this.sending,
-    )
-    if (older >= 0) {
-      const gone = this.queue[older] as Waiting
-      full.order = gone.order
-      full.settled.unshift(...gone.settled)
-      this.queue[older] = full
-      this.keeping.drop(gone.id).catch(() => {})
+    const older = this.queue.find((e) => isOlder(e, full) && e !== this.sending && !e.unsure)
+    if (older) {
+      full.order = older.order
+      this.replace(older, full)
     } else this.queue.push(full)
-    const { settled: _, ...kept } = full
-    this.keeping.keep(kept).catch(() => {})
+    this.keeping.keep(plain(full)).catch(() => {})
+    const gone = [...(older ? [older] : []), ...this.held.filter((e) => isOlder(e, full))]
+    this.held = this.held.filter((e) => !gone.includes(e))
+    for (const { id } of gone) this.keeping.drop(id).catch(() => {})
     this.tell()
     this.work()
     return done
   }
 
-  /** What waits of a document, the newest; null for nothing. */
-  waitingOf(document: string): Entry | null {
-    return this.queue.findLast((e) => e.document === document) ?? null
+  /** A newer state takes the place of an older one: who waited for that waits for this. */
+  private replace(older: Waiting, newer: Waiting): void {
+    newer.settled.unshift(...older.settled)
+    this.queue = this.queue.filter((e) => e !== newer).map((e) => (e === older ? newer : e))
   }
 
-  /** The person chose: what waits of this document is given up. */
+  /** What waits or was refused, the newest of a document as it stands on one window's saves; null for nothing. */
+  newestOf(document: string, writer: string): Entry | null {
+    return lineOf([...this.held, ...this.queue], document, writer).at(-1) ?? null
+  }
+
+  /** Something by its id; null where it is not here any more. */
+  entry(id: string): Entry | null {
+    return [...this.queue, ...this.held].find((e) => e.id === id) ?? null
+  }
+
+  /**
+   * A page shows a document: takes up what windows that are gone left of it, where that stands on what the page has.
+   * @param page what the page has: its revision, and the save that made it; null where the server could not be asked
+   * @returns what to go on from, and the windows it is of; null where the page is as new as anything known here
+   */
+  takeUp(
+    document: string,
+    page: { revision: number; madeBy: { writer: string; save: number } } | null,
+  ): (Omit<Answered, 'writer'> & { after: string[] }) | null {
+    let left = this.queue.filter((e) => e.document === document && e.left && e.saving)
+    const known = page ?? { revision: left[0]?.saving?.revision ?? 0, madeBy: { writer: '', save: 0 } }
+    const mine = this.answered.get(document)
+    const newer = mine && mine.revision > known.revision ? mine : null
+    const revision = newer?.revision ?? known.revision
+    while (left.length) {
+      const line = lineOf(left, document, left[0]?.saving?.writer ?? '')
+      const rest = newer ? line : this.notIn(line, known)
+      const newest = rest.at(-1)
+      if (newest && rest[0]?.saving?.revision === revision) {
+        const after = [...new Set(rest.map((e) => e.saving?.writer ?? ''))]
+        return { revision, body: newest.body, after }
+      }
+      left = left.filter((e) => !line.includes(e))
+    }
+    return newer && { revision, body: newer.body, after: [] }
+  }
+
+  /** Of a line of saves those a page does not have yet. What it has is not sent again; what came after stands on it. */
+  private notIn(
+    line: readonly Waiting[],
+    page: { revision: number; madeBy: { writer: string; save: number } },
+  ): Waiting[] {
+    const { writer, save } = page.madeBy
+    const done = line.findLastIndex((e) => e.saving?.writer === writer && e.saving.save <= save)
+    const rest = line.slice(done + 1)
+    for (const e of line.slice(0, done + 1)) if (e !== this.sending) this.take(e)
+    if (done >= 0)
+      this.bind(
+        rest.filter((e) => isNext(e, writer)),
+        page.revision,
+      )
+    this.tell()
+    return rest
+  }
+
+  /** Some saves stand on this revision. */
+  private bind(entries: readonly Waiting[], revision: number): void {
+    for (const e of entries) {
+      if (!e.saving || e.saving.revision === revision) continue
+      e.saving = { ...e.saving, revision }
+      this.keeping.keep(plain(e)).catch(() => {})
+    }
+  }
+
+  /** Tells who shows documents what became of them. @returns what ends it */
+  listen(listener: (news: News) => void): () => void {
+    this.listeners.add(listener)
+    return () => this.listeners.delete(listener)
+  }
+
+  private tellNews(news: News): void {
+    for (const listener of this.listeners) listener(news)
+  }
+
+  /** Another window took up what was left of a document, and saved it. */
+  learn(document: string, answered: Answered): void {
+    if ((this.answered.get(document)?.revision ?? -1) >= answered.revision) return
+    this.answered.set(document, answered)
+    this.tellNews({ document, of: 'elsewhere', ...answered })
+  }
+
+  /** The person chose: what waits of this document, of the line the conflict is about, is given up. */
   giveUp(document: string): void {
-    for (const e of this.queue.filter((x) => x.document === document && x !== this.sending)) this.take(e)
     const conflicts = new Map(this.state.getState().conflicts)
+    const about = conflicts.get(document)?.writer
+    const given =
+      about === undefined
+        ? this.queue.filter((e) => e.document === document)
+        : lineOf(this.queue, document, about)
+    for (const e of given) if (e !== this.sending) this.take(e)
     conflicts.delete(document)
     this.state.setState({ conflicts })
     this.tell()
@@ -157,12 +232,19 @@ export class Outbox {
 
   /** What was refused of a document was taken back: there is nothing to tell any more. */
   forgive(document: string): void {
+    for (const e of this.held.filter((x) => x.document === document)) this.leaveOut(e.id)
     this.state.setState((s) => ({ refused: s.refused.filter((r) => r.document !== document) }))
   }
 
-  /** A refusal was read. */
-  dismiss(id: string): void {
+  /** The person lets go of something that is refused or fails again and again. */
+  leaveOut(id: string): void {
+    const e = [...this.held, ...this.queue].find((x) => x.id === id)
+    if (e && e === this.sending) e.letGo = true
+    else if (e) this.take(e)
+    for (const { reject } of e?.settled.splice(0) ?? []) reject(new SendFailure(e?.why ?? '', 'refused'))
     this.state.setState((s) => ({ refused: s.refused.filter((r) => r.id !== id) }))
+    this.tell()
+    this.work()
   }
 
   /** Resolves when nothing waits any more, or after some milliseconds. */
@@ -181,84 +263,154 @@ export class Outbox {
 
   /** Tries at once, whatever the pause. */
   now(): void {
-    this.timer?.()
-    this.timer = null
-    this.work()
+    this.timer?.callOff()
+    this.over()
   }
 
   private take(entry: Waiting): void {
     this.queue = this.queue.filter((e) => e !== entry)
+    this.held = this.held.filter((e) => e !== entry)
     this.keeping.drop(entry.id).catch(() => {})
   }
 
   private tell(): void {
-    this.state.setState({ waiting: this.queue.length })
+    const stuck = this.queue
+      .filter((e) => e.tries > 1)
+      .map(({ id, document, what, why }) => ({ id, document, what, why }))
+    this.state.setState({ waiting: this.queue.length, stuck })
+  }
+
+  /** What is sent next: of what may be sent, what failed least, in order; of a document one after the other. */
+  private next(): Waiting | null {
+    const { conflicts } = this.state.getState()
+    const before = new Set<string>()
+    let best: Waiting | null = null
+    for (const e of this.queue) {
+      const first = !e.document || !before.has(e.document)
+      before.add(e.document)
+      if (!first || e.aside || (e.document && conflicts.has(e.document))) continue
+      if (!best || e.tries < best.tries) best = e
+    }
+    return best
   }
 
   private async work(): Promise<void> {
-    if (this.sending || this.timer) return
-    const { conflicts } = this.state.getState()
-    const next = this.queue.find((e) => !e.document || !conflicts.has(e.document))
-    if (!next) return
+    if (this.sending || this.timer?.all) return
+    const next = this.next()
+    if (!next) {
+      if (!this.timer && this.queue.some((e) => e.aside)) this.pause(false)
+      return
+    }
     this.sending = next
     try {
-      const answer = await this.send(next)
-      this.take(next)
-      this.tries = 0
-      this.state.setState((s) => ({
-        trouble: '',
-        // What was refused of a document does not matter any more once a newer state of it is saved.
-        refused: next.document ? s.refused.filter((r) => r.document !== next.document) : s.refused,
-      }))
-      for (const { resolve } of next.settled) resolve(answer)
+      this.succeeded(next, await this.send(next))
     } catch (error) {
       this.failed(next, error)
     }
     this.sending = null
     this.tell()
-    if (!this.timer) this.work()
+    this.work()
+  }
+
+  private succeeded(entry: Waiting, answer: unknown): void {
+    this.pauses = 0
+    this.inARow = 0
+    const revision = (answer as { revision?: unknown } | null)?.revision
+    const { document, saving, body, left } = entry
+    if (saving && typeof revision === 'number') {
+      const { writer } = saving
+      // What stands on it is written down before it is forgotten: a window may end in between.
+      const onIt = this.queue.filter((e) => e !== entry && e.document === document && isNext(e, writer))
+      this.bind(onIt, revision)
+      this.answered.set(document, { writer, revision, body })
+      this.take(entry)
+      this.tellNews({ document, of: left ? 'left' : 'own', writer, revision, body })
+    } else this.take(entry)
+    this.state.setState((s) => ({
+      trouble: '',
+      // What was refused of a document does not matter any more once a newer state of it is saved.
+      refused: document ? s.refused.filter((r) => r.document !== document) : s.refused,
+    }))
+    for (const { resolve } of entry.settled) resolve(answer)
   }
 
   private failed(entry: Waiting, error: unknown): void {
-    const why = error instanceof Error ? error.message : String(error)
-    const refusal = error instanceof SendFailure ? error.refusal : 'later'
-    if (refusal === 'later') {
-      const pause = PAUSES_MS[Math.min(this.tries++, PAUSES_MS.length - 1)] as number
-      this.state.setState({ trouble: why })
-      this.timer = this.later(pause, () => {
-        this.timer = null
-        this.work()
-      })
+    entry.why = error instanceof Error ? error.message : String(error)
+    const failure = error instanceof SendFailure ? error : new SendFailure(entry.why, 'later', '', true)
+    entry.unsure ||= failure.unanswered
+    if (entry.letGo) {
+      this.take(entry)
       return
     }
-    this.tries = 0
-    if (refusal === 'conflict') {
-      const conflict = { why, gone: error instanceof SendFailure && error.code === 'missing' }
-      this.state.setState((s) => ({
-        trouble: '',
-        conflicts: new Map(s.conflicts).set(entry.document, conflict),
-      }))
+    switch (failure.refusal) {
+      case 'later':
+        this.state.setState({ trouble: entry.why })
+        this.pause(true)
+        break
+      case 'itself':
+        this.setAside(entry)
+        break
+      case 'overtaken':
+      case 'conflict':
+        this.inConflict(entry, failure)
+        break
+      case 'refused':
+        this.refuse(entry, failure)
+    }
+  }
+
+  /** What fails by itself is tried again in the next round; a newer state of its document goes in its place. */
+  private setAside(entry: Waiting): void {
+    entry.tries++
+    entry.aside = true
+    const newer = this.queue.find((e) => e !== entry && isOlder(entry, e))
+    if (newer && (!entry.unsure || entry.tries > TRIED)) {
+      this.replace(entry, newer)
+      this.keeping.drop(entry.id).catch(() => {})
+    }
+    this.state.setState({ trouble: '' })
+    if (++this.inARow % IN_A_ROW === 0) this.pause(true)
+  }
+
+  private inConflict(entry: Waiting, { message, code, refusal }: SendFailure): void {
+    this.pauses = 0
+    const { document, saving, left } = entry
+    const writer = saving?.writer ?? ''
+    this.state.setState({ trouble: '' })
+    if (refusal === 'overtaken' && left) {
+      // It was saved, and its window went on: what is there stands on it.
+      this.take(entry)
       return
     }
-    this.take(entry)
-    const { id, document, what } = entry
+    const conflict = { why: message, gone: code === 'missing', writer }
+    this.state.setState((s) => ({ conflicts: new Map(s.conflicts).set(document, conflict) }))
+  }
+
+  private refuse(entry: Waiting, error: SendFailure): void {
+    this.pauses = 0
+    this.queue = this.queue.filter((e) => e !== entry)
+    this.held.push(entry)
+    const { id, document, what, why } = entry
     this.state.setState((s) => ({
       trouble: '',
       refused: [
         ...s.refused.filter((r) => !document || r.document !== document),
         { id, document, what, why },
-      ].slice(-20),
+      ],
     }))
-    for (const { reject } of entry.settled) reject(error)
+    for (const { reject } of entry.settled.splice(0)) reject(error)
   }
-}
 
-/** In words, what of some work is not saved; '' when all is. */
-export function outboxWords({ waiting, trouble, refused, conflicts }: OutboxState): string {
-  const conflict = [...conflicts.values()][0]
-  if (conflict) return conflict.why
-  const last = refused.at(-1)
-  if (last) return `One change was refused (${last.what}): ${last.why}`
-  if (trouble) return `${waiting} waiting: ${trouble}`
-  return ''
+  /** @param all nothing is sent in it; else only what was set aside waits for its end */
+  private pause(all: boolean): void {
+    this.timer?.callOff()
+    const ms = PAUSES_MS[Math.min(this.pauses++, PAUSES_MS.length - 1)] as number
+    this.timer = { callOff: this.later(ms, () => this.over()), all }
+  }
+
+  private over(): void {
+    this.timer = null
+    for (const e of this.queue) e.aside = false
+    this.work()
+  }
 }

@@ -1,8 +1,10 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { emptyRoutine, type Routine } from '@/core/routine'
-import { type Outbox, outboxWords } from './outbox'
+import type { Outbox } from './outbox'
 import { memoryKeeping, newWindow } from './outbox.test-tools'
+import { outboxWords } from './outbox-state'
 import { openRoutineStore } from './routine-store'
+import { KeptDocument } from './save-server.test-tools'
 
 vi.mock('./outbox-window', async () => (await import('./outbox.test-tools')).windowOutbox)
 
@@ -12,37 +14,34 @@ const saving = (store: ReturnType<typeof openRoutineStore>) =>
   outboxWords(box.state.getState()) ||
   (store.getState().pending || box.state.getState().waiting ? 'saving' : 'saved')
 
+const AT_FIRST = { revision: 0, madeBy: { writer: '', save: 0 } }
 let n = 0
-const fresh = (title = 'Test') => openRoutineStore(`store-${n++}`, emptyRoutine(title), 0)
+/** A page that was just loaded, when it is known that nothing was left. */
+async function fresh(title = 'Test') {
+  const store = openRoutineStore(`store-${n++}`, emptyRoutine(title), AT_FIRST)
+  await store.saves.resume(AT_FIRST)
+  return store
+}
 const titled = (title: string) => (r: Routine) => ({ ...r, title })
 
-/** A server that keeps a revision, or is away, or has been written to by somebody else. */
+/** A server that keeps a routine, or is away, or refuses, or loses its answers. */
 function server() {
+  const document = new KeptDocument('')
   const state = {
-    away: false,
-    refuse: false,
-    loseAnswer: false,
-    revision: 0,
-    writer: '',
-    save: 0,
-    saved: [] as string[],
+    ...{ away: false, refuse: false, loseAnswer: false, document },
+    /** Titles that were saved. */
+    get saved() {
+      return document.taken
+    },
   }
   vi.stubGlobal('fetch', async (_: string, init: RequestInit) => {
     if (state.away) throw new TypeError('no connection')
-    const { revision, writer, save, routine } = JSON.parse(String(init.body))
+    const { routine, ...save } = JSON.parse(String(init.body))
     if (state.refuse)
       return Response.json({ error: { code: 'invalid', message: 'too long' } }, { status: 400 })
-    const own = writer === state.writer && save > state.save
-    if (!own && revision !== state.revision)
-      return Response.json(
-        { error: { code: 'conflict', message: 'changed in another window' } },
-        { status: 409 },
-      )
-    state.saved.push(routine.title)
-    state.revision++
-    Object.assign(state, { writer, save })
+    const answer = document.save(save, routine.title)
     if (state.loseAnswer) throw new TypeError('no answer')
-    return Response.json({ revision: state.revision })
+    return answer
   })
   return state
 }
@@ -59,7 +58,7 @@ afterEach(() => {
 describe('the open routine', () => {
   it('saves each edit; those made while one is on its way go together after it', async () => {
     const s = server()
-    const store = fresh()
+    const store = await fresh()
     for (const title of ['one', 'two', 'three']) store.getState().edit('rename', titled(title))
     expect(saving(store)).toBe('saving')
     await vi.runAllTimersAsync()
@@ -68,10 +67,10 @@ describe('the open routine', () => {
   })
   it('refuses every edit of a routine of a newer version, in words, and sends nothing', async () => {
     const s = server()
-    const store = openRoutineStore(`store-${n++}`, emptyRoutine('From later'), 4, true)
+    const store = openRoutineStore(`store-${n++}`, emptyRoutine('From later'), AT_FIRST, true)
     expect(store.getState().edit('rename', titled('mine'))).toBe(false)
     store.getState().laidOut(titled('heard'))
-    expect(await store.saves.resume()).toBe(false)
+    expect(await store.saves.resume(AT_FIRST)).toBe(false)
     await vi.runAllTimersAsync()
     expect(store.getState().routine.title).toBe('From later')
     expect(store.getState().notice).toMatchObject({ kind: 'refused' })
@@ -81,7 +80,7 @@ describe('the open routine', () => {
   it('keeps the work while the server is away and sends it when it is back', async () => {
     const s = server()
     s.away = true
-    const store = fresh()
+    const store = await fresh()
     store.getState().edit('rename', titled('kept'))
     await vi.advanceTimersByTimeAsync(100)
     expect(saving(store)).toContain('1 waiting: Azalea’s server does not answer')
@@ -101,7 +100,7 @@ describe('the open routine', () => {
     const frames: (() => void)[] = []
     vi.stubGlobal('document', page)
     vi.stubGlobal('requestAnimationFrame', (frame: () => void) => frames.push(frame))
-    const store = fresh()
+    const store = await fresh()
     const painted = () => {
       for (const frame of frames.splice(0)) frame()
       return vi.runAllTimersAsync()
@@ -121,18 +120,18 @@ describe('the open routine', () => {
   })
   it('never writes over somebody else', async () => {
     const s = server()
-    s.revision = 5
-    const store = fresh()
+    const store = await fresh()
+    s.document.changeElsewhere('theirs')
     store.getState().edit('rename', titled('mine'))
     await vi.runAllTimersAsync()
     store.getState().edit('rename', titled('mine again'))
     await vi.runAllTimersAsync()
-    expect(s.saved).toEqual([])
+    expect(s.saved).toEqual(['theirs'])
     expect(saving(store)).toBe('changed in another window')
   })
   it('undoes and redoes one edit a step, and saves what that leaves', async () => {
     const s = server()
-    const store = fresh('first')
+    const store = await fresh('first')
     store.getState().edit('rename', titled('second'))
     store.getState().edit('rename', titled('third'))
     store.temporal.getState().undo()
@@ -143,16 +142,16 @@ describe('the open routine', () => {
     await vi.runAllTimersAsync()
     expect(s.saved.at(-1)).toBe('second')
   })
-  it('an edit that changes nothing is no step; a hearing is no step either', () => {
+  it('an edit that changes nothing is no step; a hearing is no step either', async () => {
     server()
-    const store = fresh()
+    const store = await fresh()
     store.getState().edit('nothing', (r) => r)
     store.getState().laidOut(titled('laid out'))
     expect(store.temporal.getState().pastStates).toHaveLength(0)
   })
   it('goes on from its own state when an answer was lost: no conflict', async () => {
     const s = server()
-    const store = fresh()
+    const store = await fresh()
     s.loseAnswer = true
     store.getState().edit('rename', titled('one'))
     await vi.advanceTimersByTimeAsync(100)
@@ -163,7 +162,7 @@ describe('the open routine', () => {
   })
   it('an edit after a refused one is sent; undone, nothing is left unsaved', async () => {
     const s = server()
-    const store = fresh('first')
+    const store = await fresh('first')
     s.refuse = true
     store.getState().edit('rename', titled('bad'))
     await vi.runAllTimersAsync()
@@ -176,37 +175,137 @@ describe('the open routine', () => {
     await vi.runAllTimersAsync()
     expect(s.saved).toEqual(['good'])
   })
-  it('fifty edits while the server is away are one save when it is back', async () => {
+  it('fifty edits while the server is away are two saves when it is back: the one that may have been done, and the newest', async () => {
     const s = server()
     s.away = true
-    const store = fresh()
+    const store = await fresh()
     for (let k = 0; k < 50; k++) {
       store.getState().edit('rename', titled(`edit ${k}`))
       await vi.advanceTimersByTimeAsync(10)
     }
     s.away = false
     await vi.runAllTimersAsync()
-    expect(s.saved).toEqual(['edit 49'])
+    expect(s.saved).toEqual(['edit 0', 'edit 49'])
   })
-  it('what a window that is gone had not saved is taken up again', async () => {
-    const s = server()
-    s.away = true
+  describe('of which a closed window left something', () => {
     const keeping = memoryKeeping()
-    box = newWindow(keeping)
-    openRoutineStore('left-behind', emptyRoutine('old'), 0).getState().edit('rename', titled('not saved yet'))
-    await vi.advanceTimersByTimeAsync(100)
-    box = newWindow(keeping)
-    s.away = false
-    await box.adopt(() => true)
-    // The page is loaded anew: the server had the old one when it was made.
-    const store = openRoutineStore('loaded-anew', emptyRoutine('old'), 0)
-    expect(await store.saves.resume()).toBe(false)
-    await vi.runAllTimersAsync()
-    expect(s.saved).toEqual(['not saved yet'])
+    const tag = (name: string) => (r: Routine) => ({ ...r, title: `${r.title} ${name}` })
+    /** A window that is closed with edits nobody answered. */
+    async function left(id: string, s: ReturnType<typeof server>, page = AT_FIRST, title = 'old') {
+      box = newWindow(keeping)
+      s.away = true
+      const store = openRoutineStore(id, emptyRoutine(title), page)
+      await store.saves.resume(page)
+      store.getState().edit('rename', tag('left'))
+      await vi.advanceTimersByTimeAsync(100)
+      store.getState().edit('rename', tag('too'))
+      await vi.advanceTimersByTimeAsync(100)
+      // It is gone, with all it had in mind.
+      vi.clearAllTimers()
+    }
+    /** The next window, with the page the server has. */
+    async function next(id: string, page = AT_FIRST, title = 'old') {
+      box = newWindow(keeping)
+      await box.adopt(() => true)
+      return { page, store: openRoutineStore(`${id} again`, emptyRoutine(title), page) }
+    }
+    // A store is known by its id in one window; windows here share a module.
+    const asRoutine = (id: string) => {
+      for (const e of keeping.entries.values()) e.document = `routine ${id} again`
+    }
+
+    it('goes on from it, as a window of its own', async () => {
+      const s = server()
+      await left('a', s)
+      asRoutine('a')
+      s.away = false
+      const { page, store } = await next('a')
+      expect(await store.saves.resume(page)).toBe(true)
+      expect(store.getState().routine.title).toBe('old left too')
+      store.getState().edit('rename', tag('mine'))
+      await vi.runAllTimersAsync()
+      expect([s.saved, saving(store)]).toEqual([['old left', 'old left too', 'old left too mine'], 'saved'])
+    })
+    it('does what was done to the page before it was known to that, too', async () => {
+      const s = server()
+      await left('b', s)
+      asRoutine('b')
+      s.away = false
+      const { page, store } = await next('b')
+      store.getState().edit('rename', tag('early'))
+      expect(saving(store)).toBe('saving')
+      await store.saves.resume(page)
+      expect(store.getState().routine.title).toBe('old left too early')
+      await vi.runAllTimersAsync()
+      expect([s.saved.at(-1), saving(store)]).toEqual(['old left too early', 'saved'])
+      store.temporal.getState().undo()
+      expect(store.getState().routine.title).toBe('old left too')
+    })
+    it('knows it where it was answered before the page asked for it, or was in the page already', async () => {
+      const s = server()
+      await left('c', s)
+      asRoutine('c')
+      s.away = false
+      const { page, store } = await next('c')
+      await vi.runAllTimersAsync()
+      // It is saved by now, and the page is older.
+      await store.saves.resume(page)
+      expect(store.getState().routine.title).toBe('old left too')
+      store.getState().edit('rename', tag('mine'))
+      await vi.runAllTimersAsync()
+      expect([s.saved.at(-1), saving(store), s.document.revision]).toEqual(['old left too mine', 'saved', 3])
+    })
+    it('asks nothing where all but the last answer was lost and the page has it', async () => {
+      const s = server()
+      await left('d', s)
+      // What was sent first arrived after all.
+      const [first] = [...keeping.entries.values()]
+      if (first?.saving) s.document.save(first.saving, JSON.parse(first.body).routine.title)
+      asRoutine('d')
+      s.away = false
+      const { page, store } = await next('d', s.document.page, 'old left')
+      await store.saves.resume(page)
+      expect(store.getState().routine.title).toBe('old left too')
+      store.getState().edit('rename', tag('mine'))
+      await vi.runAllTimersAsync()
+      expect([s.saved, saving(store)]).toEqual([['old left', 'old left too', 'old left too mine'], 'saved'])
+    })
+    it('asks where it was changed elsewhere since, shows the other, and keeps what was left', async () => {
+      const s = server()
+      await left('e', s)
+      s.document.changeElsewhere('theirs')
+      asRoutine('e')
+      s.away = false
+      const { page, store } = await next('e', s.document.page, 'theirs')
+      expect(await store.saves.resume(page)).toBe(false)
+      await vi.runAllTimersAsync()
+      expect([store.getState().routine.title, saving(store)]).toEqual(['theirs', 'changed in another window'])
+      const document = 'routine e again'
+      const { writer } = box.state.getState().conflicts.get(document) ?? { writer: '' }
+      expect(box.newestOf(document, writer)?.body).toContain('old left too')
+      box.giveUp(document)
+      store.getState().edit('rename', tag('mine'))
+      await vi.runAllTimersAsync()
+      expect([s.saved.at(-1), saving(store), keeping.entries.size]).toEqual(['theirs mine', 'saved', 0])
+    })
+    it('a page nobody touched shows what another window took up and saved; one that was worked on does not', async () => {
+      server()
+      const store = await fresh('old')
+      const told = (title: string, revision: number) =>
+        box.learn(`routine store-${n - 1}`, {
+          ...{ writer: 'somebody', revision },
+          body: JSON.stringify({ routine: emptyRoutine(title) }),
+        })
+      told('left and saved', 1)
+      expect([store.getState().routine.title, store.saves.revision]).toEqual(['left and saved', 1])
+      store.getState().edit('rename', titled('mine'))
+      told('another', 5)
+      expect(store.getState().routine.title).toBe('mine')
+    })
   })
-  it('is refused in words by the gate, and told what an edit took away', () => {
+  it('is refused in words by the gate, and told what an edit took away', async () => {
     server()
-    const store = fresh()
+    const store = await fresh()
     expect(store.getState().edit('rename', titled('x'.repeat(201)))).toBe(false)
     expect(store.getState().notice).toMatchObject({
       kind: 'refused',

@@ -1,13 +1,13 @@
 'use client'
 
-import { nanoid } from 'nanoid'
 import { createContext, useContext } from 'react'
 import { temporal } from 'zundo'
-import { createStore, type StoreApi, useStore } from 'zustand'
-import { commit, type Edit, type Routine, readRoutine } from '@/core/routine'
+import { createStore, useStore } from 'zustand'
+import { commit, type Edit, type Routine } from '@/core/routine'
 import { outbox, outboxReady } from './outbox-window'
 import { keepPast } from './routine-past'
-import { putRoutine, routineDocument, type Saving } from './saved'
+import { type PageState, RoutineSaves } from './routine-saves'
+import { putRoutine } from './saved'
 
 /** What an edit said beside doing what was asked: what it took away, or why it was refused. */
 export interface Notice {
@@ -37,7 +37,9 @@ const STEPS = 300
 const KEPT = 6
 
 /** The open routine: its document, undo and redo, and saving. */
-function makeRoutineStore(id: string, routine: Routine, revision: number, newer: boolean) {
+function makeRoutineStore(id: string, routine: Routine, page: PageState, newer: boolean) {
+  /** What the person did before it was known what a closed window left. */
+  let early: { did: string; change: Edit }[] = []
   const store = createStore<RoutineState>()(
     temporal(
       (set, get) => ({
@@ -62,6 +64,7 @@ function makeRoutineStore(id: string, routine: Routine, revision: number, newer:
             return false
           }
           const notice = result.said.length ? { kind: 'took' as const, text: result.said.join(' ') } : null
+          if (!saves.isReady && result.routine !== get().routine) early.push({ did, change })
           if (result.routine !== get().routine) set({ routine: result.routine, did, notice })
           else if (notice || get().notice) set({ notice })
           return true
@@ -70,11 +73,7 @@ function makeRoutineStore(id: string, routine: Routine, revision: number, newer:
           if (newer) return
           const result = commit(get().routine, change)
           if (!result.done) return
-          const time = store.temporal.getState()
-          time.pause()
-          set({ routine: result.routine, did: '', notice: null })
-          time.resume()
-          time.clear()
+          quietly(result.routine)
         },
         read: () => set({ notice: null }),
       }),
@@ -85,18 +84,36 @@ function makeRoutineStore(id: string, routine: Routine, revision: number, newer:
       },
     ),
   )
-  const saves = autosave(store, id, revision, (kept) => {
+  const quietly = (next: Routine) => {
     const time = store.temporal.getState()
     time.pause()
-    store.setState({ routine: kept, did: '' })
+    store.setState({ routine: next, did: '', notice: null })
     time.resume()
     time.clear()
+  }
+  const saves: RoutineSaves = new RoutineSaves(
+    id,
+    page,
+    {
+      routine: () => store.getState().routine,
+      pending: (pending) => store.setState({ pending }),
+      show: (next) => {
+        quietly(next)
+        const again = early
+        early = []
+        for (const { did, change } of again) store.getState().edit(did, change)
+      },
+      newer,
+    },
+    { box: outbox, ready: outboxReady, put: putRoutine },
+  )
+  store.subscribe((now, before) => {
+    if (now.routine !== before.routine) saves.changed()
   })
   return Object.assign(store, { saves })
 }
 
 export type RoutineStore = ReturnType<typeof makeRoutineStore>
-type Store = StoreApi<RoutineState>
 
 const opened = new Map<string, RoutineStore>()
 
@@ -114,117 +131,26 @@ export function writeDown(): void {
  * The store of a routine: the one already open in this window unless the server has something newer. Going back in the
  * browser's history shows a page as it was first sent, which is older than what was edited since.
  */
-export function openRoutineStore(
-  id: string,
-  routine: Routine,
-  revision: number,
-  newer = false,
-): RoutineStore {
+export function openRoutineStore(id: string, routine: Routine, page: PageState, newer = false): RoutineStore {
   const known = opened.get(id)
-  if (known && (known.saves.busy() || known.saves.revision() >= revision)) {
+  if (known && (known.saves.busy || known.saves.revision >= page.revision)) {
     // Opened last, evicted last.
     opened.delete(id)
     opened.set(id, known)
     return known
   }
   known?.saves.close()
-  const store = makeRoutineStore(id, routine, revision, newer)
+  const store = makeRoutineStore(id, routine, page, newer)
   if (typeof window === 'undefined') return store
   if (opened.size === 0) window.addEventListener('pagehide', keepPasts)
   opened.set(id, store)
   for (const [old, kept] of opened) {
     if (opened.size <= KEPT || old === id) break
-    if (kept.saves.busy()) continue
+    if (kept.saves.busy) continue
     kept.saves.close()
     opened.delete(old)
   }
   return store
-}
-
-/**
- * Hands each new document to the outbox. What a window that is gone had not saved yet is taken up again first.
- */
-function autosave(store: Store, id: string, opening: number, replace: (routine: Routine) => void) {
-  let saving: Saving = { revision: opening, writer: nanoid(12), save: 0 }
-  let saved = store.getState().routine
-  let last: Routine | null = null
-  let answered = 0
-  let due = false
-  let quiet = false
-
-  const go = () => {
-    if (!due) return
-    due = false
-    const { routine } = store.getState()
-    store.setState({ pending: false })
-    // Done and undone before it was written down: there is nothing to save.
-    if (routine === (last ?? saved)) return outbox().forgive(routineDocument(id))
-    const mine = saving.save + 1
-    saving = { ...saving, save: mine }
-    last = routine
-    putRoutine(id, saving, routine).then(
-      (answer) => {
-        const revision = (answer as { revision?: unknown } | null)?.revision
-        if (typeof revision === 'number') saving = { ...saving, revision }
-        saved = routine
-        answered = Math.max(answered, mine)
-      },
-      () => {
-        // Told by the outbox; the next edit sends the whole document again.
-        answered = Math.max(answered, mine)
-        if (last === routine) last = null
-      },
-    )
-  }
-  /** What was done is painted first; writing a large document down takes a moment. */
-  const soon = () => {
-    if (due) return
-    due = true
-    store.setState({ pending: true })
-    if (typeof requestAnimationFrame === 'function' && !document.hidden)
-      requestAnimationFrame(() => setTimeout(go))
-    else go()
-  }
-  const hidden = () => document.hidden && go()
-  // A page out of sight is not painted any more.
-  if (typeof document !== 'undefined') document.addEventListener('visibilitychange', hidden)
-  const forget = store.subscribe((now, before) => {
-    if (now.routine !== before.routine && !quiet) soon()
-  })
-  return {
-    revision: () => saving.revision,
-    write: go,
-    /** True while something of it is not saved. */
-    busy: () => due || answered < saving.save,
-    /**
-     * Goes on from what a window that is gone had not saved.
-     * @returns true where there was something
-     */
-    resume: async (): Promise<boolean> => {
-      if (store.getState().newer) return false
-      const waiting = (await outboxReady()).waitingOf(routineDocument(id))
-      if (!waiting || saving.save > 0 || due) return false
-      try {
-        const { routine, ...was } = JSON.parse(waiting.body) as Saving & { routine: unknown }
-        const kept = readRoutine(routine).routine
-        saving = { revision: was.revision, writer: was.writer, save: was.save }
-        answered = was.save
-        saved = kept
-        last = null
-        quiet = true
-        replace(kept)
-        quiet = false
-        return true
-      } catch {
-        return false
-      }
-    },
-    close: () => {
-      go()
-      forget()
-      if (typeof document !== 'undefined') document.removeEventListener('visibilitychange', hidden)
-    },
-  }
 }
 
 const Context = createContext<RoutineStore | null>(null)
@@ -240,6 +166,9 @@ function useRoutineStore(): RoutineStore {
 export function useRoutine<T>(pick: (state: RoutineState) => T): T {
   return useStore(useRoutineStore(), pick)
 }
+
+/** True where the page stands on the saves of a window: its own, or those it took up of one that is gone. */
+export const useStandsOn = (writer: string): boolean => useRoutineStore().saves.standsOn(writer)
 
 /** Undo and redo, with what they would take back or bring again. */
 export function useUndo() {

@@ -1,47 +1,39 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import type { LessonSettings } from '@/core/routine'
+import type { Move } from '@/core/choreo'
+import type { LessonSettings, Routine } from '@/core/routine'
 import type { LogRow, StepEntry, TimingEntry } from './api'
-import type { Entry } from './outbox'
+import type { Entry, Saving } from './entry'
 import { outbox } from './outbox-window'
 
 /*
  * What goes into the outbox. Each has its id and time from here, given when it happened.
  */
 
-const entry = (
-  what: string,
-  method: Entry['method'],
-  url: string,
-  data: unknown,
-  document = '',
-): Omit<Entry, 'window' | 'order'> => ({
+type Put = Omit<Entry, 'window' | 'order'>
+
+const entry = (what: string, method: Entry['method'], url: string, data: unknown): Put => ({
   id: nanoid(),
-  document,
+  document: '',
   what,
   method,
   url,
   body: JSON.stringify(data),
 })
 
-/** Which save of a document this is. */
-export interface Saving {
-  revision: number
-  writer: string
-  save: number
-}
-
 export const routineDocument = (id: string) => `routine ${id}`
 export const MOVES_DOCUMENT = 'moves'
 
-export const putRoutine = (id: string, saving: Saving, routine: unknown) =>
-  outbox().put(
-    entry('the routine', 'PUT', `/api/routines/${id}`, { ...saving, routine }, routineDocument(id)),
-  )
+/** A save of a document with revisions. */
+const save = (what: string, url: string, document: string, saving: Saving, data: object) =>
+  outbox().put({ ...entry(what, 'PUT', url, data), document, saving })
 
-export const putMoves = (saving: Saving, moves: unknown) =>
-  outbox().put(entry('the move list', 'PUT', '/api/moves', { ...saving, moves }, MOVES_DOCUMENT))
+export const putRoutine = (id: string, saving: Saving, routine: Routine) =>
+  save('the routine', `/api/routines/${id}`, routineDocument(id), saving, { routine })
+
+export const putMoves = (saving: Saving, moves: readonly Move[]) =>
+  save('the move list', '/api/moves', MOVES_DOCUMENT, saving, { moves })
 
 export const putRepetition = (routineId: string, row: LogRow) =>
   outbox().put(entry('a repetition', 'POST', `/api/routines/${routineId}/repetitions`, row))
@@ -72,11 +64,11 @@ export const putHearing = (songId: string, body: unknown) =>
   outbox().put(entry('what was heard', 'PUT', `/api/songs/${songId}/hearing`, body))
 
 /** What a person waits for on the spot: a refusal is told there, and nowhere else. */
-async function waitedFor(asked: Omit<Entry, 'window' | 'order'>): Promise<unknown> {
+async function waitedFor(asked: Put): Promise<unknown> {
   try {
     return await outbox().put(asked)
   } catch (why) {
-    outbox().dismiss(asked.id)
+    outbox().leaveOut(asked.id)
     throw why
   }
 }

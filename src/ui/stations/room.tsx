@@ -20,6 +20,8 @@ import { Listening, type ListeningState } from './listening'
 interface RoomProps {
   id: string
   revision: number
+  /** The save that made it. */
+  madeBy: { writer: string; save: number }
   routine: Routine
   song: { id: string; hash: string; fileName: string; title: string }
   heard: StoredHeard | null
@@ -43,8 +45,8 @@ const gridOf = (h: Hearing): HeardGrid => ({
 const laidOut = (h: Hearing) => (r: Routine) => layOutHeard(r, gridOf(h), nanoid)
 
 /** Holds the open routine and its song while the person goes from station to station; hears the song if it never was. */
-export function Room({ id, revision, routine, song, heard: stored, newer, children }: RoomProps) {
-  const [store] = useState(() => openRoutineStore(id, routine, revision, newer))
+export function Room({ id, revision, madeBy, routine, song, heard: stored, newer, children }: RoomProps) {
+  const [store] = useState(() => openRoutineStore(id, routine, { revision, madeBy }, newer))
   const [player] = useState(() => new Player(`/api/songs/${song.id}/audio?v=${song.hash.slice(0, 12)}`))
   const [known, setKnown] = useState<readonly Heard[]>(() => (stored ? [heardOf(stored)] : []))
   const heardWith = useStore(store, (s) => s.routine.heardWith)
@@ -111,7 +113,7 @@ export function Room({ id, revision, routine, song, heard: stored, newer, childr
     useCursor.getState().mark(null)
     useCursor.getState().setLoop(null)
     // What a window that is gone had not saved yet; then what undo knew of it.
-    store.saves.resume().finally(() => bringPast(id, store))
+    store.saves.resume({ revision, madeBy }).finally(() => bringPast(id, store))
     if (!heard) listen()
     else player.audio().catch(() => {})
     return () => {

@@ -5,12 +5,13 @@ import { NEWER_WORDS } from '@/core/routine'
 import { Told, Trouble } from '../parts/bar'
 import { Button } from '../parts/button'
 import { Tools } from '../parts/panel'
-import { outboxWords } from '../state/outbox'
+import { outboxWords } from '../state/outbox-state'
 import { outbox, useOutbox } from '../state/outbox-window'
 import { useRoutine, useUndo } from '../state/routine-store'
 import { routineDocument } from '../state/saved'
 import { desk } from '../theme/tokens'
 import { Elsewhere } from './elsewhere'
+import { NotSaved } from './unsaved'
 
 const Save = styled.span<{ $bad: boolean }>`
   font-size: 12.5px;
@@ -45,24 +46,20 @@ export function SaveTrouble({ id }: { id: string }) {
       </Told>
     )
   if (!why) return null
-  const mine = routineDocument(id)
+  const conflict = state.conflicts.get(routineDocument(id))
+  if (conflict) return <Elsewhere id={id} conflict={conflict} />
   const refused = state.refused.at(-1)
-  const conflict = state.conflicts.get(mine)
-  if (conflict) return <Elsewhere id={id} gone={conflict.gone} why={conflict.why} />
+  const what = refused ?? (state.trouble ? undefined : state.stuck[0])
+  if (what && state.conflicts.size === 0)
+    return <NotSaved key={what.id} id={id} why={why} what={what} again={what !== refused} />
   return (
     <Trouble role="alert">
       <span>{why}</span>
       <Tools>
-        {refused ? (
-          <Button small onPress={() => outbox().dismiss(refused.id)}>
-            I have read it
+        {state.trouble && (
+          <Button small onPress={() => outbox().now()}>
+            Try now
           </Button>
-        ) : (
-          state.trouble && (
-            <Button small onPress={() => outbox().now()}>
-              Try now
-            </Button>
-          )
         )}
       </Tools>
     </Trouble>

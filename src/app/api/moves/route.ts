@@ -1,8 +1,8 @@
 import * as v from 'valibot'
 import { MoveListSchema } from '@/core/choreo'
+import { SaveSchema } from '@/core/routine'
 import { body, handle } from '@/server/handle'
 import { openMoves, saveMoves } from '@/server/moves'
-import { SaveSchema } from '@/server/routines'
 
 const Body = v.object({ ...SaveSchema.entries, moves: MoveListSchema })
 

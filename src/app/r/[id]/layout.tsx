@@ -28,6 +28,7 @@ export default async function RoutineLayout({
       key={`${open.id}`}
       id={open.id}
       revision={open.revision}
+      madeBy={open.madeBy}
       routine={open.routine}
       song={open.song}
       heard={open.heard}

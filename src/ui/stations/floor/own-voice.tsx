@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react'
 import { Dialog, Heading } from 'react-aria-components'
 import styled from 'styled-components'
 import { OWN_CALLS, type OwnCall, type SpokenWord } from '@/core/drill'
+import { base64Of } from '@/core/formats/base64'
 import { writeWav } from '@/core/formats/wav'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
@@ -58,8 +59,7 @@ const Row = styled.div`
   gap: 10px;
 `
 
-const base64 = (bytes: Uint8Array) => btoa(Array.from(bytes, (b) => String.fromCharCode(b)).join(''))
-const wavOf = (word: SpokenWord) => base64(writeWav({ sampleRate: word.rate, channels: [word.samples] }))
+const wavOf = (word: SpokenWord) => base64Of(writeWav({ sampleRate: word.rate, channels: [word.samples] }))
 
 interface OwnVoiceProps {
   /** The page was loaded to record. */

@@ -1,7 +1,7 @@
 import * as v from 'valibot'
-import { RoutineSchema } from '@/core/routine'
+import { RoutineSchema, SaveSchema } from '@/core/routine'
 import { body, handle, idOf } from '@/server/handle'
-import { openRoutine, removeRoutine, SaveSchema, saveRoutine } from '@/server/routines'
+import { openRoutine, removeRoutine, saveRoutine } from '@/server/routines'
 
 const Body = v.object({ ...SaveSchema.entries, routine: RoutineSchema })
 

@@ -1,9 +1,10 @@
 import * as v from 'valibot'
+import { base64Text } from '@/core/formats/base64'
 import { HearingSchema } from '@/core/hear'
 import { body, handle, idOf } from '@/server/handle'
 import { keepHearing } from '@/server/songs'
 
-const Peaks = v.pipe(v.string(), v.base64(), v.maxLength(2_000_000))
+const Peaks = base64Text(2_000_000)
 const Body = v.object({ hearing: HearingSchema, peaks: v.union([v.literal(''), Peaks]) })
 
 /** Stores what the browser heard. */

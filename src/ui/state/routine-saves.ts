@@ -1,0 +1,175 @@
+import * as v from 'valibot'
+import { type Routine, readRoutine } from '@/core/routine'
+import type { Saving } from './entry'
+import type { Outbox } from './outbox'
+import type { Answered } from './outbox-state'
+import { SaveLine } from './save-line'
+import { routineDocument } from './saved'
+
+/** What saving needs of the store of an open routine. */
+interface Saved {
+  routine: () => Routine
+  /** Something is done and not yet handed to the outbox. */
+  pending: (is: boolean) => void
+  /** Shows another state of the document, made elsewhere; what the person did to the page before is done to it again. */
+  show: (routine: Routine) => void
+  newer: boolean
+}
+
+/** What the page has of a document. */
+export interface PageState {
+  revision: number
+  madeBy: { writer: string; save: number }
+}
+
+/** What is asked of the outbox. */
+export interface SavesThrough {
+  box: () => Outbox
+  /** Resolves when what a closed window left is known. */
+  ready: () => Promise<Outbox>
+  put: (id: string, saving: Saving, routine: Routine) => Promise<unknown>
+}
+
+const Body = v.pipe(v.string(), v.parseJson(), v.object({ routine: v.unknown() }))
+
+/** The routine in the body of a save; null where it cannot be read. */
+export function routineIn(body: string): Routine | null {
+  try {
+    return readRoutine(v.parse(Body, body).routine).routine
+  } catch {
+    return null
+  }
+}
+
+/**
+ * Hands each new document to the outbox, as a window of its own on the revision it knows. What a window that is gone had not
+ * saved is taken up first; until that is known nothing is handed on.
+ */
+export class RoutineSaves {
+  private readonly line: SaveLine
+  private saved: Routine
+  /** What was handed to the outbox last; null where that was refused. */
+  private last: Routine | null = null
+  private settled = 0
+  private due = false
+  /** It is known what closed windows left. */
+  isReady = false
+  private quiet = false
+  private readonly document: string
+  private readonly forget: () => void
+
+  constructor(
+    private readonly id: string,
+    page: PageState,
+    private readonly store: Saved,
+    private readonly through: SavesThrough,
+  ) {
+    this.line = new SaveLine(page.revision)
+    this.saved = store.routine()
+    this.document = routineDocument(id)
+    this.forget = through.box().listen((news) => news.document === this.document && this.hear(news))
+    // A page out of sight is not painted any more.
+    if (typeof document !== 'undefined') document.addEventListener('visibilitychange', this.hidden)
+  }
+
+  private readonly hidden = () => {
+    if (document.hidden) this.write()
+  }
+
+  get revision(): number {
+    return this.line.revision
+  }
+
+  /** True where the document here stands on the saves of a window: this one, or one that is gone and was taken up. */
+  standsOn(writer: string): boolean {
+    return this.line.standsOn(writer)
+  }
+
+  /** True while something of it is not saved. */
+  get busy(): boolean {
+    return this.due || this.settled < this.line.saves
+  }
+
+  /** The document was changed: it is handed on after the paint, because writing a large one down takes a moment. */
+  changed(): void {
+    if (this.quiet || this.due) return
+    this.due = true
+    this.store.pending(true)
+    if (typeof requestAnimationFrame === 'function' && !document.hidden)
+      requestAnimationFrame(() => setTimeout(this.write))
+    else this.write()
+  }
+
+  /** Hands on what was done last. */
+  readonly write = (): void => {
+    if (!this.due || !this.isReady) return
+    this.due = false
+    this.store.pending(false)
+    const routine = this.store.routine()
+    // Done and undone before it was written down: there is nothing to save.
+    if (routine === (this.last ?? this.saved)) {
+      this.through.box().forgive(this.document)
+      return
+    }
+    const saving = this.line.next()
+    const mine = saving.save
+    this.last = routine
+    this.through.put(this.id, saving, routine).then(
+      () => {
+        this.saved = routine
+        this.settled = Math.max(this.settled, mine)
+      },
+      () => {
+        // Told by the outbox; the next edit sends the whole document again.
+        this.settled = Math.max(this.settled, mine)
+        if (this.last === routine) this.last = null
+      },
+    )
+  }
+
+  /**
+   * Goes on from what a window that is gone had not saved, or from what this one saved after the page was made.
+   * @returns true where there was something
+   */
+  async resume(page: PageState): Promise<boolean> {
+    const box = await this.through.ready()
+    const found = this.store.newer || this.isReady ? null : box.takeUp(this.document, page)
+    const kept = found && routineIn(found.body)
+    if (kept) {
+      this.line.goOnFrom(found)
+      this.take(kept)
+    }
+    this.isReady = true
+    this.write()
+    return kept !== null
+  }
+
+  private take(routine: Routine): void {
+    this.saved = routine
+    this.last = null
+    this.quiet = true
+    this.store.show(routine)
+    this.quiet = false
+    // What was done to the page before is done to this now.
+    this.due = this.store.routine() !== routine
+    this.store.pending(this.due)
+  }
+
+  /** Something of the document was saved: the next save stands on it, or a page nobody touched shows it. */
+  private hear(answered: { of: string } & Answered): void {
+    if (this.line.hear(answered)) return
+    const { of, revision, body } = answered
+    const touched = this.busy || this.line.saves > 0
+    if (of === 'own' || !this.isReady || touched || revision <= this.revision) return
+    const routine = routineIn(body)
+    if (!routine) return
+    this.line.goOnFrom({ revision, after: [] })
+    this.take(routine)
+  }
+
+  close(): void {
+    this.write()
+    this.forget()
+    if (typeof document !== 'undefined') document.removeEventListener('visibilitychange', this.hidden)
+  }
+}
