@@ -21,13 +21,14 @@ import { emptyRoutine, type Routine } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
 import { DATABASE, MANIFEST, type Manifest, makeBackup } from './backup'
 import { database } from './database'
+import { keepHearing } from './hearings'
 import { saveMoves } from './moves'
 import { ownData } from './own-data.test-tools'
 import { keepRecording } from './recordings'
 import { restoreBackup } from './restore'
 import { logRepetition, saveRoutine } from './routines'
 import { routines } from './schema'
-import { keepHearing, takeIn } from './songs'
+import { takeIn } from './songs'
 
 const first = ownData()
 const files = mkdtempSync(path.join(os.tmpdir(), 'azalea-zips-'))

@@ -1,9 +1,10 @@
 import type { Client, InValue, Row } from '@libsql/client'
 import { sql } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
-import { withoutLearners } from '@/core/handout'
-import { cutText, type Routine, readRoutine, withLearnersOf } from '@/core/routine'
+import { onSongHere, withoutLearners } from '@/core/handout'
+import { cutText, type Routine, readRoutine, repairedBeats, withLearnersOf } from '@/core/routine'
 import { queued, type Transaction, transact } from './database'
+import { readHearing } from './hearings'
 
 /** What taking a backup over came to. */
 export interface Restored {
@@ -79,7 +80,7 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
         await add(tx, 'hearings', { ...h, song_id: songOf(h) })
       for await (const t of rowsOf(client, 'traces')) await add(tx, 'traces', { ...t, song_id: songOf(t) })
       for await (const r of rowsOf(client, 'routines')) {
-        const row = { ...r, song_id: songOf(r) }
+        const row = { ...r, song_id: songOf(r), document: await onHearingHere(tx, client, r, known) }
         if (await add(tx, 'routines', row)) out.routines++
         else if (await addBeside(tx, row, out)) out.routines++
       }
@@ -91,6 +92,34 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
       return out
     })
   })
+}
+
+/**
+ * A routine's document on what was heard here: where the same version heard other beats in its song, its counts are brought as
+ * they fall, so that each keeps its sound.
+ * @param known songs that are here under another id
+ */
+async function onHearingHere(
+  tx: Transaction,
+  client: Client,
+  row: Record<string, InValue>,
+  known: ReadonlyMap<string, string>,
+): Promise<InValue> {
+  const song = known.get(String(row.song_id))
+  const routine = song === undefined ? null : readable(String(row.document))
+  if (song === undefined || !routine) return row.document ?? null
+  const [here] = await tx.all<{ data: string }>(
+    sql`SELECT data FROM hearings WHERE song_id = ${song} AND version = ${routine.heardWith}`,
+  )
+  const { rows } = await client.execute({
+    sql: 'SELECT data FROM hearings WHERE song_id = ? AND version = ?',
+    args: [row.song_id as InValue, routine.heardWith],
+  })
+  const [mine, theirs] = [here?.data, rows[0]?.data].map(readHearing)
+  if (!mine || !theirs || JSON.stringify(mine.beats) === JSON.stringify(theirs.beats))
+    return row.document ?? null
+  const beats = repairedBeats(theirs.beats, routine.repairs)
+  return JSON.stringify(onSongHere({ routine, beats, hearing: theirs }, mine))
 }
 
 /** A routine that is here in another state comes as a second one. */

@@ -18,17 +18,20 @@ import yazl from 'yazl'
 import { STARTING_MOVES } from '@/core/choreo'
 import { readWav, toMono } from '@/core/formats/wav'
 import { type Hearing, listen, packPeaks } from '@/core/hear'
-import { emptyRoutine, everyEight, layOut, type Routine } from '@/core/routine'
+import { emptyRoutine, everyEight, layOut, type Routine, repairedBeats } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
 import { routineFileSchema } from '../../scripts/schema'
+import { makeBackup } from './backup'
 import { database } from './database'
+import { keepHearing } from './hearings'
 import { openMoves, saveMoves } from './moves'
 import { ownData } from './own-data.test-tools'
 import { keepRecording, recordingFile } from './recordings'
+import { restoreBackup } from './restore'
 import { openRoutineFile, ROUTINE, routineFileOf, routineZipOf } from './routine-file'
-import { logOf, logRepetition, openRoutine, saveRoutine } from './routines'
+import { logOf, logRepetition, openRoutine, removeRoutine, saveRoutine } from './routines'
 import { songs } from './schema'
-import { keepHearing, takeIn } from './songs'
+import { takeIn } from './songs'
 
 const home = ownData()
 const files = mkdtempSync(path.join(os.tmpdir(), 'azalea-files-'))
@@ -163,6 +166,82 @@ describe('a routine leaves and is opened', () => {
     expect(there.beats).toEqual(before.beats.map((b) => Math.round(b * 1e6) / 1e6))
     expect(there.routine.cues).toEqual(made.cues)
     expect(there.routine.heardWith).toBe(3)
+  })
+})
+
+describe('what others heard in the same song', () => {
+  const beatsOf = async (of: string) => {
+    const { routine, heard: on } = await openRoutine(of)
+    return repairedBeats(on?.hearing.beats ?? [], routine.repairs)
+  }
+  it('moves nothing that stands on what was heard here, and keeps its own counts', async () => {
+    // A friend heard it with an earlier version, which found other beats.
+    elsewhere()
+    const friend = await song(wav, 'friend.wav')
+    const older = { ...heard.hearing, version: 3, beats: heard.hearing.beats.slice(2).map((b) => b + 0.3) }
+    await keepHearing(friend.song.id, 3, JSON.stringify(older), Buffer.from(heard.peaks))
+    const theirs = friend.routines[0]?.id as string
+    await saveRoutine(
+      theirs,
+      { revision: 0, writer: 'the-friend', save: 1 },
+      { ...made, voices: [], heardWith: 0 },
+    )
+    const before = await beatsOf(theirs)
+    const { stream } = await routineZipOf(theirs, true)
+    await pipeline(stream, createWriteStream(file('friend.zip')))
+    const copy = await makeBackup()
+    await pipeline(copy.stream, createWriteStream(file('friend-all.zip')))
+    await copy.close()
+    for (const bring of [
+      () => openRoutineFile(file('friend.zip'), plain),
+      () => restoreBackup(file('friend-all.zip')),
+    ]) {
+      elsewhere()
+      const mine = await song(wav, 'mine.wav')
+      const own = mine.routines[0]?.id as string
+      await keepHearing(
+        mine.song.id,
+        8,
+        JSON.stringify({ ...heard.hearing, version: 8 }),
+        Buffer.from(heard.peaks),
+      )
+      await saveRoutine(
+        own,
+        { revision: 0, writer: 'window-one', save: 1 },
+        { ...made, voices: [], heardWith: 0 },
+      )
+      const here = await beatsOf(own)
+      await bring()
+      expect(await beatsOf(own)).toEqual(here)
+      expect(await beatsOf(theirs)).toEqual(before)
+      await removeRoutine(theirs)
+      expect(await beatsOf(own)).toEqual(here)
+    }
+    back()
+  })
+  it('under the same version is brought as it falls: each count keeps its sound', async () => {
+    elsewhere()
+    const friend = await song(wav, 'friend.wav')
+    const otherwise = { ...heard.hearing, beats: heard.hearing.beats.map((b) => b + 0.004) }
+    await keepHearing(friend.song.id, otherwise.version, JSON.stringify(otherwise), Buffer.from(heard.peaks))
+    const theirs = friend.routines[0]?.id as string
+    await saveRoutine(theirs, { revision: 0, writer: 'the-friend', save: 1 }, { ...made, voices: [] })
+    const before = await beatsOf(theirs)
+    const copy = await makeBackup()
+    await pipeline(copy.stream, createWriteStream(file('friend-all.zip')))
+    await copy.close()
+    elsewhere()
+    const mine = await song(wav, 'mine.wav')
+    await keepHearing(
+      mine.song.id,
+      otherwise.version,
+      JSON.stringify(heard.hearing),
+      Buffer.from(heard.peaks),
+    )
+    await restoreBackup(file('friend-all.zip'))
+    const after = await beatsOf(theirs)
+    back()
+    expect(after.map((b) => Math.round(b * 1e5))).toEqual(before.map((b) => Math.round(b * 1e5)))
   })
 })
 

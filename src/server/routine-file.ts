@@ -3,7 +3,6 @@ import { Readable } from 'node:stream'
 import type { ReadableStream as NodeStream } from 'node:stream/web'
 import { eq } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
-import * as v from 'valibot'
 import yazl from 'yazl'
 import { moveBook } from '@/core/choreo'
 import {
@@ -17,11 +16,12 @@ import {
   withoutLearners,
   withoutLessons,
 } from '@/core/handout'
-import { type Hearing, HearingSchema } from '@/core/hear'
+import type { Hearing } from '@/core/hear'
 import type { Take } from '@/core/match'
 import { type Edited, type Routine, repairedBeats } from '@/core/routine'
 import { diskStore } from './audio-store'
 import { database, write } from './database'
+import { keepHearing, readHearing } from './hearings'
 import { openMoves } from './moves'
 import { Problem } from './problem'
 import { keepRecording, recordingFile } from './recordings'
@@ -133,7 +133,8 @@ async function openZipped(path: string, wish: OpenWish): Promise<Opened> {
     if (!name || wish.on) return await opened(text, wish)
     const { song } = await takeInSong(await zip.read(name), `${file.routine.title}`, file.song.sha256)
     const peaks = zip.sizes.has(PEAKS) ? Buffer.concat(await all(await zip.read(PEAKS))) : null
-    if (file.hearing && peaks) await hearOnce(song.id, file.hearing, peaks)
+    if (file.hearing && peaks)
+      await keepHearing(song.id, file.hearing.version, JSON.stringify(file.hearing), peaks)
     return await opened(text, wish).catch(async (error: unknown) => {
       await removeUnused(song.id)
       throw error
@@ -147,15 +148,6 @@ const all = async (stream: Readable): Promise<Buffer[]> => {
   const out: Buffer[] = []
   for await (const chunk of stream) out.push(chunk as Buffer)
   return out
-}
-
-/** What was heard elsewhere, where this version of it was not heard here. */
-async function hearOnce(songId: string, hearing: Hearing, peaks: Buffer): Promise<void> {
-  const row = {
-    ...{ id: nanoid(), songId, version: hearing.version, data: JSON.stringify(hearing), peaks },
-    createdAt: new Date(),
-  }
-  await write((tx) => tx.insert(hearings).values(row).onConflictDoNothing())
 }
 
 function read(text: string): RoutineFile {
@@ -211,11 +203,7 @@ async function opened(text: string, wish: OpenWish): Promise<Opened> {
 }
 
 /** A file's routine on the song that is here. @throws Problem 409 `other-song` */
-function laidOn(
-  file: RoutineFile,
-  heard: Hearing & { first: boolean },
-  { on, takes }: OpenWish,
-): Edited<Routine> {
+function laidOn(file: RoutineFile, heard: Hearing, { on, takes }: OpenWish): Edited<Routine> {
   if (!on || !takes) return { routine: onSongHere(file, heard), said: [] }
   try {
     return onCopy(file, heard, takes, nanoid)
@@ -227,22 +215,14 @@ function laidOn(
 }
 
 /** What was heard in a song here: of a version, or the newest there is. */
-async function heardHere(songId: string, version: number): Promise<(Hearing & { first: boolean }) | null> {
+async function heardHere(songId: string, version: number): Promise<Hearing | null> {
   const rows = await (await database()).query.hearings.findMany({ where: eq(hearings.songId, songId) })
   const sorted = rows.sort(
     (a, b) => Number(b.version === version) - Number(a.version === version) || b.version - a.version,
   )
   for (const row of sorted) {
-    const hearing = v.safeParse(HearingSchema, safely(row.data))
-    if (hearing.success) return { ...hearing.output, first: rows.every((r) => r.version >= row.version) }
+    const hearing = readHearing(row.data)
+    if (hearing) return hearing
   }
   return null
-}
-
-function safely(text: string): unknown {
-  try {
-    return JSON.parse(text)
-  } catch {
-    return null
-  }
 }

@@ -16,7 +16,7 @@ import {
 } from '@/core/routine'
 import { diskStore } from './audio-store'
 import { database, queued, transact, write } from './database'
-import { hearingOf, type StoredHearing } from './hearings'
+import { hearingOf, type StoredHearing, withNamedHearing } from './hearings'
 import { markKeeping } from './leftovers'
 import { appendRow, rowOrigin, songTime } from './log-rows'
 import { Problem } from './problem'
@@ -86,6 +86,7 @@ export async function saveRoutine(id: string, asked: Save, routine: Routine): Pr
     const [now] = await tx
       .select({
         revision: routines.revision,
+        songId: routines.songId,
         version: sql<number>`iif(json_valid(${routines.document}), json_extract(${routines.document}, '$.version'), 0)`,
       })
       .from(routines)
@@ -94,6 +95,10 @@ export async function saveRoutine(id: string, asked: Save, routine: Routine): Pr
     if (now.version > ROUTINE_VERSION) throw fromNewer()
     const text = JSON.stringify(routine)
     const { writer, save } = asked
+    const named = async () => {
+      const whole = await withNamedHearing(tx, now.songId, routine)
+      return whole === routine ? text : JSON.stringify(whole)
+    }
     return saveOnce(
       tx,
       {
@@ -101,10 +106,17 @@ export async function saveRoutine(id: string, asked: Save, routine: Routine): Pr
         words: 'This routine was changed in another window. What you did here since then is not saved.',
       },
       asked,
-      (revision) =>
+      async (revision) =>
         tx
           .update(routines)
-          .set({ document: text, title: routine.title, revision, writer, save, updatedAt: new Date() })
+          .set({
+            document: await named(),
+            title: routine.title,
+            revision,
+            writer,
+            save,
+            updatedAt: new Date(),
+          })
           .where(eq(routines.id, id)),
     )
   })

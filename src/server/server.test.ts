@@ -1,10 +1,11 @@
-import { readdirSync } from 'node:fs'
+import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
-import { eq } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import { describe, expect, it } from 'vitest'
 import { emptyRoutine, type Routine, USUAL } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
 import { database, write } from './database'
+import { keepHearing } from './hearings'
 import { allPresets, keepPreset, lessonLog, logLessonStep, removePreset } from './lessons'
 import { ownData } from './own-data.test-tools'
 import { routineFileOf } from './routine-file'
@@ -20,7 +21,7 @@ import {
 } from './routines'
 import { presets as presetRows, routines as routineRows, saves as saveRows } from './schema'
 import { shelfPart } from './shelf'
-import { keepHearing, takeIn } from './songs'
+import { takeIn } from './songs'
 import { sweepSaves } from './sweep'
 
 const ALL = { search: '', order: 'used', from: 0 } as const
@@ -101,14 +102,42 @@ describe('songs', () => {
       })
     await keepHearing(heard.id, 2, hearing(2, 103), Buffer.from([1, 2]))
     await keepHearing(heard.id, 1, hearing(1, 51.5), Buffer.from([3, 4]))
+    // What is there stays: counts may stand on it.
     await keepHearing(heard.id, 2, hearing(2, 103.1), Buffer.from([5, 6]))
     const id = routines[0]?.id ?? ''
-    // One that names none stands on the first.
+    // One without counts is laid out on the newest.
+    expect((await openRoutine(id)).heard?.hearing.tempo).toBe(103)
+    await saveRoutine(id, from(0), { ...emptyRoutine('Heard once'), heardWith: 1 })
     expect((await openRoutine(id)).heard?.hearing.tempo).toBe(51.5)
-    await saveRoutine(id, from(0), { ...emptyRoutine('Heard again'), heardWith: 2 })
+    await saveRoutine(id, from(1), { ...emptyRoutine('Heard again'), heardWith: 2 })
     const open = await openRoutine(id)
-    expect(open.heard?.hearing.tempo).toBe(103.1)
-    expect(open.heard?.peaks).toBe(Buffer.from([5, 6]).toString('base64'))
+    expect(open.heard?.hearing.tempo).toBe(103)
+    expect(open.heard?.peaks).toBe(Buffer.from([1, 2]).toString('base64'))
+    await keepHearing(heard.id, 3, 'half a fi', Buffer.from([1]))
+    await keepHearing(heard.id, 3, hearing(3, 99), Buffer.from([2]))
+    await saveRoutine(id, from(2), { ...emptyRoutine('Heard after all'), heardWith: 3 })
+    expect((await openRoutine(id)).heard?.hearing.tempo).toBe(99)
+  })
+  it('are named by every routine with counts, also by those that named none', async () => {
+    const { song: heard, routines } = await takeIn(pieces(song(105)), 'Named.wav')
+    const id = routines[0]?.id ?? ''
+    for (const version of [4, 6])
+      await keepHearing(heard.id, version, JSON.stringify({ version }), Buffer.from([1]))
+    const counted = {
+      ...emptyRoutine('Counted'),
+      phrases: [{ length: 8, feel: 'straight', pickUp: false } as const],
+    }
+    await saveRoutine(id, from(0), counted)
+    expect((await openRoutine(id)).routine).toEqual({ ...counted, heardWith: 4 })
+    // Saved by an earlier version, which named none.
+    const db = await database()
+    const before = JSON.stringify(counted)
+    await db.update(routineRows).set({ document: before }).where(eq(routineRows.id, id))
+    const bare = await addRoutine(heard.id)
+    await db.run(sql.raw(readFileSync('drizzle/0011_named_hearings.sql', 'utf8')))
+    const stored = await db.query.routines.findFirst({ where: eq(routineRows.id, id) })
+    expect(stored?.document).toBe(before.replace('"heardWith":0', '"heardWith":4'))
+    expect((await openRoutine(bare)).routine.heardWith).toBe(0)
   })
 })
 

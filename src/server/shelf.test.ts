@@ -5,10 +5,11 @@ import { listen, packPeaks } from '@/core/hear'
 import { emptyRoutine, everyEight, layOut } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
 import { database, write } from './database'
+import { keepHearing } from './hearings'
 import { ownData } from './own-data.test-tools'
 import { addRoutine, logRepetition, openRoutine, removeRoutine, saveRoutine } from './routines'
 import { SHOWN, type ShelfAsked, shelfPart } from './shelf'
-import { keepHearing, takeIn } from './songs'
+import { takeIn } from './songs'
 
 ownData()
 const NOW = Date.UTC(2026, 10, 26)

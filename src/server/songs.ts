@@ -2,11 +2,11 @@ import { eq } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
 import { emptyRoutine } from '@/core/routine'
 import { diskStore } from './audio-store'
-import { type Database, database, queued, type Transaction, transact, write } from './database'
+import { type Database, database, queued, type Transaction, transact } from './database'
 import { soundSoFar } from './first-bytes'
 import { markKeeping } from './leftovers'
 import { Problem } from './problem'
-import { hearings, routines, songs } from './schema'
+import { routines, songs } from './schema'
 import { longTag, notSound, readTags } from './tags'
 
 export type SongRow = typeof songs.$inferSelect
@@ -117,24 +117,4 @@ export async function songById(id: string): Promise<SongRow> {
   const song = await (await database()).query.songs.findFirst({ where: eq(songs.id, id) })
   if (!song) throw new Problem(404, 'That song is not here any more.', 'missing')
   return song
-}
-
-/** Stores what was heard; the same version again replaces its row, other versions stay. */
-export async function keepHearing(
-  songId: string,
-  version: number,
-  data: string,
-  peaks: Buffer,
-): Promise<void> {
-  await songById(songId)
-  const row = { id: nanoid(), songId, version, data, peaks, createdAt: new Date() }
-  await write((tx) =>
-    tx
-      .insert(hearings)
-      .values(row)
-      .onConflictDoUpdate({
-        target: [hearings.songId, hearings.version],
-        set: { data, peaks, createdAt: row.createdAt },
-      }),
-  )
 }

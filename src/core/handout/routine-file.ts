@@ -97,12 +97,12 @@ function withCurrentDocument(data: Record<string, unknown>): unknown {
 /**
  * The routine on the song as it is heard here. Where the very same beats were heard, its mending stays as it was made; else its
  * beats are brought as one repair: every cue keeps its count, and every count its sound.
- * @param heard what was heard here, with its version, and whether it is the first there is
+ * @param heard what was heard here, with its version
  * @param place where a time of the file's song lies in the one here; the same where it is the same file
  */
 export function onSongHere(
-  { routine, beats, hearing }: RoutineFile,
-  heard: Pick<Hearing, 'beats' | 'version'> & { first?: boolean },
+  { routine, beats, hearing }: Pick<RoutineFile, 'routine' | 'beats' | 'hearing'>,
+  heard: Pick<Hearing, 'beats' | 'version'>,
   place: (at: Seconds) => Seconds = (at) => at,
 ): Routine {
   const moved = beats.map((b) => ms(place(b)))
@@ -110,7 +110,7 @@ export function onSongHere(
     hearing !== null &&
     hearing.beats.length === heard.beats.length &&
     hearing.beats.every((b, i) => b === heard.beats[i] && Math.abs(place(b) - b) < 1e-6)
-  if (same) return heard.first && routine.heardWith === 0 ? routine : { ...routine, heardWith: heard.version }
+  if (same) return { ...routine, heardWith: heard.version }
   const marks = routine.marks.map((m) => ({
     ...m,
     at: whole(place(m.at)),

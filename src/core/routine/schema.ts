@@ -112,7 +112,7 @@ export const LISTS = {
 export const SINGLES = {
   title: v.pipe(v.string(), v.trim(), v.minLength(1, 'A routine needs a name.'), v.maxLength(LIMITS.text)),
   credit: text,
-  /** Version of the hearing the counts stand on; 0 for the first there is. */
+  /** Version of the hearing the counts stand on; 0 while there are none. */
   heardWith: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000)),
   /** Counts of a phrase where nothing else is said: 8, or 6, 4, 3 for other metres. */
   usual: phraseLength,

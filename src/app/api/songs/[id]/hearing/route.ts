@@ -2,7 +2,7 @@ import * as v from 'valibot'
 import { base64Text } from '@/core/formats/base64'
 import { HearingSchema } from '@/core/hear'
 import { body, handle, idOf } from '@/server/handle'
-import { keepHearing } from '@/server/songs'
+import { keepHearing } from '@/server/hearings'
 
 const Peaks = base64Text(2_000_000)
 const Body = v.object({ hearing: HearingSchema, peaks: v.union([v.literal(''), Peaks]) })
