@@ -1,6 +1,7 @@
 import * as v from 'valibot'
 import { type SaidEvent, type SpokenWord, soundOf } from '@/core/drill'
 import { readWav, toMono } from '@/core/formats/wav'
+import { cutText } from '@/core/routine'
 
 const VoiceIndex = v.record(
   v.string(),
@@ -77,7 +78,7 @@ export async function ownVoice(
 
 /** A word spoken by the server, with where its stress falls. @throws Error when it cannot be had */
 export async function loadWord(context: BaseAudioContext, word: string): Promise<SpokenCount> {
-  const answer = await fetch(`/api/voice?say=${encodeURIComponent(word.slice(0, 80))}`)
+  const answer = await fetch(`/api/voice?say=${encodeURIComponent(cutText(word, 80))}`)
   if (!answer.ok) throw new Error(`“${word}” cannot be spoken.`)
   const stress = v.parse(
     v.pipe(v.number(), v.minValue(0), v.maxValue(2)),

@@ -117,7 +117,17 @@ export const heardOf = (r: Routine): readonly Seconds[] => HEARD[r.heardWith || 
 export const timesOf = (r: Routine): Seconds[] => repairedBeats(heardOf(r), r.repairs)
 
 const counts = (r: Routine) => totalCounts(r.phrases)
-const WORDS = ['step', 'touch', 'clap', 'turn ½ left', 'look right', 'hold', 'ball-change']
+/** Some with what no name may keep: lines, spaces around, half of a character. */
+const WORDS = [
+  'step',
+  ' touch ',
+  'clap\nEND:VEVENT',
+  'turn ½ left',
+  'look right',
+  'hold',
+  'ball-change',
+  'half \uD83D',
+]
 
 const tick = (r: Routine, d: Dice) => {
   const part = d.one([0, 0, 0, 6, 12, 18, 8, 16]) ?? 0
@@ -196,7 +206,7 @@ export const PAGE_EDITS = {
     beginSection(
       r,
       pageStart(r, d),
-      { name: d.one(['', 'Hook', 'Verse']) ?? '', kind: kind(d), letter: nextLetter(r.sections) },
+      { name: d.one(['', 'Hook', 'Verse', ' Tag\r\n']) ?? '', kind: kind(d), letter: nextLetter(r.sections) },
       d.id,
     ),
   takeSection: (d) => (r) => takeSection(r, [{ count: d.below(60), letter: 'C', kind: kind(d) }], d.id),
@@ -326,6 +336,7 @@ export const PAGE_EDITS = {
       },
       timesOf(r),
       d.id,
+      new Date('2026-11-22T10:00:00Z'),
     ),
   removeLearner: (d) => (r) => removeLearner(r, idOf(r.learners, d)),
   removeCourse: (d) => (r) => removeCourse(r, d.one(['a', 'b']) ?? 'a'),

@@ -8,6 +8,7 @@ import {
   type Cue,
   commit,
   danced,
+  dancedCount,
   emptyRoutine,
   everyEight,
   layOut,
@@ -76,6 +77,7 @@ function start(): Routine {
   const sung = addMarks(linked, [{ kind: 'lyric', at: 3, end: null, text: 'la' }], ids('m'))
   return {
     ...sung,
+    sections: sung.sections.map((s, i) => (i === 1 ? { ...s, name: 'Big finish' } : s)),
     excerpt: { from: 180, to: 192 * 8 },
     parts: [{ id: 'p', at: 180, name: 'One' }],
     plans: [aPlan(sung, d)],
@@ -195,6 +197,28 @@ describe('every edit', () => {
       { numRuns: 200 },
     )
   })
+  it('takes away no named section without saying so, where that was not what was asked', () => {
+    const asked = new Set<Name>(['removeSection', 'beginSection', 'takeSection', 'sameAsSection', 'layOut'])
+    fc.assert(
+      fc.property(sequence, (steps) => {
+        let r = start()
+        steps.forEach(({ name, numbers }, i) => {
+          const done = commit(r, ALL[name](dice(numbers, `e${i}`)))
+          if (!done.done) return
+          const told = done.said.join(' ').toLowerCase()
+          const gone = r.sections.filter(
+            (s) => s.name && !done.routine.sections.some((x) => x.name === s.name),
+          )
+          // Named, or as one of many.
+          if (!asked.has(name) && !/ and \d+ more/.test(told))
+            for (const s of gone)
+              expect({ name, told }).toEqual({ name, told: expect.stringContaining(s.name.toLowerCase()) })
+          r = done.routine
+        })
+      }),
+      { numRuns: 300 },
+    )
+  })
   it('of the page leaves every danced cue at its moment of the song, or on its count, or names it', () => {
     fc.assert(
       fc.property(sequence, (steps) => {
@@ -284,6 +308,64 @@ describe('the gate', () => {
     const after = done(r, brought).r
     expect(moved(r, after)).toEqual([])
     expect(moments(after).some((m, i) => m.tick !== moments(r)[i]?.tick)).toBe(true)
+  })
+  it('refuses what would be more to dance than anybody can, and knows how much that is before it is made', () => {
+    // Fifteen full counts, danced again and again: each repeat as long as all before it.
+    const cues = Array.from({ length: 5760 }, (_, k) => cue({ id: `c${k}`, at: k % 360, length: 1 }))
+    const repeats = Array.from({ length: 10 }, (_, k) => ({
+      ...{ id: `r${k}`, from: 0, mirrored: false },
+      to: { from: 360 * 2 ** k, to: 360 * 2 ** (k + 1) },
+    }))
+    const few = { ...emptyRoutine('x'), cues, repeats: repeats.slice(0, 3) }
+    expect(dancedCount(few)).toBe(46_080)
+    expect(danced(few)).toHaveLength(46_080)
+    const many = { ...few, repeats }
+    expect(dancedCount(many)).toBe(5760 * 2 ** 10)
+    expect(commit(few, () => many)).toEqual({
+      done: false,
+      why: 'With its repeats there would be more than 50,000 cues to dance. Nothing was changed.',
+    })
+    expect(() => readRoutine(many)).toThrow('more than 50,000 cues')
+    const heap = { ...few, cues: cues.map((c) => ({ ...c, at: 0 })) }
+    expect(() => readRoutine(heap)).toThrow('More than 400 cues would stand on one count.')
+    const named = { ...few, cues: cues.map((c, k) => ({ ...c, role: `dancer ${k % 61}` })) }
+    expect(() => readRoutine(named)).toThrow('more than 60 roles')
+  })
+  it('counts what is danced as it is danced, where nothing written replaces it', () => {
+    fc.assert(
+      fc.property(sequence, (steps) => {
+        let r = start()
+        for (const { name, numbers } of steps) {
+          const done = commit(r, ALL[name](dice(numbers, 'e')))
+          if (done.done) r = done.routine
+        }
+        expect(dancedCount(r)).toBeGreaterThanOrEqual(danced(r).length)
+        // Every cue of somebody of their own, and short: nothing replaces another.
+        const apart = { ...r, cues: r.cues.map((c, i) => ({ ...c, role: `one ${i}`, length: 1 })) }
+        expect(dancedCount(apart)).toBe(danced(apart).length)
+      }),
+      { numRuns: 100 },
+    )
+  })
+  it('refuses what is larger than can be saved, and lets what is too large become smaller', () => {
+    const full = (n: number): Routine => ({
+      ...emptyRoutine('x'),
+      cues: Array.from({ length: n }, (_, k) => cue({ id: `c${k}`, at: k, tip: '“'.repeat(990) })),
+    })
+    const large = full(2900)
+    const bytes = (r: Routine) => Buffer.byteLength(JSON.stringify(r))
+    expect(bytes(large)).toBeGreaterThan(8.3e6)
+    const refused = commit(start(), () => large)
+    expect(refused).toMatchObject({
+      done: false,
+      why: expect.stringMatching(/larger than can be saved \(8\.\d MB/),
+    })
+    const smaller = commit(large, (r) => ({ ...r, cues: r.cues.slice(1) }))
+    expect(smaller.done).toBe(true)
+    expect(commit(large, (r) => ({ ...r, gear: 'shoes' })).done).toBe(false)
+    const most = full(2600)
+    expect(commit(start(), () => most).done).toBe(true)
+    expect(bytes(most)).toBeLessThan(8 * 1024 * 1024)
   })
   it('letters more sections than the alphabet has letters', () => {
     const many = Array.from({ length: 60 }, (_, k) => ({ start: 1 + k * 0.55, text: `part number ${k}` }))

@@ -3,13 +3,13 @@ import { nanoid } from 'nanoid'
 import * as v from 'valibot'
 import type { LoggedStep } from '@/core/drill'
 import { LessonSettings } from '@/core/routine'
+import { lines, name } from '@/core/routine/text-schema'
 import { database, write } from './database'
-import { appendRow, rowOrigin } from './log-rows'
+import { appendRow, rowOrigin, words } from './log-rows'
 import { Problem } from './problem'
 import { lessonSteps, presets } from './schema'
 
 const seconds = v.pipe(v.number(), v.minValue(0), v.maxValue(86_400))
-const words = (most: number) => v.pipe(v.string(), v.maxLength(most))
 
 /** What comes from the floor for one step of a lesson, or from the log for a note. */
 export const LessonStepSchema = v.object({
@@ -23,7 +23,7 @@ export const LessonStepSchema = v.object({
   planned: seconds,
   seconds,
   danced: seconds,
-  note: words(2000),
+  note: lines(2000),
   /** The class it was held for. */
   group: v.optional(words(200), ''),
 })
@@ -46,7 +46,7 @@ export async function lessonLog(routineId: string): Promise<LoggedStep[]> {
 
 /** Named settings, by name. */
 export const PresetSchema = v.object({
-  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'It needs a name.'), v.maxLength(100)),
+  name: name(100, 'It needs a name.'),
   settings: LessonSettings,
 })
 

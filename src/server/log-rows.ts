@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm'
 import * as v from 'valibot'
+import { line } from '@/core/routine/text-schema'
 import { write } from './database'
 import { Problem } from './problem'
 import { type lessonSteps, type repetitions, routines, type timings } from './schema'
@@ -14,6 +15,9 @@ export const rowOrigin = {
     v.maxValue(Date.UTC(2200, 0), 'That is not yet.'),
   ),
 }
+
+/** Words of a row: one line. */
+export const words = line
 
 /** Seconds of the song a row is about. */
 export const songTime = v.nullable(v.pipe(v.number(), v.finite(), v.minValue(-3600), v.maxValue(36_000)))

@@ -18,7 +18,7 @@ import { diskStore } from './audio-store'
 import { database, queued, transact, write } from './database'
 import { hearingOf, type StoredHearing, withNamedHearing } from './hearings'
 import { markKeeping } from './leftovers'
-import { appendRow, rowOrigin, songTime } from './log-rows'
+import { appendRow, rowOrigin, songTime, words } from './log-rows'
 import { Problem } from './problem'
 import { forgetSaves, saveOnce } from './saves'
 import { repetitions, routines, songs } from './schema'
@@ -179,7 +179,7 @@ export const RepetitionSchema = v.object({
   kind: v.picklist(['drill', 'run']),
   from: songTime,
   to: songTime,
-  label: v.pipe(v.string(), v.maxLength(300)),
+  label: words(300),
   pass: v.picklist(PASSES),
   speed: v.pipe(v.number(), v.minValue(0.4), v.maxValue(1.1)),
   sound: v.picklist(SOUNDS),
@@ -189,7 +189,7 @@ export const RepetitionSchema = v.object({
   slips: v.pipe(v.array(v.pipe(v.number(), v.finite())), v.maxLength(400)),
   corrects: v.nullable(v.pipe(v.string(), v.maxLength(80))),
   /** The class it was danced with. */
-  group: v.optional(v.pipe(v.string(), v.maxLength(LIMITS.text)), ''),
+  group: v.optional(words(LIMITS.text), ''),
 })
 
 export type NewRepetition = v.InferOutput<typeof RepetitionSchema>

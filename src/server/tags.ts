@@ -2,6 +2,7 @@ import { execFile } from 'node:child_process'
 import path from 'node:path'
 import * as v from 'valibot'
 import { cutText, LIMITS } from '@/core/routine'
+import { oneLine } from '@/core/routine/text-schema'
 import { LONGEST_TAG } from './first-bytes'
 import { Problem } from './problem'
 import { LONGEST_SONG, SOUND_RATES } from './settings'
@@ -94,7 +95,7 @@ export async function readTags(file: string, fileName: string): Promise<Tags> {
       413,
       `“${fileName}” is ${Math.round(seconds / 60)} minutes long; Azalea takes songs of up to ${LONGEST_SONG / 60} minutes. Nothing was kept. Cut out the song and try again.`,
     )
-  const clean = (s: string | undefined) => cutText((s ?? '').trim(), LIMITS.text).trim()
+  const clean = (s: string | undefined) => cutText(oneLine(s ?? '').trim(), LIMITS.text).trim()
   return {
     title: clean(meta.title) || clean(fileName.replace(/\.[^.]*$/, '')) || 'Untitled song',
     credit: clean(meta.artist),

@@ -2,10 +2,9 @@ import { asc, eq, sql } from 'drizzle-orm'
 import * as v from 'valibot'
 import type { LoggedTiming } from '@/core/drill'
 import { database } from './database'
-import { appendRow, rowOrigin, songTime } from './log-rows'
+import { appendRow, rowOrigin, songTime, words } from './log-rows'
 import { timings } from './schema'
 
-const words = (most: number) => v.pipe(v.string(), v.maxLength(most))
 const ms = v.pipe(v.number(), v.minValue(-2000), v.maxValue(2000))
 
 /** What comes from the timing trainer. */

@@ -195,7 +195,7 @@ describe('edits', () => {
   const all = { from: 0, to: 192, layers: ['feet' as const] }
   it('copy what is danced, put it down elsewhere, mirror, clear', () => {
     const r = page(2, cuesOf('1 step R; 2 touch L'))
-    const put = paste(r, copied(danced(r), all), 192, ids('n'))
+    const put = paste(r, copied(danced(r), all), 192, ids('n')).routine
     expect(put.cues.map((c) => [c.at, c.move])).toEqual([
       [0, 'step'],
       [24, 'touch'],
@@ -203,7 +203,7 @@ describe('edits', () => {
       [216, 'touch'],
     ])
     expect(put.cues.every((c) => !('link' in c))).toBe(true)
-    expect(paste(put, copied(danced(r), all), 192, ids('m')).cues).toHaveLength(4)
+    expect(paste(put, copied(danced(r), all), 192, ids('m')).routine.cues).toHaveLength(4)
     expect(mirrorMarked(r, all, ids('t')).cues[0]?.side).toBe('left')
     expect(clear(r, all, ids('t')).cues).toEqual([])
     expect(clear(page(1), all, ids('t')).cues).toEqual([])

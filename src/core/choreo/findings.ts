@@ -15,6 +15,7 @@ import {
   sidesApart,
   sidesNamed,
 } from '../routine'
+import { oneLine } from '../routine/text-schema'
 import { holds, TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
 import { type BodyConflict, facingName, followBody, START } from './body'
 import { factsOf, stepOf } from './effects'
@@ -291,5 +292,6 @@ function keyOf(kind: FindingKind, cues: readonly Cue[]): string {
       c.level ?? '',
       c.caution ?? '',
     ].join(',')
-  return [kind, ...cues.map(of)].join('|').slice(0, 600)
+  // As it is kept where it is let stand: half of a character is cut off with the other.
+  return oneLine([kind, ...cues.map(of)].join('|').slice(0, 600))
 }

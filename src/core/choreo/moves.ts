@@ -1,12 +1,11 @@
 import * as v from 'valibot'
 import { CAUTIONS, type Cue, LEVELS, LIMITS, SIDES, STEPS, type StepEffect, Turn } from '../routine'
-
-const text = v.pipe(v.string(), v.maxLength(LIMITS.text))
+import { id, name, note, text } from '../routine/text-schema'
 
 /** One entry of the instructor's own move list. */
 export const MoveSchema = v.object({
-  id: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
-  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A move needs a name.'), v.maxLength(LIMITS.text)),
+  id,
+  name: name(LIMITS.text, 'A move needs a name.'),
   step: v.nullable(v.picklist(STEPS)),
   turn: v.nullable(Turn),
   /** The side it is usually done to. */
@@ -19,10 +18,10 @@ export const MoveSchema = v.object({
   /** Names of moves to be known before. */
   needs: v.pipe(v.array(text), v.maxLength(20)),
   caution: v.nullable(v.picklist(CAUTIONS)),
-  note: v.pipe(v.string(), v.maxLength(1000)),
-  mistakes: v.pipe(v.string(), v.maxLength(1000)),
+  note,
+  mistakes: note,
   /** Where it can be learned: any text or address. */
-  learn: v.optional(v.pipe(v.string(), v.maxLength(1000)), ''),
+  learn: v.optional(note, ''),
 })
 
 export const MoveListSchema = v.pipe(

@@ -1,5 +1,6 @@
 import * as v from 'valibot'
 import { LIMITS } from '../routine'
+import { id, instant, name } from '../routine/text-schema'
 import { NotOpened } from './routine-file'
 
 export const MARKS_FILE_VERSION = 1
@@ -13,7 +14,7 @@ export const LearnerMarkSchema = v.pipe(
     to: second,
     sits: v.boolean(),
     /** When it was said. */
-    at: v.pipe(v.string(), v.isoTimestamp()),
+    at: instant,
   }),
   v.check((m) => m.to > m.from, 'a mark ends after it begins'),
 )
@@ -23,10 +24,10 @@ export type LearnerMark = v.InferOutput<typeof LearnerMarkSchema>
 export const MarksFileSchema = v.object({
   azalea: v.literal('marks'),
   version: v.literal(MARKS_FILE_VERSION),
-  made: v.pipe(v.string(), v.isoTimestamp()),
+  made: instant,
   /** The routine it is of. */
-  id: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
-  learner: v.pipe(v.string(), v.trim(), v.minLength(1, 'nobody’s name is in it'), v.maxLength(80)),
+  id,
+  learner: name(80, 'nobody’s name is in it'),
   marks: v.pipe(v.array(LearnerMarkSchema), v.maxLength(LIMITS.learnerMarks)),
 })
 export type MarksFile = v.InferOutput<typeof MarksFileSchema>

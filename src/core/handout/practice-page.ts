@@ -13,6 +13,7 @@ import {
   RoutineSchema,
   StretchSchema,
 } from '../routine'
+import { instant } from '../routine/text-schema'
 import { common, holds, type Seconds, timeOfTick } from '../time'
 import type { Contents } from './contents'
 import { cuesFor } from './contents'
@@ -27,7 +28,7 @@ const second = v.pipe(v.number(), v.finite())
 export const PracticePageSchema = v.object({
   azalea: v.literal('practice'),
   version: v.literal(PRACTICE_PAGE_VERSION),
-  made: v.pipe(v.string(), v.isoTimestamp()),
+  made: instant,
   /** The routine's id, by which a learner's marks find home. */
   id,
   /** Repeats written out, one version, one role; no lessons, no log, no other counts. */

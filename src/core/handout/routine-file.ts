@@ -3,6 +3,7 @@ import { type Move, type MoveBook, MoveListSchema, moveNamed } from '../choreo'
 import { base64Text } from '../formats/base64'
 import { type Hearing, HearingSchema } from '../hear'
 import { danced, type Routine, RoutineSchema, readRoutine, repairedBeats } from '../routine'
+import { instant } from '../routine/text-schema'
 import { isGrid, type Seconds } from '../time'
 
 /** Raised when a file of before can no longer be read as it is; older ones are brought up. */
@@ -15,7 +16,7 @@ const second = v.pipe(v.number(), v.finite(), v.minValue(-60), v.maxValue(36_000
 export const RoutineFileSchema = v.object({
   azalea: v.literal('routine'),
   version: v.literal(ROUTINE_FILE_VERSION),
-  made: v.pipe(v.string(), v.isoTimestamp()),
+  made: instant,
   /** The same routine has the same id everywhere, so that one opened twice is known. */
   id,
   routine: RoutineSchema,

@@ -51,12 +51,20 @@ export function countTable(routine: Routine, times: readonly Seconds[], contents
   const placed = placePhrases(routine)
   const cues = cuesFor(routine, contents)
   const layers = [...new Set(cues.map((c) => c.layer))]
+  const countOf = (tick: number) => Math.floor(tick / TICKS_PER_COUNT) * TICKS_PER_COUNT
+  const on = new Map<number, typeof cues>()
+  for (const c of cues) {
+    const count = countOf(c.at)
+    const here = on.get(count)
+    if (here) here.push(c)
+    else on.set(count, [c])
+  }
   const rows: (string | number)[][] = []
   const { from, to } = contents.stretch
-  for (let t = Math.floor(from / TICKS_PER_COUNT) * TICKS_PER_COUNT; t < to; t += TICKS_PER_COUNT) {
+  for (let t = countOf(from); t < to; t += TICKS_PER_COUNT) {
     const p = phraseAt(placed, t)
     if (!p) continue
-    const here = cues.filter((c) => c.at >= t && c.at < t + TICKS_PER_COUNT)
+    const here = on.get(t) ?? []
     rows.push([
       placeName(p),
       labelIn(p, t),

@@ -110,8 +110,8 @@ describe('a grid brought along', () => {
     expect(bring([2, 1])).toThrow('do not follow')
   })
   it('places sections on the nearest count and cuts the phrase there', () => {
-    const r = bringSections(
-      page(),
+    const { routine: r, said } = bringSections(
+      { ...page(), sections: [{ id: 'old', at: 0, name: 'Mine', kind: 'chorus', letter: 'A' }] },
       heard,
       [
         { start: 1.02, text: 'Intro' },
@@ -121,6 +121,7 @@ describe('a grid brought along', () => {
       ],
       ids(),
     )
+    expect(said).toEqual(['“Mine” gives way to the sections that were brought.'])
     expect(lengths(r)).toEqual([8, 4, 4, 8, 8, 8, 8, 8, 8])
     expect(r.sections.map((s) => [s.letter, s.kind, s.name])).toEqual([
       ['A', 'intro', ''],

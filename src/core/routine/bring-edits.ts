@@ -1,8 +1,8 @@
 import { isGrid, type Seconds, TICKS_PER_COUNT, tickOfTime } from '../time'
 import { repair } from './grid-edits'
-import { placePhrases, totalCounts } from './layout'
+import { placePhrases, sectionTitle, totalCounts } from './layout'
 import { everyEight, filled, leadOf, type NewId, splitPhrase } from './phrase-edits'
-import { type Edited, Refused } from './refused'
+import { type Edited, namesInWords, Refused } from './refused'
 import { repairedBeats } from './repairs'
 import type { Phrase, Routine, Section } from './schema'
 import { readSectionLabel } from './section-label'
@@ -43,11 +43,9 @@ export function bringGrid(
     if (brought.numbers) next = numbered(next, brought.numbers, pair)
   }
   const grid = brought.beats.length ? brought.beats : now
-  return {
-    said,
-    routine:
-      brought.sections.length && grid.length > 1 ? bringSections(next, grid, brought.sections, newId) : next,
-  }
+  if (!brought.sections.length || grid.length < 2) return { said, routine: next }
+  const done = bringSections(next, grid, brought.sections, newId)
+  return { said: [...said, ...done.said], routine: done.routine }
 }
 
 /** Phrases as the numbers count them: each 1 begins one. */
@@ -72,13 +70,13 @@ function numbered(routine: Routine, numbers: readonly number[], pair: boolean): 
   return { ...routine, phrases }
 }
 
-/** Sections by their times, each from the count nearest; a phrase that one begins inside is cut there. */
+/** Sections by their times, each from the count nearest; a phrase that one begins inside is cut there. Named ones that give way are said. */
 export function bringSections(
   routine: Routine,
   times: readonly Seconds[],
   sections: readonly { start: Seconds; text: string }[],
   newId: NewId,
-): Routine {
+): Edited<Routine> {
   const last = totalCounts(routine.phrases) - 1
   const letters = new Map<string, string>()
   let next: Routine = { ...routine, sections: [] }
@@ -90,5 +88,14 @@ export function bringSections(
     next = splitPhrase(next, count)
     found.push({ id: newId(), at, ...readSectionLabel(text, letters) })
   }
-  return found.length ? { ...next, sections: found.sort((a, b) => a.at - b.at) } : routine
+  if (!found.length) return { routine, said: [] }
+  const gone = routine.sections
+    .filter((s) => (s.name || s.kind !== 'part') && !found.some((f) => sectionTitle(f) === sectionTitle(s)))
+    .map((s) => `“${sectionTitle(s)}”`)
+  return {
+    routine: { ...next, sections: found.sort((a, b) => a.at - b.at) },
+    said: gone.length
+      ? [`${namesInWords(gone)} ${gone.length > 1 ? 'give' : 'gives'} way to the sections that were brought.`]
+      : [],
+  }
 }

@@ -1,10 +1,11 @@
 import * as v from 'valibot'
 import { TICKS_PER_COUNT, type Ticks } from '../time'
 import type { Cue } from './cue-schema'
+import { documentBytes } from './document-size'
 import { placePhrases, sectionTitle, totalCounts } from './layout'
 import { LIMITS } from './limits'
 import { type Edited, namesInWords, Refused } from './refused'
-import { circleIn } from './repeats'
+import { circleIn } from './repeat-ways'
 import { disagreement, LISTS, type Routine, type Section, SINGLES } from './schema'
 
 /** A plain function from a routine to a routine, or one that says what it had to change beside what was asked. */
@@ -30,9 +31,10 @@ export function commit(routine: Routine, edit: Edit): Committed {
   const edited: Edited<Routine> = 'said' in result ? result : { routine: result, said: [] }
   if (edited.routine === routine) return { done: true, routine, said: edited.said }
   const said = [...edited.said]
-  const next = legal(routine, edited.routine, said)
-  const why = problemOf(routine, next)
-  return why ? { done: false, why: `${why} Nothing was changed.` } : { done: true, routine: next, said }
+  const next = asRead(routine, legal(routine, edited.routine, said))
+  const why = typeof next === 'string' ? next : contradictionIn(routine, next)
+  if (typeof next === 'string' || why) return { done: false, why: `${why} Nothing was changed.` }
+  return { done: true, routine: next, said }
 }
 
 /** Lengths, places and times within their limits, sections where phrases begin, everything in order. */
@@ -98,30 +100,68 @@ function nearest(starts: readonly Ticks[], at: Ticks): Ticks | null {
 
 /** What the border would refuse, in words; null for nothing. Checked only where the edit changed something. */
 export function problemOf(before: Routine, r: Routine): string | null {
+  const read = asRead(before, r)
+  return typeof read === 'string' ? read : contradictionIn(before, read)
+}
+
+/** What of a routine whose parts are legal by themselves is not; null where nothing is. */
+function contradictionIn(before: Routine, r: Routine): string | null {
+  if (r.repeats !== before.repeats && circleIn(r.repeats) !== null)
+    return 'Repeats would lead in a circle: what is repeated is itself danced as this.'
+  const bytes = documentBytes(r)
+  // One that is too large already may be made smaller, step by step.
+  if (bytes > LIMITS.bytes && bytes >= documentBytes(before))
+    return `The routine would be larger than can be saved (${megabytes(bytes)}; ${megabytes(LIMITS.bytes)} is the most).`
+  return disagreement(r)
+}
+
+const megabytes = (bytes: number) => `${(bytes / 1e6).toFixed(1)} MB`
+
+/**
+ * A routine as the border reads it, where an edit changed it: names in one line, without spaces around them, and nothing the
+ * document does not know. So the window has what is stored.
+ * @returns it, the same where nothing is read otherwise; or why the border would refuse it
+ */
+function asRead(before: Routine, r: Routine): Routine | string {
+  const next: Record<string, unknown> = { ...r }
+  let same = true
+  const take = (key: string, value: unknown) => {
+    next[key] = value
+    same = false
+  }
   for (const [key, { of, most, name }] of Object.entries(LISTS)) {
-    const [now, was] = [r[key as keyof typeof LISTS], before[key as keyof typeof LISTS]] as [
-      unknown[],
-      unknown[],
-    ]
+    const [now, was] = [r, before].map((x) => x[key as keyof typeof LISTS]) as [unknown[], unknown[]]
     if (now === was) continue
     if (now.length > most)
       return `There would be ${now.length.toLocaleString('en')} ${name}; ${most.toLocaleString('en')} is the most.`
     const old = new Set(was)
+    const read: unknown[] = []
     for (const item of now) {
-      if (old.has(item)) continue
-      const checked = v.safeParse(of as v.GenericSchema, item)
-      if (!checked.success) return wordsOf(checked.issues, name)
+      const checked = old.has(item) ? null : v.safeParse(of as v.GenericSchema, item)
+      if (checked && !checked.success) return wordsOf(checked.issues, name)
+      read.push(checked && !alike(item, checked.output) ? checked.output : item)
     }
+    if (read.some((item, i) => item !== now[i])) take(key, read)
   }
   for (const [key, schema] of Object.entries(SINGLES)) {
     const k = key as keyof typeof SINGLES
     if (r[k] === before[k]) continue
     const checked = v.safeParse(schema as v.GenericSchema, r[k])
     if (!checked.success) return wordsOf(checked.issues, k)
+    if (!alike(r[k], checked.output)) take(key, checked.output)
   }
-  if (r.repeats !== before.repeats && circleIn(r.repeats) !== null)
-    return 'Repeats would lead in a circle: what is repeated is itself danced as this.'
-  return disagreement(r)
+  return same ? r : (next as Routine)
+}
+
+/** True for values that are stored the same, in whatever order their keys were written. */
+function alike(a: unknown, b: unknown): boolean {
+  if (a === b) return true
+  if (typeof a !== 'object' || typeof b !== 'object' || !a || !b) return false
+  const [x, y] = [a, b].map((o) => Object.entries(o).filter(([, value]) => value !== undefined)) as [
+    [string, unknown][],
+    [string, unknown][],
+  ]
+  return x.length === y.length && x.every(([key, value]) => alike(value, (b as Record<string, unknown>)[key]))
 }
 
 function wordsOf([issue]: readonly v.BaseIssue<unknown>[], name: string): string {

@@ -17,7 +17,7 @@ describe('what was copied, as a text', () => {
       'feet: 3 "1 odd; move" L; 8+5/24 tap',
       'arms: 7 clap',
     ])
-    const back = paste(page(3), readCopied(text, 'feet'), 0, ids('n'))
+    const back = paste(page(3), readCopied(text, 'feet'), 0, ids('n')).routine
     expect(dance(back)).toEqual(dance(from))
   })
   it('keeps its place among empty eights, and counts from its own first count', () => {
@@ -26,7 +26,7 @@ describe('what was copied, as a text', () => {
     expect(text.split(';')[0]).toBe('feet: 1-1e kick L')
     expect(
       paste(page(3), readCopied(text, 'feet'), 36, ids('n'))
-        .cues.map((c) => c.at)
+        .routine.cues.map((c) => c.at)
         .sort((a, b) => a - b),
     ).toEqual(part.cues.map((c) => c.at + 36).sort((a, b) => a - b))
     expect(readCopied('1 step\n\n-\n\n2 clap', 'arms')).toMatchObject({

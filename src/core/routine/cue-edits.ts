@@ -7,7 +7,7 @@ import type { LineCue } from './line'
 import { lineCue } from './line-print'
 import { mirrorCue } from './mirror'
 import type { NewId } from './phrase-edits'
-import { Refused } from './refused'
+import { type Edited, namesInWords, Refused } from './refused'
 import { unlink } from './repeat-edits'
 import { type DancedCue, danced, written } from './repeats'
 import type { Routine } from './schema'
@@ -64,16 +64,26 @@ export function copied(cues: readonly DancedCue[], from: Marked): Copied {
   }
 }
 
-/** Puts a copy down at a place; what stood in its layers there gives way, linked cues too. */
-export function paste(routine: Routine, from: Copied, at: Ticks, newId: NewId): Routine {
+/**
+ * Puts a copy down at a place; what stood in its layers there gives way, linked cues too. Cues that would stand behind the last
+ * count are left out, and said.
+ */
+export function paste(routine: Routine, from: Copied, at: Ticks, newId: NewId): Edited<Routine> {
   const whole = wholeOf(routine)
   const layers = [...new Set(from.cues.map((c) => c.layer))]
-  const cues = from.cues
-    .map((c) => ({ ...c, at: c.at + at, id: newId() }))
-    .filter((c) => whole && holds(whole, c.at))
+  const all = from.cues.map((c) => ({ ...c, at: c.at + at, id: newId() }))
+  const cues = all.filter((c) => whole && holds(whole, c.at))
   if (!cues.length) throw new Refused('There is nothing to paste here.')
+  const left = all.filter((c) => !cues.includes(c)).map((c) => `“${c.move}”`)
   const cleared = clear(routine, { from: at, to: at + Math.max(1, from.length), layers }, newId)
-  return { ...cleared, cues: [...cleared.cues, ...cues] }
+  return {
+    routine: { ...cleared, cues: [...cleared.cues, ...cues] },
+    said: left.length
+      ? [
+          `${namesInWords(left)} would stand behind the last count, and ${left.length > 1 ? 'were' : 'was'} not pasted.`,
+        ]
+      : [],
+  }
 }
 
 /**

@@ -1,10 +1,8 @@
 import * as v from 'valibot'
 import { LAYERS } from './layers'
 import { LIMITS } from './limits'
+import { id, line, name, note, text } from './text-schema'
 
-const id = v.pipe(v.string(), v.minLength(1), v.maxLength(40))
-const text = v.pipe(v.string(), v.maxLength(LIMITS.text))
-const note = v.pipe(v.string(), v.maxLength(LIMITS.note))
 export const place = v.pipe(
   v.number(),
   v.integer(),
@@ -86,7 +84,7 @@ export const CueSchema = v.object({
   at: place,
   length: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(LIMITS.cueLength)),
   layer: v.picklist(LAYERS),
-  move: v.pipe(v.string(), v.trim(), v.minLength(1, 'A cue needs a move.'), v.maxLength(LIMITS.text)),
+  move: name(LIMITS.text, 'A cue needs a move.'),
   side: v.picklist(SIDES),
   /** The short word the caller says; empty means the move itself. */
   call: text,
@@ -109,7 +107,7 @@ export const PositionSchema = v.object({
 })
 
 /** A finding somebody looked at and let stand, with the reason; the key changes when what it is about changes. */
-export const DismissalSchema = v.object({ key: v.pipe(v.string(), v.maxLength(600)), reason: text })
+export const DismissalSchema = v.object({ key: line(600), reason: text })
 
 export type Cue = v.InferOutput<typeof CueSchema>
 export type Side = (typeof SIDES)[number]

@@ -12,12 +12,14 @@ export interface SentMarks {
   marks: readonly { from: Seconds; to: Seconds; sits: boolean; at: string }[]
 }
 
+const DAY_MS = 24 * 3600 * 1000
 const sameName = (a: string, b: string) => a.trim().toLocaleLowerCase() === b.trim().toLocaleLowerCase()
 const limited = (t: Ticks) => Math.min(LIMITS.place.max, Math.max(LIMITS.place.min, t))
 
 /**
  * Takes over what a learner sent back; what the same learner sent before gives way to it.
  * @param times when each count falls now, in seconds of the song
+ * @param now what says to be of a day after this is of a clock that is wrong: it shuts nothing out
  * @throws Refused where something newer of this learner is here already
  */
 export function bringMarks(
@@ -25,11 +27,17 @@ export function bringMarks(
   { learner, made, marks }: SentMarks,
   times: readonly Seconds[],
   newId: NewId,
+  now: Date,
 ): Routine {
   if (times.length < 2)
     throw new Refused('The counts of this song are not known yet: they are laid out on Count.')
   const before = routine.learners.find((x) => sameName(x.name, learner))
-  if (before && Date.parse(before.made) > Date.parse(made))
+  const isNotYet = (x: string) => Date.parse(x) > now.getTime() + DAY_MS
+  if (isNotYet(made))
+    throw new Refused(
+      `What ${learner.trim()} sent is of ${made.slice(0, 10)}, which is not yet: the clock of that device is wrong. Set it there, and save again.`,
+    )
+  if (before && !isNotYet(before.made) && Date.parse(before.made) > Date.parse(made))
     throw new Refused(`What ${before.name} saved later is here already.`)
   const placed = marks.flatMap(({ from, to, sits, at }): Learner['marks'] => {
     const [a, b] = [from, to].map((t) => limited(Math.round(tickOfTime(times, t)) + 0)) as [Ticks, Ticks]

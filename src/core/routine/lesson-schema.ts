@@ -2,6 +2,7 @@ import * as v from 'valibot'
 import { StretchSchema } from './cue-schema'
 import { PASSES } from './layers'
 import { LIMITS } from './limits'
+import { day, dayAndHour, id, line, name, note, text } from './text-schema'
 
 export const GRADES = ['children', 'beginners', 'intermediate', 'advanced'] as const
 /** How much is taught at once: counts, phrases, a part, or as much as is as hard. */
@@ -95,7 +96,7 @@ export const STEP_KINDS = [
 /** One step of a lesson. */
 export const LessonStep = v.object({
   /** The same for the same step of a plan made anew, so that changes by hand stay with it: what it is, and `@` the ticks it is about. */
-  id: v.pipe(v.string(), v.minLength(1), v.maxLength(120)),
+  id: v.pipe(line(120), v.minLength(1)),
   kind: v.picklist(STEP_KINDS),
   /** What is danced; null for steps without dancing. */
   stretch: v.nullable(StretchSchema),
@@ -108,14 +109,14 @@ export const LessonStep = v.object({
   repetitions: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(50)),
   /** Talk or waiting, in seconds, beside what the repetitions take. */
   talk: v.pipe(v.number(), v.minValue(0), v.maxValue(7200)),
-  why: v.pipe(v.string(), v.maxLength(300)),
+  why: line(300),
   /** The version that is danced; the base where none is said. */
-  version: v.optional(v.pipe(v.string(), v.maxLength(LIMITS.option)), ''),
+  version: v.optional(line(LIMITS.option), ''),
   how: v.optional(v.picklist(HOWS), 'together'),
   calls: v.optional(v.picklist(STEP_CALLS), 'as set'),
   leadIn: v.optional(v.picklist(LEAD_INS), 'clicks'),
   /** What to say. */
-  note: v.optional(v.pipe(v.string(), v.maxLength(LIMITS.note)), ''),
+  note: v.optional(note, ''),
   /** Changed or added by hand: a plan made anew leaves it as it is. */
   own: v.boolean(),
 })
@@ -144,33 +145,30 @@ export const plainStep = (what: Partial<LessonStep> & Pick<LessonStep, 'id' | 'k
 
 /** A lesson as it is kept in a routine. */
 export const LessonPlan = v.object({
-  id: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
-  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A plan needs a name.'), v.maxLength(LIMITS.text)),
+  id,
+  name: name(LIMITS.text, 'A plan needs a name.'),
   settings: LessonSettings,
   /** The class it is for; its log and its estimates are its own. */
-  group: v.optional(v.pipe(v.string(), v.maxLength(LIMITS.text)), ''),
+  group: v.optional(text, ''),
   /** How many come; null where nobody counted. */
   heads: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(999))), null),
   /** When it was laid out to go on from the lessons before it, in milliseconds; null for a lesson of its own. */
   goesOn: v.optional(v.nullable(v.pipe(v.number(), v.minValue(0))), null),
   steps: v.pipe(v.array(LessonStep), v.maxLength(LIMITS.steps)),
   /** Ids of steps taken out by hand: a plan made anew does not bring them back. */
-  gone: v.pipe(v.array(v.pipe(v.string(), v.maxLength(120))), v.maxLength(LIMITS.steps)),
+  gone: v.pipe(v.array(line(120)), v.maxLength(LIMITS.steps)),
 })
 
 export type LessonPlan = v.InferOutput<typeof LessonPlan>
 
-/** A day and an hour where the class is: no zone, no clock of another place. */
-const When = v.pipe(v.string(), v.regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d$/, 'A lesson has a day and an hour.'))
-
 /** A course: a class, the dates of its lessons, how long each is, and when the dance must stand. */
 export const Course = v.object({
-  id: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
-  group: v.pipe(v.string(), v.maxLength(LIMITS.text)),
-  dates: v.pipe(v.array(When), v.minLength(1, 'A course has a lesson at least.'), v.maxLength(60)),
+  id,
+  group: text,
+  dates: v.pipe(v.array(dayAndHour), v.minLength(1, 'A course has a lesson at least.'), v.maxLength(60)),
   minutes: v.pipe(v.number(), v.integer(), v.minValue(5), v.maxValue(240)),
   /** A day; null for the last lesson. */
-  standsBy: v.nullable(v.pipe(v.string(), v.regex(/^\d{4}-\d\d-\d\d$/, 'That is no day.'))),
+  standsBy: v.nullable(day),
 })
 
 export type Course = v.InferOutput<typeof Course>

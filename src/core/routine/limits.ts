@@ -18,6 +18,15 @@ export const LIMITS = {
   sections: 500,
   parts: 500,
   cues: 20_000,
+  /** Cues as they are danced, what repeats bring counted each time. */
+  danced: 50_000,
+  /** Cues written on one count. */
+  onOneCount: 400,
+  /** Names of those who dance, and of versions. */
+  roles: 60,
+  versions: 24,
+  /** A whole routine as it is saved, in bytes: a request of 8 MiB, less what is said around it. */
+  bytes: 8 * 1024 * 1024 - 1024,
   positions: 4000,
   repeats: 4000,
   /** How deep repeats of repeats may lead. */

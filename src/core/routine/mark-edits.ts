@@ -1,4 +1,5 @@
 import { type Seconds, type Times, tickOfTime } from '../time'
+import { cutText } from './cut'
 import type { PlacedPhrase } from './layout'
 import { LIMITS } from './limits'
 import { snappedTime } from './marks'
@@ -26,7 +27,7 @@ export function addMarks(routine: Routine, marks: readonly NewMark[], newId: New
       ...m,
       at: inSong(m.at),
       end: m.end === null ? null : inSong(m.end),
-      text: m.text.trim().slice(0, LIMITS.text),
+      text: cutText(m.text.trim(), LIMITS.text),
     }))
     .filter((m) => m.text)
     .map((m) => ({ ...m, end: m.end !== null && m.end <= m.at ? null : m.end, id: newId() }))
@@ -43,7 +44,7 @@ export function changeMark(routine: Routine, id: string, what: Partial<NewMark>,
   const at = inSong(what.at ?? old.at)
   const moved = what.end !== undefined ? what.end : old.end === null ? null : ms(old.end + at - old.at)
   const end = moved === null || moved <= at ? null : inSong(moved)
-  const text = (what.text?.trim() || old.text).slice(0, LIMITS.text)
+  const text = cutText(what.text?.trim() || old.text, LIMITS.text)
   const next = { ...old, ...what, at, end, text }
   const marks = inOrder(routine.marks.map((m) => (m === old ? next : m)))
   return withCues({ ...routine, marks }, id, old.at, at, times)

@@ -148,10 +148,10 @@ describe('cutting and joining', () => {
     for (const count of [0, 8, 99]) expect(splitPhrase(EIGHTS, count)).toBe(EIGHTS)
   })
   it('joins two, and the section of the second is gone', () => {
-    expect(told(joinPhrase(EIGHTS, 1))).toEqual({ phrases: [8, 16], sections: [0] })
-    expect(told(joinPhrase(EIGHTS, 0))).toEqual({ phrases: [16, 8], sections: [0, 16] })
-    expect(told(joinPhrase(PICKED_UP, 0))).toEqual({ phrases: [11, 8, 5], sections: [19] })
-    expect(told(joinPhrase(page([24, 8]), 0)).phrases).toEqual([32])
+    expect(told(joinPhrase(EIGHTS, 1).routine)).toEqual({ phrases: [8, 16], sections: [0] })
+    expect(told(joinPhrase(EIGHTS, 0).routine)).toEqual({ phrases: [16, 8], sections: [0, 16] })
+    expect(told(joinPhrase(PICKED_UP, 0).routine)).toEqual({ phrases: [11, 8, 5], sections: [19] })
+    expect(told(joinPhrase(page([24, 8]), 0).routine).phrases).toEqual([32])
     expect(() => joinPhrase(EIGHTS, 2)).toThrow('There is no phrase after this one.')
     expect(() => joinPhrase(page([25, 8]), 0)).toThrow(
       'Together they would have 33 counts; a phrase has 32 at most.',

@@ -1,7 +1,7 @@
 import { TICKS_PER_COUNT, type Ticks } from '../time'
-import { phraseAt, placePhrases, totalCounts } from './layout'
+import { phraseAt, placePhrases, sectionTitle, totalCounts } from './layout'
 import { LIMITS } from './limits'
-import { Refused } from './refused'
+import { type Edited, Refused } from './refused'
 import type { Phrase, Routine, Section, SectionKind } from './schema'
 
 /*
@@ -192,8 +192,11 @@ export function splitPhrase(routine: Routine, count: number): Routine {
   return { ...routine, phrases: routine.phrases.toSpliced(index, 1, { ...phrase, length: within }, rest) }
 }
 
-/** Joins a phrase with the one after it, as far as they make up no more than 32 counts; nothing else moves. */
-export function joinPhrase(routine: Routine, index: number): Routine {
+/**
+ * Joins a phrase with the one after it, as far as they make up no more than 32 counts; nothing else moves. A section that began
+ * with the second goes, and is said.
+ */
+export function joinPhrase(routine: Routine, index: number): Edited<Routine> {
   const [a, b] = [routine.phrases[index], routine.phrases[index + 1]]
   if (!a || !b) throw new Refused('There is no phrase after this one.')
   if (a.length + b.length > LIMITS.phrase)
@@ -201,8 +204,14 @@ export function joinPhrase(routine: Routine, index: number): Routine {
       `Together they would have ${a.length + b.length} counts; a phrase has ${LIMITS.phrase} at most.`,
     )
   const phrases = routine.phrases.toSpliced(index, 2, { ...a, length: a.length + b.length, pickUp: false })
-  const gone = placePhrases(routine)[index + 1]?.start
-  return { ...routine, phrases, sections: routine.sections.filter((s) => s.at !== gone) }
+  const start = placePhrases(routine)[index + 1]?.start
+  const gone = routine.sections.find((s) => s.at === start)
+  return {
+    routine: { ...routine, phrases, sections: routine.sections.filter((s) => s !== gone) },
+    said: gone
+      ? [`The section “${sectionTitle(gone)}” began there, and went: its phrases belong to the one before.`]
+      : [],
+  }
 }
 
 /** Puts a phrase of so many counts in front of another; what follows moves on, the end of the song absorbs it. */

@@ -23,6 +23,8 @@ const CLOSEST: Seconds = 0.1
 export function repairedGrid(heard: readonly Seconds[], repairs: readonly Repair[]): RepairedGrid {
   let grid: RepairedGrid = { beats: [...heard], pins: [] }
   for (const r of repairs) {
+    // What would be left out is not made first: two hundred doublings would be made of forty thousand beats each.
+    if (beatsAfter(grid.beats.length, r) > MOST) continue
     const next = applied(grid, r)
     if (next.beats.length === 0 || (next.beats.length <= MOST && isGrid(next.beats))) grid = next
   }
@@ -32,6 +34,14 @@ export function repairedGrid(heard: readonly Seconds[], repairs: readonly Repair
 /** The beat times of `repairedGrid`: at least two, or an empty list when nothing usable was heard. */
 export function repairedBeats(heard: readonly Seconds[], repairs: readonly Repair[]): Seconds[] {
   return repairedGrid(heard, repairs).beats
+}
+
+/** How many beats a repair leaves. */
+function beatsAfter(beats: number, r: Repair): number {
+  if (r.kind === 'double') return 2 * beats
+  if (r.kind !== 'grid') return beats
+  const [from, to] = [Math.min(r.from, beats), Math.min(Math.max(r.from, r.to), beats)]
+  return beats - (to - from) + r.beats.length
 }
 
 function applied({ beats, pins }: RepairedGrid, r: Repair): RepairedGrid {

@@ -4,7 +4,8 @@ import { placePhrases } from './layout'
 import { tickName } from './names'
 import type { NewId } from './phrase-edits'
 import { Refused } from './refused'
-import { circleIn, cutRepeat, dance, danced, written, writtenOut } from './repeats'
+import { circleIn } from './repeat-ways'
+import { cutRepeat, dance, danced, written, writtenOut } from './repeats'
 import type { Routine } from './schema'
 
 /**

@@ -365,7 +365,7 @@ describe('cues that are linked', () => {
     const sung = { ...(r.cues[0] as Cue), trigger: { kind: 'lyric' as const, mark: 'm' } }
     const song = { ...r, cues: [sung, ...r.cues.slice(1)] }
     const taken = copied(danced(song), { from: 0, to: 24, layers: ['feet'] })
-    const pasted = paste(song, taken, EIGHT + 48, ids('n'))
+    const { routine: pasted } = paste(song, taken, EIGHT + 48, ids('n'))
     expect(said(pasted, 1).map((c) => [c[0], c[2]])).toEqual([
       [0, 'step'],
       [2, 'step'],

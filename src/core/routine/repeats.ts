@@ -1,9 +1,9 @@
-import { common, holds, joined, type Stretch, type Ticks, without } from '../time'
+import { common, holds, joined, type Stretch, without } from '../time'
 import type { Cue, Repeat } from './cue-schema'
 import { byPlace } from './layout'
-import { LIMITS } from './limits'
 import { mirrorCue } from './mirror'
 import type { NewId } from './phrase-edits'
+import { circleIn } from './repeat-ways'
 import type { Routine } from './schema'
 
 /** A cue as it is danced: its own, or linked from another stretch. */
@@ -12,49 +12,6 @@ export interface DancedCue extends Cue {
   link: { repeat: string; cue: string } | null
   /** True for a cue written inside a repeat: here the repeat differs. */
   differs: boolean
-}
-
-/**
- * Where repeats lead in a circle, or deeper than anybody dances: a tick that is danced as itself in the end. Judged tick by
- * tick, so that a stretch may be danced as an earlier part of itself. Null where none does.
- */
-export function circleIn(repeats: readonly Repeat[]): Ticks | null {
-  const sorted = [...repeats].sort((a, b) => a.to.from - b.to.from)
-  // Below zero while its way is being followed; else how many repeats lie behind it.
-  const depth = new Map<Ticks, number>()
-  for (const r of sorted)
-    for (let tick = r.to.from; tick < r.to.to; tick++) {
-      const way: Ticks[] = []
-      let here = tick
-      let found = depth.get(here)
-      while (found === undefined) {
-        const over = repeatAt(sorted, here)
-        if (!over) {
-          found = 0
-          break
-        }
-        depth.set(here, -1)
-        way.push(here)
-        here = here - over.to.from + over.from
-        found = depth.get(here)
-      }
-      if (found < 0) return here
-      for (let i = way.length - 1; i >= 0; i--) depth.set(way[i] as Ticks, ++found)
-      if (found > LIMITS.repeatDepth) return tick
-    }
-  return null
-}
-
-/** The repeat over a tick. @param sorted by place, none over another */
-function repeatAt(sorted: readonly Repeat[], tick: Ticks): Repeat | null {
-  let [low, high] = [0, sorted.length]
-  while (low < high) {
-    const mid = (low + high) >> 1
-    if ((sorted[mid] as Repeat).to.from <= tick) low = mid + 1
-    else high = mid
-  }
-  const r = sorted[low - 1]
-  return r && holds(r.to, tick) ? r : null
 }
 
 /** Cues that start in a stretch, found by bisection. */
@@ -241,7 +198,12 @@ export function rootsOf(routine: Pick<Routine, 'cues' | 'repeats'>, stretch: Str
   if (circleIn(routine.repeats) !== null) return [stretch]
   const { repeats, cues } = new Resolver(routine)
   const out: Stretch[] = []
+  const seen = new Set<string>()
   const follow = (s: Stretch) => {
+    const key = `${s.from} ${s.to}`
+    // Repeats of repeats lead to one place by many ways.
+    if (seen.has(key)) return
+    seen.add(key)
     let own: Stretch[] = [s]
     for (const r of repeats) {
       const piece = common(r.to, s)

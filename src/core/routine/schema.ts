@@ -3,10 +3,9 @@ import { CueSchema, DismissalSchema, PositionSchema, place, RepeatSchema, Stretc
 import { LearnerSchema } from './learner-schema'
 import { Course, LessonPlan } from './lesson-schema'
 import { LIMITS } from './limits'
+import { dancedCount } from './repeat-ways'
+import { id, line, lines, name, note, text } from './text-schema'
 import { VoiceSchema } from './voice-schema'
-
-const id = v.pipe(v.string(), v.minLength(1), v.maxLength(40))
-const text = v.pipe(v.string(), v.maxLength(LIMITS.text))
 
 /** Version of the document this program writes. */
 export const ROUTINE_VERSION = 2
@@ -40,7 +39,7 @@ const Section = v.object({
   at: place,
   name: text,
   kind: v.picklist(SECTION_KINDS),
-  letter: v.pipe(v.string(), v.maxLength(LIMITS.letter)),
+  letter: line(LIMITS.letter),
 })
 
 const beat = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(2 * LIMITS.beats))
@@ -81,14 +80,14 @@ const SongMark = v.object({
   /** When it is over; null where nobody said. */
   end: v.nullable(seconds),
   kind: v.picklist(['lyric', 'sound']),
-  text: v.pipe(v.string(), v.trim(), v.minLength(1, 'A mark needs words.'), v.maxLength(LIMITS.text)),
+  text: name(LIMITS.text, 'A mark needs words.'),
 })
 
 /** A piece of the dance as the instructor divides it, beside the song's own sections; lasts until the next one. */
 const Part = v.object({
   id,
   at: place,
-  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'A part needs a name.'), v.maxLength(LIMITS.text)),
+  name: name(LIMITS.text, 'A part needs a name.'),
 })
 
 /** The lists of a routine: what one of them may hold, and how many. The gate checks what an edit made anew by itself. */
@@ -110,7 +109,7 @@ export const LISTS = {
 
 /** What a routine says once. */
 export const SINGLES = {
-  title: v.pipe(v.string(), v.trim(), v.minLength(1, 'A routine needs a name.'), v.maxLength(LIMITS.text)),
+  title: name(LIMITS.text, 'A routine needs a name.'),
   credit: text,
   /** Version of the hearing the counts stand on; 0 while there are none. */
   heardWith: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000)),
@@ -118,7 +117,7 @@ export const SINGLES = {
   usual: phraseLength,
   excerpt: v.nullable(StretchSchema),
   /** Lyric lines written down but not yet tapped in, one a line. */
-  lyrics: v.pipe(v.string(), v.maxLength(50_000)),
+  lyrics: lines(50_000),
   /** Seconds a learner needs between two actions; what is faster is a finding. */
   leastGap: v.pipe(v.number(), v.minValue(0.05), v.maxValue(2)),
   /** What is called: numbers, the moves' words, the lyric, words where there are some and numbers elsewhere, or the instructor's own voice. */
@@ -128,8 +127,8 @@ export const SINGLES = {
   /** Words counted in with instead of numbers, on the last counts before the dance: "ready and go". */
   leadWords: text,
   /** What is needed for this dance: pads, shoes, clothes; and of the room: how far it travels, where to stand at first. */
-  gear: v.pipe(v.string(), v.maxLength(LIMITS.note)),
-  room: v.pipe(v.string(), v.maxLength(LIMITS.note)),
+  gear: note,
+  room: note,
 } as const
 
 const list = <T extends v.GenericSchema>({ of, most }: { of: T; most: number }) =>
@@ -180,6 +179,26 @@ export type SectionKind = (typeof SECTION_KINDS)[number]
 
 const twice = (items: readonly { id: string }[]) => new Set(items.map((i) => i.id)).size !== items.length
 
+/** How many names there are of something that cues say. */
+const named = (r: Pick<Routine, 'cues'>, of: 'role' | 'option') =>
+  new Set(r.cues.flatMap((c) => c[of] ?? [])).size
+
+/** What of a routine, each part legal by itself, is more than can be danced; null where nothing is. */
+function tooMuch(r: Pick<Routine, 'cues' | 'repeats'>): string | null {
+  if (named(r, 'role') > LIMITS.roles) return `There are more than ${LIMITS.roles} roles.`
+  if (named(r, 'option') > LIMITS.versions) return `There are more than ${LIMITS.versions} versions.`
+  const counts = new Map<number, number>()
+  for (const c of r.cues) {
+    const count = Math.floor(c.at / 24)
+    const many = (counts.get(count) ?? 0) + 1
+    if (many > LIMITS.onOneCount) return `More than ${LIMITS.onOneCount} cues would stand on one count.`
+    counts.set(count, many)
+  }
+  if (dancedCount(r) > LIMITS.danced)
+    return `With its repeats there would be more than ${LIMITS.danced.toLocaleString('en')} cues to dance.`
+  return null
+}
+
 /** In what the parts of a routine, each legal by itself, contradict one another; null where they agree. */
 export function disagreement(r: Omit<Routine, 'version'>): string | null {
   if (twice(r.cues)) return 'Two cues share an id.'
@@ -207,7 +226,7 @@ export function disagreement(r: Omit<Routine, 'version'>): string | null {
   const repeats = [...r.repeats].sort((a, b) => a.to.from - b.to.from)
   for (const [i, x] of repeats.entries())
     if (i > 0 && x.to.from < (repeats[i - 1] as typeof x).to.to) return 'Two repeats lie over one another.'
-  return null
+  return tooMuch(r)
 }
 
 /** A routine with nothing in it yet. */

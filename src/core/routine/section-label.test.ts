@@ -57,12 +57,16 @@ describe('a part of the dance', () => {
 
 describe('what is pasted', () => {
   const copy = { length: 192, cues: cuesOf('1 step; 8 clap') }
-  it('lies where it is put; what would lie beyond the counts stays out', () => {
-    expect(paste(page(2), copy, 192, ids('n')).cues.map((c) => [c.id, c.at])).toEqual([
+  it('lies where it is put; what would lie beyond the counts stays out, and is said', () => {
+    const whole = paste(page(2), copy, 192, ids('n'))
+    expect(whole.said).toEqual([])
+    expect(whole.routine.cues.map((c) => [c.id, c.at])).toEqual([
       ['n0', 192],
       ['n1', 360],
     ])
-    expect(paste(page(2), copy, 360, ids('n')).cues.map((c) => c.at)).toEqual([360])
+    const part = paste(page(2), copy, 360, ids('n'))
+    expect(part.routine.cues.map((c) => c.at)).toEqual([360])
+    expect(part.said).toEqual(['“clap” would stand behind the last count, and was not pasted.'])
   })
   it('is refused where nothing of it would lie on the counts', () => {
     expect(() => paste(page(2), copy, 384, ids())).toThrow('There is nothing to paste here.')

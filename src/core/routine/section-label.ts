@@ -1,3 +1,4 @@
+import { cutText } from './cut'
 import { letterOf } from './letters'
 import { LIMITS } from './limits'
 import { SECTION_KINDS, type Section, type SectionKind } from './schema'
@@ -20,9 +21,9 @@ export function readSectionLabel(
     return {
       letter: own[1] === '-' ? '' : (own[1] as string),
       kind: own[2] as SectionKind,
-      name: (own[3] ?? '').slice(0, LIMITS.text),
+      name: cutText(own[3] ?? '', LIMITS.text),
     }
-  const plain = text.trim().slice(0, LIMITS.text)
+  const plain = cutText(text.trim(), LIMITS.text)
   const kind = SECTION_KINDS.find((k) => k === plain.toLowerCase().replace(/[\s\d]+$/, ''))
   const letter = letters.get(plain) ?? letterOf(letters.size)
   letters.set(plain, letter)

@@ -1,8 +1,10 @@
 import * as v from 'valibot'
 import { common, type Stretch, TICKS_PER_COUNT, type Ticks } from '../time'
 import { RepeatSchema, StretchSchema } from './cue-schema'
+import { LearnerSchema } from './learner-schema'
 import { LIMITS } from './limits'
 import { type Routine, RoutineSchema } from './schema'
+import { dayAndHour } from './text-schema'
 
 const ticks = v.pipe(v.number(), v.integer())
 const looseStep = v.looseObject({ id: v.string(), first: v.string(), last: v.string() })
@@ -50,7 +52,7 @@ export interface ReadRoutine {
  */
 export function readRoutine(data: unknown): ReadRoutine {
   const old = v.safeParse(v.looseObject({ version: v.literal(1) }), data)
-  if (!old.success) return { routine: v.parse(RoutineSchema, data), phrases: null }
+  if (!old.success) return { routine: v.parse(RoutineSchema, withoutBadDates(data)), phrases: null }
   const doc = v.parse(Version1, data)
   const phrases = new Map<string, Stretch>()
   let at: Ticks = 0
@@ -106,6 +108,30 @@ export function readRoutine(data: unknown): ReadRoutine {
     })),
   })
   return { routine, phrases }
+}
+
+/**
+ * A document without what learners said at no time, and lessons on no day: earlier versions took them in, and one such row must
+ * not make a dance unreadable.
+ */
+function withoutBadDates(data: unknown): unknown {
+  const doc = v.safeParse(
+    v.looseObject({ learners: v.optional(v.array(v.unknown())), courses: v.optional(v.array(v.unknown())) }),
+    data,
+  )
+  if (!doc.success) return data
+  const { learners, courses } = doc.output
+  const dated = (c: unknown) => {
+    const course = v.safeParse(v.looseObject({ dates: v.array(v.unknown()) }), c)
+    if (!course.success) return [c]
+    const dates = course.output.dates.filter((d) => v.is(dayAndHour, d))
+    return dates.length ? [{ ...course.output, dates }] : []
+  }
+  return {
+    ...doc.output,
+    ...(learners ? { learners: learners.filter((x) => v.is(LearnerSchema, x)) } : {}),
+    ...(courses ? { courses: courses.flatMap(dated) } : {}),
+  }
 }
 
 /** Repeats that lay over one another: the earlier one ends where the next begins. */

@@ -1,7 +1,7 @@
 import { common, holds, type Stretch, type Ticks, without } from '../time'
 import { LIMITS } from './limits'
 import type { NewId } from './phrase-edits'
-import { circleIn } from './repeats'
+import { circleIn } from './repeat-ways'
 import type { Routine } from './schema'
 import type { Voice, VoicePiece } from './voice-schema'
 

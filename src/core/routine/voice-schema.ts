@@ -1,6 +1,7 @@
 import * as v from 'valibot'
 import { StretchSchema } from './cue-schema'
 import { LIMITS } from './limits'
+import { id } from './text-schema'
 
 /** Longest recording of calls, in seconds. */
 export const LONGEST_RECORDING = 90
@@ -20,7 +21,7 @@ export const VoicePieceSchema = v.pipe(
 
 /** Calls over a stretch in the instructor's own voice. The sound itself is kept beside the routine, under its id. */
 export const VoiceSchema = v.object({
-  id: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
+  id,
   stretch: StretchSchema,
   recording: v.pipe(v.string(), v.regex(/^[A-Za-z0-9_-]{8,40}$/)),
   pieces: v.pipe(v.array(VoicePieceSchema), v.minLength(1, 'Nothing was said.'), v.maxLength(LIMITS.pieces)),

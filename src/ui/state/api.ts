@@ -5,7 +5,8 @@ import { base64Of } from '@/core/formats/base64'
 import type { Contents } from '@/core/handout'
 import { packPeaks } from '@/core/hear'
 import type { Take } from '@/core/match'
-import { LessonSettings, PASSES, type Routine, readRoutine } from '@/core/routine'
+import { cutText, LessonSettings, PASSES, type Routine, readRoutine } from '@/core/routine'
+import { oneLine } from '@/core/routine/text-schema'
 import type { Heard } from './hear'
 
 /** An error with words for people, and a code where the program must act on it. */
@@ -225,7 +226,7 @@ const Taken = v.object({
 export type Taken = v.InferOutput<typeof Taken>
 
 /** A file's name as a header can carry it, cut between characters: half of one cannot be encoded. */
-const headerOf = (name: string) => encodeURIComponent([...name].slice(0, 300).join(''))
+const headerOf = (name: string) => encodeURIComponent(cutText(oneLine(name), 300))
 
 /** Sends a song file, with progress 0..1; aborting leaves nothing behind on the server. */
 export const uploadSong = (

@@ -5,6 +5,7 @@ import {
   addMarks,
   beginPart,
   beginSection,
+  type Edit,
   insertPhrase,
   joinPhrase,
   moveSectionByCounts,
@@ -13,7 +14,6 @@ import {
   oneFromHere,
   oneHere,
   phraseAt,
-  type Routine,
   setExcerpt,
   setFeel,
   setPhraseLength,
@@ -42,7 +42,7 @@ export function usePageCommands(page: Page, open: (aside: Aside) => void) {
   const here = phraseAt(page.placed, tick)
   const phrase = here?.index ?? -1
   const sectionId = here?.section?.id ?? ''
-  const onPhrase = (name: string, change: (r: Routine) => Routine) => () => edit(name, change)
+  const onPhrase = (name: string, change: Edit) => () => edit(name, change)
   return {
     one: command('one', () => edit('this is the 1', (r) => oneHere(r, count))),
     oneOn: command('oneOn', () => edit('the 1 from here on', (r) => oneFromHere(r, count))),

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react'
 import styled from 'styled-components'
 import type { FloorLesson, Going } from '@/core/floor'
 import type { Prompt } from '@/core/lesson'
-import { type LessonStep, passWords } from '@/core/routine'
+import { cutText, type LessonStep, passWords } from '@/core/routine'
 import { Button } from '../../parts/button'
 import type { Page } from '../../state/page'
 import { floor, font } from '../../theme/tokens'
@@ -238,5 +238,5 @@ function spokenStep(step: LessonStep, page: Page): string {
   if (step.stretch) parts.push(rangeOfStep(step, page.placed))
   if (step.pass !== 'all') parts.push(passWords(step.pass))
   if (step.repetitions) parts.push(`${Math.round(step.speed * 100)} percent`)
-  return parts.join(', ').slice(0, 80)
+  return cutText(parts.join(', '), 80)
 }

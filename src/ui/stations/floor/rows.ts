@@ -1,7 +1,7 @@
 import { TO_BACK } from '@/core/drill'
 import type { FloorRow, FloorStepRow } from '@/core/floor'
 import { spanOf } from '@/core/lesson'
-import { type Routine, stretchName } from '@/core/routine'
+import { cutText, type Routine, stretchName } from '@/core/routine'
 import { type Seconds, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
 import type { LogRow, StepEntry } from '../../state/api'
 import type { Page } from '../../state/page'
@@ -23,7 +23,7 @@ export function repetitionRow(row: FloorRow, page: Page, group = ''): LogRow {
     kind: plan.kind,
     from: songTime(page, stretch.from),
     to: songTime(page, stretch.to),
-    label: `${stretchName(page.placed, stretch).slice(0, 280)}${plan.toBack ? TO_BACK : ''}`,
+    label: `${cutText(stretchName(page.placed, stretch), 280)}${plan.toBack ? TO_BACK : ''}`,
     pass: plan.pass ?? 'all',
     speed: row.speed,
     sound: plan.sound,
@@ -46,7 +46,7 @@ export function stepRow(row: FloorStepRow, page: Page, routine: Routine): StepEn
     lesson: lesson.evening,
     plan: lesson.name,
     kind: step.kind,
-    label: stepWords(step, page.placed).slice(0, 300),
+    label: cutText(stepWords(step, page.placed), 300),
     eights: span ? (span.to - span.from) / (8 * TICKS_PER_COUNT) : 0,
     repetitions: row.repetitions,
     planned: lesson.planned[row.index] ?? 0,

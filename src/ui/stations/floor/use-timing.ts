@@ -15,7 +15,7 @@ import {
   timingOf,
   worstCues,
 } from '@/core/drill'
-import { cuesIn, labelIn, phraseAt, placePhrases, type Routine, stretchName } from '@/core/routine'
+import { cuesIn, cutText, labelIn, phraseAt, placePhrases, type Routine, stretchName } from '@/core/routine'
 import { timeOfTick } from '@/core/time'
 import { said as reason } from '../../parts/said'
 import { useShown } from '../../state/choreo'
@@ -100,7 +100,7 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
       doneAt: Date.now(),
       from: songTime(page, plan.stretch.from),
       to: songTime(page, plan.stretch.to),
-      label: stretchName(page.placed, plan.stretch).slice(0, 300),
+      label: cutText(stretchName(page.placed, plan.stretch), 300),
       speed: plan.speed,
       by,
       n,

@@ -54,7 +54,10 @@ export function Learners({ id }: { id: string }) {
         if (file.size > LARGEST) throw new Error('This is nothing a practice page saved: it is too large.')
         const sent = readMarksFile(await file.text(), id)
         // A refusal is told where all refusals are.
-        if (!edit(`bring what ${sent.learner} says`, (r) => bringMarks(r, sent, page.times, nanoid))) break
+        if (
+          !edit(`bring what ${sent.learner} says`, (r) => bringMarks(r, sent, page.times, nanoid, new Date()))
+        )
+          break
         brought.push(sent.learner)
       } catch (error) {
         problems.push(`${file ? `${file.name}: ` : ''}${said(error)}`)

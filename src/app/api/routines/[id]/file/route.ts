@@ -1,3 +1,5 @@
+import { cutText } from '@/core/routine'
+import { oneLine } from '@/core/routine/text-schema'
 import { handle, idOf } from '@/server/handle'
 import { routineFileOf, routineZipOf } from '@/server/routine-file'
 import { openRoutine } from '@/server/routines'
@@ -6,10 +8,7 @@ import { answerOf } from '@/server/streams'
 /** A name for a file, safe in a header. */
 const nameOf = (title: string, suffix: string) =>
   `attachment; filename*=UTF-8''${encodeURIComponent(
-    title
-      .replace(/[\\/:*?"<>|\p{Cc}]+/gu, ' ')
-      .slice(0, 100)
-      .trim() || 'Routine',
+    cutText(oneLine(title).replace(/[\\/:*?"<>|]+/g, ' '), 100).trim() || 'Routine',
   )}${suffix}`
 
 /** A routine to be taken along: a JSON file, or with `?song` a zip with its song; with `?lessons` its lessons too. */
