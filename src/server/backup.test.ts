@@ -13,7 +13,7 @@ import os from 'node:os'
 import path from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { createClient } from '@libsql/client'
-import { eq } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import yazl from 'yazl'
 import { STARTING_MOVES } from '@/core/choreo'
@@ -22,12 +22,13 @@ import { loopTrack } from '../../e2e/sounds'
 import { DATABASE, MANIFEST, type Manifest, makeBackup } from './backup'
 import { database } from './database'
 import { keepHearing } from './hearings'
-import { saveMoves } from './moves'
+import { openMoves, saveMoves } from './moves'
 import { ownData } from './own-data.test-tools'
 import { keepRecording } from './recordings'
 import { restoreBackup } from './restore'
-import { logRepetition, saveRoutine } from './routines'
+import { logOf, logRepetition, saveRoutine } from './routines'
 import { routines } from './schema'
+import { shelfPart } from './shelf'
 import { takeIn } from './songs'
 
 const first = ownData()
@@ -176,6 +177,32 @@ describe('a backup', () => {
     expect(kept?.title).toBe('One, changed')
     expect(await restoreBackup(file('all.zip'))).toMatchObject({ routines: 0, beside: [] })
     process.env.AZALEA_DATA = first
+  })
+
+  it('with damaged rows is brought without them, and says so', async () => {
+    const from = elsewhere()
+    const one = await song(99, 'Sound')
+    const two = await song(131, 'Damaged')
+    await logRepetition(one.id, repetition('repetition-good'))
+    await logRepetition(one.id, repetition('repetition-hurt'))
+    await logRepetition(two.id, repetition('repetition-two'))
+    await saveMoves({ revision: 0, writer: 'writer-one', save: 1 }, STARTING_MOVES)
+    for (const damage of [
+      `UPDATE repetitions SET slips = 'no', done_at = 'then' WHERE id = 'repetition-hurt'`,
+      `UPDATE routines SET document = '[' WHERE id = '${two.id}'`,
+      `UPDATE move_lists SET document = '[{"id":1}]'`,
+    ])
+      await (await database()).run(sql.raw(damage))
+    const zip = await backup('damaged.zip')
+    elsewhere()
+    // The list, the routine with its row, and the row that is hurt itself.
+    expect(await restoreBackup(zip)).toMatchObject({ songs: 2, routines: 1, log: 1, damaged: 4 })
+    const shelf = await shelfPart({ search: '', order: 'used', from: 0 })
+    expect([shelf.items.map((i) => i.title), shelf.unreadable]).toEqual([['Sound'], []])
+    expect((await logOf([one.id])).map((r) => r.id)).toEqual(['repetition-good'])
+    expect((await openMoves()).moves).toHaveLength(STARTING_MOVES.length)
+    process.env.AZALEA_DATA = first
+    rmSync(from, { recursive: true, force: true })
   })
 
   it('what learners said is the log’s: it comes to the routine that is here', async () => {

@@ -47,7 +47,7 @@ function failure(error: unknown): Response {
     {
       error: {
         code: 'failed',
-        message: 'Something went wrong on the server. Nothing was changed; try again.',
+        message: 'Something went wrong on the server: a fault of the program’s. Nothing was changed.',
       },
     },
     { status: 500 },

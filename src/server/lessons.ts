@@ -4,6 +4,7 @@ import * as v from 'valibot'
 import type { LoggedStep } from '@/core/drill'
 import { LessonSettings } from '@/core/routine'
 import { lines, name } from '@/core/routine/text-schema'
+import { readableRows } from './checked-rows'
 import { database, write } from './database'
 import { appendRow, rowOrigin, words } from './log-rows'
 import { Problem } from './problem'
@@ -41,7 +42,10 @@ export async function lessonLog(routineId: string): Promise<LoggedStep[]> {
     .from(lessonSteps)
     .where(eq(lessonSteps.routineId, routineId))
     .orderBy(lessonSteps.doneAt, sql`rowid`)
-  return rows.map(({ routineId: _, doneAt, ...r }) => ({ ...r, doneAt: doneAt.getTime() }))
+  return readableRows(lessonSteps, rows).map(({ routineId: _, doneAt, ...r }) => ({
+    ...r,
+    doneAt: doneAt.getTime(),
+  }))
 }
 
 /** Named settings, by name. */

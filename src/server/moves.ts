@@ -3,6 +3,7 @@ import * as v from 'valibot'
 import { type Move, MoveListSchema, STARTING_MOVES } from '@/core/choreo'
 import type { Save } from '@/core/routine'
 import { database, write } from './database'
+import { Problem } from './problem'
 import { saveOnce } from './saves'
 import { moveLists } from './schema'
 
@@ -17,11 +18,14 @@ export async function openMoves(): Promise<{
 }> {
   const row = await (await database()).query.moveLists.findFirst({ where: eq(moveLists.id, OWN) })
   if (!row) return { revision: 0, madeBy: { writer: '', save: 0 }, moves: [...STARTING_MOVES] }
-  return {
-    revision: row.revision,
-    madeBy: { writer: row.writer, save: row.save },
-    moves: v.parse(MoveListSchema, JSON.parse(row.document)),
-  }
+  const moves = v.safeParse(v.pipe(v.string(), v.parseJson(), MoveListSchema), row.document)
+  if (!moves.success)
+    throw new Problem(
+      422,
+      'Your move list is kept, but what is stored of it cannot be read. It is not changed. A backup that holds it can be brought into another data directory.',
+      'unreadable',
+    )
+  return { revision: row.revision, madeBy: { writer: row.writer, save: row.save }, moves: moves.output }
 }
 
 /**

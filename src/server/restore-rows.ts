@@ -1,10 +1,12 @@
 import type { Client, InValue, Row } from '@libsql/client'
-import { sql } from 'drizzle-orm'
+import { getTableName, sql, type Table } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
 import { onSongHere, withoutLearners } from '@/core/handout'
 import { cutText, type Routine, readRoutine, repairedBeats, withLearnersOf } from '@/core/routine'
+import { isSound } from './checked-rows'
 import { queued, type Transaction, transact } from './database'
 import { readHearing } from './hearings'
+import * as schema from './schema'
 
 /** What taking a backup over came to. */
 export interface Restored {
@@ -15,46 +17,41 @@ export interface Restored {
   log: number
   /** Routines that are here in another state: theirs was added beside, under this title. */
   beside: string[]
+  /** Rows that are damaged, or of something that is: they were left out. */
+  damaged: number
 }
 
 /** Tables in the order in which their rows need one another. */
-const LOGS = ['repetitions', 'lesson_steps', 'timings'] as const
-const OTHERS = ['own_counts', 'presets', 'recordings'] as const
+const LOGS = [schema.repetitions, schema.lessonSteps, schema.timings] as const
+const OTHERS = [schema.ownCounts, schema.presets, schema.recordings] as const
 /** Rows read at once: pictures of sound are large. */
 const PAGE = 50
 
-type Table =
-  | 'songs'
-  | 'traces'
-  | 'hearings'
-  | 'routines'
-  | 'move_lists'
-  | (typeof LOGS)[number]
-  | (typeof OTHERS)[number]
-
-/** All rows of a table, some at a time, as they are stored. */
-async function* rowsOf(client: Client, table: Table): AsyncGenerator<Record<string, InValue>> {
+/** All rows of a table, some at a time, as they are stored. What is damaged is counted and left out. */
+async function* rowsOf(client: Client, of: Table, out: Restored): AsyncGenerator<Record<string, InValue>> {
   for (let from = 0; ; ) {
     const { rows, columns } = await client.execute({
-      sql: `SELECT rowid AS "row id", * FROM "${table}" WHERE rowid > ? ORDER BY rowid LIMIT ${PAGE}`,
+      sql: `SELECT rowid AS "row id", * FROM "${getTableName(of)}" WHERE rowid > ? ORDER BY rowid LIMIT ${PAGE}`,
       args: [from],
     })
     if (!rows.length) return
-    for (const row of rows) {
-      from = Number(row['row id'])
-      yield Object.fromEntries(
-        columns.flatMap((c) => (c === 'row id' ? [] : [[c, (row as Row)[c] as InValue]])),
+    for (const read of rows) {
+      from = Number(read['row id'])
+      const row = Object.fromEntries(
+        columns.flatMap((c) => (c === 'row id' ? [] : [[c, (read as Row)[c] as InValue]])),
       )
+      if (isSound(of, row)) yield row
+      else out.damaged++
     }
   }
 }
 
 /** Adds a row where nothing of it is there yet. @returns whether it was added */
-async function add(tx: Transaction, table: Table, row: Record<string, InValue>): Promise<boolean> {
+async function add(tx: Transaction, of: Table, row: Record<string, InValue>): Promise<boolean> {
   const names = Object.keys(row).map((c) => sql.identifier(c))
   const values = Object.values(row).map((x) => sql`${x}`)
   const done = await tx.run(
-    sql`INSERT OR IGNORE INTO ${sql.identifier(table)} (${sql.join(names, sql`, `)}) VALUES (${sql.join(values, sql`, `)})`,
+    sql`INSERT OR IGNORE INTO ${sql.identifier(getTableName(of))} (${sql.join(names, sql`, `)}) VALUES (${sql.join(values, sql`, `)})`,
   )
   return done.rowsAffected > 0
 }
@@ -67,28 +64,37 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
   return queued(async (db) => {
     await keepFiles()
     return transact(db, async (tx) => {
-      const out: Restored = { songs: 0, routines: 0, log: 0, beside: [] }
+      const out: Restored = { songs: 0, routines: 0, log: 0, beside: [], damaged: 0 }
+      const rows = (of: Table) => rowsOf(client, of, out)
+      /** What a row belongs to is here; else it is left out with that. */
+      const isHere = async (of: Table, id: InValue): Promise<boolean> => {
+        const found = await tx.all(sql`SELECT 1 FROM ${sql.identifier(getTableName(of))} WHERE id = ${id}`)
+        if (!found.length) out.damaged++
+        return found.length > 0
+      }
       /** Songs that are here under another id. */
       const known = new Map<string, string>()
-      for await (const song of rowsOf(client, 'songs')) {
+      for await (const song of rows(schema.songs)) {
         const here = await tx.all<{ id: string }>(sql`SELECT id FROM songs WHERE hash = ${song.hash}`)
         if (here[0]) known.set(String(song.id), here[0].id)
-        else if (await add(tx, 'songs', song)) out.songs++
+        else if (await add(tx, schema.songs, song)) out.songs++
       }
       const songOf = (row: Record<string, InValue>) => known.get(String(row.song_id)) ?? row.song_id ?? null
-      for await (const h of rowsOf(client, 'hearings'))
-        await add(tx, 'hearings', { ...h, song_id: songOf(h) })
-      for await (const t of rowsOf(client, 'traces')) await add(tx, 'traces', { ...t, song_id: songOf(t) })
-      for await (const r of rowsOf(client, 'routines')) {
+      for (const of of [schema.hearings, schema.traces])
+        for await (const r of rows(of))
+          if (await isHere(schema.songs, songOf(r))) await add(tx, of, { ...r, song_id: songOf(r) })
+      for await (const r of rows(schema.routines)) {
+        if (!(await isHere(schema.songs, songOf(r)))) continue
         const row = { ...r, song_id: songOf(r), document: await onHearingHere(tx, client, r, known) }
-        if (await add(tx, 'routines', row)) out.routines++
+        if (await add(tx, schema.routines, row)) out.routines++
         else if (await addBeside(tx, row, out)) out.routines++
       }
-      for (const table of LOGS)
-        for await (const row of rowsOf(client, table)) if (await add(tx, table, row)) out.log++
-      for (const table of OTHERS) for await (const row of rowsOf(client, table)) await add(tx, table, row)
-      for await (const row of rowsOf(client, 'move_lists'))
-        if (!(await add(tx, 'move_lists', row))) await addMoves(tx, row)
+      for (const of of LOGS)
+        for await (const row of rows(of))
+          if ((await isHere(schema.routines, row.routine_id ?? null)) && (await add(tx, of, row))) out.log++
+      for (const of of OTHERS) for await (const row of rows(of)) await add(tx, of, row)
+      for await (const row of rows(schema.moveLists))
+        if (!(await add(tx, schema.moveLists, row))) await addMoves(tx, row)
       return out
     })
   })
@@ -141,7 +147,7 @@ async function addBeside(tx: Transaction, row: Record<string, InValue>, out: Res
   const document = withTitle(String(row.document), title)
   const twin = await tx.all(sql`SELECT id FROM routines WHERE document = ${document}`)
   if (twin.length) return false
-  await add(tx, 'routines', { ...row, id: nanoid(), title, document })
+  await add(tx, schema.routines, { ...row, id: nanoid(), title, document })
   out.beside.push(title)
   return true
 }

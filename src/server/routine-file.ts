@@ -18,7 +18,7 @@ import {
 } from '@/core/handout'
 import type { Hearing } from '@/core/hear'
 import type { Take } from '@/core/match'
-import { type Edited, type Routine, repairedBeats } from '@/core/routine'
+import { documentBytes, type Edited, LIMITS, type Routine, repairedBeats } from '@/core/routine'
 import { diskStore } from './audio-store'
 import { database, write } from './database'
 import { keepHearing, readHearing } from './hearings'
@@ -110,8 +110,10 @@ export interface OpenWish {
  *   nothing is changed
  */
 export async function openRoutineFile(path: string, wish: OpenWish): Promise<Opened> {
-  const head = (await readFile(path)).subarray(0, 2).toString('latin1')
-  return head === 'PK' ? openZipped(path, wish) : opened(await readFile(path, 'utf8'), wish)
+  const bytes = await readFile(path)
+  return bytes.subarray(0, 2).toString('latin1') === 'PK'
+    ? openZipped(path, wish)
+    : opened(bytes.toString('utf8'), wish)
 }
 
 async function openZipped(path: string, wish: OpenWish): Promise<Opened> {
@@ -129,7 +131,8 @@ async function openZipped(path: string, wish: OpenWish): Promise<Opened> {
     const text = await zip.text(ROUTINE)
     const file = read(text)
     await refuseTwice(file, wish)
-    const name = [...zip.sizes.keys()].find((n) => SONG.test(n))
+    const [name, another] = [...zip.sizes.keys()].filter((n) => SONG.test(n))
+    if (another) throw new Problem(415, 'There is more than one song in this file. Nothing was changed.')
     if (!name || wish.on) return await opened(text, wish)
     const { song } = await takeInSong(await zip.read(name), `${file.routine.title}`, file.song.sha256)
     const peaks = zip.sizes.has(PEAKS) ? Buffer.concat(await all(await zip.read(PEAKS))) : null
@@ -180,7 +183,14 @@ async function opened(text: string, wish: OpenWish): Promise<Opened> {
       'Its song was not heard here yet: open the song once, then this file again.',
       'unheard',
     )
-  const { routine, said } = laidOn(file, heard, wish)
+  const { routine: laid, said } = laidOn(file, heard, wish)
+  // Learners come by their own door: the Log of who taught them.
+  const routine = withoutLearners(laid)
+  if (documentBytes(routine) > LIMITS.bytes)
+    throw new Problem(
+      413,
+      `This routine is larger than can be saved (${Math.ceil(documentBytes(routine) / 1e6)} MB). Nothing was changed.`,
+    )
   for (const r of file.recordings) await keepRecording(r.id, { wav: r.wav })
   const id = wish.as ?? file.id
   const now = new Date()

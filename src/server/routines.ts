@@ -15,6 +15,7 @@ import {
   type Save,
 } from '@/core/routine'
 import { diskStore } from './audio-store'
+import { readableRows } from './checked-rows'
 import { database, queued, transact, write } from './database'
 import { hearingOf, type StoredHearing, withNamedHearing } from './hearings'
 import { markKeeping } from './leftovers'
@@ -44,9 +45,7 @@ export async function openRoutine(id: string): Promise<OpenRoutine> {
   const row = await (await database()).query.routines.findFirst({ where: eq(routines.id, id) })
   if (!row) throw gone()
   const song = await songById(row.songId)
-  const document: unknown = JSON.parse(row.document)
-  const newer = isNewer(document)
-  const routine = newer ? readNewer(document) : readRoutine(document).routine
+  const { routine, newer } = readStored(row)
   return {
     id: row.id,
     revision: row.revision,
@@ -62,6 +61,31 @@ export async function openRoutine(id: string): Promise<OpenRoutine> {
     },
     heard: await hearingOf(song.id, routine.heardWith),
     newer,
+  }
+}
+
+/** @throws Problem 422 in words where a stored document cannot be read; it stays as it is */
+function readStored({ title, document }: { title: string; document: string }) {
+  let newer = false
+  try {
+    const data: unknown = JSON.parse(document)
+    newer = isNewer(data)
+    return { newer, routine: newer ? readNewer(data) : readRoutine(data).routine }
+  } catch (error) {
+    if (newer)
+      throw new Problem(
+        422,
+        `“${title}” was written by a newer version of Azalea, and this one does not understand it. It is kept as it is: open it with that version.`,
+        'newer',
+      )
+    const where = v.isValiError(error)
+      ? ` (${v.getDotPath(error.issues[0]) ?? ''}: ${error.issues[0].message})`
+      : ''
+    throw new Problem(
+      422,
+      `“${title}” is kept, but what is stored of it cannot be read${where}. It is not changed. A backup that holds it can be brought on the shelf.`,
+      'unreadable',
+    )
   }
 }
 
@@ -208,5 +232,8 @@ export async function logOf(routineIds: string[]): Promise<Repetition[]> {
     .where(inArray(repetitions.routineId, routineIds))
     // Two rows of one millisecond stay in the order they were added.
     .orderBy(repetitions.doneAt, sql`rowid`)
-  return rows.map(({ firstPhrase: _, lastPhrase: __, ...r }) => ({ ...r, doneAt: r.doneAt.getTime() }))
+  return readableRows(repetitions, rows).map(({ firstPhrase: _, lastPhrase: __, ...r }) => ({
+    ...r,
+    doneAt: r.doneAt.getTime(),
+  }))
 }

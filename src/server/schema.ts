@@ -1,5 +1,6 @@
 import {
   blob,
+  customType,
   index,
   integer,
   primaryKey,
@@ -11,6 +12,20 @@ import {
 import type { Pass } from '@/core/routine'
 
 const at = (name: string) => integer(name, { mode: 'timestamp_ms' }).notNull()
+
+/** Numbers as JSON; what cannot be read as that is none, and keeps nobody from the row. */
+const numbers = customType<{ data: number[]; driverData: string }>({
+  dataType: () => 'text',
+  toDriver: (list) => JSON.stringify(list),
+  fromDriver: (text) => {
+    try {
+      const list: unknown = JSON.parse(text)
+      return Array.isArray(list) ? list.filter((n) => Number.isFinite(n)) : []
+    } catch {
+      return []
+    }
+  },
+})
 
 /** The audio of a song, stored once by the hash of its bytes. */
 export const songs = sqliteTable(
@@ -103,7 +118,7 @@ export const repetitions = sqliteTable(
     /** It followed the one before without a gap. */
     looped: integer('looped', { mode: 'boolean' }).notNull().default(false),
     /** JSON of the places where it slipped, in seconds of the song. */
-    slips: text('slips', { mode: 'json' }).$type<number[]>().notNull().default([]),
+    slips: numbers('slips').notNull().default([]),
     corrects: text('corrects'),
     /** Of rows written before places were kept in seconds: the phrases they named. */
     firstPhrase: text('first_phrase')

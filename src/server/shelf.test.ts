@@ -7,7 +7,7 @@ import { loopTrack } from '../../e2e/sounds'
 import { database, write } from './database'
 import { keepHearing } from './hearings'
 import { ownData } from './own-data.test-tools'
-import { addRoutine, logRepetition, openRoutine, removeRoutine, saveRoutine } from './routines'
+import { addRoutine, logOf, logRepetition, openRoutine, removeRoutine, saveRoutine } from './routines'
 import { SHOWN, type ShelfAsked, shelfPart } from './shelf'
 import { takeIn } from './songs'
 
@@ -109,6 +109,28 @@ describe('the shelf', () => {
     const due = async (now: number) => (await part({ search: 'alpha' }, now)).items[0]?.due.length
     expect(await due(NOW - 30 * DAY)).toBe(1)
     expect(await due(0)).toBe(0)
+  })
+  it('stands whatever is stored: what cannot be read is named beside the rest', async () => {
+    const hurt = await addRoutine(song)
+    await logRepetition(hurt, repetition(1, 3))
+    const damages = [
+      "UPDATE summaries SET data = 'half a fi'",
+      `UPDATE summaries SET data = '{"credit":1}'`,
+      `UPDATE routines SET title = x'00ff' WHERE id = '${hurt}'`,
+      `UPDATE routines SET document = x'00ff' WHERE id = '${hurt}'`,
+      `UPDATE routines SET updated_at = 'yesterday' WHERE id = '${hurt}'`,
+      "UPDATE repetitions SET slips = 'no', done_at = 'then', speed = 'fast'",
+      "UPDATE songs SET credit = x'01'",
+    ]
+    for (const damage of damages) {
+      await write((tx) => tx.run(sql.raw(damage)))
+      const found = await part({ order: 'name' })
+      expect(found.all - found.total).toBe(found.unreadable.length)
+      expect(found.items.length).toBeGreaterThan(0)
+      expect(found.items.every((i) => typeof i.title === 'string')).toBe(true)
+    }
+    expect(await logOf([hurt])).toEqual([])
+    await write((tx) => tx.run(sql.raw(`DELETE FROM routines WHERE id = '${hurt}'`)))
   })
   it('goes on without one that is gone, and without one that is broken in any way', async () => {
     await removeRoutine(id)

@@ -128,8 +128,9 @@ async function summed(rows: readonly Row[]): Promise<Map<string, Summary | null>
   const out = new Map<string, Summary | null>()
   const fresh: (typeof summaries.$inferInsert)[] = []
   for (const { id, stamp, kept, data } of rows) {
-    if (kept === stamp && data !== null) {
-      out.set(id, JSON.parse(data) as Summary)
+    const known = kept === stamp && data !== null ? keptSummary(data) : null
+    if (known) {
+      out.set(id, known)
       continue
     }
     // One that cannot be read keeps nobody from the others, whatever is wrong with it.
@@ -145,6 +146,12 @@ async function summed(rows: readonly Row[]): Promise<Map<string, Summary | null>
   return out
 }
 
+/** A summary as it was kept; null for what is none, which is made anew. */
+function keptSummary(data: string): Summary | null {
+  const read = v.safeParse(v.pipe(v.string(), v.parseJson(), SummarySchema), data)
+  return read.success ? (read.output as Summary) : null
+}
+
 /** Keeps summaries for the next time; the shelf waits for nobody who writes. */
 const keep = (fresh: readonly (typeof summaries.$inferInsert)[]) =>
   write(async (tx) => {
@@ -154,12 +161,29 @@ const keep = (fresh: readonly (typeof summaries.$inferInsert)[]) =>
         ON CONFLICT (routine_id) DO UPDATE SET stamp = excluded.stamp, data = excluded.data`)
   })
 
+/** As much of a summary as the shelf would fall over. */
+const SummarySchema = v.looseObject({
+  credit: v.string(),
+  cues: v.number(),
+  used: v.number(),
+  heard: v.nullable(
+    v.looseObject({ duration: v.number(), tempo: v.number(), list: v.array(v.unknown()), shape: v.string() }),
+  ),
+  rows: v.number(),
+  last: v.nullable(v.looseObject({ label: v.string(), speed: v.number(), mark: v.string() })),
+  due: v.array(v.looseObject({ label: v.string(), speed: v.number() })),
+  // What is never due is so from a time that JSON has no number for.
+  dueFrom: v.array(v.nullable(v.number())),
+  sits: v.looseObject({ whole: v.number(), atTempo: v.number(), phrases: v.number() }),
+})
+
 const plain = (s: string) => s.normalize('NFD').replace(/\p{M}/gu, '').toLocaleLowerCase()
 const byName = new Intl.Collator(undefined, { numeric: true })
 
 /** A part of the shelf, in order: the last used, what is due first, or by name. */
 export async function shelfPart({ search, order, from }: ShelfAsked, now = Date.now()): Promise<ShelfPart> {
-  const rows = await rowsOf()
+  // A title is text, whatever was stored as one.
+  const rows = (await rowsOf()).map((r) => ({ ...r, title: String(r.title) }))
   const known = await summed(rows)
   const words = plain(search).split(/\s+/).filter(Boolean)
   const asked = rows.filter((r) => {

@@ -4,6 +4,7 @@ import path from 'node:path'
 import { promisify } from 'node:util'
 import type { SpokenWord } from '@/core/drill'
 import { readWav } from '@/core/formats/wav'
+import { boundedRun, LONGEST_MS } from './bounded'
 import { passingFile } from './leftovers'
 import { Problem } from './problem'
 
@@ -20,9 +21,9 @@ const TOGETHER = 16
 /** Words that may wait. */
 const MOST = 300
 const TRIES = 3
-/** A process starts in this time, in ms; a word takes 60 ms and is given this much. What takes longer will never be said. */
-const START_MS = 8_000
-const WORD_MS = 1_000
+/** Seconds of a processor: to begin, and for a word, which takes 0.06. What uses more will never be said. */
+const [START, WORD] = [6, 1]
+const MEGABYTES = 600
 
 interface Waiting {
   text: string
@@ -78,9 +79,9 @@ async function together(script: string, words: readonly Waiting[]): Promise<Wait
   const left: Waiting[] = []
   try {
     await mkdir(dir, { mode: 0o700 })
-    const timeout = START_MS + WORD_MS * words.length
-    const args = ['--no-warnings', script, dir, ...words.map((w) => w.text)]
-    await run(process.execPath, args, { timeout })
+    const bounds = { seconds: START + WORD * words.length, megabytes: MEGABYTES }
+    const { command, args, env } = boundedRun(script, [dir, ...words.map((w) => w.text)], bounds)
+    await run(command, args, { timeout: LONGEST_MS, env })
   } catch (error) {
     why = error
   }

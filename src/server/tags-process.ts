@@ -1,5 +1,5 @@
 /* Reads what a sound file says of itself, in a process of its own: node tags.mjs FILE. Whatever a file does to its reader, it
-   does it here, and a limit of time and of memory ends it. Prints one line of JSON. */
+   does it here, and its bounds end it (scripts/bounds.mjs). Prints one line of JSON, null where no sound is in it. */
 import { openAsBlob } from 'node:fs'
 import { open, stat } from 'node:fs/promises'
 import { parseBlob } from 'music-metadata'
@@ -11,13 +11,13 @@ const LARGEST_TAG = 256 * 1024
 const PIECE = 128 * 1024
 /** So much of a file is decoded to find a sound in it; pictures may stand before. */
 const DECODED = 24 * 1024 ** 2
-/** Sound comes out of a sound file at once; noise is decoded for long. */
-const LOOKED_MS = 1000
-const MOST_MEMORY = 420 * 1024 ** 2
+/** Sound comes out of a sound file at once; noise is decoded for long. In seconds of a processor. */
+const LOOKED = 1
 
-setInterval(() => {
-  if (process.memoryUsage().rss > MOST_MEMORY) process.exit(3)
-}, 20).unref()
+const used = () => {
+  const { user, system } = process.cpuUsage()
+  return (user + system) / 1e6
+}
 
 /** True where a RIFF file has sound behind its data chunk. */
 async function wavHasSound(file: string): Promise<boolean> {
@@ -48,9 +48,8 @@ async function read(file: string) {
   const begin = tag + (kind === 'mp3' ? firstFrame(head) : 0)
   async function* pieces() {
     const { size } = await stat(file)
-    const end = Date.now() + LOOKED_MS
-    for (let p = begin; p < Math.min(size, begin + DECODED) && Date.now() < end; p += PIECE)
-      yield at(p, PIECE)
+    const end = used() + LOOKED
+    for (let p = begin; p < Math.min(size, begin + DECODED) && used() < end; p += PIECE) yield at(p, PIECE)
   }
   if (!(await (kind === 'wav' ? wavHasSound(file) : hasSound(kind, pieces())))) return null
   // What stands before the sound is not read through for it: pictures, padding, what is no frame.

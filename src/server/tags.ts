@@ -3,6 +3,7 @@ import path from 'node:path'
 import * as v from 'valibot'
 import { cutText, LIMITS } from '@/core/routine'
 import { oneLine } from '@/core/routine/text-schema'
+import { type Bounds, boundedRun, type End, endOf, LONGEST_MS } from './bounded'
 import { LONGEST_TAG } from './first-bytes'
 import { Problem } from './problem'
 import { LONGEST_SONG, SOUND_RATES } from './settings'
@@ -31,35 +32,55 @@ const Said = v.nullable(
   v.object({ container: text, sampleRate: number, codec: text, duration: number, title: text, artist: text }),
 )
 
-/** A reader that takes longer will not come to an end: twenty minutes of sound take one second. */
-const MOST_MS = 8000
-const MEMORY_MB = 160
+/** A reader that uses more will not come to an end: twenty minutes of sound take one second of a processor. */
+const BOUNDS = { seconds: 10, megabytes: 420 }
+/** Of the sounds' own objects, in MB. */
+const HEAP_MB = 160
 
 const inTurn = turns(
   2,
   200,
-  'Too many songs are being taken in. Try this one again in a moment. Nothing was kept.',
+  'Too many songs are being taken in. This one is tried again in a moment. Nothing was kept yet.',
 )
 
-/** What the reader's process says of a file; null where it said nothing, was broken, or was ended. */
-function said(file: string): Promise<v.InferOutput<typeof Said>> {
-  const script = path.resolve(/* turbopackIgnore: true */ '.made/tags.mjs')
+type Read = { end: 'well'; said: v.InferOutput<typeof Said> } | { end: Exclude<End, 'well'> }
+
+/** What the reader's process says of a file; or how it ended without saying anything. */
+function read(file: string, script: string, bounds: Bounds): Promise<Read> {
+  const { command, args, env } = boundedRun(script, [file], bounds)
   return new Promise((resolve) => {
     const child = execFile(
-      process.execPath,
-      ['--no-warnings', `--max-old-space-size=${MEMORY_MB}`, script, file],
-      { timeout: MOST_MS, killSignal: 'SIGKILL', maxBuffer: 4 * 1024 ** 2 },
+      command,
+      [`--max-old-space-size=${HEAP_MB}`, ...args],
+      { timeout: LONGEST_MS, killSignal: 'SIGKILL', maxBuffer: 4 * 1024 ** 2, env },
       (error, out) => {
-        if (error) return resolve(null)
-        try {
-          resolve(v.parse(Said, JSON.parse(out)))
-        } catch {
-          resolve(null)
-        }
+        const end = endOf(error)
+        const said = v.safeParse(v.pipe(v.string(), v.parseJson(), Said), out)
+        if (end === 'well') resolve(said.success ? { end, said: said.output } : { end: 'crashed' })
+        else resolve({ end })
       },
     )
     yielding(child)
   })
+}
+
+const READER = '.made/tags.mjs'
+
+/** Why a file is not taken although it may be a sound: the reader ended of it, twice, or was not to be had. */
+function unread(fileName: string, end: Exclude<End, 'well'>): Problem {
+  if (end === 'no room')
+    return new Problem(
+      503,
+      `The machine has no room to look at “${fileName}” now. It is tried again in a moment. Nothing was kept yet.`,
+      'busy',
+    )
+  return new Problem(
+    422,
+    end === 'over'
+      ? `“${fileName}” could not be looked at: it takes more time or memory than any song does. Nothing was kept. Save it anew as WAV or MP3.`
+      : `“${fileName}” could not be looked at: its reader ended unexpectedly, twice. Nothing was kept. It may be damaged: save it anew as WAV or MP3.`,
+    end,
+  )
 }
 
 /** What a file that is none is told. */
@@ -78,10 +99,23 @@ export const longTag = (fileName: string) => (bytes: number) =>
 
 /**
  * Reads the tags of a file and checks that it is sound of a length Azalea takes.
- * @throws Problem when it is no sound file, holds no sound, or is too long
+ * @param script the reader's program
+ * @throws Problem 415 when it is no sound file or holds no sound, 413 when it is too long; 422 where its reader did not come to an
+ *   end, 503 `busy` where there is no room for one now
  */
-export async function readTags(file: string, fileName: string): Promise<Tags> {
-  const meta = await inTurn(() => said(file))
+export async function readTags(
+  file: string,
+  fileName: string,
+  script = path.resolve(/* turbopackIgnore: true */ READER),
+  bounds = BOUNDS,
+): Promise<Tags> {
+  const done = await inTurn(async () => {
+    const first = await read(file, script, bounds)
+    // It may have been ended by something that has nothing to do with the file.
+    return first.end === 'crashed' ? read(file, script, bounds) : first
+  })
+  if (done.end !== 'well') throw unread(fileName, done.end)
+  const meta = done.said
   const mime = MIMES.find(([name]) => name.test(meta?.container ?? ''))?.[1]
   const seconds = meta?.duration ?? undefined
   const rate = meta?.sampleRate ?? undefined

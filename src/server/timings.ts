@@ -1,6 +1,7 @@
 import { asc, eq, sql } from 'drizzle-orm'
 import * as v from 'valibot'
 import type { LoggedTiming } from '@/core/drill'
+import { readableRows } from './checked-rows'
 import { database } from './database'
 import { appendRow, rowOrigin, songTime, words } from './log-rows'
 import { timings } from './schema'
@@ -35,8 +36,10 @@ export async function timingLog(routineId: string): Promise<LoggedTiming[]> {
     .from(timings)
     .where(eq(timings.routineId, routineId))
     .orderBy(asc(timings.doneAt), sql`rowid`)
-  return rows.map(({ routineId: _, firstPhrase: __, lastPhrase: ___, doneAt, ...r }) => ({
-    ...r,
-    doneAt: doneAt.getTime(),
-  }))
+  return readableRows(timings, rows).map(
+    ({ routineId: _, firstPhrase: __, lastPhrase: ___, doneAt, ...r }) => ({
+      ...r,
+      doneAt: doneAt.getTime(),
+    }),
+  )
 }

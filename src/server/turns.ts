@@ -1,10 +1,13 @@
 import os from 'node:os'
 import { Problem } from './problem'
 
-/** Lets a process wait for the server: people wait for answers, not for it. */
+/** How much less of a busy processor such a process gets than the server: somebody waits for it too. */
+const NICE = 5
+
+/** Lets a process wait for the server, whose answers are short. */
 export function yielding<P extends { pid?: number | undefined }>(child: P): P {
   try {
-    if (child.pid) os.setPriority(child.pid, 10)
+    if (child.pid) os.setPriority(child.pid, NICE)
   } catch {
     // It has ended already, or nobody may say so here.
   }

@@ -1,5 +1,6 @@
 import { decodeHTMLStrict } from 'entities'
 import { parseText } from 'media-captions'
+import { oneLine } from '../routine/text-schema'
 import type { Seconds } from '../time'
 import { type BroughtWords, FormatProblem, type TimedText } from './problem'
 
@@ -51,7 +52,7 @@ function plain(text: string, vtt: boolean): string {
 /** Prints captions as WebVTT; where no end is named a cue lasts until the next one, at most four seconds. */
 export function printVtt(list: readonly TimedText[]): string {
   const cues = list.map((t, i) => {
-    const text = t.text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')
+    const text = oneLine(t.text).replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;')
     return `${clock(t.start, '.')} --> ${clock(endOf(list, i), '.')}\n${text}\n`
   })
   return `WEBVTT\n\n${cues.join('\n')}`
@@ -60,7 +61,11 @@ export function printVtt(list: readonly TimedText[]): string {
 /** Prints captions as SubRip; ends as in `printVtt`. */
 export function printSrt(list: readonly TimedText[]): string {
   return list
-    .map((t, i) => `${i + 1}\n${clock(t.start, ',')} --> ${clock(endOf(list, i), ',')}\n${t.text}\n`)
+    .map((t, i) => {
+      // SubRip knows no way to say that an arrow is none: in words it would begin a caption.
+      const text = oneLine(t.text).replace(/-+>/g, '→')
+      return `${i + 1}\n${clock(t.start, ',')} --> ${clock(endOf(list, i), ',')}\n${text}\n`
+    })
     .join('\n')
 }
 

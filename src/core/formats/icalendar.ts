@@ -1,4 +1,5 @@
 import ical, { ICalCalendarMethod } from 'ical-generator'
+import { oneLine } from '../routine/text-schema'
 
 /** One lesson as a calendar shows it. */
 export interface CalendarLesson {
@@ -17,17 +18,21 @@ export interface CalendarLesson {
  * @param made when, as the calendar's stamp
  */
 export function printCalendar(name: string, lessons: readonly CalendarLesson[], made: Date): string {
-  const calendar = ical({ name, prodId: { company: 'Azalea', product: 'Azalea', language: 'EN' } })
+  const calendar = ical({
+    name: oneLine(name),
+    prodId: { company: 'Azalea', product: 'Azalea', language: 'EN' },
+  })
   calendar.method(ICalCalendarMethod.PUBLISH)
   for (const { id, date, minutes, title, words } of lessons) {
     const start = placed(date)
     calendar.createEvent({
-      id: `${id}@azalea`,
+      // The library prints it as it is.
+      id: `${oneLine(id).replace(/\s+/g, '-')}@azalea`,
       start,
       end: new Date(start.getTime() + minutes * 60_000),
       stamp: made,
       floating: true,
-      summary: title,
+      summary: oneLine(title),
       description: words,
     })
   }

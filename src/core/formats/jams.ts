@@ -1,5 +1,6 @@
 import * as v from 'valibot'
 import type { Seconds } from '../time'
+import { parseJson } from './decode-json'
 import { type BroughtGrid, FormatProblem, type TimedText } from './problem'
 
 const Observation = v.object({
@@ -26,7 +27,7 @@ type Observed = v.InferOutput<typeof Observation>
 export function readJams(text: string): BroughtGrid {
   let json: unknown
   try {
-    json = JSON.parse(text)
+    json = parseJson(text)
   } catch (e) {
     throw new FormatProblem(`This is not a JSON file: ${e instanceof Error ? e.message : e}`)
   }

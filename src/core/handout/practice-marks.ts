@@ -1,4 +1,5 @@
 import * as v from 'valibot'
+import { parseJson } from '../formats/decode-json'
 import { LIMITS } from '../routine'
 import { id, instant, name } from '../routine/text-schema'
 import { NotOpened } from './routine-file'
@@ -40,7 +41,7 @@ export type MarksFile = v.InferOutput<typeof MarksFileSchema>
 export function readMarksFile(text: string, id: string): MarksFile {
   let data: unknown
   try {
-    data = JSON.parse(text)
+    data = parseJson(text)
   } catch {
     throw new NotOpened('This is nothing a practice page saved: it cannot be read.')
   }

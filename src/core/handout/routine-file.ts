@@ -1,8 +1,9 @@
 import * as v from 'valibot'
 import { type Move, type MoveBook, MoveListSchema, moveNamed } from '../choreo'
 import { base64Text } from '../formats/base64'
+import { parseJson } from '../formats/decode-json'
 import { type Hearing, HearingSchema } from '../hear'
-import { danced, type Routine, RoutineSchema, readRoutine, repairedBeats } from '../routine'
+import { danced, isNewer, type Routine, RoutineSchema, readRoutine, repairedBeats } from '../routine'
 import { instant } from '../routine/text-schema'
 import { isGrid, type Seconds } from '../time'
 
@@ -68,13 +69,15 @@ export class NotOpened extends Error {}
 export function readRoutineFile(text: string): RoutineFile {
   let data: unknown
   try {
-    data = JSON.parse(text)
+    data = parseJson(text)
   } catch {
     throw new NotOpened('This is no routine of Azalea: it cannot be read.')
   }
   const kind = v.safeParse(v.object({ azalea: v.literal('routine'), version: v.number() }), data)
   if (!kind.success) throw new NotOpened('This is no routine of Azalea.')
   if (kind.output.version > ROUTINE_FILE_VERSION)
+    throw new NotOpened('This routine was made by a newer version of Azalea: it can be opened with that one.')
+  if (isNewer((data as { routine?: unknown }).routine))
     throw new NotOpened('This routine was made by a newer version of Azalea: it can be opened with that one.')
   const file = v.safeParse(RoutineFileSchema, withCurrentDocument(data as Record<string, unknown>))
   if (!file.success) {

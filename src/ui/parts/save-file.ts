@@ -1,4 +1,4 @@
-import Papa from 'papaparse'
+import { csvText } from './csv'
 
 /** Lets the browser save a file, as if it had been downloaded. */
 export function saveFile(name: string, content: string | Uint8Array | Blob, type: string): void {
@@ -19,7 +19,10 @@ export function fileName(title: string): string {
 
 /** Saves rows as a table for other programs. @param what what the rows are, for the name of the file */
 export function saveCsv(title: string, what: string, rows: readonly Record<string, unknown>[]): void {
-  const text = Papa.unparse([...rows])
-  // With a byte order mark, so that a spreadsheet reads letters beyond English.
-  saveFile(`${fileName(title)} ${what}.csv`, `\uFEFF${text}\r\n`, 'text/csv')
+  const columns = Object.keys(rows[0] ?? {})
+  const text = csvText(
+    columns,
+    rows.map((r) => columns.map((c) => r[c])),
+  )
+  saveFile(`${fileName(title)} ${what}.csv`, text, 'text/csv')
 }

@@ -261,6 +261,7 @@ const Restored = v.object({
   routines: v.number(),
   log: v.number(),
   beside: v.array(v.string()),
+  damaged: v.number(),
 })
 export type Restored = v.InferOutput<typeof Restored>
 

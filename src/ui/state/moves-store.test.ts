@@ -29,7 +29,7 @@ function server() {
 
 const now = () => useMoves.getState()
 const names = (moves: readonly Move[]) => moves.slice(STARTING_MOVES.length).map((m) => m.name)
-const add = (name: string) => now().edit((all) => [...all, namedMove(name, name)])
+const add = (name: string) => now().edit((all) => [...all, namedMove(name.replace(/ /g, '-'), name)])
 
 beforeEach(() => {
   vi.useFakeTimers()

@@ -121,8 +121,15 @@ export const useMoves = create<MovesState>()((set, get) => {
         set({ problem: 'Your move list is not here yet: nothing was changed.' })
         return
       }
-      const next = change(moves)
-      if (next === moves) return
+      const changed = change(moves)
+      if (changed === moves) return
+      // As it will be stored: names in one line, without spaces around them.
+      const read = v.safeParse(MoveListSchema, changed)
+      if (!read.success) {
+        set({ problem: `That cannot be kept: ${read.issues[0].message} Nothing was changed.` })
+        return
+      }
+      const next = read.output
       set({ moves: next, problem: '', past: [...past.slice(-99), moves] })
       save()
     },

@@ -65,6 +65,7 @@ async function load(id: string) {
     return await openRoutine(known)
   } catch (error) {
     if (error instanceof Problem && error.status === 404) notFound()
+    if (error instanceof Problem) return error.message
     const fault = faultOf(error)
     if (fault) return fault.message
     throw error

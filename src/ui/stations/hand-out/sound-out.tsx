@@ -67,7 +67,6 @@ export function SoundOut({ page, routine, contents }: OutProps) {
     setProblem('')
     setTold('')
     setMaking({ share: 0, what: 'Getting the words' })
-    const begun = performance.now()
     try {
       const song = wish.song ? await player.audio() : null
       const told = (share: number) =>
@@ -77,9 +76,7 @@ export function SoundOut({ page, routine, contents }: OutProps) {
       const blob = await practiceSound(wanted, stretchInWorker, told, mine.signal)
       mine.signal.throwIfAborted()
       saveFile(`${fileName(routine.title)}.${file === 'opus' ? 'ogg' : file}`, blob, blob.type)
-      setTold(
-        `Made in ${((performance.now() - begun) / 1000).toFixed(1)} s: ${(blob.size / 1e6).toFixed(1)} MB.`,
-      )
+      setTold(`Saved: ${clockText(plan.seconds)} of sound, ${(blob.size / 1e6).toFixed(1)} MB.`)
     } catch (error) {
       if (!(error instanceof DOMException && error.name === 'AbortError'))
         setProblem(`The sound could not be made: ${said(error)}`)

@@ -1,12 +1,8 @@
-import Papa from 'papaparse'
 import type { Table } from '@/core/handout'
+import { csvText } from '../../parts/csv'
 
-/** What a spreadsheet would take for a formula is told to be text. */
-const harmless = (x: string | number) => (typeof x === 'string' && /^[=+\-@\t\r]/.test(x) ? `'${x}` : x)
-
-/** A table as CSV (RFC 4180), with a byte order mark, so that letters beyond English are read. */
-export const csvOf = ({ columns, rows }: Table): string =>
-  `\uFEFF${Papa.unparse([[...columns], ...rows.map((r) => r.map(harmless))], { newline: '\r\n' })}\r\n`
+/** A table as CSV. */
+export const csvOf = ({ columns, rows }: Table): string => csvText(columns, rows)
 
 /** Tables as the sheets of one XLSX file. */
 export async function xlsxOf(tables: readonly Table[]): Promise<Blob> {

@@ -169,9 +169,13 @@ export function Brought({ file, done }: { file: File; done: () => void }) {
   )
 }
 
-function restoredWords({ songs, routines, log, beside }: Restored): string {
-  if (!songs && !routines && !log) return 'All of this backup was here already: nothing was changed.'
+function restoredWords({ songs, routines, log, beside, damaged }: Restored): string {
+  const left = damaged
+    ? ` ${damaged === 1 ? 'One row of it is' : `${damaged} rows of it are`} damaged, and left out.`
+    : ''
+  if (!songs && !routines && !log)
+    return `${damaged ? 'What can be read of this backup' : 'All of this backup'} was here already: nothing was changed.${left}`
   const count = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
   const added = `Added: ${count(songs, 'song', 'songs')}, ${count(routines, 'routine', 'routines')}, ${count(log, 'row', 'rows')} of the log.`
-  return beside.length ? `${added} Beside what you have: ${beside.join(', ')}.` : added
+  return `${added}${beside.length ? ` Beside what you have: ${beside.join(', ')}.` : ''}${left}`
 }
