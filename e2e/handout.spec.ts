@@ -205,7 +205,7 @@ test('a practice sound has its clicks on the grid in every file, is cancelled, a
       [fast, 1],
     ] as const)
       for (const gap of gaps) expect(Math.abs(gap - beat / speed)).toBeLessThan(0.002)
-    await expect(page.getByText(/Made in/)).toBeVisible()
+    await expect(page.getByText(/of sound/)).toBeVisible()
   }
   // A long one is stopped, and leaves nothing.
   await page.getByRole('button', { name: 'The whole dance' }).press('Enter')

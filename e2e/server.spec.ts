@@ -1,6 +1,7 @@
 import { readdirSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import { createClient } from '@libsql/client'
+import type { Route } from '@playwright/test'
 import { loopTrack } from './sounds'
 import { answering, expect, Server, test } from './test'
 import { openDemo, ownSong } from './ways'
@@ -92,6 +93,76 @@ test('two windows cannot overwrite each other', async ({ page, context }) => {
   await other.getByRole('alertdialog').getByRole('button', { name: 'Load the other' }).press('Enter')
   await expect(other.getByText('from the first window', { exact: true })).toBeVisible()
   await other.close()
+})
+
+test('what a closed window had not saved is taken up by one of two that open, shown in both, and nobody is asked', async ({
+  page,
+  context,
+}) => {
+  const write = async (p: typeof page, text: string) => {
+    await p.getByTestId('sheet').focus()
+    await p.keyboard.press('6')
+    await p.keyboard.press('w')
+    await p.getByLabel('Move', { exact: true }).fill(text)
+    await p.keyboard.press('Enter')
+  }
+  const there = (p: typeof page, text: string) =>
+    expect(p.getByText(text, { exact: true }).first()).toBeVisible()
+  await openDemo(page)
+  const saves = /\/api\/routines\/[^/]+$/
+  const away = (route: Route) => (route.request().method() === 'PUT' ? route.abort() : route.continue())
+  await context.route(saves, away)
+  await write(page, 'left in a hurry')
+  await expect(page.getByTestId('saving')).toHaveText('Not saved')
+  const url = page.url()
+  await page.close()
+  await context.unroute(saves, away)
+  const [one, two] = await Promise.all([context.newPage(), context.newPage()])
+  for (const p of [one, two]) answering(p)
+  await Promise.all([one.goto(url), two.goto(url)])
+  for (const p of [one, two]) {
+    await there(p, 'left in a hurry')
+    await expect(p.getByTestId('saving')).toHaveText('Saved')
+  }
+  await write(one, 'and gone on with')
+  await expect(one.getByTestId('saving')).toHaveText('Saved')
+  await one.reload()
+  await there(one, 'and gone on with')
+  for (const p of [one, two]) await expect(p.getByText(/another window|was closed/)).toHaveCount(0)
+  await one.close()
+})
+
+test('what the server fails of again and again keeps nothing else from being saved, and is kept as a file or left out', async ({
+  page,
+}) => {
+  await openDemo(page)
+  await page.route('**/api/moves', (route) =>
+    route.request().method() === 'PUT'
+      ? route.fulfill({ status: 500, json: { error: { code: 'failed', message: 'A fault.' } } })
+      : route.continue(),
+  )
+  await page.keyboard.press('Alt+4')
+  await page.getByRole('textbox', { name: 'Find or add' }).fill('poisoned step')
+  await page.getByRole('button', { name: 'Add “poisoned step”' }).press('Enter')
+  const told = page.getByTestId('not-saved')
+  await expect(told).toContainText(
+    'The move list cannot be saved; it is tried again, and everything else is saved.',
+  )
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('7')
+  await page.keyboard.press('w')
+  await page.getByLabel('Move', { exact: true }).fill('saved beside it')
+  await page.keyboard.press('Enter')
+  const id = /r\/([^/]+)/.exec(page.url())?.[1]
+  await expect
+    .poll(async () => JSON.stringify(await (await page.request.get(`/api/routines/${id}`)).json()))
+    .toContain('saved beside it')
+  const download = page.waitForEvent('download')
+  await told.getByRole('button', { name: 'Save as a file' }).press('Enter')
+  expect((await download).suggestedFilename()).toBe('Azalea, the move list.json')
+  await told.getByRole('button', { name: 'Leave it out' }).press('Enter')
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Leave it out' }).press('Enter')
+  await expect(page.getByTestId('saving')).toHaveText('Saved')
 })
 
 test('where a browser keeps nothing, a routine opens and is saved all the same', async ({

@@ -27,7 +27,31 @@ const FONTS = [
 const fontFace = ([family, weight, file]) =>
   `@font-face{font-family:${family};font-weight:${weight};font-display:swap;src:url(data:font/woff2;base64,${readFileSync(`node_modules/${file}`, 'base64')}) format('woff2')}`
 
-/** What a page says of the packages in it: name, licence, whose. */
+const licenceFile = (dir) => {
+  const file = readdirSync(dir).find((f) => /^licen[cs]e/i.test(f))
+  return file ? readFileSync(`${dir}/${file}`, 'utf8') : ''
+}
+
+/** The words of a licence without whose it is: from where they begin to grant something. */
+const LICENCES = {
+  MIT: /Permission is hereby granted[\s\S]*/,
+  'OFL-1.1': /This Font Software is licensed under the SIL[\s\S]*/,
+}
+
+/** The whole text of each licence, once. @throws Error where there is another licence, or none of its packages has its text */
+function licenceTexts(packages) {
+  const names = [...new Set(packages.map((p) => p.license))].sort()
+  return names.map((name) => {
+    const found = packages
+      .filter((p) => p.license === name)
+      .map((p) => LICENCES[name]?.exec(licenceFile(p.dir))?.[0].trim())
+      .find(Boolean)
+    if (!found) throw new Error(`The text of the licence ${name} is not known (scripts/made.mjs).`)
+    return `${name}\n\n${found}`
+  })
+}
+
+/** What a page says of the packages in it: name, licence, whose; and the licences' texts, each once, as they ask for. */
 function notice(inputs) {
   const names = new Set(
     [...Object.keys(inputs), ...FONTS.map(([, , file]) => `node_modules/${file}`)].flatMap(
@@ -35,14 +59,26 @@ function notice(inputs) {
     ),
   )
   names.add('signalsmith-stretch')
-  const lines = [...names].sort().map((name) => {
+  const packages = [...names].sort().map((name) => {
     const dir = `node_modules/${name}`
     const { license, author } = JSON.parse(readFileSync(`${dir}/package.json`, 'utf8'))
-    const file = readdirSync(dir).find((f) => /^licen[cs]e/i.test(f))
-    const line = file && /^.*copyright.*$/im.exec(readFileSync(`${dir}/${file}`, 'utf8'))?.[0].trim()
-    return `${name}: ${license}. ${line ?? (typeof author === 'string' ? author : (author?.name ?? ''))}`
+    const line = /^.*copyright.*$/im.exec(licenceFile(dir))?.[0].trim()
+    return { name, dir, license, whose: line ?? (typeof author === 'string' ? author : (author?.name ?? '')) }
   })
-  return ['Made with Azalea. In this page are:', ...lines].join('\n').replaceAll('--', '- -')
+  const own = {
+    name: 'Azalea',
+    dir: '.',
+    license: 'MIT',
+    whose: /^Copyright.*$/m.exec(licenceFile('.'))?.[0] ?? '',
+  }
+  const all = [own, ...packages]
+  const text = [
+    'In this page are:',
+    ...all.map((p) => `${p.name}: ${p.license}. ${p.whose}`),
+    ...licenceTexts(all).map((t) => `\n${t}`),
+  ].join('\n')
+  // Inside an element the text must not end it.
+  return text.replaceAll('</', '< /')
 }
 
 const sha = (text) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`
@@ -101,9 +137,6 @@ export async function programs() {
   write(
     '.made/practice.html',
     `<!doctype html>
-<!--
-${notice(page.metafile.inputs)}
--->
 <html lang="en">
 <head>
 <meta charset="utf-8">
@@ -115,6 +148,9 @@ ${notice(page.metafile.inputs)}
 </head>
 <body>
 <div id="page"><p>This page needs a browser that runs its program (JavaScript).</p></div>
+<script type="text/plain" id="licences">
+${notice(page.metafile.inputs)}
+</script>
 <script type="application/json" id="data"><!--page--></script>
 <script type="application/json" id="voice"><!--voice--></script>
 <script type="module">${script}</script>

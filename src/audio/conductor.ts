@@ -54,8 +54,8 @@ const AHEAD: Seconds = 1.3
 /** The same for clicks and words, whose stress lies up to a second after their beginning. */
 const WINDOW: Seconds = 3
 const WAKE_MS = 60
-/** A device that has not begun by then will not. */
-const START_MS = 8000
+/** A device that has not begun after so many turns of the page's own will not: where the machine is busy they come late, too. */
+const [TURNS, TURN_MS] = [80, 100]
 /** Time between asking and the first sound, so that the worklet can settle. */
 const SETTLE: Seconds = 0.16
 
@@ -212,13 +212,14 @@ export class Conductor {
 
   /** Waits until the device runs. @throws Error in words for people where it does not */
   private async awake(): Promise<void> {
-    let timer: ReturnType<typeof setTimeout> | undefined
+    let timer: ReturnType<typeof setInterval> | undefined
+    let turns = 0
     const late = new Promise<never>((_, refuse) => {
       const why =
         'the sound device does not start. Check that headphones or a loudspeaker are there, then try again.'
-      timer = setTimeout(() => refuse(new Error(why)), START_MS)
+      timer = setInterval(() => ++turns > TURNS && refuse(new Error(why)), TURN_MS)
     })
-    await Promise.race([this.context.resume(), late]).finally(() => clearTimeout(timer))
+    await Promise.race([this.context.resume(), late]).finally(() => clearInterval(timer))
   }
 
   /** Stops at once. */

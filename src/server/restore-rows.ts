@@ -28,10 +28,10 @@ const OTHERS = [schema.ownCounts, schema.presets, schema.recordings] as const
 const PAGE = 50
 
 /** All rows of a table, some at a time, as they are stored. What is damaged is counted and left out. */
-async function* rowsOf(client: Client, of: Table, out: Restored): AsyncGenerator<Record<string, InValue>> {
+async function* rowsOf(client: Client, table: Table, out: Restored): AsyncGenerator<Record<string, InValue>> {
   for (let from = 0; ; ) {
     const { rows, columns } = await client.execute({
-      sql: `SELECT rowid AS "row id", * FROM "${getTableName(of)}" WHERE rowid > ? ORDER BY rowid LIMIT ${PAGE}`,
+      sql: `SELECT rowid AS "row id", * FROM "${getTableName(table)}" WHERE rowid > ? ORDER BY rowid LIMIT ${PAGE}`,
       args: [from],
     })
     if (!rows.length) return
@@ -40,18 +40,18 @@ async function* rowsOf(client: Client, of: Table, out: Restored): AsyncGenerator
       const row = Object.fromEntries(
         columns.flatMap((c) => (c === 'row id' ? [] : [[c, (read as Row)[c] as InValue]])),
       )
-      if (isSound(of, row)) yield row
+      if (isSound(table, row)) yield row
       else out.damaged++
     }
   }
 }
 
 /** Adds a row where nothing of it is there yet. @returns whether it was added */
-async function add(tx: Transaction, of: Table, row: Record<string, InValue>): Promise<boolean> {
+async function add(tx: Transaction, table: Table, row: Record<string, InValue>): Promise<boolean> {
   const names = Object.keys(row).map((c) => sql.identifier(c))
   const values = Object.values(row).map((x) => sql`${x}`)
   const done = await tx.run(
-    sql`INSERT OR IGNORE INTO ${sql.identifier(getTableName(of))} (${sql.join(names, sql`, `)}) VALUES (${sql.join(values, sql`, `)})`,
+    sql`INSERT OR IGNORE INTO ${sql.identifier(getTableName(table))} (${sql.join(names, sql`, `)}) VALUES (${sql.join(values, sql`, `)})`,
   )
   return done.rowsAffected > 0
 }
@@ -65,10 +65,10 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
     await keepFiles()
     return transact(db, async (tx) => {
       const out: Restored = { songs: 0, routines: 0, log: 0, beside: [], damaged: 0 }
-      const rows = (of: Table) => rowsOf(client, of, out)
+      const rows = (table: Table) => rowsOf(client, table, out)
       /** What a row belongs to is here; else it is left out with that. */
-      const isHere = async (of: Table, id: InValue): Promise<boolean> => {
-        const found = await tx.all(sql`SELECT 1 FROM ${sql.identifier(getTableName(of))} WHERE id = ${id}`)
+      const isHere = async (table: Table, id: InValue): Promise<boolean> => {
+        const found = await tx.all(sql`SELECT 1 FROM ${sql.identifier(getTableName(table))} WHERE id = ${id}`)
         if (!found.length) out.damaged++
         return found.length > 0
       }
@@ -80,19 +80,20 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
         else if (await add(tx, schema.songs, song)) out.songs++
       }
       const songOf = (row: Record<string, InValue>) => known.get(String(row.song_id)) ?? row.song_id ?? null
-      for (const of of [schema.hearings, schema.traces])
-        for await (const r of rows(of))
-          if (await isHere(schema.songs, songOf(r))) await add(tx, of, { ...r, song_id: songOf(r) })
+      for (const table of [schema.hearings, schema.traces])
+        for await (const r of rows(table))
+          if (await isHere(schema.songs, songOf(r))) await add(tx, table, { ...r, song_id: songOf(r) })
       for await (const r of rows(schema.routines)) {
         if (!(await isHere(schema.songs, songOf(r)))) continue
         const row = { ...r, song_id: songOf(r), document: await onHearingHere(tx, client, r, known) }
         if (await add(tx, schema.routines, row)) out.routines++
         else if (await addBeside(tx, row, out)) out.routines++
       }
-      for (const of of LOGS)
-        for await (const row of rows(of))
-          if ((await isHere(schema.routines, row.routine_id ?? null)) && (await add(tx, of, row))) out.log++
-      for (const of of OTHERS) for await (const row of rows(of)) await add(tx, of, row)
+      for (const table of LOGS)
+        for await (const row of rows(table))
+          if ((await isHere(schema.routines, row.routine_id ?? null)) && (await add(tx, table, row)))
+            out.log++
+      for (const table of OTHERS) for await (const row of rows(table)) await add(tx, table, row)
       for await (const row of rows(schema.moveLists))
         if (!(await add(tx, schema.moveLists, row))) await addMoves(tx, row)
       return out

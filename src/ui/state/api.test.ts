@@ -106,6 +106,27 @@ describe('the upload of a song', () => {
     strange.request.ends(200, '<html>')
     expect((await refusal(strange.done)).code).toBe('failed')
   })
+  it('asks a busy server again by itself, until it is stopped', async () => {
+    vi.useFakeTimers()
+    const busy = () =>
+      Upload.last.ends(503, JSON.stringify({ error: { code: 'busy', message: 'Too many.' } }))
+    const { done, stop, request } = begin()
+    busy()
+    await vi.advanceTimersByTimeAsync(1000)
+    const second = Upload.last
+    expect(second).not.toBe(request)
+    busy()
+    await vi.advanceTimersByTimeAsync(2000)
+    Upload.last.ends(200, JSON.stringify({ songId: 's', fresh: true, routines: [] }))
+    expect((await done).songId).toBe('s')
+    const other = begin()
+    busy()
+    await vi.advanceTimersByTimeAsync(10)
+    other.stop.abort()
+    await expect(other.done).rejects.toMatchObject({ name: 'AbortError' })
+    expect(stop.signal.aborted).toBe(false)
+    vi.useRealTimers()
+  })
   it('takes names of any characters, and of any length', () => {
     for (const name of ['Größe ♪.mp3', `${'a'.repeat(299)}😀😀.mp3`, 'half \uD83D.mp3', '%zz.mp3']) {
       const sent = decodeURIComponent(begin(name).request.headers['x-file-name'] ?? '')

@@ -234,7 +234,32 @@ export const uploadSong = (
   progress: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Taken> =>
-  sendFile(Taken, '/api/songs', file, progress, signal, { 'x-file-name': headerOf(file.name) })
+  untilFree(
+    () => sendFile(Taken, '/api/songs', file, progress, signal, { 'x-file-name': headerOf(file.name) }),
+    signal,
+  )
+
+/** Pauses before something is asked of a busy server again; the last one stays. */
+const PAUSES_MS = [1000, 2000, 4000, 8000] as const
+
+/** Asks again while the server says that it is busy, until it is stopped. */
+async function untilFree<T>(ask: () => Promise<T>, signal: AbortSignal): Promise<T> {
+  for (let n = 0; ; n++)
+    try {
+      return await ask()
+    } catch (error) {
+      if (!(error instanceof ApiError) || error.code !== 'busy') throw error
+      const ms = PAUSES_MS[Math.min(n, PAUSES_MS.length - 1)] as number
+      await new Promise<void>((again) => {
+        const timer = setTimeout(again, ms)
+        signal.addEventListener('abort', () => {
+          clearTimeout(timer)
+          again()
+        })
+      })
+      if (signal.aborted) throw new DOMException('stopped', 'AbortError')
+    }
+}
 
 const OpenedFile = v.object({ id: v.string(), title: v.string(), said: v.array(v.string()) })
 
