@@ -36,6 +36,8 @@ export const ROUTINE = 'routine.azalea.json'
 const PEAKS = 'pictures.bin'
 const SONG = /^song(\.[a-z0-9]{1,5})?$/
 const LARGEST_ROUTINE = 48 * 1024 ** 2
+/** The document, what was heard, and how the song sounds. */
+const LARGEST_REST = 14 * 1024 ** 2
 const LARGEST_PEAKS = 16 * 1024 ** 2
 
 /** A routine as it leaves: without its log, with the moves it uses and the calls that were recorded for it. */
@@ -49,6 +51,12 @@ export async function routineFileOf(id: string, lessons: boolean, now = new Date
       return wav ? [{ id: r, wav: wav.toString('base64') }] : []
     }),
   )
+  // Base64 takes a third more; the rest is the document and how its song sounds.
+  if (recordings.flat().reduce((sum, r) => sum + r.wav.length, 0) > LARGEST_ROUTINE - LARGEST_REST)
+    throw new Problem(
+      413,
+      'The calls recorded for this routine are longer than a file of it holds: no Azalea could open it. A backup takes them all.',
+    )
   return {
     azalea: 'routine',
     version: ROUTINE_FILE_VERSION,
