@@ -23,6 +23,8 @@ const entry = (what: string, method: Entry['method'], url: string, data: unknown
 })
 
 export const routineDocument = (id: string) => `routine ${id}`
+/** The routine a document is; null for another one. */
+export const routineOf = (document: string) => /^routine (.+)$/.exec(document)?.[1] ?? null
 export const MOVES_DOCUMENT = 'moves'
 
 /** A save of a document with revisions. */

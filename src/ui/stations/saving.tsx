@@ -8,7 +8,7 @@ import { Tools } from '../parts/panel'
 import { outboxWords } from '../state/outbox-state'
 import { outbox, useOutbox } from '../state/outbox-window'
 import { useRoutine, useUndo } from '../state/routine-store'
-import { routineDocument } from '../state/saved'
+import { routineDocument, routineOf } from '../state/saved'
 import { desk } from '../theme/tokens'
 import { Elsewhere } from './elsewhere'
 import { NotSaved } from './unsaved'
@@ -48,6 +48,19 @@ export function SaveTrouble({ id }: { id: string }) {
   if (!why) return null
   const conflict = state.conflicts.get(routineDocument(id))
   if (conflict) return <Elsewhere id={id} conflict={conflict} />
+  const other = [...state.conflicts.keys()].flatMap((key) => routineOf(key) ?? [])[0]
+  if (other)
+    return (
+      <Trouble role="alert">
+        <span>
+          Another routine was changed in another window, and what was done to it here is not saved. Open it to
+          choose.
+        </span>
+        <Tools>
+          <a href={`/r/${other}/cue`}>Open it</a>
+        </Tools>
+      </Trouble>
+    )
   const refused = state.refused.at(-1)
   const what = refused ?? (state.trouble ? undefined : state.stuck[0])
   if (what && state.conflicts.size === 0)
