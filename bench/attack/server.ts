@@ -27,8 +27,12 @@ export class Attacked {
     return this
   }
 
-  async start(): Promise<void> {
-    const port = await freePort()
+  private port = 0
+
+  /** @param again under the address it had before */
+  async start(again = false): Promise<void> {
+    const port = again ? this.port : await freePort()
+    this.port = port
     this.url = `http://localhost:${port}`
     this.child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(port)], {
       env: { ...process.env, AZALEA_DATA: this.data, NEXT_TELEMETRY_DISABLED: '1' },

@@ -42,6 +42,15 @@ describe('the body of a request', () => {
     expect(await body(sent(full), v.string())).toHaveLength(LIMIT - 2)
     await expect(body(sent(`${full} `), v.string())).rejects.toMatchObject({ status: 413 })
   })
+  it('whose check fails of it is refused once for all: it would fail of it each time', async () => {
+    const falls = v.pipe(
+      v.string(),
+      v.check(() => {
+        throw new RangeError('Maximum call stack size exceeded')
+      }),
+    )
+    await expect(body(sent('"x"'), falls)).rejects.toMatchObject({ status: 422, code: 'unchecked' })
+  })
   it.each(['{', '{"a": 1}'])('%s is answered 400 with a reason', async (text) => {
     const reads = handle(async (request) => Response.json(await body(request, v.object({ a: v.string() }))))
     const request = new Request('http://localhost/x', {

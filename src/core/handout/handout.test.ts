@@ -1,7 +1,9 @@
 import fc from 'fast-check'
+import ICAL from 'ical.js'
 import { describe, expect, it } from 'vitest'
 import { moveBook, STARTING_MOVES } from '../choreo'
 import { printSrt, printVtt, readCaptions } from '../formats/captions'
+import { printCalendar } from '../formats/icalendar'
 import { type Routine, setRepeat } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
 import {
@@ -56,6 +58,26 @@ const all = (r: Routine, what: Partial<Contents> = {}): Contents => ({
   ...usualContents(r),
   stretch: { from: 0, to: 576 },
   ...what,
+})
+
+describe('what brings lines of its own', () => {
+  const forged = 'x\n\n2\n00:00:05,000 --> 00:00:06,000\nforged'
+  it('is one caption, in WebVTT and in SubRip', async () => {
+    for (const print of [printVtt, printSrt])
+      for (const text of [forged, '00:00:05,000 --> 00:00:06,000', '00:00:05.000 --> 00:00:06.000']) {
+        const { words } = await readCaptions(print([{ start: 1, end: 2, text }]))
+        expect(words.map((w) => [w.start, w.end])).toEqual([[1, 2]])
+      }
+  })
+  it('is one event of a calendar', () => {
+    const lines = 'a\r\nEND:VEVENT\r\nBEGIN:VEVENT\r\nUID:forged'
+    const lesson = { id: lines, date: '2026-11-27T19:00', minutes: 60, title: lines, words: lines }
+    const printed = printCalendar(lines, [lesson], new Date(0))
+    const events = new ICAL.Component(ICAL.parse(printed)).getAllSubcomponents('vevent')
+    expect(events).toHaveLength(1)
+    expect(printed).not.toMatch(/^UID:forged/m)
+    expect(events[0]?.getFirstPropertyValue('summary')).toBe('a END:VEVENT BEGIN:VEVENT UID:forged')
+  })
 })
 
 describe('the cue sheet', () => {

@@ -8,7 +8,7 @@ import { answerOf } from '@/server/streams'
 /** A name for a file, safe in a header. */
 const nameOf = (title: string, suffix: string) =>
   `attachment; filename*=UTF-8''${encodeURIComponent(
-    cutText(oneLine(title).replace(/[\\/:*?"<>|]+/g, ' '), 100).trim() || 'Routine',
+    cutText(oneLine(title).replace(/[\\/:*?"<>|\s]+/g, ' '), 100).trim() || 'Routine',
   )}${suffix}`
 
 /** A routine to be taken along: a JSON file, or with `?song` a zip with its song; with `?lessons` its lessons too. */
