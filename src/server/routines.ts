@@ -14,6 +14,7 @@ import {
   readRoutine,
   type Save,
 } from '@/core/routine'
+import { oneLine } from '@/core/routine/text-schema'
 import { diskStore } from './audio-store'
 import { readableRows } from './checked-rows'
 import { database, queued, transact, write } from './database'
@@ -65,7 +66,9 @@ export async function openRoutine(id: string): Promise<OpenRoutine> {
 }
 
 /** @throws Problem 422 in words where a stored document cannot be read; it stays as it is */
-function readStored({ title, document }: { title: string; document: string }) {
+function readStored({ title: stored, document }: { title: string; document: string }) {
+  // Whatever was stored as one.
+  const title = oneLine(String(stored))
   let newer = false
   try {
     const data: unknown = JSON.parse(document)

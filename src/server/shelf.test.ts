@@ -1,7 +1,8 @@
 import { sql } from 'drizzle-orm'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { readWav, toMono } from '@/core/formats/wav'
-import { listen, packPeaks } from '@/core/hear'
+import { packPeaks } from '@/core/hear'
+import { listen } from '@/core/hear/listen'
 import { emptyRoutine, everyEight, layOut } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
 import { database, write } from './database'
@@ -114,12 +115,12 @@ describe('the shelf', () => {
     const hurt = await addRoutine(song)
     await logRepetition(hurt, repetition(1, 3))
     const damages = [
-      "UPDATE summaries SET data = 'half a fi'",
-      `UPDATE summaries SET data = '{"credit":1}'`,
+      `UPDATE summaries SET data = 'half a fi' WHERE routine_id = '${hurt}'`,
+      `UPDATE summaries SET data = '{"credit":1}' WHERE routine_id = '${hurt}'`,
       `UPDATE routines SET title = x'00ff' WHERE id = '${hurt}'`,
       `UPDATE routines SET document = x'00ff' WHERE id = '${hurt}'`,
       `UPDATE routines SET updated_at = 'yesterday' WHERE id = '${hurt}'`,
-      "UPDATE repetitions SET slips = 'no', done_at = 'then', speed = 'fast'",
+      `UPDATE repetitions SET slips = 'no', done_at = 'then', speed = 'fast' WHERE routine_id = '${hurt}'`,
       "UPDATE songs SET credit = x'01'",
     ]
     for (const damage of damages) {

@@ -3,6 +3,7 @@ import * as v from 'valibot'
 import { dueAt, type PracticeSummary, practiceSummary } from '@/core/drill'
 import { overviewOf } from '@/core/hear'
 import { placePhrases, repairedBeats, type SectionBand, sectionBands } from '@/core/routine'
+import { oneLine } from '@/core/routine/text-schema'
 import { type Bpm, gridTempo, type Seconds } from '@/core/time'
 import { database, write } from './database'
 import { logOf, type OpenRoutine, openRoutine } from './routines'
@@ -183,7 +184,7 @@ const byName = new Intl.Collator(undefined, { numeric: true })
 /** A part of the shelf, in order: the last used, what is due first, or by name. */
 export async function shelfPart({ search, order, from }: ShelfAsked, now = Date.now()): Promise<ShelfPart> {
   // A title is text, whatever was stored as one.
-  const rows = (await rowsOf()).map((r) => ({ ...r, title: String(r.title) }))
+  const rows = (await rowsOf()).map((r) => ({ ...r, title: oneLine(String(r.title)) }))
   const known = await summed(rows)
   const words = plain(search).split(/\s+/).filter(Boolean)
   const asked = rows.filter((r) => {
