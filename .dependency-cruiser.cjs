@@ -36,6 +36,21 @@ module.exports = {
     room('workers-look-down', '^src/workers', '^src/(audio|server|ui|app|learner)'),
     room('server-looks-down', '^src/server', '^src/(audio|workers|ui|app|learner)'),
     room('ui-looks-down', '^src/ui', '^src/(server|app|learner)'),
+    {
+      name: 'stations-stand-alone',
+      severity: 'error',
+      from: { path: '^src/ui/stations/([^/]+)/', pathNot: '\\.test\\.tsx?$' },
+      // What two need goes to ui/parts, ui/sheet, ui/state or core.
+      to: { path: '^src/ui/stations/[^/]+/', pathNot: '^src/ui/stations/$1/' },
+    },
+    room('parts-know-no-station', '^src/ui/(parts|sheet|state|keys|say|theme)', '^src/ui/stations'),
+    // Hearing and its weights are a program of the worker's, not of pages.
+    {
+      name: 'pages-never-listen',
+      severity: 'error',
+      from: { path: '^src/(app|ui|learner|audio)', pathNot: '\\.test(-tools)?\\.tsx?$' },
+      to: { path: '^src/core/hear/listen', reachable: true },
+    },
     // The program inside practice pages: of the app it takes colours, saving a file, and asking the matcher.
     room(
       'learner-looks-down',

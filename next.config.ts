@@ -11,7 +11,10 @@ function built(): string {
   return readFileSync('.made/build', 'utf8').trim()
 }
 
+const { version } = JSON.parse(readFileSync('package.json', 'utf8')) as { version: string }
+
 const config: NextConfig = {
+  env: { AZALEA_VERSION: version },
   distDir: built(),
   compiler: { styledComponents: true },
   // The native libSQL client and the tag reader are loaded by Node itself, not bundled.

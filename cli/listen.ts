@@ -2,7 +2,7 @@
 import { readFile, stat } from 'node:fs/promises'
 import path from 'node:path'
 import { toMono } from '../src/core/formats/wav'
-import { downbeats, eights, listen } from '../src/core/hear'
+import { downbeats, eights, listen } from '../src/core/hear/listen'
 import { decode } from '../src/decode/decode'
 
 /** As on upload. */

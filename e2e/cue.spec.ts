@@ -24,7 +24,9 @@ async function asIn(page: Page, name: string) {
 const FEET = '1 step R; 2 touch L; 3 step L; 4 touch R; 5 walk R; 6 walk L; 7& 8 stomp x2'
 const ARMS = '1-4 reach R; 8 clap'
 
-test('an eight of ten cues in two layers takes its shorthand and three keys', async ({ page }) => {
+test('an eight of ten cues in two layers takes its shorthand and three keys', { tag: '@fast' }, async ({
+  page,
+}) => {
   const first = await ownSheet(page, 'Ten cues')
   let pressed = 0
   const press = async (key: string) => {

@@ -35,7 +35,9 @@ const choose = async (page: Page, name: string) => {
 }
 const kind = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).press('Enter')
 
-test('the cue sheet is shown as it will be, and saved as a PDF whose text is all there', async ({ page }) => {
+test('the cue sheet is shown as it will be, and saved as a PDF whose text is all there', {
+  tag: '@fast',
+}, async ({ page }) => {
   // What was written last is in it: until that is saved, nothing is made.
   const release = await heldBack(page, 'PUT', '**/api/routines/*')
   await openDemo(page)

@@ -134,7 +134,9 @@ test('Count, by keyboard: play, move the 1, twice and half the tempo, lengths, s
   await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled()
 })
 
-test('what else was likely is taken with one press, and undone with one', async ({ page }) => {
+test('what else was likely is taken with one press, and undone with one', { tag: '@fast' }, async ({
+  page,
+}) => {
   await ownSong(page, 'Likely')
   const banner = page.getByRole('banner')
   const where = page.getByTestId('where')

@@ -10,9 +10,9 @@ const minutesOf = async (page: Page) => {
   return Number(m) + Number(s) / 60
 }
 
-test('the demo has a lesson that fits its hour; less time leaves phrases out and says which; changes by hand stay', async ({
-  page,
-}) => {
+test('the demo has a lesson that fits its hour; less time leaves phrases out and says which; changes by hand stay', {
+  tag: '@fast',
+}, async ({ page }) => {
   await seeAllSteps(page)
   await openDemo(page)
   await goTo(page, 'Teach')
@@ -187,7 +187,9 @@ test('the demo says what lessons really took; ways to teach are kept, taken over
   await expect(page.getByTestId('total')).toHaveText(before ?? '')
 })
 
-test('feet drilled alone are logged as feet alone, and the log leads back to them', async ({ page }) => {
+test('feet drilled alone are logged as feet alone, and the log leads back to them', { tag: '@fast' }, async ({
+  page,
+}) => {
   await openDemo(page)
   await goTo(page, 'Log')
   const feet = page.getByRole('table').first().getByRole('row').filter({ hasText: 'feet alone' })
@@ -204,7 +206,7 @@ test('feet drilled alone are logged as feet alone, and the log leads back to the
   await expect(rows.nth(1)).toContainText(/feet alone/)
 })
 
-test('a run is marked phrase by phrase where something went wrong', async ({ page }) => {
+test('a run is marked phrase by phrase where something went wrong', { tag: '@fast' }, async ({ page }) => {
   await ownSong(page, 'Marked run', 160)
   await page.keyboard.press('Home')
   if (await page.getByText('pick-up').count()) await page.keyboard.press('PageDown')

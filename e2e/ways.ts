@@ -1,6 +1,7 @@
 import { type APIRequestContext, expect, type Page } from '@playwright/test'
 import { readWav, toMono } from '../src/core/formats/wav'
-import { type Hearing, listen, packPeaks } from '../src/core/hear'
+import { type Hearing, packPeaks } from '../src/core/hear'
+import { listen } from '../src/core/hear/listen'
 import { loopTrack, silence } from './sounds'
 
 /** Opens the demo by keyboard alone, as far as a browser allows. */

@@ -187,9 +187,9 @@ test('where a phrase begins and ends is said in words, and written where no step
   await expect(page.getByTestId('saving')).toHaveText('Saved')
 })
 
-test('a newcomer is led from a dropped file to the first drill, a line at a time, in four actions', async ({
-  page,
-}) => {
+test('a newcomer is led from a dropped file to the first drill, a line at a time, in four actions', {
+  tag: '@fast',
+}, async ({ page }) => {
   await page.goto('/')
   const chooser = page.waitForEvent('filechooser')
   await page.getByRole('button', { name: 'Choose a file' }).click()

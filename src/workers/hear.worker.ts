@@ -1,18 +1,7 @@
 /* Hears a song off the main thread. One song a worker; cancelling is ending the worker. */
 import { toMono } from '@/core/formats/wav'
-import { type Hearing, listen, type Peaks } from '@/core/hear'
-
-/** What the page sends. */
-export interface HearRequest {
-  channels: Float32Array[]
-  sampleRate: number
-}
-
-/** What the page gets back, in this order: any number of progress messages, then one of the others. */
-export type HearReply =
-  | { kind: 'progress'; share: number }
-  | { kind: 'heard'; hearing: Hearing; peaks: Peaks }
-  | { kind: 'failed'; message: string }
+import { listen } from '@/core/hear/listen'
+import type { HearReply, HearRequest } from './hear-messages'
 
 const say = (reply: HearReply) => self.postMessage(reply)
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { OPTIONS, SIDES } from '../routine'
+import { OPTIONS, SIDES } from '.'
 import type { LineCue, LinePhrase } from './line'
 import { printLine } from './line-print'
 import { type Elsewhere, footHint } from './line-runs'

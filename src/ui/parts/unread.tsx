@@ -1,7 +1,7 @@
 'use client'
 
-import { Button } from '../../parts/button'
-import type { Read } from './use-log'
+import type { Read } from '../state/use-log'
+import { Button } from './button'
 
 /** While a log is not read yet, and where it cannot be; nothing once it is. @param so what it means that nothing is known */
 export function Unread({

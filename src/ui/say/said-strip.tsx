@@ -4,8 +4,8 @@ import styled from 'styled-components'
 import { meant } from '@/core/drill'
 import { phraseAt, type VoicePiece } from '@/core/routine'
 import { type Stretch, TICKS_PER_COUNT, tickOfTime, timeOfTick } from '@/core/time'
-import type { Page } from '../../state/page'
-import { desk, font } from '../../theme/tokens'
+import type { Page } from '../state/page'
+import { desk, font } from '../theme/tokens'
 
 const Box = styled.svg`
   width: 100%;

@@ -5,9 +5,9 @@ import { useEffect, useRef, useState } from 'react'
 import { callsIn, collected, drillTimeline, HEARD_AFTER, HEARD_BEFORE, type SpokenWord } from '@/core/drill'
 import { LONGEST_RECORDING, type VoicePiece } from '@/core/routine'
 import { type Ratio, type Seconds, type Stretch, timeOfTick } from '@/core/time'
-import { said } from '../../parts/said'
-import type { Page } from '../../state/page'
-import { usePlayer } from '../../state/player'
+import { said } from '../parts/said'
+import type { Page } from '../state/page'
+import { usePlayer } from '../state/player'
 
 /** A recording that is not kept yet. */
 export interface Draft {

@@ -4,7 +4,7 @@ import { useParams, usePathname } from 'next/navigation'
 import type { DrillPlan } from '@/core/drill'
 import { isFloor } from '@/core/floor/address'
 import type { Stretch } from '@/core/time'
-import { useLoadFloor } from '../../state/devices'
+import { useLoadFloor } from '../state/devices'
 
 /**
  * A microphone is the floor's alone: leads there, with these counts to record and the way back.

@@ -4,7 +4,7 @@ import styled from 'styled-components'
 import { type BodyState, type BodyStep, facingName, type Stance } from '@/core/choreo'
 import { mirrorFacing, mirrorText, otherSide, type PlacedPhrase } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
-import { desk } from '../../theme/tokens'
+import { desk } from '../theme/tokens'
 
 /** Height of the strip of feet under a row. */
 export const FOOTING = 26

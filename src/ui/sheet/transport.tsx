@@ -4,6 +4,7 @@ import { FlipHorizontal2, Pause, Play, Repeat, Volume2 } from 'lucide-react'
 import { memo, useEffect, useRef } from 'react'
 import { Dialog, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
+import { useShallow } from 'zustand/react/shallow'
 import { phraseAt, setCalling, stretchName } from '@/core/routine'
 import { clockText, FASTEST, holds, SLOWEST, type Stretch, timeOfTick } from '@/core/time'
 import { bound } from '../keys/table'
@@ -67,9 +68,9 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
   const { playing, speed, volumes, loading, problem, words } = usePlayerState((s) => s)
   const starts = useStarts()
   const calls = useCalls(page)
-  const { mirrored, flip } = useView()
+  const { mirrored, flip } = useView(useShallow(({ mirrored, flip }) => ({ mirrored, flip })))
   const tick = useCursor((s) => s.tick)
-  const { loop, setLoop } = useCursor()
+  const { loop, setLoop } = useCursor(useShallow(({ loop, setLoop }) => ({ loop, setLoop })))
   const where = useRef<HTMLElement>(null)
   const clock = useRef<HTMLElement>(null)
   const can = page.times.length > 1 && loading.kind !== 'problem'

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { listen } from '@/core/hear'
+import { listen } from '@/core/hear/listen'
 import { type Heard, hearSong } from './hear'
 
 /** A worker of whom the test says what it answers. */

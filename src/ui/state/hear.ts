@@ -2,7 +2,7 @@ import * as v from 'valibot'
 import { channelsOf } from '@/audio/song'
 import { bytesOf } from '@/core/formats/base64'
 import { type Hearing, HearingSchema, type Peaks, unpackPeaks } from '@/core/hear'
-import type { HearRequest } from '@/workers/hear.worker'
+import type { HearRequest } from '@/workers/hear-messages'
 import { inWorker } from './in-worker'
 
 /** A hearing with the pictures of its sound. */

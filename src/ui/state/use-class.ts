@@ -3,9 +3,9 @@
 import { useMemo } from 'react'
 import { type CountedRow, counted, Readiness } from '@/core/drill'
 import type { Stretch } from '@/core/time'
-import { fetchLog, type LogRow } from '../../state/api'
-import type { Page } from '../../state/page'
-import { type Read, useLog } from '../log/use-log'
+import { fetchLog, type LogRow } from './api'
+import type { Page } from './page'
+import { type Read, useLog } from './use-log'
 
 /** What a class danced so far, and how it sits. */
 export interface ClassLog extends Pick<Read<LogRow>, 'there' | 'problem' | 'read'> {

@@ -1,8 +1,8 @@
 'use client'
 
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { said } from '../../parts/said'
-import { useOutbox } from '../../state/outbox-window'
+import { said } from '../parts/said'
+import { useOutbox } from './outbox-window'
 
 /** What is read of a log. */
 export interface Read<Row> {

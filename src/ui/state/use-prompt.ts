@@ -1,12 +1,13 @@
 'use client'
 
 import { useMemo } from 'react'
+import { useShallow } from 'zustand/react/shallow'
 import { asDanced } from '@/core/choreo'
 import { type Prompt, promptOf } from '@/core/lesson'
 import { danced, type LessonStep, mirrorCue, ofPass, type Routine } from '@/core/routine'
-import { useBook } from '../../state/moves-store'
-import type { Page } from '../../state/page'
-import { useView } from '../../state/view'
+import { useBook } from './moves-store'
+import type { Page } from './page'
+import { useView } from './view'
 
 /** Steps that are explained: their words are read from the floor. */
 const EXPLAINED: readonly LessonStep['kind'][] = ['show', 'break down']
@@ -17,7 +18,9 @@ export const isExplained = (step: LessonStep | null): step is LessonStep =>
 
 /** The prompter of a step; null where there is nothing to read. */
 export function usePrompt(page: Page, routine: Routine, step: LessonStep | null): Prompt | null {
-  const { role, option, mirrored } = useView()
+  const { role, option, mirrored } = useView(
+    useShallow(({ role, option, mirrored }) => ({ role, option, mirrored })),
+  )
   const book = useBook()
   return useMemo(() => {
     if (!step?.stretch) return null

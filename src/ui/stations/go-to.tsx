@@ -2,6 +2,7 @@
 
 import { useMemo, useState } from 'react'
 import { Dialog, Heading } from 'react-aria-components'
+import { useShallow } from 'zustand/react/shallow'
 import { phraseAt, readPlace, tickName } from '@/core/routine'
 import { clockText, timeOfTick } from '@/core/time'
 import { bound } from '../keys/table'
@@ -18,7 +19,7 @@ import type { Page } from '../state/page'
 export function GoTo({ page }: { page: Page }) {
   const [isOpen, open] = useState(false)
   const [text, setText] = useState('')
-  const { tick, to } = useCursor()
+  const { tick, to } = useCursor(useShallow(({ tick, to }) => ({ tick, to })))
   useKeys(
     bound({
       goTo: () => {

@@ -2,16 +2,17 @@
 
 import { useRouter } from 'next/navigation'
 import { type ReactNode, useEffect, useState } from 'react'
+import { useShallow } from 'zustand/react/shallow'
 import { phraseAt, readStretch, stretchName } from '@/core/routine'
 import { clockText, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { Button } from '../parts/button'
 import { Text } from '../parts/field'
 import { Part, Tools } from '../parts/panel'
 import { said } from '../parts/said'
+import { SayCounts } from '../say/say-counts'
 import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
 import { usePlayerState } from '../state/player'
-import { SayCounts } from './say/say-counts'
 
 /** Where the floor is sent to drill some counts. */
 export const drillAddress = (id: string, { from, to }: { from: number; to: number }, more = '') =>
@@ -19,7 +20,17 @@ export const drillAddress = (id: string, { from, to }: { from: number; to: numbe
 
 /** The counts that are marked: said in words, typed as words, looped, drilled. */
 export function MarkedPart({ id, page, children }: { id: string; page: Page; children?: ReactNode }) {
-  const { tick, marked, mark, markFrom, to, loop, setLoop } = useCursor()
+  const { tick, marked, mark, markFrom, to, loop, setLoop } = useCursor(
+    useShallow(({ tick, marked, mark, markFrom, to, loop, setLoop }) => ({
+      tick,
+      marked,
+      mark,
+      markFrom,
+      to,
+      loop,
+      setLoop,
+    })),
+  )
   const speed = usePlayerState((s) => s.speed)
   const router = useRouter()
   const name = marked ? stretchName(page.placed, marked) : ''

@@ -1,11 +1,11 @@
 /* Arithmetic of stations that lives beside them: pasted lines, marking, rows of the log, steps in words. */
 import { describe, expect, it } from 'vitest'
 import { LAYERS, type LessonStep, placePhrases, USUAL } from '@/core/routine'
+import { howOfStep, minutesText, stepWords } from '../parts/step-words'
 import { linesOf } from '../sheet/lines'
 import { useCursor } from '../state/cursor'
 import { readLines } from './cue/use-line'
 import { repetitionRow } from './floor/rows'
-import { howOfStep, minutesText, stepWords } from './teach/step-words'
 
 describe('pasted lines', () => {
   it('go to phrases one after another, and to the layers they name', () => {

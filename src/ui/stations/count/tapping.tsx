@@ -15,6 +15,7 @@ import {
   tappedWay,
 } from '@/core/routine'
 import { clockText, type Seconds, timeOfTick } from '@/core/time'
+import { TAPS } from '../../keys/taps'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
 import { linesOf } from '../../sheet/lines'
@@ -25,9 +26,6 @@ import { type Page, useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
-
-/** Keys that tap: what a hand finds, and what pedals and page-turners send. */
-export const TAPS = new Set([' ', 'Enter', 'b', 'B', 'PageDown', 'PageUp', 'ArrowRight', 'ArrowLeft'])
 
 const Pad = styled.button`
   min-height: 96px;

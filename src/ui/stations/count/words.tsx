@@ -7,6 +7,7 @@ import styled from 'styled-components'
 import { endingsOf, readFile, type TimedText } from '@/core/formats'
 import { addMarks, removeMarks, type SongMark, snapMarks, writeLyrics } from '@/core/routine'
 import { type Seconds, TICKS_PER_COUNT, tickOfTime, timeOfTick } from '@/core/time'
+import { TAPS } from '../../keys/taps'
 import { Area } from '../../parts/area'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
@@ -17,7 +18,6 @@ import { usePlayer, usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { MarkRow } from './mark-row'
-import { TAPS } from './tapping'
 
 const Next = styled.div`
   border: 2px dashed ${desk.azalea};

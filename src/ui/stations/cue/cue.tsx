@@ -1,6 +1,7 @@
 'use client'
 
 import { type PointerEvent, useEffect, useMemo, useRef, useState } from 'react'
+import { useShallow } from 'zustand/react/shallow'
 import {
   cueLine,
   cueText,
@@ -16,6 +17,7 @@ import { snapTick, subCount, type Ticks } from '@/core/time'
 import { bound } from '../../keys/table'
 import { Pick } from '../../parts/field'
 import { Panel, Sides } from '../../parts/panel'
+import { FOOTING } from '../../sheet/footing'
 import { COLUMNS, type SheetLine } from '../../sheet/lines'
 import type { Pointed } from '../../sheet/row'
 import { Sheet, useCountPixels } from '../../sheet/sheet'
@@ -36,7 +38,6 @@ import { ChecksPanel } from './checks-panel'
 import { CuePanel } from './cue-panel'
 import { CueRow, LaneCursor, MarkedLanes, type RowActs } from './cue-row'
 import { EightPanel } from './eight-panel'
-import { FOOTING } from './footing'
 import { LineEditor } from './line-editor'
 import { LineHelp } from './line-help'
 import { MARGIN } from './margin'
@@ -73,8 +74,18 @@ export function Cue({ id }: { id: string }) {
   const page = usePage()
   const edit = useRoutine((s) => s.edit)
   const repeats = useRoutine((s) => s.routine.repeats)
-  const { tick, layer, cue, to, marked, anchor, markFrom } = useCursor()
-  const { mirrored } = useView()
+  const { tick, layer, cue, to, marked, anchor, markFrom } = useCursor(
+    useShallow(({ tick, layer, cue, to, marked, anchor, markFrom }) => ({
+      tick,
+      layer,
+      cue,
+      to,
+      marked,
+      anchor,
+      markFrom,
+    })),
+  )
+  const mirrored = useView((s) => s.mirrored)
   const player = usePlayer()
   const playing = usePlayerState((s) => s.playing)
   const starts = useStarts()

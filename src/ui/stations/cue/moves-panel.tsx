@@ -3,6 +3,7 @@
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import styled from 'styled-components'
+import { useShallow } from 'zustand/react/shallow'
 import { type Move, movesLike, namedMove, usesOf } from '@/core/choreo'
 import { CAUTIONS, changeCues, LEVELS, SIDES, STEPS, withDetail } from '@/core/routine'
 import { Area } from '../../parts/area'
@@ -43,7 +44,17 @@ const TURNS = [
 
 /** The instructor's own move list: found, changed, added; a change can go to where the move is used. */
 export function MovesPanel() {
-  const { moves, edit, undo, past, problem, loaded, takeNewer } = useMoves()
+  const { moves, edit, undo, past, problem, loaded, takeNewer } = useMoves(
+    useShallow(({ moves, edit, undo, past, problem, loaded, takeNewer }) => ({
+      moves,
+      edit,
+      undo,
+      past,
+      problem,
+      loaded,
+      takeNewer,
+    })),
+  )
   const overtaken = useOutbox((s) => s.conflicts.get(MOVES_DOCUMENT)?.why ?? '')
   const [wanted, setWanted] = useState('')
   const [open, setOpen] = useState<string | null>(null)

@@ -9,11 +9,11 @@ import { Button } from '../../parts/button'
 import { Choice } from '../../parts/field'
 import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
+import { mirroredStance } from '../../sheet/footing'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
 import { desk } from '../../theme/tokens'
-import { mirroredStance } from './footing'
 import type { Choreo } from './use-choreo'
 
 const Ends = styled.dl`
@@ -63,7 +63,7 @@ export function StancePart({
   children?: ReactNode
 }) {
   const positions = useRoutine((s) => s.routine.positions)
-  const { mirrored } = useView()
+  const mirrored = useView((s) => s.mirrored)
   const [writing, setWriting] = useState<'from' | 'to' | null>(null)
   const [begin, end] = useMemo(
     () => [of.from, of.to].map((tick) => stanceAt(choreo.body, positions, tick, choreo.book)),

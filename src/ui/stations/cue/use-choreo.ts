@@ -1,6 +1,7 @@
 'use client'
 
 import { useDeferredValue, useMemo } from 'react'
+import { useShallow } from 'zustand/react/shallow'
 import {
   asDanced,
   asSeen,
@@ -84,7 +85,7 @@ export interface Choreo {
 /** A routine as it is danced, followed step by step and checked. @param routine as written, or as a line being typed would make it */
 export function useChoreo(page: Page, routine: Routine): Choreo {
   const book = useBook()
-  const { role, option } = useView()
+  const { role, option } = useView(useShallow(({ role, option }) => ({ role, option })))
   const speed = usePlayerState((s) => s.speed)
   const all = danced(routine)
   const shown = useMemo(() => asSeen(all, role, option), [all, role, option])

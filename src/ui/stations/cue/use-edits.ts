@@ -2,6 +2,7 @@
 
 import { nanoid } from 'nanoid'
 import { create } from 'zustand'
+import { useShallow } from 'zustand/react/shallow'
 import {
   type Copied,
   clear,
@@ -44,7 +45,7 @@ const toClipboard = (text: string | null) => {
 /** What keys and buttons do to cues: to what is marked, else to the cue at the cursor, else to the phrase. */
 export function useEdits(page: Page, choreo: Choreo, here: DancedCue | null, marked: Marked | null) {
   const edit = useRoutine((s) => s.edit)
-  const { tick, layer, to } = useCursor()
+  const { tick, layer, to } = useCursor(useShallow(({ tick, layer, to }) => ({ tick, layer, to })))
   const taken = useTaken((s) => s.taken)
   const row = phraseAt(page.placed, tick)
   const whole = (p: PlacedPhrase): Marked => ({ from: p.start, to: p.end, layers: LAYERS })

@@ -51,7 +51,7 @@ export function readLines(text: string, layer: Layer): { row: number; layer: Lay
 export function useLine(page: Page, layers: readonly Layer[]) {
   const edit = useRoutine((s) => s.edit)
   const routine = useRoutine((s) => s.routine)
-  const { to } = useCursor()
+  const to = useCursor((s) => s.to)
   const [line, setLine] = useState<OpenLine | null>(null)
   const [problem, setProblem] = useState('')
   const began = useRef<Layer>('feet')

@@ -1,6 +1,7 @@
 'use client'
 
 import styled from 'styled-components'
+import { useShallow } from 'zustand/react/shallow'
 import { inEvery, optionsIn, rolesIn } from '@/core/choreo'
 import type { DancedCue } from '@/core/routine'
 import { Choice } from '../../parts/field'
@@ -18,7 +19,7 @@ const Row = styled.div`
 
 /** Whose cues are shown, and which option; there only when a routine has more than one of either. */
 export function ViewBar({ all }: { all: readonly DancedCue[] }) {
-  const { role, option, show } = useView()
+  const { role, option, show } = useView(useShallow(({ role, option, show }) => ({ role, option, show })))
   const roles = rolesIn(all)
   const options = optionsIn(all).filter((o) => !inEvery(o))
   if (!roles.length && !options.length) return null

@@ -3,6 +3,7 @@
 import { useState } from 'react'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
+import { useShallow } from 'zustand/react/shallow'
 import { KEYS } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
@@ -32,7 +33,9 @@ interface Props {
 
 /** What stands beside the counts, and the last repetition the camera saw. */
 export function BesideChoice({ camera, filmed, forget }: Props) {
-  const { beside, replay, show } = useView()
+  const { beside, replay, show } = useView(
+    useShallow(({ beside, replay, show }) => ({ beside, replay, show })),
+  )
   const [asking, setAsking] = useState(false)
   return (
     <div style={{ display: 'grid', gap: 10 }}>

@@ -1,6 +1,7 @@
 'use client'
 
 import { useMemo } from 'react'
+import { useShallow } from 'zustand/react/shallow'
 import { inEvery, optionsIn, rolesIn } from '@/core/choreo'
 import type { DrillPlan } from '@/core/drill'
 import { danced, ofPass, PASSES, type Pass, STEP_CALLS } from '@/core/routine'
@@ -47,7 +48,7 @@ export function Changes({
   onChange: (what: Partial<Pick<DrillPlan, 'pass' | 'calls'>>) => void
 }) {
   const routine = useRoutine((s) => s.routine)
-  const { role, option, show } = useView()
+  const { role, option, show } = useView(useShallow(({ role, option, show }) => ({ role, option, show })))
   const passes = usePasses()
   const { roles, versions } = useMemo(() => {
     const all = danced(routine)

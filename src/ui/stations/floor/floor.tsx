@@ -3,12 +3,14 @@
 import { nanoid } from 'nanoid'
 import { useRouter, useSearchParams } from 'next/navigation'
 import { useEffect, useRef, useState } from 'react'
+import { useShallow } from 'zustand/react/shallow'
 import { type DrillPlan, MARKS, type Mark } from '@/core/drill'
 import { type Added, type AddWay, nextEnd, stepOf } from '@/core/floor'
 import { danceOf, stretchName } from '@/core/routine'
 import { clampSpeed, holds } from '@/core/time'
 import { KeySheet } from '../../keys/key-sheet'
 import { bound } from '../../keys/table'
+import { SayDialog } from '../../say/say-dialog'
 import { mustLoad } from '../../state/devices'
 import { didFirst } from '../../state/first-steps'
 import { useKeys } from '../../state/keys'
@@ -18,8 +20,8 @@ import { usePage } from '../../state/page'
 import { usePedalKeys } from '../../state/pedal'
 import { usePlayer, usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
+import { isExplained, usePrompt } from '../../state/use-prompt'
 import { useView } from '../../state/view'
-import { SayDialog } from '../say/say-dialog'
 import { Announce } from './announce'
 import { Dancing } from './dancing'
 import { SimulatedPedal } from './pedal'
@@ -29,7 +31,6 @@ import { TimingTrainer } from './timing'
 import { useArrival } from './use-arrival'
 import { useCamera, useFilmed } from './use-camera'
 import { useFloor } from './use-floor'
-import { isExplained, usePrompt } from './use-prompt'
 
 const BESIDE = ['none', 'camera', 'figure'] as const
 const REPLAYS = ['now', 'last', 'both'] as const
@@ -51,7 +52,9 @@ export function Floor({ id }: { id: string }) {
   // What the floor runs is what it was when it was entered.
   const [lesson, setLesson] = useState(() => lessonOf(page, routine, query.get('plan')))
   const [timing, setTiming] = useState<'tap' | 'clap' | null>(null)
-  const { mirrored, flip, beside, replay, show } = useView()
+  const { mirrored, flip, beside, replay, show } = useView(
+    useShallow(({ mirrored, flip, beside, replay, show }) => ({ mirrored, flip, beside, replay, show })),
+  )
   const { filmed, keep: onFilmed, forget } = useFilmed()
   const floor = useFloor(page, routine, id, lesson)
   const { state, tell } = floor

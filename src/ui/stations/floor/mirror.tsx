@@ -2,6 +2,7 @@
 
 import { useEffect, useRef } from 'react'
 import styled from 'styled-components'
+import { useShallow } from 'zustand/react/shallow'
 import { figure, type Pose, type Spot } from '@/core/choreo'
 import { Button } from '../../parts/button'
 import { saveFile } from '../../parts/save-file'
@@ -55,7 +56,7 @@ interface Props {
 
 /** Beside the counts: the camera as a mirror and the last repetition again, or a drawn figure. */
 export function Beside({ stream, problem, filmed, onFilmed, dancing, about, pose }: Props) {
-  const { beside, replay } = useView()
+  const { beside, replay } = useView(useShallow(({ beside, replay }) => ({ beside, replay })))
   const films = useFilming(stream, dancing, about, onFilmed)
   if (beside === 'figure' || !stream)
     return (

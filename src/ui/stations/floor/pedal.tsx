@@ -2,6 +2,7 @@
 
 import { useEffect, useState } from 'react'
 import styled from 'styled-components'
+import { useShallow } from 'zustand/react/shallow'
 import { Button } from '../../parts/button'
 import { PEDAL_ACTS, type PedalAct, usePedal } from '../../state/pedal'
 import { floor } from '../../theme/tokens'
@@ -20,7 +21,9 @@ const keyName = (key: string) =>
 
 /** Teaches Azalea the keys of a pedal by pressing them. */
 export function PedalKeys() {
-  const { keys, shown, learn, forget, show } = usePedal()
+  const { keys, shown, learn, forget, show } = usePedal(
+    useShallow(({ keys, shown, learn, forget, show }) => ({ keys, shown, learn, forget, show })),
+  )
   const [asking, setAsking] = useState<PedalAct | null>(null)
   useEffect(() => {
     if (!asking) return
@@ -72,7 +75,7 @@ const Board = styled.div`
 
 /** A simulated pedal: each plate sends the key a real one would. */
 export function SimulatedPedal() {
-  const { keys, shown } = usePedal()
+  const { keys, shown } = usePedal(useShallow(({ keys, shown }) => ({ keys, shown })))
   if (!shown) return null
   const send = (act: PedalAct) =>
     window.dispatchEvent(

@@ -5,8 +5,8 @@ import styled from 'styled-components'
 import { stanceWords } from '@/core/choreo'
 import type { Prompt, PromptLine } from '@/core/lesson'
 import { otherSide } from '@/core/routine'
+import { mirroredStance } from '../../sheet/footing'
 import { floor, font } from '../../theme/tokens'
-import { mirroredStance } from '../cue/footing'
 import { StandingPicture } from './standing'
 
 const List = styled.ol`

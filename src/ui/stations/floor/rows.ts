@@ -3,9 +3,9 @@ import type { FloorRow, FloorStepRow } from '@/core/floor'
 import { spanOf } from '@/core/lesson'
 import { cutText, type Routine, stretchName } from '@/core/routine'
 import { type Seconds, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
+import { stepWords } from '../../parts/step-words'
 import type { LogRow, StepEntry } from '../../state/api'
 import type { Page } from '../../state/page'
-import { stepWords } from '../teach/step-words'
 
 const tenth = (x: number) => Math.round(x * 10) / 10
 

@@ -1,7 +1,7 @@
 import styled from 'styled-components'
 import type { BodyState } from '@/core/choreo'
+import { bodyWords, footState, SOLE } from '../../sheet/footing'
 import { floor } from '../../theme/tokens'
-import { bodyWords, footState, SOLE } from '../cue/footing'
 
 const Line = styled.div`
   display: flex;

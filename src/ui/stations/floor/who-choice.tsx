@@ -2,6 +2,7 @@
 
 import { useMemo } from 'react'
 import { ToggleButton } from 'react-aria-components'
+import { useShallow } from 'zustand/react/shallow'
 import { inEvery, optionsIn, rolesIn } from '@/core/choreo'
 import { danced } from '@/core/routine'
 import { useRoutine } from '../../state/routine-store'
@@ -11,7 +12,7 @@ import { Toggles } from './dark'
 /** Whose cues are shown and called, and in which version; there only where there is a choice. */
 export function WhoChoice() {
   const routine = useRoutine((s) => s.routine)
-  const { role, option, show } = useView()
+  const { role, option, show } = useView(useShallow(({ role, option, show }) => ({ role, option, show })))
   const { roles, versions } = useMemo(() => {
     const all = danced(routine)
     return { roles: rolesIn(all), versions: optionsIn(all).filter((o) => !inEvery(o)) }

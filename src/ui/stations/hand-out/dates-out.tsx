@@ -10,10 +10,10 @@ import { Button } from '../../parts/button'
 import { dayText } from '../../parts/day-text'
 import { Part, Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
+import { Unread } from '../../parts/unread'
 import { useDance } from '../../state/choreo'
+import { useClass } from '../../state/use-class'
 import { desk } from '../../theme/tokens'
-import { Unread } from '../log/unread'
-import { useClass } from '../teach/use-class'
 import type { OutProps } from './props'
 
 const Lessons = styled.ol`

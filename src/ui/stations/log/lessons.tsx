@@ -5,12 +5,12 @@ import { useState } from 'react'
 import styled from 'styled-components'
 import { type HeldLesson, heldLessons, type LoggedStep } from '@/core/drill'
 import { Text } from '../../parts/field'
+import { KIND_LOOKS, minutesText } from '../../parts/step-words'
+import { Unread } from '../../parts/unread'
 import { fetchLessons } from '../../state/api'
 import { putStep } from '../../state/saved'
+import { useLog } from '../../state/use-log'
 import { desk } from '../../theme/tokens'
-import { KIND_LOOKS, minutesText } from '../teach/step-words'
-import { Unread } from './unread'
-import { useLog } from './use-log'
 
 const One = styled.article`
   display: grid;

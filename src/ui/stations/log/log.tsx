@@ -17,9 +17,11 @@ import {
 import { stretchName, tickName } from '@/core/routine'
 import { clockText } from '@/core/time'
 import { Choice } from '../../parts/field'
+import { Unread } from '../../parts/unread'
 import { fetchLog, type LogRow } from '../../state/api'
 import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
+import { useLog } from '../../state/use-log'
 import { desk, floor } from '../../theme/tokens'
 import { Frame } from '../frame'
 import { drillAddress } from '../marked-part'
@@ -28,8 +30,6 @@ import { Lessons } from './lessons'
 import { Days, SaveLog, SpeedSheet } from './overview'
 import { Table } from './table'
 import { Timings } from './timings'
-import { Unread } from './unread'
-import { useLog } from './use-log'
 
 const Page = styled.main`
   overflow-y: auto;

@@ -5,11 +5,11 @@ import { Line } from 'react-chartjs-2'
 import { lateness, type TimingCourse, timingCourses } from '@/core/drill'
 import { Button } from '../../parts/button'
 import { saveCsv } from '../../parts/save-file'
+import { Unread } from '../../parts/unread'
 import { fetchTimings } from '../../state/api'
+import { useLog } from '../../state/use-log'
 import { desk } from '../../theme/tokens'
 import { Table } from './table'
-import { Unread } from './unread'
-import { useLog } from './use-log'
 
 Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Tooltip)
 

@@ -204,9 +204,16 @@ export function Shelf({ first, fault }: { first: ShelfPart | null; fault: string
         Its {asking?.cues ?? 0} cues and {asking?.repetitions ?? 0} logged repetitions go with it, and the
         audio file if no other routine uses it. This cannot be undone.
       </Ask>
+      <Version data-testid="version">Azalea {process.env.AZALEA_VERSION}</Version>
     </Page>
   )
 }
+
+const Version = styled.p`
+  justify-self: end;
+  font-size: 12.5px;
+  color: ${desk.quiet};
+`
 
 /** "It sits from start to end at 60 %; 2 of 9 phrases at tempo." */
 function sitsWords({ whole, atTempo, phrases }: ShelfItem['sits']): string {

@@ -8,13 +8,13 @@ import { Button } from '../../parts/button'
 import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
 import { SuggestLine } from '../../parts/suggest'
+import { Unread } from '../../parts/unread'
 import { useDance } from '../../state/choreo'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
+import type { ClassLog } from '../../state/use-class'
 import { desk } from '../../theme/tokens'
-import { Unread } from '../log/unread'
-import type { ClassLog } from './use-class'
 
 const List = styled.ul`
   list-style: none;

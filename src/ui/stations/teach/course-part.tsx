@@ -12,14 +12,14 @@ import { KeptLine } from '../../parts/kept-line'
 import { More } from '../../parts/more'
 import { Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
+import { minutesText } from '../../parts/step-words'
+import { Unread } from '../../parts/unread'
 import { useDance } from '../../state/choreo'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
+import type { ClassLog } from '../../state/use-class'
 import { desk } from '../../theme/tokens'
-import { Unread } from '../log/unread'
-import { minutesText } from './step-words'
-import type { ClassLog } from './use-class'
 
 const Field = styled.label`
   display: grid;

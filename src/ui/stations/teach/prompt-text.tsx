@@ -4,12 +4,12 @@ import styled from 'styled-components'
 import { stanceWords } from '@/core/choreo'
 import type { LessonStep } from '@/core/routine'
 import { More } from '../../parts/more'
+import { mirroredStance } from '../../sheet/footing'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
+import { usePrompt } from '../../state/use-prompt'
 import { useView } from '../../state/view'
 import { desk } from '../../theme/tokens'
-import { mirroredStance } from '../cue/footing'
-import { usePrompt } from '../floor/use-prompt'
 
 const List = styled.ol`
   list-style: none;
@@ -35,7 +35,7 @@ export function PromptText({ page, step }: { page: Page; step: LessonStep }) {
 
 function Lines({ page, step }: { page: Page; step: LessonStep }) {
   const routine = useRoutine((s) => s.routine)
-  const { mirrored } = useView()
+  const mirrored = useView((s) => s.mirrored)
   const prompt = usePrompt(page, routine, step)
   if (!prompt) return null
   const stands = (s: typeof prompt.begin) => stanceWords(mirrored ? mirroredStance(s) : s)

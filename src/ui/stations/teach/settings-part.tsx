@@ -17,7 +17,7 @@ import { Button } from '../../parts/button'
 import { Choice, Pick, Slide, Text } from '../../parts/field'
 import { Part } from '../../parts/panel'
 import { fetchLessons } from '../../state/api'
-import { useLog } from '../log/use-log'
+import { useLog } from '../../state/use-log'
 
 const same = <T extends string>(list: readonly T[]) => list.map((id) => ({ id, name: id as string }))
 const WORDS = {

@@ -5,8 +5,8 @@ import { memo, useDeferredValue, useMemo } from 'react'
 import { Line } from 'react-chartjs-2'
 import styled from 'styled-components'
 import type { LessonStep, PlacedPhrase } from '@/core/routine'
+import { KIND_LOOKS, minutesText, stepWords } from '../../parts/step-words'
 import { desk } from '../../theme/tokens'
-import { KIND_LOOKS, minutesText, stepWords } from './step-words'
 
 Chart.defaults.font.family = "'Figtree Variable', system-ui, sans-serif"
 Chart.register(LinearScale, PointElement, LineElement, Tooltip)

@@ -14,8 +14,8 @@ import {
 import styled from 'styled-components'
 import type { LessonStep, PlacedPhrase } from '@/core/routine'
 import { Button } from '../../parts/button'
+import { KIND_LOOKS, minutesText, rangeOfStep, stepWords, whatOfStep } from '../../parts/step-words'
 import { desk, NARROW } from '../../theme/tokens'
-import { KIND_LOOKS, minutesText, rangeOfStep, stepWords, whatOfStep } from './step-words'
 
 /** It scrolls by itself: only the rows in sight are there, a lesson of two counts at a time has hundreds. */
 const List = styled(GridList)`

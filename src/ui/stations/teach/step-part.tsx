@@ -26,11 +26,11 @@ import { Choice, Pick, Slide } from '../../parts/field'
 import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
 import { said } from '../../parts/said'
+import { minutesText } from '../../parts/step-words'
+import { SayCounts } from '../../say/say-counts'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
-import { SayCounts } from '../say/say-counts'
 import { PromptText } from './prompt-text'
-import { minutesText } from './step-words'
 
 const Two = styled.div`
   display: grid;

@@ -1,0 +1,38 @@
+/* npm run test:fast: lint, types, the quick unit tests, and of the browser tests one a station and the main way through (those with the
+   tag @fast). What takes long (hearing whole songs, the server at an address, everything else in the browser) is npm test's. */
+import { existsSync, rmSync } from 'node:fs'
+import path from 'node:path'
+import { beside, buildBeside, install, root, run, settingUp, staticFiles, tool } from './setup.mjs'
+
+const SEEDED = path.join(root, '.cache', 'e2e-seeded')
+/** Files of unit tests that take more than six seconds of a processor each. */
+const LONG = [
+  'cli/listen',
+  'src/audio/conductor',
+  'src/core/edits',
+  'src/core/hear/{later-stages,listen,loops}',
+  'src/core/match/match',
+  'src/server/{backup,bounded,faults,routine-file,server}',
+  'src/workers/stretching',
+]
+await settingUp(
+  async () => {
+    install()
+    await staticFiles()
+    const fresh = existsSync(SEEDED)
+    const units = ['run', '--project', 'here', ...LONG.flatMap((f) => ['--exclude', `${f}.test.ts`])]
+    const seeded = fresh
+      ? Promise.resolve()
+      : beside('demo data', tool('tsx'), ['demo/seed.ts'], { AZALEA_DATA: SEEDED })
+    await Promise.all([
+      buildBeside()
+        .then(() => beside('types of pages', tool('next'), ['typegen']))
+        .then(() => beside('types', tool('tsc'), ['--noEmit'])),
+      beside('lint, dead code, dependency rules', 'npm', ['run', '-s', 'lint']).then(() => seeded),
+    ])
+    run(tool('vitest'), units)
+  },
+  () => false,
+)
+run(tool('playwright'), ['test', '--grep', '@fast'], { env: { ...process.env, AZALEA_SEEDED: '1' } })
+rmSync(path.join(root, 'test-results'), { recursive: true, force: true })
