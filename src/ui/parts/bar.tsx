@@ -10,6 +10,7 @@ export const Trouble = styled.div`
   padding: 8px 20px;
   background: ${desk.amberSoft};
   border-bottom: 2px solid ${desk.amber};
+  > :last-child:not(:first-child) { flex: none; max-width: 60%; justify-content: flex-end; }
 `
 
 /** The same for what is only to be known. */
