@@ -1,7 +1,7 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { callsIn, collected, drillTimeline, HEARD_AFTER, HEARD_BEFORE, type SpokenWord } from '@/core/drill'
 import { LONGEST_RECORDING, type VoicePiece } from '@/core/routine'
 import { type Ratio, type Seconds, type Stretch, timeOfTick } from '@/core/time'
@@ -96,8 +96,7 @@ export function useCallRecorder(page: Page, stretch: Stretch) {
     }
   }
 
-  const leave = useRef(stop)
-  leave.current = stop
-  useEffect(() => () => leave.current(), [])
+  const leave = useEffectEvent(stop)
+  useEffect(() => () => leave(), [])
   return { state, draft, problem, start, stop, forget: () => setDraft(null) }
 }

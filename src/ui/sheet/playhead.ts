@@ -1,6 +1,6 @@
 'use client'
 
-import { type RefObject, useEffect, useRef } from 'react'
+import { type RefObject, useEffect, useEffectEvent } from 'react'
 import { glide } from '@/core/drill'
 import { phraseAt } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
@@ -21,16 +21,15 @@ const OFF_MS = 25
 export function useMoments(page: Page, tell: (tick: number | null) => unknown, every = 50): void {
   const player = usePlayer()
   const playing = usePlayerState((s) => s.playing)
-  const latest = useRef(tell)
-  latest.current = tell
+  const latest = useEffectEvent(tell)
   useEffect(() => {
     if (!playing) {
-      latest.current(null)
+      latest(null)
       return
     }
     let timer: ReturnType<typeof setTimeout>
     const step = () => {
-      const next = latest.current(player.tickNow(page))
+      const next = latest(player.tickNow(page))
       timer = setTimeout(step, typeof next === 'number' ? next : every)
     }
     step()
@@ -50,8 +49,7 @@ export function useGlide(
 ): void {
   const player = usePlayer()
   const playing = usePlayerState((s) => s.playing)
-  const latest = useRef(at)
-  latest.current = at
+  const latest = useEffectEvent(at)
   useEffect(() => {
     if (!playing || page.times.length < 2) return
     let moving: Animation | null = null
@@ -80,7 +78,7 @@ export function useGlide(
       const points = glide(page.times, song, place.into < 0 ? 1e-6 : timeline.speed, ms / 1000)
       const frames = points.flatMap((p) => {
         // Twice at each count: a row that ends there is left at its end, and the next entered at its beginning.
-        const [before, after] = [latest.current(p.tick - 1e-4), latest.current(p.tick)]
+        const [before, after] = [latest(p.tick - 1e-4), latest(p.tick)]
         const offset = p.in / (ms / 1000)
         return [before ?? after, after ?? before].flatMap((transform) =>
           transform === null ? [] : [{ transform, offset: Math.min(1, Math.max(0, offset)) }],

@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useRef } from 'react'
+import { useEffect, useEffectEvent } from 'react'
 import { tinykeys } from 'tinykeys'
 
 type Keys = Record<string, (event: KeyboardEvent) => void>
@@ -33,8 +33,7 @@ function belongsElsewhere(event: KeyboardEvent): boolean {
 
 /** Keys that work anywhere on the page, except where the focus needs them itself. Names as in tinykeys. */
 export function useKeys(keys: Keys): void {
-  const now = useRef(keys)
-  now.current = keys
+  const press = useEffectEvent((name: string, event: KeyboardEvent) => keys[name]?.(event))
   const names = Object.keys(keys).join(' | ')
   useEffect(() => {
     const bound: Keys = {}
@@ -42,7 +41,7 @@ export function useKeys(keys: Keys): void {
       bound[name] = (event) => {
         if (event.defaultPrevented || belongsElsewhere(event)) return
         event.preventDefault()
-        now.current[name]?.(event)
+        press(name, event)
       }
     return tinykeys(window, bound)
   }, [names])

@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useRef } from 'react'
+import { useEffect, useEffectEvent } from 'react'
 import { create } from 'zustand'
 import { persist } from 'zustand/middleware'
 
@@ -42,8 +42,7 @@ export const usePedal = create<PedalState>()(
 /** Calls back when a learned key is pressed; before anything else that would use the key. */
 export function usePedalKeys(act: (what: PedalAct) => void): void {
   const keys = usePedal((s) => s.keys)
-  const latest = useRef(act)
-  latest.current = act
+  const latest = useEffectEvent(act)
   useEffect(() => {
     usePedal.persist?.rehydrate()
   }, [])
@@ -53,7 +52,7 @@ export function usePedalKeys(act: (what: PedalAct) => void): void {
       if (!found) return
       e.preventDefault()
       e.stopImmediatePropagation()
-      if (!e.repeat) latest.current(found)
+      if (!e.repeat) latest(found)
     }
     window.addEventListener('keydown', press, true)
     return () => window.removeEventListener('keydown', press, true)

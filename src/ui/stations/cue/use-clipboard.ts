@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useRef } from 'react'
+import { useEffect, useEffectEvent } from 'react'
 import type { Edits } from './use-edits'
 
 /** Where the browser's own copying and pasting is meant: fields, dialogs, and text that is selected. */
@@ -13,19 +13,19 @@ function elsewhere(event: ClipboardEvent): boolean {
 
 /** Copying, cutting and pasting cues by the keys of the window, through its clipboard: into any text, and back. */
 export function useClipboard(edits: Pick<Edits, 'copied' | 'cut' | 'paste'>): void {
-  const now = useRef(edits)
-  now.current = edits
+  const taken = useEffectEvent((type: string) => (type === 'cut' ? edits.cut() : edits.copied()))
+  const paste = useEffectEvent((text: string) => edits.paste(text))
   useEffect(() => {
     const out = (event: ClipboardEvent) => {
       if (elsewhere(event)) return
-      const text = event.type === 'cut' ? now.current.cut() : now.current.copied()
+      const text = taken(event.type)
       if (text === null) return
       event.clipboardData?.setData('text/plain', text)
       event.preventDefault()
     }
     const into = (event: ClipboardEvent) => {
       if (elsewhere(event)) return
-      now.current.paste(event.clipboardData?.getData('text/plain') ?? '')
+      paste(event.clipboardData?.getData('text/plain') ?? '')
       event.preventDefault()
     }
     document.addEventListener('copy', out)

@@ -1,7 +1,7 @@
 'use client'
 
 import { useRouter } from 'next/navigation'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useState } from 'react'
 import type { DrillPlan } from '@/core/drill'
 import { type Arrival, takeArrival } from '../../state/arrival'
 import { useCursor } from '../../state/cursor'
@@ -18,13 +18,12 @@ export function useArrival(plan: DrillPlan, came: (arrival: Arrival) => void) {
   const router = useRouter()
   const loadFloor = useLoadFloor()
   const [arrival, setArrival] = useState<Arrival | null>(null)
-  const latest = useRef(came)
-  latest.current = came
+  const latest = useEffectEvent(came)
   useEffect(() => {
     const found = takeArrival()
     if (!found) return
     setArrival(found)
-    latest.current(found)
+    latest(found)
   }, [])
   return {
     arrival,

@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { refused } from '@/audio/microphone'
 import { mustLoad } from '../../state/devices'
 import { type Filmed, Reel } from './reel'
@@ -22,12 +22,11 @@ export function useCamera(
 ): { stream: MediaStream | null; problem: string } {
   const [stream, setStream] = useState<MediaStream | null>(null)
   const [problem, setProblem] = useState('')
-  const latest = useRef(load)
-  latest.current = load
+  const latest = useEffectEvent(load)
   const [must, setMust] = useState(false)
   useEffect(() => setMust(wanted && mustLoad('camera')), [wanted])
   useEffect(() => {
-    if (must && still) latest.current()
+    if (must && still) latest()
   }, [must, still])
   useEffect(() => {
     if (!wanted || mustLoad('camera')) return

@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { type OwnCall, type SpokenWord, trimmed, wordListener } from '@/core/drill'
 import { said } from '../../parts/said'
 import { usePlayer } from '../../state/player'
@@ -60,8 +60,7 @@ export function useRecorder(taken: (call: OwnCall, word: SpokenWord) => void) {
       setProblem(said(error))
     }
   }
-  const leave = useRef(letGo)
-  leave.current = letGo
-  useEffect(() => () => leave.current(), [])
+  const leave = useEffectEvent(letGo)
+  useEffect(() => () => leave(), [])
   return { asked, opening, problem, start, stop }
 }

@@ -1,7 +1,7 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import { useMemo, useRef, useState } from 'react'
+import { useMemo } from 'react'
 import styled from 'styled-components'
 import { soundsFor } from '@/audio/practice'
 import { SONG_RATE } from '@/audio/song'
@@ -9,14 +9,14 @@ import { voiceFile, voiceRoom } from '@/audio/voice-file'
 import { pageWords, practicePage, withVoice } from '@/core/handout'
 import { Button } from '../../parts/button'
 import { Tools } from '../../parts/panel'
-import { said } from '../../parts/said'
 import { fileName, saveFile } from '../../parts/save-file'
 import { askedIn, fetchPracticePage } from '../../state/api'
 import { useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { keepSoundOf } from '../../state/song-sound'
+import { type Tell, useTask } from '../../state/task'
 import { desk } from '../../theme/tokens'
-import { Making } from './making'
+import { Made, Making } from './making'
 import { OwnNumbers } from './own-numbers'
 import type { OutProps } from './props'
 import { Unsaved, useUnsaved } from './unsaved'
@@ -41,73 +41,57 @@ export function PageOut({ id, page, routine, book, contents }: OutProps) {
   const player = usePlayer()
   const song = useSong()
   const saving = useUnsaved()
-  const [making, setMaking] = useState<{ share: number; what: string } | null>(null)
-  const [problem, setProblem] = useState('')
-  const [told, setTold] = useState('')
-  const stop = useRef<AbortController | null>(null)
+  const { task, state } = useTask()
   // What was written a moment ago is shown once it is saved.
   const address = useMemo(() => `/api/routines/${id}/practice?${askedIn(contents)}`, [id, contents])
   const longest = Math.max(8, ...page.placed.map((p) => p.phrase.length))
-  const make = async () => {
-    const mine = new AbortController()
-    stop.current = mine
-    setProblem('')
-    setTold('')
+  const work = async (tell: Tell, signal: AbortSignal) => {
     const step = (what: string, from: number, to: number) => (share: number) =>
-      setMaking({ what, share: from + (to - from) * share })
+      tell(from + (to - from) * share, what)
     step('Listening to the song', 0, 0.5)(0)
-    try {
-      await keepSoundOf(song.id, () => player.audio(), step('Listening to the song', 0, 0.5), mine.signal)
-      const html = await fetchPracticePage(id, contents, mine.signal)
-      const made = practicePage(id, routine, page.times, book, contents, '', nanoid)
-      const context = new OfflineAudioContext(1, 1, SONG_RATE)
-      const {
-        voice: known,
-        own,
-        recordings,
-      } = await soundsFor(
-        context,
-        { words: pageWords(made), recordings: made.routine.voices.map((x) => x.recording) },
-        await player.ownCounts(),
-        step('Getting the words', 0.5, 0.9),
-        mine.signal,
-      )
-      const counted = [...COUNTED, ...Array.from({ length: longest }, (_, i) => String(i + 1))]
-      const wanted = new Set([...counted, ...pageWords(made)])
-      const calls = new Map(
-        [...wanted].flatMap((w) => {
-          const spoken = own?.get(w) ?? known.get(w)
-          return spoken ? [[w, spoken] as const] : []
-        }),
-      )
-      step('Putting the page together', 0.9, 1)(0)
-      const room = voiceRoom(LARGEST - SPARE - new TextEncoder().encode(html).length)
-      const { voice, left } = await voiceFile({ calls, recordings }, room)
-      mine.signal.throwIfAborted()
-      const blob = new Blob([withVoice(html, voice)], { type: 'text/html' })
-      saveFile(`${fileName(routine.title)} practice.html`, blob, blob.type)
-      setTold(
-        `Saved: ${(blob.size / 1e6).toFixed(2)} MB.${left.length ? ` So that it stays below 2 MB, these are not spoken in it: ${left.join(', ')}.` : ''}`,
-      )
-    } catch (error) {
-      if (!mine.signal.aborted) setProblem(`The page could not be made: ${said(error)}`)
-    }
-    setMaking(null)
+    await keepSoundOf(song.id, () => player.audio(), step('Listening to the song', 0, 0.5), signal)
+    const html = await fetchPracticePage(id, contents, signal)
+    const made = practicePage(id, routine, page.times, book, contents, '', nanoid)
+    const context = new OfflineAudioContext(1, 1, SONG_RATE)
+    const {
+      voice: known,
+      own,
+      recordings,
+    } = await soundsFor(
+      context,
+      { words: pageWords(made), recordings: made.routine.voices.map((x) => x.recording) },
+      await player.ownCounts(),
+      step('Getting the words', 0.5, 0.9),
+      signal,
+    )
+    const counted = [...COUNTED, ...Array.from({ length: longest }, (_, i) => String(i + 1))]
+    const wanted = new Set([...counted, ...pageWords(made)])
+    const calls = new Map(
+      [...wanted].flatMap((w) => {
+        const spoken = own?.get(w) ?? known.get(w)
+        return spoken ? [[w, spoken] as const] : []
+      }),
+    )
+    step('Putting the page together', 0.9, 1)(0)
+    const room = voiceRoom(LARGEST - SPARE - new TextEncoder().encode(html).length)
+    const { voice, left } = await voiceFile({ calls, recordings }, room)
+    signal.throwIfAborted()
+    const blob = new Blob([withVoice(html, voice)], { type: 'text/html' })
+    saveFile(`${fileName(routine.title)} practice.html`, blob, blob.type)
+    return `Saved: ${(blob.size / 1e6).toFixed(2)} MB.${left.length ? ` So that it stays below 2 MB, these are not spoken in it: ${left.join(', ')}.` : ''}`
   }
+  const make = () => task.begin('Listening to the song', work, (why) => `The page could not be made: ${why}`)
   return (
     <>
       <Tools style={{ alignItems: 'end' }}>
-        {making ? (
-          <Making making={making} onCancel={() => stop.current?.abort()} />
-        ) : (
+        <Making task={task} state={state}>
           <Button look="strong" onPress={make} isDisabled={saving}>
             Save the page
           </Button>
-        )}
+        </Making>
       </Tools>
       <Unsaved />
-      {problem && <p role="alert">{problem}</p>}
-      {told && <p role="status">{told}</p>}
+      <Made state={state} />
       <p style={{ color: desk.quiet, maxWidth: 640 }}>
         One file for a phone or a laptop, with nothing to install and no network. The song is not in it:
         learners choose their own copy. What they say does not sit yet comes back as a small file for your

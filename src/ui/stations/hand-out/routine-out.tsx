@@ -1,14 +1,15 @@
 'use client'
 
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
-import { Progress } from '../../parts/progress'
 import { said } from '../../parts/said'
 import { useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { keepSoundOf } from '../../state/song-sound'
+import { useTask } from '../../state/task'
 import { Tick } from './contents-part'
+import { Made, Making } from './making'
 import type { OutProps } from './props'
 import { Unsaved, useUnsaved } from './unsaved'
 
@@ -26,26 +27,23 @@ export function RoutineOut({ id, routine }: OutProps) {
   const songOf = useSong()
   const [song, setSong] = useState(false)
   const [lessons, setLessons] = useState(true)
-  const [share, setShare] = useState<number | null>(null)
-  const [told, setTold] = useState('')
-  const stop = useRef<AbortController | null>(null)
+  const { task, state } = useTask()
   const saving = useUnsaved()
   const query = [song && 'song', lessons && 'lessons'].filter(Boolean).join('&')
-  const save = async () => {
-    const mine = new AbortController()
-    stop.current = mine
-    setTold('')
-    setShare(0)
-    try {
-      // How the song sounds goes with it, so that another copy of it is known where it is opened; worked out once.
-      await keepSoundOf(songOf.id, () => player.audio(), setShare, mine.signal)
-    } catch (error) {
-      if (error instanceof DOMException && error.name === 'AbortError') return setShare(null)
-      setTold(`It is saved without how the song sounds: ${said(error)}`)
-    }
-    setShare(null)
-    follow(`/api/routines/${id}/file${query ? `?${query}` : ''}`)
-  }
+  const save = () =>
+    task.begin('Listening to the song', async (tell, signal) => {
+      tell(0)
+      let told = ''
+      try {
+        // How the song sounds goes with it, so that another copy of it is known where it is opened; worked out once.
+        await keepSoundOf(songOf.id, () => player.audio(), tell, signal)
+      } catch (error) {
+        signal.throwIfAborted()
+        told = `It is saved without how the song sounds: ${said(error)}`
+      }
+      follow(`/api/routines/${id}/file${query ? `?${query}` : ''}`)
+      return told
+    })
   return (
     <Part style={{ maxWidth: 560 }}>
       <h2>“{routine.title}” to take along</h2>
@@ -65,20 +63,13 @@ export function RoutineOut({ id, routine }: OutProps) {
         <p>Whoever opens it chooses their own copy of the song: it is known by its sound.</p>
       )}
       <Unsaved />
-      {told && <p role="alert">{told}</p>}
+      <Made state={state} />
       <Tools>
-        {share === null ? (
+        <Making task={task} state={state}>
           <Button look="strong" onPress={save} isDisabled={saving}>
             Save the routine
           </Button>
-        ) : (
-          <>
-            <div style={{ flex: 1 }}>
-              <Progress label="Listening to the song" share={share} />
-            </div>
-            <Button onPress={() => stop.current?.abort()}>Cancel</Button>
-          </>
-        )}
+        </Making>
       </Tools>
     </Part>
   )

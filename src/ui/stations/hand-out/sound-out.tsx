@@ -1,6 +1,6 @@
 'use client'
 
-import { useMemo, useRef, useState } from 'react'
+import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import { practiceSound, WORDS } from '@/audio/practice'
 import { SOUND_FILES, type SoundFile } from '@/audio/sound-file'
@@ -9,13 +9,13 @@ import { clockText } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Choice, Pick } from '../../parts/field'
 import { Tools } from '../../parts/panel'
-import { said } from '../../parts/said'
 import { fileName, saveFile } from '../../parts/save-file'
 import { usePlayer } from '../../state/player'
 import { stretchInWorker } from '../../state/stretch'
+import { type Tell, useTask } from '../../state/task'
 import { desk } from '../../theme/tokens'
 import { Tick } from './contents-part'
-import { Making } from './making'
+import { Made, Making } from './making'
 import { OwnNumbers } from './own-numbers'
 import type { OutProps } from './props'
 
@@ -54,56 +54,38 @@ export function SoundOut({ page, routine, contents }: OutProps) {
   const player = usePlayer()
   const [wish, setWish] = useState<SoundWish>(USUAL_SOUND)
   const [file, setFile] = useState<SoundFile>('mp3')
-  const [making, setMaking] = useState<{ share: number; what: string } | null>(null)
-  const [problem, setProblem] = useState('')
-  const [told, setTold] = useState('')
-  const stop = useRef<AbortController | null>(null)
+  const { task, state } = useTask()
   const plan = useMemo(() => soundPlan(routine, page.times, contents, wish), [routine, page, contents, wish])
   const set = (what: Partial<SoundWish>) => setWish((w) => ({ ...w, ...what }))
   const long = plan.seconds > LONGEST_SOUND
-  const make = async () => {
-    const mine = new AbortController()
-    stop.current = mine
-    setProblem('')
-    setTold('')
-    setMaking({ share: 0, what: 'Getting the words' })
-    try {
-      const song = wish.song ? await player.audio() : null
-      const told = (share: number) =>
-        setMaking({ share, what: share < WORDS ? 'Getting the words' : 'Making the sound' })
-      const own = await player.ownCounts()
-      const wanted = { plan, song, as: file, title: routine.title, own }
-      const blob = await practiceSound(wanted, stretchInWorker, told, mine.signal)
-      mine.signal.throwIfAborted()
-      saveFile(`${fileName(routine.title)}.${file === 'opus' ? 'ogg' : file}`, blob, blob.type)
-      setTold(`Saved: ${clockText(plan.seconds)} of sound, ${(blob.size / 1e6).toFixed(1)} MB.`)
-    } catch (error) {
-      if (!(error instanceof DOMException && error.name === 'AbortError'))
-        setProblem(`The sound could not be made: ${said(error)}`)
-    }
-    setMaking(null)
+  const work = async (tell: Tell, signal: AbortSignal) => {
+    tell(0)
+    const song = wish.song ? await player.audio() : null
+    const told = (share: number) => tell(share, share < WORDS ? 'Getting the words' : 'Making the sound')
+    const own = await player.ownCounts()
+    const wanted = { plan, song, as: file, title: routine.title, own }
+    const blob = await practiceSound(wanted, stretchInWorker, told, signal)
+    signal.throwIfAborted()
+    saveFile(`${fileName(routine.title)}.${file === 'opus' ? 'ogg' : file}`, blob, blob.type)
+    return `Saved: ${clockText(plan.seconds)} of sound, ${(blob.size / 1e6).toFixed(1)} MB.`
   }
+  const make = () => task.begin('Getting the words', work, (why) => `The sound could not be made: ${why}`)
   return (
     <>
       <Tools style={{ alignItems: 'end' }}>
-        {making ? (
-          <Making making={making} onCancel={() => stop.current?.abort()} />
-        ) : (
-          <>
-            <Button look="strong" onPress={make} isDisabled={long}>
-              Make the sound
-            </Button>
-            <Pick
-              label="File"
-              value={file}
-              options={SOUND_FILES.map((id) => ({ id, name: FILE_NAMES[id] }))}
-              onChange={setFile}
-            />
-          </>
-        )}
+        <Making task={task} state={state}>
+          <Button look="strong" onPress={make} isDisabled={long}>
+            Make the sound
+          </Button>
+          <Pick
+            label="File"
+            value={file}
+            options={SOUND_FILES.map((id) => ({ id, name: FILE_NAMES[id] }))}
+            onChange={setFile}
+          />
+        </Making>
       </Tools>
-      {problem && <p role="alert">{problem}</p>}
-      {told && <p role="status">{told}</p>}
+      <Made state={state} />
       {long && (
         <p role="alert">
           It would last {clockText(plan.seconds)}; {LONGEST_SOUND / 60} minutes are made at once. Take fewer

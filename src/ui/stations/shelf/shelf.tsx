@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useMemo, useRef, useState } from 'react'
 import styled from 'styled-components'
 import { bytesOf } from '@/core/formats/base64'
 import { clockText } from '@/core/time'
@@ -87,12 +87,11 @@ function useShelf(first: ShelfPart | null) {
       if (mine === asked.current) setProblem(said(error))
     }
   }
-  const again = useRef(ask)
-  again.current = ask
+  const again = useEffectEvent(ask)
   // A page shown again from the browser's history may be older than the routines on it.
   // biome-ignore lint/correctness/useExhaustiveDependencies: another search or order is the reason to ask
   useEffect(() => {
-    const timer = setTimeout(() => again.current(0, false), search ? TYPED_MS : 0)
+    const timer = setTimeout(() => again(0, false), search ? TYPED_MS : 0)
     return () => clearTimeout(timer)
   }, [search, order])
   return {
