@@ -11,6 +11,8 @@ function built(): string {
   return readFileSync('.made/build', 'utf8').trim()
 }
 
+/** Azalea listens for other machines too. */
+const beyond = !/^(127\.|localhost$|::1$|\[::1\]$)/.test(process.env.AZALEA_HOST ?? '127.0.0.1')
 const { version } = JSON.parse(readFileSync('package.json', 'utf8')) as { version: string }
 
 const config: NextConfig = {
@@ -20,8 +22,8 @@ const config: NextConfig = {
   // The native libSQL client and the tag reader are loaded by Node itself, not bundled.
   serverExternalPackages: ['@libsql/client', 'libsql', 'music-metadata'],
   poweredByHeader: false,
-  // Everything goes to this very machine; packing songs would only cost time.
-  compress: false,
+  // What stays on this very machine goes faster as it is; beyond it text is packed (sound is not: it is no text).
+  compress: beyond,
   reactStrictMode: true,
   // npm test checks the types of everything, tests included; a build need not do it again.
   typescript: { ignoreBuildErrors: true },
