@@ -15,7 +15,7 @@ const program = (name: string, text: string) => {
 }
 
 /** How a program ends within bounds. */
-const ended = (script: string, bounds = { seconds: 0.6, megabytes: 200 }) => {
+const ended = (script: string, bounds = { seconds: 2, megabytes: 200 }) => {
   const { command, args, env } = boundedRun(script, [], bounds)
   return new Promise((resolve) => {
     execFile(command, args, { env }, (error, out) => resolve([endOf(error), out.trim()]))
@@ -24,7 +24,7 @@ const ended = (script: string, bounds = { seconds: 0.6, megabytes: 200 }) => {
 
 describe('a process with bounds', () => {
   it('may wait as long as it likes: only what it uses counts', async () => {
-    const waits = program('waits', "setTimeout(() => console.log('done'), 1500)")
+    const waits = program('waits', "setTimeout(() => console.log('done'), 2600)")
     expect(await ended(waits)).toEqual(['well', 'done'])
   })
   it('is ended when it uses more of the processor, also where it never comes back to its timers', async () => {
