@@ -27,7 +27,7 @@ export function printCalendar(name: string, lessons: readonly CalendarLesson[], 
     const start = placed(date)
     calendar.createEvent({
       // The library prints it as it is.
-      id: `${oneLine(id).replace(/\s+/g, '-')}@azalea`,
+      id: `${id.replace(/\s+/g, '-')}@azalea`,
       start,
       end: new Date(start.getTime() + minutes * 60_000),
       stamp: made,
