@@ -219,7 +219,7 @@ const cases: Case[] = [
 /** Songs of plain eights take half, twice and shifts as they are; the demo has a spare 4, which those cases leave out. */
 const plain = (k: Known): Known => (k.name === 'demo' ? { ...k, ones: eighths(k.beats.length) } : k)
 
-// Here each is mended by hand on one song; that the same moves mend other songs is in core/routine/mended.test.ts.
+// Here each is mended by hand on one song; that the same moves mend other songs is in core/routine/counts/mended.test.ts.
 for (const [n, { what, wrong, moves, mend, within }] of cases.entries())
   test(`heard wrong, ${what}: right in ${moves} moves or fewer`, async ({ page, request }) => {
     const k = plain(song(n % 3))

@@ -1,6 +1,6 @@
 import { eq } from 'drizzle-orm'
 import * as v from 'valibot'
-import { line } from '@/core/routine/text-schema'
+import { line } from '@/core/routine/document/text-schema'
 import { write } from './database'
 import { Problem } from './problem'
 import { type lessonSteps, type repetitions, routines, type timings } from './schema'

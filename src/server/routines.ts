@@ -14,7 +14,7 @@ import {
   readRoutine,
   type Save,
 } from '@/core/routine'
-import { oneLine } from '@/core/routine/text-schema'
+import { oneLine } from '@/core/routine/document/text-schema'
 import { diskStore } from './audio-store'
 import { readableRows } from './checked-rows'
 import { database, queued, transact, write } from './database'

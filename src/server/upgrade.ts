@@ -35,7 +35,7 @@ async function upgradeRoutine(database: Database, id: string): Promise<void> {
   const row = await database.query.routines.findFirst({ where: eq(routines.id, id) })
   if (!row) return
   const document: unknown = JSON.parse(row.document)
-  // It is looked at as it is (core/routine/newer.ts).
+  // It is looked at as it is (core/routine/document/newer.ts).
   if (isNewer(document)) return
   const read = readRoutine(document)
   const times = await beatsOf(database, row.songId, read)

@@ -108,7 +108,7 @@ function compared(from: Material, to: Material, mirrored: boolean, exact: boolea
   return beside.every((b) => mine.some((o) => givesWay(o, b))) ? { same, own: own.length } : null
 }
 
-/** True where a linked cue gives way to one written here; see `core/routine/repeats`. */
+/** True where a linked cue gives way to one written here; see `core/routine/repeats/repeats`. */
 function givesWay(own: Said, linked: Said): boolean {
   const same = (k: 'layer' | 'role' | 'option', usual: string) =>
     (own.cue[k] ?? usual) === (linked.cue[k] ?? usual)

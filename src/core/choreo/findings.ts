@@ -15,7 +15,7 @@ import {
   sidesApart,
   sidesNamed,
 } from '../routine'
-import { oneLine } from '../routine/text-schema'
+import { oneLine } from '../routine/document/text-schema'
 import { holds, TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
 import { type BodyConflict, facingName, followBody, START } from './body'
 import { factsOf, stepOf } from './effects'

@@ -1,6 +1,6 @@
 import * as v from 'valibot'
 import { CAUTIONS, type Cue, LEVELS, LIMITS, SIDES, STEPS, type StepEffect, Turn } from '../routine'
-import { id, name, note, text } from '../routine/text-schema'
+import { id, name, note, text } from '../routine/document/text-schema'
 
 /** One entry of the instructor's own move list. */
 export const MoveSchema = v.object({

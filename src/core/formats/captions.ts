@@ -1,6 +1,6 @@
 import { decodeHTMLStrict } from 'entities'
 import { parseText } from 'media-captions'
-import { oneLine } from '../routine/text-schema'
+import { oneLine } from '../routine/document/text-schema'
 import type { Seconds } from '../time'
 import { type BroughtWords, FormatProblem, type TimedText } from './problem'
 

@@ -1,5 +1,5 @@
 import ical, { ICalCalendarMethod } from 'ical-generator'
-import { oneLine } from '../routine/text-schema'
+import { oneLine } from '../routine/document/text-schema'
 
 /** One lesson as a calendar shows it. */
 export interface CalendarLesson {

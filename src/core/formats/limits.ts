@@ -1,4 +1,4 @@
-import { LIMITS } from '../routine/limits'
+import { LIMITS } from '../routine/document/limits'
 
 /** What a file brought in may hold; far more than a song has, far less than fills a page. */
 export const MOST = {

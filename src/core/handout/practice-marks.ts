@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 import { parseJson } from '../formats/decode-json'
 import { LIMITS } from '../routine'
-import { id, instant, name } from '../routine/text-schema'
+import { id, instant, name } from '../routine/document/text-schema'
 import { NotOpened } from './routine-file'
 
 export const MARKS_FILE_VERSION = 1

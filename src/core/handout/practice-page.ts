@@ -13,7 +13,7 @@ import {
   RoutineSchema,
   StretchSchema,
 } from '../routine'
-import { instant } from '../routine/text-schema'
+import { instant } from '../routine/document/text-schema'
 import { common, holds, type Seconds, timeOfTick } from '../time'
 import type { Contents } from './contents'
 import { cuesFor } from './contents'

@@ -4,7 +4,7 @@ import { base64Text } from '../formats/base64'
 import { parseJson } from '../formats/decode-json'
 import { type Hearing, HearingSchema } from '../hear'
 import { danced, isNewer, type Routine, RoutineSchema, readRoutine, repairedBeats } from '../routine'
-import { instant } from '../routine/text-schema'
+import { instant } from '../routine/document/text-schema'
 import { isGrid, type Seconds } from '../time'
 
 /** Raised when a file of before can no longer be read as it is; older ones are brought up. */

@@ -49,7 +49,7 @@ export function fadingCalls(step: LessonStep, sits: boolean, sung: boolean): Les
 const RUN_UP = 4
 export const WORD: Seconds = 15
 
-/** Ids name the place they are about; only moving the counts moves them (core/routine/rebase). */
+/** Ids name the place they are about; only moving the counts moves them (core/routine/edits/rebase). */
 export const idOf = (chunk: readonly Material[]) => `@${chunk[0]?.key ?? 0}`
 
 /** From the first to the last of some material, by place. */

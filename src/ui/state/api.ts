@@ -6,7 +6,7 @@ import type { Contents } from '@/core/handout'
 import { packPeaks } from '@/core/hear'
 import type { Take } from '@/core/match'
 import { cutText, LessonSettings, PASSES, type Routine, readRoutine } from '@/core/routine'
-import { oneLine } from '@/core/routine/text-schema'
+import { oneLine } from '@/core/routine/document/text-schema'
 import type { Heard } from './hear'
 
 /** An error with words for people, and a code where the program must act on it. */

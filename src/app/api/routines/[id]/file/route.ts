@@ -1,5 +1,5 @@
 import { cutText } from '@/core/routine'
-import { oneLine } from '@/core/routine/text-schema'
+import { oneLine } from '@/core/routine/document/text-schema'
 import { handle, idOf } from '@/server/handle'
 import { routineFileOf, routineZipOf } from '@/server/routine-file'
 import { openRoutine } from '@/server/routines'

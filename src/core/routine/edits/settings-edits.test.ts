@@ -1,0 +1,57 @@
+import { describe, expect, it } from 'vitest'
+import { emptyRoutine } from '../document/schema'
+import { page } from '../hand.test-tools'
+import { letStand, lookAgain, rename, setCalling, setExcerpt, setLeastGap, wholeSong } from './settings-edits'
+
+const EIGHTS = page(4)
+const at = (from: number, to: number) => ({ ...EIGHTS, excerpt: { from, to } })
+
+describe('where the dance begins and ends', () => {
+  it.each([
+    ['start', 192, null, { from: 192, to: 768 }],
+    ['end', 192, null, { from: 0, to: 192 }],
+    ['start', 192, [96, 384], { from: 192, to: 384 }],
+    ['end', 192, [96, 384], { from: 96, to: 192 }],
+    ['start', 384, [96, 384], { from: 384, to: 768 }],
+    ['start', 480, [96, 384], { from: 480, to: 768 }],
+    ['end', 96, [96, 384], { from: 0, to: 96 }],
+    ['end', 48, [96, 384], { from: 0, to: 48 }],
+  ] as const)('%s at %i of %j', (edge, tick, now, excerpt) => {
+    expect(setExcerpt(now ? at(now[0], now[1]) : EIGHTS, edge, tick).excerpt).toEqual(excerpt)
+  })
+  it('stays where nothing would be left of it, or nothing is counted', () => {
+    const some = at(96, 384)
+    expect(setExcerpt(some, 'end', 0)).toBe(some)
+    expect(setExcerpt(some, 'start', 768)).toBe(some)
+    const blank = emptyRoutine('x')
+    expect(setExcerpt(blank, 'start', 24)).toBe(blank)
+  })
+  it('is the whole song again', () => {
+    expect(wholeSong(at(96, 384)).excerpt).toBeNull()
+    expect(wholeSong(EIGHTS)).toBe(EIGHTS)
+  })
+})
+
+describe('what is said of the whole routine', () => {
+  it('is set; what changes nothing is no edit', () => {
+    expect(rename(EIGHTS, '  New name ', ' by nobody')).toMatchObject({
+      title: 'New name',
+      credit: 'by nobody',
+    })
+    expect(setLeastGap(EIGHTS, 0.4).leastGap).toBe(0.4)
+    expect(setLeastGap(EIGHTS, EIGHTS.leastGap)).toBe(EIGHTS)
+    expect(setCalling(EIGHTS, { calledAhead: true })).toEqual({ ...EIGHTS, calledAhead: true })
+    expect(lookAgain(EIGHTS)).toBe(EIGHTS)
+  })
+  it('lets a finding stand once, with the last reason; of very many the oldest are asked about again', () => {
+    const twice = letStand(letStand(letStand(EIGHTS, 'a', 'one'), 'b', 'two'), 'a', 'three')
+    expect(twice.dismissed).toEqual([
+      { key: 'b', reason: 'two' },
+      { key: 'a', reason: 'three' },
+    ])
+    expect(lookAgain(twice).dismissed).toEqual([])
+    const many = Array.from({ length: 2000 }, (_, i) => ({ key: `k${i}`, reason: '' }))
+    const next = letStand({ ...EIGHTS, dismissed: many }, 'new', '').dismissed
+    expect([next.length, next[0]?.key, next.at(-1)?.key]).toEqual([2000, 'k1', 'new'])
+  })
+})
