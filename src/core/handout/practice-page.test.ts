@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
 import { moveBook, STARTING_MOVES } from '../choreo'
-import { type Routine, setRepeat } from '../routine'
+import { CUE_FIELD_NAMES, CUE_FIELDS, FIELDS, fieldsWhere, type Routine, setRepeat } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
 import {
   countsInCopy,
@@ -66,6 +66,29 @@ describe('a practice page', () => {
       expect(text).not.toContain(kept)
     expect(JSON.stringify(made(dance()))).toContain('inside')
   })
+  it('holds no field that stays home, and of a cue only what may be seen', () => {
+    const full = { ...dance(), gear: 'pads', room: 'wide', parts: [{ id: 'p', at: 0, name: 'Part' }] }
+    const cues = full.cues.map((c) => ({
+      ...c,
+      trigger: { kind: 'lyric' as const, mark: 'a' },
+      tip: 'low',
+      caution: 'knee' as const,
+    }))
+    const { routine } = made({ ...full, cues }, { tips: false })
+    for (const name of fieldsWhere((f) => f.page === 'home'))
+      expect([name, routine[name]]).toEqual([name, FIELDS[name].usual])
+    for (const name of fieldsWhere((f) => f.page === 'shown')) expect(routine[name]).toEqual(full[name])
+    const said = new Set(routine.cues.flatMap((c) => Object.keys(c)))
+    for (const name of CUE_FIELD_NAMES)
+      if (CUE_FIELDS[name].page !== 'shown' && name !== 'id')
+        expect([name, said.has(name)]).toEqual([name, false])
+    expect(routine.cues.map((c) => c.id)).toEqual(routine.cues.map((_, i) => `c${i}`))
+    expect(made({ ...full, cues }, { tips: true }).routine.cues[0]).toMatchObject({
+      tip: 'low',
+      caution: 'knee',
+    })
+  })
+
   it('says tips and words sung where they were asked for', () => {
     const with_ = JSON.stringify(made(dance()))
     const without = JSON.stringify(made(dance(), { tips: false, lyric: false }))

@@ -3,10 +3,15 @@ import { asSeen, callsOf, type MoveBook, MoveListSchema } from '../choreo'
 import { leadWordsOf } from '../drill'
 import {
   type CalledVoice,
+  CUE_FIELD_NAMES,
+  CUE_FIELDS,
   type Cue,
   calledVoices,
   danced,
+  emptyRoutine,
+  fieldsWhere,
   type NewId,
+  type OnPage,
   ofPass,
   placePhrases,
   type Routine,
@@ -50,46 +55,56 @@ export type PracticePage = v.InferOutput<typeof PracticePageSchema>
 export const PAGE_CALLS = ['words', 'numbers', 'own', 'none'] as const
 export type PageCalls = (typeof PAGE_CALLS)[number]
 
+/** What of a cue stands on a page; with tips, what is said of it too. */
+const ON_PAGE = CUE_FIELD_NAMES.filter((name) => CUE_FIELDS[name].page !== 'home')
+const WITHOUT_TIPS = ON_PAGE.filter((name) => CUE_FIELDS[name].page === 'shown')
+
 /** A cue as it was chosen to be seen: for itself, in no version, with what is said of it only where that was asked for. */
-function plain(c: Cue & { link?: unknown; differs?: unknown }, n: number, tips: boolean): Cue {
-  const { link, differs, option, trigger, tip, mistake, caution, ...own } = c
-  return {
-    ...own,
-    id: `c${n}`,
-    ...(tips && tip ? { tip } : {}),
-    ...(tips && mistake ? { mistake } : {}),
-    ...(tips && caution ? { caution } : {}),
-  }
+function plain(cue: Cue, n: number, tips: boolean): Cue {
+  const seen = (tips ? ON_PAGE : WITHOUT_TIPS).flatMap((name) =>
+    cue[name] === undefined || cue[name] === '' ? [] : [[name, cue[name]]],
+  )
+  // A cue has a side, and a word that may be empty.
+  return { side: cue.side, call: cue.call, ...Object.fromEntries(seen), id: `c${n}` } as Cue
 }
 
-/** The routine of a practice page: what was chosen, written out, and nothing beside it. */
+/** What was chosen for a page, and the seconds of the song it lasts. */
+interface Chosen {
+  contents: Contents
+  from: Seconds
+  to: Seconds
+  newId: NewId
+}
+
+/** How the fields are chosen from that say so of themselves (core/routine/document/fields.ts). */
+const CHOSEN: { [K in OnPage<'chosen'>]: (routine: Routine, chosen: Chosen) => Routine[K] } = {
+  excerpt: (_, { contents }) => contents.stretch,
+  marks: ({ marks }, { contents, from, to }) =>
+    contents.lyric ? marks.filter((m) => m.kind === 'lyric' && m.at >= from && m.at < to) : [],
+  cues: (routine, { contents: { stretch, role, version, pass, tips } }) =>
+    ofPass(asSeen(danced(routine), role, version), pass)
+      .filter((c) => holds(stretch, c.at))
+      .map((c, i) => plain(c, i, tips)),
+  positions: ({ positions }, { contents }) => positions.filter((p) => holds(contents.stretch, p.at)),
+  voices: (routine, { contents, newId }) =>
+    calledVoices(routine).flatMap((x) => {
+      const here = common(x.stretch, contents.stretch)
+      const pieces = here ? x.pieces.filter((p) => p.at < here.to) : []
+      return here && pieces.length
+        ? [{ id: newId(), stretch: here, recording: x.recording, exact: x.exact, pieces: [...pieces] }]
+        : []
+    }),
+}
+
+/** The routine of a practice page: what is shown there and what was chosen, written out. Everything else stays home. */
 function routineOf(routine: Routine, times: readonly Seconds[], contents: Contents, newId: NewId): Routine {
-  const { stretch, role, version, pass, tips, lyric } = contents
-  const [from, to] = [timeOfTick(times, stretch.from), timeOfTick(times, stretch.to)]
-  const voices = calledVoices(routine).flatMap((x) => {
-    const here = common(x.stretch, stretch)
-    const pieces = here ? x.pieces.filter((p) => p.at < here.to) : []
-    return here && pieces.length
-      ? [{ id: newId(), stretch: here, recording: x.recording, exact: x.exact, pieces: [...pieces] }]
-      : []
-  })
-  const cues = ofPass(asSeen(danced(routine), role, version), pass).filter((c) => holds(stretch, c.at))
+  const { from, to } = contents.stretch
+  const chosen: Chosen = { contents, newId, from: timeOfTick(times, from), to: timeOfTick(times, to) }
+  const shown = fieldsWhere(({ page }) => page === 'shown').map((name) => [name, routine[name]])
+  const picked = Object.entries(CHOSEN).map(([name, choose]) => [name, choose(routine, chosen)])
   return {
-    ...routine,
-    heardWith: 0,
-    repairs: [],
-    excerpt: stretch,
-    parts: [],
-    marks: lyric ? routine.marks.filter((m) => m.kind === 'lyric' && m.at >= from && m.at < to) : [],
-    lyrics: '',
-    cues: cues.map((c, i) => plain(c, i, tips)),
-    repeats: [],
-    positions: routine.positions.filter((p) => holds(stretch, p.at)),
-    dismissed: [],
-    plans: [],
-    courses: [],
-    learners: [],
-    voices,
+    ...emptyRoutine(routine.title),
+    ...(Object.fromEntries([...shown, ...picked]) as Partial<Routine>),
   }
 }
 

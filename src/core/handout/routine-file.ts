@@ -3,7 +3,16 @@ import { type Move, type MoveBook, MoveListSchema, moveNamed } from '../choreo'
 import { base64Text } from '../formats/base64'
 import { parseJson } from '../formats/decode-json'
 import { type Hearing, HearingSchema } from '../hear'
-import { danced, isNewer, type Routine, RoutineSchema, readRoutine, repairedBeats } from '../routine'
+import {
+  danced,
+  FIELDS,
+  fieldsWhere,
+  isNewer,
+  type Routine,
+  RoutineSchema,
+  readRoutine,
+  repairedBeats,
+} from '../routine'
 import { instant } from '../routine/document/text-schema'
 import { isGrid, type Seconds } from '../time'
 
@@ -53,11 +62,17 @@ export function movesOf(routine: Routine, book: MoveBook): Move[] {
   return [...found.values()]
 }
 
+/** A routine without the fields that leave so. */
+function without(routine: Routine, file: 'never' | 'unless left out'): Routine {
+  const emptied = fieldsWhere((f) => f.file === file).map((name) => [name, FIELDS[name].usual])
+  return { ...routine, ...(Object.fromEntries(emptied) as Partial<Routine>) }
+}
+
 /** What stays behind always: what learners said is the log's. */
-export const withoutLearners = (routine: Routine): Routine => ({ ...routine, learners: [] })
+export const withoutLearners = (routine: Routine): Routine => without(routine, 'never')
 
 /** What may stay behind: lessons name classes, which are nobody else's. */
-export const withoutLessons = (routine: Routine): Routine => ({ ...routine, plans: [], courses: [] })
+export const withoutLessons = (routine: Routine): Routine => without(routine, 'unless left out')
 
 /** Why a file is not opened, in words for people. */
 export class NotOpened extends Error {}

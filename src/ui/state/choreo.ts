@@ -1,9 +1,16 @@
 'use client'
 
-import { useCallback, useMemo } from 'react'
+import { useCallback, useMemo, useState } from 'react'
 import { asDanced, asSeen, type Calls, callsOf } from '@/core/choreo'
 import { type DrillPlan, leadWordsOf } from '@/core/drill'
-import { type CalledVoice, calledVoices, type DancedCue, danced, type Routine } from '@/core/routine'
+import {
+  type CalledVoice,
+  calledVoices,
+  type DancedCue,
+  danced,
+  fieldsWhere,
+  type Routine,
+} from '@/core/routine'
 import type { Page } from './page'
 import { useRoutine } from './routine-store'
 import { useView } from './view'
@@ -75,14 +82,19 @@ export function useCallsFor(page: Page): (plan: Pick<DrillPlan, 'calls'>) => Cal
   )
 }
 
+const DANCED = fieldsWhere((field) => field.danced)
+
+/** Selects the routine, and goes on with the one it has as long as nothing that is danced is another. */
+function selectDance(): (state: { routine: Routine }) => Routine {
+  let last: Routine | null = null
+  return ({ routine }) => {
+    if (!last || DANCED.some((name) => last?.[name] !== routine[name])) last = routine
+    return last
+  }
+}
+
 /** What of a routine says what is danced: the same object as long as none of it changes, whatever else does (a plan, say). */
 export function useDance(): Routine {
-  const routine = useRoutine((s) => s.routine)
-  const { cues, repeats, phrases, sections, excerpt, parts, positions, dismissed, repairs, usual, leastGap } =
-    routine
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the routine is taken when one of these changed
-  return useMemo(
-    () => routine,
-    [cues, repeats, phrases, sections, excerpt, parts, positions, dismissed, repairs, usual, leastGap],
-  )
+  const [select] = useState(selectDance)
+  return useRoutine(select)
 }

@@ -1,5 +1,6 @@
 import { type Seconds, TICKS_PER_COUNT } from '../../time'
-import type { Repair, Routine } from '../document/schema'
+import type { Routine } from '../document/schema'
+import type { Repair } from '../document/song-schema'
 import { bringGrid } from '../edits/bring-edits'
 import { repair } from '../edits/grid-edits'
 import { type NewId, oneHere, shiftPhrases } from '../edits/phrase-edits'

@@ -1,8 +1,9 @@
 import { countLabel, type Stretch, TICKS_PER_COUNT, type Ticks } from '../../time'
 import type { Cue } from '../document/cue-schema'
 import { layerOrder } from '../document/layers'
-import type { Phrase, Routine, Section } from '../document/schema'
-import { mirrorText } from '../repeats/mirror'
+import { mirrorText } from '../document/other-side'
+import type { Routine } from '../document/schema'
+import type { Phrase, Section } from '../document/song-schema'
 
 /** A phrase with its place on the count line and what people call it. */
 export interface PlacedPhrase {

@@ -1,5 +1,5 @@
 import { type Seconds, snapTick, type Ticks, type Times, tickOfTime, timeOfTick } from '../../time'
-import type { SongMark } from '../document/schema'
+import type { SongMark } from '../document/song-schema'
 import { type PlacedPhrase, phraseAt } from './layout'
 
 /** The named count or sub-count nearest to a time. */

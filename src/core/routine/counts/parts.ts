@@ -1,5 +1,5 @@
 import type { Ticks } from '../../time'
-import type { Part } from '../document/schema'
+import type { Part } from '../document/song-schema'
 
 /** The part a place lies in. */
 export function partAt(parts: readonly Part[], tick: Ticks): Part | null {

@@ -1,6 +1,6 @@
 import { countTimes, isGrid, type Seconds } from '../../time'
 import { LIMITS } from '../document/limits'
-import type { Repair } from '../document/schema'
+import type { Repair } from '../document/song-schema'
 import { Refused } from '../gate/refused'
 
 /** Beats with what a person did to them. */

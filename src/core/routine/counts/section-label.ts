@@ -1,5 +1,5 @@
 import { LIMITS } from '../document/limits'
-import { SECTION_KINDS, type Section, type SectionKind } from '../document/schema'
+import { SECTION_KINDS, type Section, type SectionKind } from '../document/song-schema'
 import { cutText } from '../edits/cut'
 import { letterOf } from './letters'
 

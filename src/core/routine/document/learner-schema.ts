@@ -1,6 +1,6 @@
 import * as v from 'valibot'
-import { StretchSchema } from './cue-schema'
 import { LIMITS } from './limits'
+import { StretchSchema } from './place-schema'
 import { id, instant, name } from './text-schema'
 
 /** What one learner says of the dance: the latest that came back from their practice page, apart from the instructor's own log. */

@@ -1,7 +1,7 @@
 import * as v from 'valibot'
-import { StretchSchema } from './cue-schema'
 import { PASSES } from './layers'
 import { LIMITS } from './limits'
+import { StretchSchema } from './place-schema'
 import { day, dayAndHour, id, line, name, note, text } from './text-schema'
 
 export const GRADES = ['children', 'beginners', 'intermediate', 'advanced'] as const

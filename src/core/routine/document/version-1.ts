@@ -1,8 +1,9 @@
 import * as v from 'valibot'
 import { common, type Stretch, TICKS_PER_COUNT, type Ticks } from '../../time'
-import { RepeatSchema, StretchSchema } from './cue-schema'
+import { RepeatSchema } from './cue-schema'
 import { LearnerSchema } from './learner-schema'
 import { LIMITS } from './limits'
+import { StretchSchema } from './place-schema'
 import { type Routine, RoutineSchema } from './schema'
 import { dayAndHour } from './text-schema'
 

@@ -1,6 +1,6 @@
 import * as v from 'valibot'
-import { StretchSchema } from './cue-schema'
 import { LIMITS } from './limits'
+import { StretchSchema } from './place-schema'
 import { id } from './text-schema'
 
 /** Longest recording of calls, in seconds. */

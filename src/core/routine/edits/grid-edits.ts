@@ -1,6 +1,7 @@
 import { type Seconds, TICKS_PER_COUNT, timeOfTick } from '../../time'
 import { repairedBeats, withRepair } from '../counts/repairs'
-import type { Repair, Routine } from '../document/schema'
+import type { Routine } from '../document/schema'
+import type { Repair } from '../document/song-schema'
 import { type Edited, Refused } from '../gate/refused'
 import { everyEight, layOut, type NewId } from './phrase-edits'
 import { bySound, type Place, rebase } from './rebase'

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { placePhrases } from '../counts/layout'
-import { emptyRoutine, type Phrase, type Routine } from '../document/schema'
+import { emptyRoutine, type Routine } from '../document/schema'
+import type { Phrase } from '../document/song-schema'
 import {
   countBy,
   everyEight,

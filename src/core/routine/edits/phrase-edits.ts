@@ -1,7 +1,8 @@
 import { TICKS_PER_COUNT, type Ticks } from '../../time'
 import { phraseAt, placePhrases, sectionTitle, totalCounts } from '../counts/layout'
 import { LIMITS } from '../document/limits'
-import type { Phrase, Routine, Section, SectionKind } from '../document/schema'
+import type { Routine } from '../document/schema'
+import type { Phrase, Section, SectionKind } from '../document/song-schema'
 import { type Edited, Refused } from '../gate/refused'
 
 /*

@@ -4,7 +4,7 @@ import { marksIn, snappedTime, tickNear } from '../counts/marks'
 import { nextPartName, partAt } from '../counts/parts'
 import { sectionBands } from '../counts/section-bands'
 import type { Cue } from '../document/cue-schema'
-import type { SongMark } from '../document/schema'
+import type { SongMark } from '../document/song-schema'
 import { ids, page } from '../hand.test-tools'
 import { beginSection, moveSectionByCounts } from './section-edits'
 

@@ -1,10 +1,14 @@
 import { type Seconds, type Stretch, TICKS_PER_COUNT, type Ticks, tickOfTime, timeOfTick } from '../../time'
 import { beginsSection, placePhrases } from '../counts/layout'
-import type { Cue, Repeat } from '../document/cue-schema'
+import type { Repeat } from '../document/cue-schema'
+import { FIELD_NAMES, FIELDS } from '../document/fields'
 import { LIMITS } from '../document/limits'
-import type { Phrase, Routine } from '../document/schema'
+import type { Regrid } from '../document/regrid'
+import type { Routine } from '../document/schema'
+import type { Phrase } from '../document/song-schema'
 import { type Edited, namesInWords } from '../gate/refused'
 import { stretchName } from '../names/names'
+import { danceOf } from '../repeats/danced-cue'
 import { danced, writtenOut } from '../repeats/repeats'
 import { leadOf, type NewId } from './phrase-edits'
 
@@ -25,6 +29,12 @@ export const bySound =
     const named = NAMED.find((n) => Math.abs(count + n - exact) <= NEAR)
     return named === undefined ? exact : count + named
   }
+
+/** The fields that do not stay as they are when counts get other numbers. */
+const MOVING = FIELD_NAMES.flatMap((name) => {
+  const { along } = FIELDS[name]
+  return along === 'stays' ? [] : [[name, along as (value: never, to: Regrid) => unknown] as const]
+})
 
 /** So far a linked cue may be off its sound after its repeat was taken along: a twenty-fourth of a count. */
 const SLACK: Ticks = 1
@@ -75,57 +85,20 @@ function moved(
     const from = Math.min(inside(s.from, what), LIMITS.place.max - 1)
     return { from, to: Math.max(from + 1, inside(s.to)) }
   }
-  const cues = old.cues.map((c): Cue => {
-    const from = inside(c.at, `“${c.move}”`)
-    const length = Math.max(1, at(c.at + c.length) - at(c.at))
-    return from === c.at && length === c.length ? c : { ...c, at: from, length }
-  })
   const { phrases, boundary } = relaid(old, at, counts)
-  if (lost.length) said.push(`${namesInWords(lost)} would lie beyond the end of the counts, and stays at it.`)
-  return {
-    said,
-    routine: {
-      ...old,
-      cues,
-      phrases,
-      sections: old.sections.map((s) => ({ ...s, at: boundary.get(s.at) ?? Math.max(0, at(s.at)) })),
-      parts: old.parts.map((p) => ({ ...p, at: Math.max(0, inside(p.at)) })),
-      // Two that come to lie on one place: the later one was written of what follows.
-      positions: [
-        ...new Map(
-          [...old.positions]
-            .sort((a, b) => a.at - b.at)
-            .map((p) => [inside(p.at), { ...p, at: inside(p.at) }]),
-        ).values(),
-      ],
-      excerpt: old.excerpt && stretch(old.excerpt),
-      // What was said lies between ticks, and stays there.
-      voices: old.voices.map((x) => ({
-        ...x,
-        stretch: stretch(x.stretch),
-        pieces: x.pieces.map((p) => ({ ...p, at: limited(Math.round(place(p.at) * 100) / 100 + 0) })),
-      })),
-      learners: old.learners.map((x) => ({
-        ...x,
-        marks: x.marks.map((m) => ({ ...m, stretch: stretch(m.stretch) })),
-      })),
-      repeats: old.repeats.map((r) => ({ ...r, to: stretch(r.to), from: inside(r.from) })),
-      dismissed: old.dismissed.map((d) => ({ ...d, key: movedKey(d.key, at) })),
-      plans: old.plans.map((plan) => ({
-        ...plan,
-        settings: {
-          ...plan.settings,
-          passes: plan.settings.passes.map((p) => ({ ...p, stretch: stretch(p.stretch) })),
-        },
-        gone: plan.gone.map((id) => movedId(id, at)),
-        steps: plan.steps.map((s) => ({
-          ...s,
-          id: movedId(s.id, at),
-          stretch: s.stretch && stretch(s.stretch),
-        })),
-      })),
-    },
+  const to: Regrid = {
+    tick: at,
+    inside,
+    stretch,
+    between: (p) => limited(Math.round(place(p) * 100) / 100 + 0),
+    phrases: () => phrases,
+    phraseStart: (tick) => boundary.get(tick) ?? Math.max(0, at(tick)),
   }
+  const along = Object.fromEntries(
+    MOVING.map(([name, move]) => [name, move(old[name] as never, to)]),
+  ) as Partial<Routine>
+  if (lost.length) said.push(`${namesInWords(lost)} would lie beyond the end of the counts, and stays at it.`)
+  return { said, routine: { ...old, ...along } }
 }
 
 /** True where everything a repeat brings lies on the new grid where it is danced now. */
@@ -143,7 +116,7 @@ function sameDance(before: Routine, after: Routine, place: Place): boolean {
   const placesOf = (r: Routine, at: (tick: Ticks) => Ticks) => {
     const by = new Map<string, Ticks[]>()
     for (const c of danced(r)) {
-      const key = `${c.layer}|${c.side}|${c.role ?? ''}|${c.option ?? ''}|${c.move}`
+      const key = danceOf({ ...c, at: 0, length: 1 })
       const list = by.get(key)
       if (list) list.push(at(c.at))
       else by.set(key, [at(c.at)])
@@ -161,23 +134,6 @@ function sameDance(before: Routine, after: Routine, place: Place): boolean {
     })
   )
 }
-
-/** Ids of steps name the ticks they are about: "rung @192 75". */
-const movedId = (id: string, at: Place) =>
-  id.replace(/@(-?\d+)/g, (_, tick: string) => `@${at(Number(tick))}`)
-
-/** Keys of findings name places and lengths of cues: "weight|192,24,feet,…". */
-const movedKey = (key: string, at: Place) =>
-  key
-    .replace(/\|(-?\d+),(\d+),/g, (_, from: string, length: string) => {
-      const [a, b] = [at(Number(from)), at(Number(from) + Number(length))]
-      return `|${a},${Math.max(1, b - a)},`
-    })
-    .replace(
-      /^empty\|(-?\d+)\|(-?\d+)$/,
-      (_, a: string, b: string) => `empty|${at(Number(a))}|${at(Number(b))}`,
-    )
-    .slice(0, 600)
 
 /**
  * The phrases on a new grid: each begins at the count nearest to where it began. One that became half as long again or

@@ -4,8 +4,9 @@ import type { Repeat } from '../document/cue-schema'
 import type { Routine } from '../document/schema'
 import { Refused } from '../gate/refused'
 import { tickName } from '../names/names'
+import { written } from '../repeats/danced-cue'
 import { circleIn } from '../repeats/repeat-ways'
-import { cutRepeat, dance, danced, written, writtenOut } from '../repeats/repeats'
+import { cutRepeat, dance, danced, writtenOut } from '../repeats/repeats'
 import type { NewId } from './phrase-edits'
 
 /**

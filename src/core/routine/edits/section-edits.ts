@@ -1,6 +1,7 @@
 import { TICKS_PER_COUNT, type Ticks } from '../../time'
 import { placePhrases } from '../counts/layout'
-import type { Routine, Section, SectionKind } from '../document/schema'
+import type { Routine } from '../document/schema'
+import type { Section, SectionKind } from '../document/song-schema'
 import { Refused } from '../gate/refused'
 import { type NewId, type ProposedSection, proposedSections, setPhraseLength } from './phrase-edits'
 

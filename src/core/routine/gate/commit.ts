@@ -3,8 +3,10 @@ import { TICKS_PER_COUNT, type Ticks } from '../../time'
 import { placePhrases, sectionTitle, totalCounts } from '../counts/layout'
 import type { Cue } from '../document/cue-schema'
 import { documentBytes } from '../document/document-size'
+import { FIELDS, LIST_NAMES, SINGLE_NAMES } from '../document/fields'
 import { LIMITS } from '../document/limits'
-import { disagreement, LISTS, type Routine, type Section, SINGLES } from '../document/schema'
+import { disagreement, type Routine } from '../document/schema'
+import type { Section } from '../document/song-schema'
 import { circleIn } from '../repeats/repeat-ways'
 import { type Edited, namesInWords, Refused } from './refused'
 
@@ -129,26 +131,26 @@ function asRead(before: Routine, r: Routine): Routine | string {
     next[key] = value
     same = false
   }
-  for (const [key, { of, most, name }] of Object.entries(LISTS)) {
-    const [now, was] = [r, before].map((x) => x[key as keyof typeof LISTS]) as [unknown[], unknown[]]
+  for (const key of LIST_NAMES) {
+    const { of: item, most, name } = FIELDS[key].list
+    const [now, was]: [readonly unknown[], readonly unknown[]] = [r[key], before[key]]
     if (now === was) continue
     if (now.length > most)
       return `There would be ${now.length.toLocaleString('en')} ${name}; ${most.toLocaleString('en')} is the most.`
     const old = new Set(was)
     const read: unknown[] = []
-    for (const item of now) {
-      const checked = old.has(item) ? null : v.safeParse(of as v.GenericSchema, item)
+    for (const one of now) {
+      const checked = old.has(one) ? null : v.safeParse(item, one)
       if (checked && !checked.success) return wordsOf(checked.issues, name)
-      read.push(checked && !alike(item, checked.output) ? checked.output : item)
+      read.push(checked && !alike(one, checked.output) ? checked.output : one)
     }
-    if (read.some((item, i) => item !== now[i])) take(key, read)
+    if (read.some((one, i) => one !== now[i])) take(key, read)
   }
-  for (const [key, schema] of Object.entries(SINGLES)) {
-    const k = key as keyof typeof SINGLES
-    if (r[k] === before[k]) continue
-    const checked = v.safeParse(schema as v.GenericSchema, r[k])
-    if (!checked.success) return wordsOf(checked.issues, k)
-    if (!alike(r[k], checked.output)) take(key, checked.output)
+  for (const key of SINGLE_NAMES) {
+    if (r[key] === before[key]) continue
+    const checked = v.safeParse(FIELDS[key].schema as v.GenericSchema, r[key])
+    if (!checked.success) return wordsOf(checked.issues, key)
+    if (!alike(r[key], checked.output)) take(key, checked.output)
   }
   return same ? r : (next as Routine)
 }

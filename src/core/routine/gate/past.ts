@@ -1,5 +1,6 @@
 import * as v from 'valibot'
-import { LISTS, ROUTINE_VERSION, type Routine, SINGLES } from '../document/schema'
+import { LIST_NAMES, SINGLE_NAMES } from '../document/fields'
+import { ROUTINE_VERSION, type Routine } from '../document/schema'
 import { problemOf } from './commit'
 
 /** A document before or after some edits, and what the edit that made it did, in words. */
@@ -18,11 +19,8 @@ export interface Past {
 
 /** Lists are told by what stands between their common beginning and end: `[from, taken out, put in]`; the rest is given whole. */
 const DifferenceSchema = v.object({
-  lists: v.record(
-    v.picklist(Object.keys(LISTS) as (keyof typeof LISTS)[]),
-    v.strictTuple([count(), count(), v.array(v.unknown())]),
-  ),
-  singles: v.record(v.picklist(Object.keys(SINGLES) as (keyof typeof SINGLES)[]), v.unknown()),
+  lists: v.record(v.picklist(LIST_NAMES), v.strictTuple([count(), count(), v.array(v.unknown())])),
+  singles: v.record(v.picklist(SINGLE_NAMES), v.unknown()),
 })
 type Difference = v.InferOutput<typeof DifferenceSchema>
 
@@ -41,7 +39,7 @@ function count() {
 /** What makes `to` of `from`. Items are compared by identity: edits leave what they do not touch. */
 export function differenceOf(from: Routine, to: Routine): Difference {
   const out: Difference = { lists: {}, singles: {} }
-  for (const key of Object.keys(LISTS) as (keyof typeof LISTS)[]) {
+  for (const key of LIST_NAMES) {
     const [a, b]: [readonly unknown[], readonly unknown[]] = [from[key], to[key]]
     if (a === b) continue
     const most = Math.min(a.length, b.length)
@@ -51,16 +49,18 @@ export function differenceOf(from: Routine, to: Routine): Difference {
     while (tail < most - head && a[a.length - 1 - tail] === b[b.length - 1 - tail]) tail++
     out.lists[key] = [head, a.length - head - tail, b.slice(head, b.length - tail)]
   }
-  for (const key of Object.keys(SINGLES) as (keyof typeof SINGLES)[])
-    if (from[key] !== to[key]) out.singles[key] = to[key]
+  for (const key of SINGLE_NAMES) if (from[key] !== to[key]) out.singles[key] = to[key]
   return out
 }
 
 /** The inverse: `withDifference(from, differenceOf(from, to))` is `to`; what did not change stays the same object. */
 export function withDifference(from: Routine, { lists, singles }: Difference): Routine {
   const next: Record<string, unknown> = { ...from, ...singles }
-  for (const [key, [head, gone, items]] of Object.entries(lists)) {
-    const a: readonly unknown[] = from[key as keyof typeof LISTS]
+  for (const key of LIST_NAMES) {
+    const difference = lists[key]
+    if (!difference) continue
+    const [head, gone, items] = difference
+    const a: readonly unknown[] = from[key]
     next[key] = [...a.slice(0, head), ...items, ...a.slice(head + gone)]
   }
   return next as Routine

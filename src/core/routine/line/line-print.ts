@@ -1,5 +1,6 @@
 import { countLabel, subCountName, TICKS_PER_COUNT, type Ticks, usualLength } from '../../time'
-import type { Cue, Side } from '../document/cue-schema'
+import type { Cue } from '../document/cue-schema'
+import type { Side } from '../document/cue-words'
 import type { LineCue, LinePhrase } from './line'
 import { AS, SLIP } from './line-runs'
 

@@ -1,7 +1,7 @@
 import { type Feel, TICKS_PER_COUNT, type Ticks, usualLength } from '../../time'
-import type { Side } from '../document/cue-schema'
+import type { Side } from '../document/cue-words'
+import { mirrorText, otherSide } from '../document/other-side'
 import { Refused } from '../gate/refused'
-import { mirrorText, otherSide } from '../repeats/mirror'
 import type { LineCue, LineProblem } from './line'
 
 /** Where a cue of a line stands, and the size of the count its end was named by. */

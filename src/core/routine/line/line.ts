@@ -1,5 +1,5 @@
 import type { Feel, Ticks } from '../../time'
-import type { Option, Side } from '../document/cue-schema'
+import type { Option, Side } from '../document/cue-words'
 
 /** One cue of a line: its place counted from the first tick of its phrase. */
 export interface LineCue {

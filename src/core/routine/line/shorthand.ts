@@ -1,5 +1,5 @@
 import { namedOffsets, subCountName, TICKS_PER_COUNT, type Ticks, usualLength } from '../../time'
-import type { Option, Side } from '../document/cue-schema'
+import type { Option, Side } from '../document/cue-words'
 import { LIMITS } from '../document/limits'
 import { type LineCue, type LinePhrase, LineProblem } from './line'
 import {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { Section } from '../document/schema'
+import type { Section } from '../document/song-schema'
 import { placePhrases, stretchName, tickName } from '../index'
 import { readPiece, readPlace } from './go-to'
 

@@ -3,16 +3,9 @@ import { byPlace } from '../counts/layout'
 import type { Cue, Repeat } from '../document/cue-schema'
 import type { Routine } from '../document/schema'
 import type { NewId } from '../edits/phrase-edits'
+import { asDancedHere, asWritten, type DancedCue, danceOf, written } from './danced-cue'
 import { mirrorCue } from './mirror'
 import { circleIn } from './repeat-ways'
-
-/** A cue as it is danced: its own, or linked from another stretch. */
-export interface DancedCue extends Cue {
-  /** The repeat that brings it here, and the cue it is there; null for a cue written here. */
-  link: { repeat: string; cue: string } | null
-  /** True for a cue written inside a repeat: here the repeat differs. */
-  differs: boolean
-}
 
 /** Cues that start in a stretch, found by bisection. */
 function between(cues: readonly Cue[], { from, to }: Stretch): readonly Cue[] {
@@ -55,7 +48,7 @@ class Resolver {
     const written = between(this.cues, stretch)
     if (!over.length) return written.map(asWritten)
     const own = written.map((c) =>
-      over.some(({ piece }) => holds(piece, c.at)) ? uniform(c, null, true) : asWritten(c),
+      over.some(({ piece }) => holds(piece, c.at)) ? asDancedHere(c, null, true) : asWritten(c),
     )
     return [...own, ...over.flatMap(({ r, piece }) => this.linked(r, piece))].sort(byPlace)
   }
@@ -66,7 +59,7 @@ class Resolver {
     return this.in({ from: piece.from + away, to: piece.to + away })
       .map((c) => {
         const turned = r.mirrored ? mirrorCue(c) : c
-        return uniform(
+        return asDancedHere(
           { ...turned, id: `${r.id}/${c.id}`, at: c.at - away },
           { repeat: r.id, cue: c.id },
           false,
@@ -111,57 +104,9 @@ function workOut(routine: Pick<Routine, 'cues' | 'repeats'>): DancedCue[] {
   return resolver.in({ from: Number.NEGATIVE_INFINITY, to: Number.POSITIVE_INFINITY })
 }
 
-/** All danced cues have the same keys in the same order: the machine reads them ten times faster so. */
-const uniform = (c: Cue, link: DancedCue['link'], differs: boolean): DancedCue => ({
-  id: c.id,
-  at: c.at,
-  length: c.length,
-  layer: c.layer,
-  move: c.move,
-  side: c.side,
-  call: c.call,
-  trigger: c.trigger,
-  step: c.step,
-  turn: c.turn,
-  facing: c.facing,
-  level: c.level,
-  quality: c.quality,
-  look: c.look,
-  role: c.role,
-  option: c.option,
-  tip: c.tip,
-  mistake: c.mistake,
-  caution: c.caution,
-  mirrored: c.mirrored,
-  link,
-  differs,
-})
-
-/** Written cues as danced ones, the same object for the same cue as long as it does not change. */
-const plainly = new WeakMap<Cue, DancedCue>()
-
-function asWritten(cue: Cue): DancedCue {
-  let own = plainly.get(cue)
-  if (!own) {
-    own = uniform(cue, null, false)
-    plainly.set(cue, own)
-  }
-  return own
-}
-
-/** A danced cue as it would be written: without where it comes from. */
-export function written(cue: DancedCue): Cue {
-  const { link: _link, differs: _differs, ...rest } = cue
-  for (const key of Object.keys(rest) as (keyof typeof rest)[]) if (rest[key] === undefined) delete rest[key]
-  return rest
-}
-
 /** Everything that is danced, without where it is written: two routines that dance the same give the same. */
-export function dance(routine: Pick<Routine, 'cues' | 'repeats'>): string[] {
-  return danced(routine)
-    .map((c) => JSON.stringify({ ...written(c), id: '' }))
-    .sort()
-}
+export const dance = (routine: Pick<Routine, 'cues' | 'repeats'>): string[] =>
+  danced(routine).map(danceOf).sort()
 
 /** A routine without a repeat, its cues written out where they were linked: nothing danced changes. */
 export function writtenOut(routine: Routine, id: string, newId: NewId): Routine {

@@ -3,7 +3,7 @@ import { cuesIn, cueText, type PlacedPhrase, placeName } from '../counts/layout'
 import { Refused } from '../gate/refused'
 import { readPiece } from '../names/go-to'
 import { stretchName } from '../names/names'
-import type { DancedCue } from './repeats'
+import type { DancedCue } from './danced-cue'
 
 /** A piece of the dance that another may be danced as, with what people know it by. */
 export interface Source {

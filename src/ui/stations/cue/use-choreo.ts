@@ -14,26 +14,13 @@ import {
   paceOf,
   START,
 } from '@/core/choreo'
-import { type DancedCue, danced, type Routine } from '@/core/routine'
+import { type DancedCue, danced, type Routine, sameDancedCue } from '@/core/routine'
 import type { SheetLine } from '../../sheet/lines'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { usePlayerState } from '../../state/player'
 import { useView } from '../../state/view'
 import { useStableRows } from './stable'
-
-const sameCue = (a: DancedCue, b: DancedCue) =>
-  a === b ||
-  (a.link !== null &&
-    a.id === b.id &&
-    a.at === b.at &&
-    a.length === b.length &&
-    a.move === b.move &&
-    a.side === b.side &&
-    a.layer === b.layer &&
-    a.role === b.role &&
-    a.option === b.option &&
-    a.tip === b.tip)
 
 const sameStep = (a: BodyStep, b: BodyStep) =>
   a.at === b.at &&
@@ -94,9 +81,9 @@ export function useChoreo(page: Page, routine: Routine): Choreo {
   const { lines } = page
   const byLine = useMemo(() => byRow(lines, shown, (c) => c.at), [lines, shown])
   const bodyByLine = useMemo(() => byRow(lines, body, (c) => c.at), [lines, body])
-  const rows = useStableRows(byLine, sameCue)
+  const rows = useStableRows(byLine, sameDancedCue)
   const over = useMemo(() => carriedOver(lines, byLine), [lines, byLine])
-  const carried = useStableRows(over, sameCue)
+  const carried = useStableRows(over, sameDancedCue)
   const { positions } = routine
   const steps = useMemo(() => followBody(body, book, START, positions).steps, [body, book, positions])
   const stepsByLine = useMemo(() => byRow(lines, steps, (s) => s.at), [lines, steps])

@@ -1,0 +1,37 @@
+import type { Side, Turn } from './cue-words'
+
+const OTHER: Record<string, string> = {
+  left: 'right',
+  right: 'left',
+  Left: 'Right',
+  Right: 'Left',
+  LEFT: 'RIGHT',
+  RIGHT: 'LEFT',
+  L: 'R',
+  R: 'L',
+}
+
+/** A word that names a side: the two words, and L and R standing alone, not before an apostrophe ("L'arabesque"). */
+const SIDE_WORD = /(?<![\p{L}\p{M}\p{N}'’])(left|right|Left|Right|LEFT|RIGHT|L|R)(?![\p{L}\p{M}\p{N}'’])/gu
+
+/** Left and right change places in a text. Twice is the identity. */
+export function mirrorText(text: string): string {
+  return text.replace(SIDE_WORD, (word) => OTHER[word] ?? word)
+}
+
+/** The sides a text names, in order. */
+export function sidesNamed(text: string): ('left' | 'right')[] {
+  return [...text.matchAll(SIDE_WORD)].map(([word]) =>
+    word.toLowerCase().startsWith('l') ? 'left' : 'right',
+  )
+}
+
+/** The other side; none and both are their own. */
+export function otherSide<S extends Side>(side: S): S | 'left' | 'right' {
+  return side === 'left' ? 'right' : side === 'right' ? 'left' : side
+}
+
+/** A facing seen in the mirror: eighths clockwise become eighths anticlockwise. */
+export const mirrorFacing = (facing: number): number => (8 - facing) % 8
+
+export const mirrorTurn = (turn: Turn): Turn => ({ ...turn, to: turn.to === 'left' ? 'right' : 'left' })
