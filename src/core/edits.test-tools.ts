@@ -45,6 +45,7 @@ import {
   lengthenCue,
   letStand,
   lookAgain,
+  madeAs,
   mirrorMarked,
   moveCue,
   moveSection,
@@ -83,6 +84,7 @@ import {
   shiftPhrases,
   snapMarks,
   splitPhrase,
+  stepKey,
   takeSection,
   totalCounts,
   USUAL,
@@ -157,7 +159,10 @@ const kind = (d: Dice) => d.one(SECTION_KINDS) ?? 'part'
 const pageStart = (r: Routine, d: Dice) => d.one(placePhrases(r))?.start ?? 0
 const onPlan = (r: Routine, d: Dice, what: (p: LessonPlan) => LessonPlan) =>
   changePlan(r, idOf(r.plans, d), what)
-const stepId = (p: LessonPlan, d: Dice) => d.one(p.steps)?.id ?? 'none'
+const stepId = (p: LessonPlan, d: Dice) => {
+  const step = d.one(p.steps)
+  return step ? stepKey(step) : 'none'
+}
 
 export const aPlan = (r: Routine, d: Dice): LessonPlan => ({
   id: d.id(),
@@ -170,7 +175,7 @@ export const aPlan = (r: Routine, d: Dice): LessonPlan => ({
   steps: Array.from({ length: 3 }, (_, k) => {
     const s = stretch(r, d)
     return {
-      id: `rung @${s.from} ${k}`,
+      made: madeAs(`rung ${k}`, s.from),
       kind: 'drill' as const,
       stretch: s,
       runUp: 0,
@@ -290,7 +295,12 @@ export const PAGE_EDITS = {
   writeLyrics: (d) => (r) => writeLyrics(r, `line ${d.below(9)}`),
   setCalling: (d) => (r) => setCalling(r, { called: 'words', calledAhead: d.below(2) === 0 }),
   setLeastGap: (d) => (r) => setLeastGap(r, d.from(1, 25) / 10),
-  letStand: (d) => (r) => letStand(r, `fast|${tick(r, d)},24,feet`, 'so be it'),
+  letStand: (d) => (r) =>
+    letStand(
+      r,
+      { kind: 'fast', places: [{ at: tick(r, d), length: 24, says: 'feet' }], limit: 0.25 },
+      'so be it',
+    ),
   lookAgain: () => lookAgain,
   rename: (d) => (r) => rename(r, d.one(['New name', ' ', 'x'.repeat(201)]) ?? '', ''),
   addMarks: (d) => (r) =>

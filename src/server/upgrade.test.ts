@@ -3,7 +3,7 @@ import path from 'node:path'
 import { createClient } from '@libsql/client'
 import { describe, expect, it } from 'vitest'
 import { counted, practice } from '@/core/drill'
-import { danced, placePhrases, repairedBeats, stretchName } from '@/core/routine'
+import { danced, placePhrases, ROUTINE_VERSION, repairedBeats, stretchName } from '@/core/routine'
 import { timeOfTick } from '@/core/time'
 import { lessonLog } from './lessons'
 import { ownData } from './own-data.test-tools'
@@ -36,7 +36,7 @@ describe('a database of the version before', () => {
     const { items, unreadable } = await shelfPart({ search: '', order: 'used', from: 0 })
     expect(unreadable).toEqual([])
     const { routine, heard, id } = await openRoutine(items[0]?.id ?? '')
-    expect(routine.version).toBe(2)
+    expect(routine.version).toBe(ROUTINE_VERSION)
     const times = repairedBeats(heard?.hearing.beats ?? [], routine.repairs)
     const placed = placePhrases(routine)
 

@@ -2,17 +2,17 @@ import { and, eq, isNull, like, not } from 'drizzle-orm'
 import type { LibSQLDatabase } from 'drizzle-orm/libsql'
 import * as v from 'valibot'
 import { HearingSchema } from '@/core/hear'
-import { isNewer, type ReadRoutine, readRoutine, repairedBeats } from '@/core/routine'
+import { isNewer, type ReadRoutine, ROUTINE_VERSION, readRoutine, repairedBeats } from '@/core/routine'
 import { common, type Seconds, type Stretch, timeOfTick } from '@/core/time'
 import type * as schema from './schema'
 import { hearings, repetitions, routines, timings } from './schema'
 
 type Database = LibSQLDatabase<typeof schema>
 
-const CURRENT = '{"version":2,%'
+const CURRENT = `{"version":${ROUTINE_VERSION},%`
 
 /**
- * Brings documents of version 1 up to this one, and with them the rows of their log: those named phrases, which had ids
+ * Brings documents of older versions up to this one, and with those of version 1 the rows of their log: those named phrases, which had ids
  * then, and keep seconds of the song now. A routine and its rows go over together or not at all; one that cannot be read
  * stays as it is.
  */

@@ -56,7 +56,7 @@ describe('findings', () => {
   it('let stand do not come back until their cues change', () => {
     const r = page(1, cuesOf('1 step R; 2 step R'))
     const [f] = found(r)
-    const stands = { ...r, dismissed: [{ key: f?.key ?? '', reason: 'on purpose' }] }
+    const stands = { ...r, dismissed: f ? [{ about: f.about, reason: 'on purpose' }] : [] }
     expect(found(stands).filter((x) => x.kind === 'weight')).toEqual([])
     expect(found(change(stands, 24, { move: 'walk' })).map((x) => x.kind)).toContain('weight')
   })

@@ -4,6 +4,9 @@ import {
   type DancedCue,
   danced,
   danceOf,
+  type FindingAbout,
+  type FindingKind,
+  findingKey,
   labelIn,
   otherSide,
   type PlacedPhrase,
@@ -22,12 +25,10 @@ import { factsOf, stepOf } from './effects'
 import { asDanced, inEvery, optionsIn, rolesIn } from './filters'
 import type { MoveBook } from './moves'
 
-export type FindingKind = 'weight' | 'facing' | 'level' | 'fast' | 'empty' | 'clash' | 'caution' | 'side'
-
 /** Something to look at in a choreography. */
 export interface Finding {
-  /** Stays the same as long as what it is about does: a finding let stand comes back when its cues change. */
-  key: string
+  /** Stays the same as long as its cues do: a finding let stand comes back when they change. */
+  about: FindingAbout
   kind: FindingKind
   /** Where to go. */
   at: Ticks
@@ -58,16 +59,20 @@ export function findings(routine: Routine, times: Times, book: MoveBook): Findin
   const all = danced(routine)
   const check = new Checker(routine, times, book, all)
   const found = new Map<string, Finding>()
+  const take = (f: Finding) => {
+    const key = findingKey(f.about)
+    if (!found.has(key)) found.set(key, f)
+  }
   const roles = ['', ...rolesIn(all)]
   const options = ['base' as const, ...optionsIn(all).filter((o) => !inEvery(o))]
   for (const role of roles)
     for (const option of options) {
       const cues = asDanced(all, role, option)
-      for (const f of check.danced(cues, role, option)) if (!found.has(f.key)) found.set(f.key, f)
+      for (const f of check.danced(cues, role, option)) take(f)
     }
-  for (const f of check.written()) if (!found.has(f.key)) found.set(f.key, f)
-  const stand = new Set(routine.dismissed.map((d) => d.key))
-  return [...found.values()].filter((f) => !stand.has(f.key)).sort((a, b) => a.at - b.at)
+  for (const f of check.written()) take(f)
+  for (const d of routine.dismissed) found.delete(findingKey(d.about))
+  return [...found.values()].sort((a, b) => a.at - b.at)
 }
 
 class Checker {
@@ -108,7 +113,7 @@ class Checker {
     const forWho = who ? ` (${who})` : ''
     if (c.kind === 'facing')
       return {
-        key: keyOf('facing', [c.cue]),
+        about: aboutCues('facing', [c.cue]),
         kind: 'facing',
         at: c.cue.at,
         layer: c.cue.layer,
@@ -122,7 +127,7 @@ class Checker {
       : ''
     const simple = factsOf(c.cue, this.book).subs.length === 1
     return {
-      key: keyOf('weight', c.before ? [c.before, c.cue] : [c.cue]),
+      about: aboutCues('weight', c.before ? [c.before, c.cue] : [c.cue]),
       kind: 'weight',
       at: c.cue.at,
       layer: c.cue.layer,
@@ -151,7 +156,7 @@ class Checker {
       const gap = timeOfTick(this.times, c.at) - timeOfTick(this.times, before.at)
       if (gap >= this.routine.leastGap - 1e-9) continue
       out.push({
-        key: `${keyOf('fast', [before, c])}|${this.routine.leastGap}`,
+        about: { ...aboutCues('fast', [before, c]), limit: this.routine.leastGap },
         kind: 'fast',
         at: before.at,
         layer: c.layer,
@@ -172,7 +177,7 @@ class Checker {
         const gap = timeOfTick(this.times, c.at) - timeOfTick(this.times, before.at)
         if (gap < LEVEL_SECONDS)
           out.push({
-            key: keyOf('level', [before, c]),
+            about: aboutCues('level', [before, c]),
             kind: 'level',
             at: c.at,
             layer: c.layer,
@@ -195,7 +200,7 @@ class Checker {
       const before = others.findLast((o) => !goTogether(o, c))
       if (!before) continue
       out.push({
-        key: keyOf('clash', [before, c]),
+        about: aboutCues('clash', [before, c]),
         kind: 'clash',
         at: before.at,
         layer: c.layer,
@@ -212,7 +217,7 @@ class Checker {
       c.caution && !c.tip
         ? [
             {
-              key: keyOf('caution', [c]),
+              about: aboutCues('caution', [c]),
               kind: 'caution',
               at: c.at,
               layer: c.layer,
@@ -237,7 +242,7 @@ class Checker {
       const side = word
       return [
         {
-          key: keyOf('side', [c]),
+          about: aboutCues('side', [c]),
           kind: 'side',
           at: c.at,
           layer: c.layer,
@@ -258,7 +263,7 @@ class Checker {
       const counts = Math.floor((to - from) / TICKS_PER_COUNT)
       if (counts < EMPTY_COUNTS) return
       out.push({
-        key: `empty|${from}|${to}`,
+        about: { kind: 'empty', places: [{ at: from, length: to - from, says: '' }] },
         kind: 'empty',
         at: from,
         layer: 'feet',
@@ -278,20 +283,18 @@ class Checker {
 }
 
 /** Places, words and feet of the cues a finding is about. */
-function keyOf(kind: FindingKind, cues: readonly Cue[]): string {
-  const of = (c: Cue) =>
-    [
-      c.at,
-      c.length,
-      c.layer,
-      c.move.slice(0, 60),
-      c.side,
-      c.step ?? '',
-      c.turn ? `${c.turn.to}${c.turn.eighths}` : '',
-      c.facing ?? '',
-      c.level ?? '',
-      c.caution ?? '',
-    ].join(',')
-  // As it is kept where it is let stand: half of a character is cut off with the other.
-  return oneLine([kind, ...cues.map(of)].join('|').slice(0, 600))
-}
+const aboutCues = (kind: FindingKind, cues: readonly Cue[]): FindingAbout => ({
+  kind,
+  places: cues.map((c) => ({
+    at: c.at,
+    length: c.length,
+    // As it is kept where it is let stand: half of a character is cut off with the other.
+    says: oneLine(
+      [
+        ...[c.layer, c.move.slice(0, 60), c.side, c.step ?? ''],
+        c.turn ? `${c.turn.to}${c.turn.eighths}` : '',
+        ...[c.facing ?? '', c.level ?? '', c.caution ?? ''],
+      ].join(','),
+    ),
+  })),
+})

@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
-import { type LessonStep, plainStep } from '../routine'
+import { type LessonStep, madeAs, plainStep } from '../routine'
 import { isRun, planOf, rungsOf, sameLadder, stepAfter } from './lesson'
 
 const step = (what: Partial<LessonStep> = {}): LessonStep =>
   plainStep({
-    ...{ id: 's', kind: 'drill', stretch: { from: 0, to: 192 }, speed: 0.6, repetitions: 2 },
+    ...{ made: madeAs('s'), kind: 'drill', stretch: { from: 0, to: 192 }, speed: 0.6, repetitions: 2 },
     ...what,
   })
 

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { DrillPlan, Mark } from '../drill'
-import { type LessonStep, placePhrases } from '../routine'
+import { type LessonStep, madeAs, placePhrases } from '../routine'
 import {
   type Added,
   type AddWay,
@@ -108,7 +108,7 @@ const drill: DrillPlan = {
   countInEach: false,
 }
 const aStep = (what: Partial<LessonStep> = {}): LessonStep => ({
-  id: 'x',
+  made: madeAs('x'),
   kind: 'drill',
   stretch: { from: 192, to: 384 },
   runUp: 0,
@@ -134,7 +134,7 @@ const lessonOf = (steps: LessonStep[]): FloorLesson => ({
   planned: steps.map(() => 30),
   countIn: 4,
 })
-const LADDER = [0.6, 0.75, 1].map((speed) => aStep({ speed, id: `rung ${speed}` }))
+const LADDER = [0.6, 0.75, 1].map((speed) => aStep({ speed, made: madeAs(`rung ${speed}`) }))
 
 describe('which repetition a mark is for', () => {
   it.each([
@@ -379,13 +379,13 @@ describe('a ladder in a lesson', () => {
 
 describe('a lesson', () => {
   const steps = [
-    aStep({ id: 'warm-up', kind: 'warm-up', stretch: null, repetitions: 0 }),
-    aStep({ id: 'drill', repetitions: 1 }),
-    aStep({ id: 'run', kind: 'run', repetitions: 1, view: 'true' }),
+    aStep({ made: madeAs('warm-up'), kind: 'warm-up', stretch: null, repetitions: 0 }),
+    aStep({ made: madeAs('drill'), repetitions: 1 }),
+    aStep({ made: madeAs('run'), kind: 'run', repetitions: 1, view: 'true' }),
   ]
   it('goes from step to step: talk by a key, a drill by itself, a run by its mark, then it is over', () => {
     const f = new Floor().lesson(steps)
-    const kinds = () => stepOf(f.state)?.id ?? 'over'
+    const kinds = () => stepOf(f.state)?.made.what ?? 'over'
     expect(kinds()).toBe('warm-up')
     f.begin()
     expect([kinds(), f.state.phase.kind]).toEqual(['drill', 'still'])
@@ -407,7 +407,7 @@ describe('a lesson', () => {
     f.ends()
     f.now += 999
     f.tell({ kind: 'skip', now: f.now })
-    expect(f.held.map((r) => [r.step.id, r.seconds, r.danced, r.repetitions])).toEqual([
+    expect(f.held.map((r) => [r.step.made.what, r.seconds, r.danced, r.repetitions])).toEqual([
       ['warm-up', 60, 0, 0],
       ['drill', 13, 8, 1],
     ])
@@ -418,7 +418,7 @@ describe('a lesson', () => {
     f.begin().begin()
     f.now += 4000
     f.tell({ kind: 'leave', now: f.now })
-    expect([f.state.drill, f.held.map((r) => r.step.id)]).toEqual([null, ['drill']])
+    expect([f.state.drill, f.held.map((r) => r.step.made.what)]).toEqual([null, ['drill']])
   })
   it('goes back and on without leaving its ends', () => {
     const f = new Floor().lesson(steps)
@@ -568,7 +568,9 @@ describe('adding up on the floor', () => {
   })
 
   it('in a lesson it goes on until the step is left; the lesson leads on from there', () => {
-    const f = new Floor().lesson([aStep({ id: 'a', repetitions: 1 }), aStep({ id: 'b', speed: 1 })]).begin()
+    const f = new Floor()
+      .lesson([aStep({ made: madeAs('a'), repetitions: 1 }), aStep({ made: madeAs('b'), speed: 1 })])
+      .begin()
     f.add(3 * EIGHT)
     f.ends().ends().ends()
     expect(f.state.phase.kind).toBe('dancing')
@@ -580,19 +582,19 @@ describe('adding up on the floor', () => {
 
   it('what was added up beyond the plan is not taught once more; what is faster, a run or a rest is still to come', () => {
     const steps = [
-      aStep({ id: 'a', stretch: { from: 0, to: 96 }, speed: 0.75, repetitions: 1 }),
-      aStep({ id: 'show', kind: 'show', stretch: { from: 96, to: 192 }, speed: 1 }),
-      aStep({ id: 'break', kind: 'break down', stretch: { from: 96, to: 192 }, repetitions: 0 }),
-      aStep({ id: 'slow', stretch: { from: 96, to: 192 }, speed: 0.75 }),
-      aStep({ id: 'tempo', stretch: { from: 96, to: 192 }, speed: 1 }),
-      aStep({ id: 'on', stretch: { from: 192, to: 288 }, speed: 0.75 }),
+      aStep({ made: madeAs('a'), stretch: { from: 0, to: 96 }, speed: 0.75, repetitions: 1 }),
+      aStep({ made: madeAs('show'), kind: 'show', stretch: { from: 96, to: 192 }, speed: 1 }),
+      aStep({ made: madeAs('break'), kind: 'break down', stretch: { from: 96, to: 192 }, repetitions: 0 }),
+      aStep({ made: madeAs('slow'), stretch: { from: 96, to: 192 }, speed: 0.75 }),
+      aStep({ made: madeAs('tempo'), stretch: { from: 96, to: 192 }, speed: 1 }),
+      aStep({ made: madeAs('on'), stretch: { from: 192, to: 288 }, speed: 0.75 }),
     ]
     const leadsTo = (to: number | null, list = steps, pass: LessonStep['pass'] = 'all') => {
       const f = new Floor().lesson(list).begin()
       if (to !== null) f.add(to)
       if (pass !== 'all') f.tell({ kind: 'change', what: { pass } })
       f.tell({ kind: 'skip', now: f.now })
-      return [stepOf(f.state)?.id, f.state.said]
+      return [stepOf(f.state)?.made.what, f.state.said]
     }
     expect(leadsTo(192)).toEqual(['tempo', '3 steps were added up already: passed over'])
     // Nothing more than planned, or part of it alone: nothing is passed over.
@@ -603,17 +605,20 @@ describe('adding up on the floor', () => {
     expect(
       leadsTo(192, [
         steps[0],
-        aStep({ id: 'run', kind: 'run', stretch: { from: 0, to: 192 }, speed: 0.5 }),
+        aStep({ made: madeAs('run'), kind: 'run', stretch: { from: 0, to: 192 }, speed: 0.5 }),
       ] as LessonStep[]),
     ).toEqual(['run', ''])
     // The next step begins with its own counts: going on from there passes nothing over again.
     const f = new Floor().lesson(steps).begin().add(192)
     f.tell({ kind: 'skip', now: f.now }).tell({ kind: 'skip', now: f.now })
-    expect(stepOf(f.state)?.id).toBe('on')
+    expect(stepOf(f.state)?.made.what).toBe('on')
   })
 
   it('what is danced slowly while a step is explained is danced, not talk', () => {
-    const f = new Floor().lesson([aStep({ kind: 'break down', repetitions: 0 }), aStep({ id: 'b' })])
+    const f = new Floor().lesson([
+      aStep({ kind: 'break down', repetitions: 0 }),
+      aStep({ made: madeAs('b') }),
+    ])
     f.start({ speed: 0.5 })
     f.now += 8000
     f.ends().tell({ kind: 'stop', now: f.now })

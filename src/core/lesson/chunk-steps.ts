@@ -1,13 +1,14 @@
 import {
   type LessonSettings,
   type LessonStep,
+  madeAs,
   type Pass,
   type PlacedPhrase,
   placeName,
   stretchName,
   TALK,
 } from '../routine'
-import { holds, type Ratio, type Seconds, type Stretch } from '../time'
+import { holds, type Ratio, type Seconds, type Stretch, type Ticks } from '../time'
 import type { Material } from './material'
 import { ladder } from './time'
 
@@ -27,7 +28,7 @@ export interface Teaching {
   thin: Thinning
 }
 
-export type Draft = Partial<LessonStep> & Pick<LessonStep, 'id' | 'kind'>
+export type Draft = Partial<LessonStep> & Pick<LessonStep, 'made' | 'kind'>
 type Add = (d: Draft) => void
 
 /** Slower than this, numbers are called. Common practice, no published source. */
@@ -49,8 +50,8 @@ export function fadingCalls(step: LessonStep, sits: boolean, sung: boolean): Les
 const RUN_UP = 4
 export const WORD: Seconds = 15
 
-/** Ids name the place they are about; only moving the counts moves them (core/routine/edits/rebase). */
-export const idOf = (chunk: readonly Material[]) => `@${chunk[0]?.key ?? 0}`
+/** The place that what is made of a chunk is about. */
+export const placeOf = (chunk: readonly Material[]): Ticks => chunk[0]?.key ?? 0
 
 /** From the first to the last of some material, by place. */
 export function spanned(list: readonly Material[]): Stretch | null {
@@ -89,9 +90,9 @@ export function teach(
   shown: Set<PlacedPhrase>,
   add: Add,
 ) {
-  const id = idOf(chunk)
+  const place = placeOf(chunk)
   const stretch = spanned(chunk)
-  if (!fresh.length) return known(placed, chunk, id, stretch, add)
+  if (!fresh.length) return known(placed, chunk, stretch, add)
   const hard = [...new Set(fresh.flatMap((m) => m.hard))]
   const start = Math.max(0.4, Math.min(0.75, ...fresh.map((m) => m.first)))
   // A few counts go slowly and at tempo; the rungs between are danced as they are added up.
@@ -103,7 +104,7 @@ export function teach(
   const [first] = fresh as [Material, ...Material[]]
   if (!piece || !shown.has(first.placed))
     add({
-      id: `show ${piece ? `@${first.placed.start}` : id}`,
+      made: madeAs('show', piece ? first.placed.start : place),
       kind: 'show',
       stretch: piece ? first.row : stretch,
       sound: 'music',
@@ -113,7 +114,7 @@ export function teach(
     })
   for (const m of fresh) shown.add(m.placed)
   add({
-    id: `break ${id}`,
+    made: madeAs('break', place),
     kind: 'break down',
     stretch,
     speed: rungs[0] as Ratio,
@@ -123,7 +124,7 @@ export function teach(
   })
   for (const pass of passesFor(settings, chunk))
     add({
-      id: `${pass} ${id}`,
+      made: madeAs(pass, place),
       kind: 'drill',
       stretch,
       pass,
@@ -135,7 +136,7 @@ export function teach(
   rungs.forEach((speed, i) => {
     const tempo = i === rungs.length - 1
     add({
-      id: `rung ${id} ${Math.round(speed * 100)}`,
+      made: madeAs(`rung ${Math.round(speed * 100)}`, place),
       kind: 'drill',
       stretch,
       speed,
@@ -145,7 +146,7 @@ export function teach(
     })
   })
   if (settings.ladder === 'counts')
-    add({ id: `song ${id}`, kind: 'drill', stretch, sound: 'music', repetitions: thin.fast })
+    add({ made: madeAs('song', place), kind: 'drill', stretch, sound: 'music', repetitions: thin.fast })
 }
 
 /** Slow with counts; music from where the school brings it in; tempo is always danced to the song. */
@@ -159,21 +160,21 @@ function soundOf({ ladder: school }: LessonSettings, tempo: boolean, first: bool
 function known(
   placed: readonly PlacedPhrase[],
   chunk: readonly Material[],
-  id: string,
   stretch: Stretch | null,
   add: Add,
 ) {
+  const place = placeOf(chunk)
   if (!chunk.some((m) => m.mirrored)) {
     // Each is known, their order is not.
     const why = `${namesOf(placed, chunk)} are known; here they follow one another.`
-    if (chunk.length > 1) add({ id: `again ${id}`, kind: 'drill', stretch, repetitions: 1, why })
+    if (chunk.length > 1) add({ made: madeAs('again', place), kind: 'drill', stretch, repetitions: 1, why })
     return
   }
   // Known to one side: short, once slow and once at tempo.
   const why = `${namesOf(placed, chunk)} is known from the other side.`
   const slow = { speed: 0.75, sound: 'counts', repetitions: 1, talk: 30 } as const
-  add({ id: `other ${id}`, kind: 'drill', stretch, ...slow, why })
-  add({ id: `other ${id} tempo`, kind: 'drill', stretch, sound: 'music', repetitions: 1, why })
+  add({ made: madeAs('other', place), kind: 'drill', stretch, ...slow, why })
+  add({ made: madeAs('other tempo', place), kind: 'drill', stretch, sound: 'music', repetitions: 1, why })
 }
 
 /**
@@ -201,12 +202,20 @@ export function putTogether(
       : settings.backward
         ? { from: two.from, to: first.row.to }
         : { from: first.row.from, to: two.to }
-  const id = `up @${stretch.from} ${settings.backward ? idOf(before) : idOf(after)}`
+  const places = [stretch.from, placeOf(settings.backward ? before : after)]
   const why = inside ? 'Counts added up.' : 'The last two together.'
   const slow = Math.max(0.4, Math.min(0.75, last.first, first.first))
   if (inside)
-    add({ id: `${id} slow`, kind: 'drill', stretch, speed: slow, sound: 'counts', repetitions: 1, why })
-  add({ id, kind: 'drill', stretch, repetitions: thin.fast, why })
+    add({
+      made: madeAs('up slow', ...places),
+      kind: 'drill',
+      stretch,
+      speed: slow,
+      sound: 'counts',
+      repetitions: 1,
+      why,
+    })
+  add({ made: madeAs('up', ...places), kind: 'drill', stretch, repetitions: thin.fast, why })
 }
 
 function join(
@@ -218,7 +227,7 @@ function join(
   add: Add,
 ) {
   add({
-    id: `join ${idOf(before)} ${idOf(after)}`,
+    made: madeAs('join', placeOf(before), placeOf(after)),
     kind: 'join',
     stretch: first.stretch,
     runUp: Math.max(1, Math.min(RUN_UP, Math.floor(last.counts))),
@@ -232,7 +241,7 @@ function join(
 export function checkpoint(learned: readonly Material[][], { settings }: Teaching, add: Add) {
   const all = learned.flat().sort((a, b) => a.stretch.from - b.stretch.from)
   add({
-    id: `check ${idOf(all)} ${idOf(all.slice(-1))}`,
+    made: madeAs('check', placeOf(all), placeOf(all.slice(-1))),
     kind: 'checkpoint',
     stretch: spanned(all),
     sound: 'music',

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { moveBook, STARTING_MOVES } from '../choreo'
-import { danced, type LessonSettings, setRepeat, USUAL } from '../routine'
+import { danced, type LessonSettings, type LessonStep, setRepeat, stepKey, USUAL } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
 import { TICKS_PER_COUNT } from '../time'
 import {
@@ -203,7 +203,7 @@ describe('a lesson of a few counts at a time', () => {
               for (let at = s.stretch.from; at + 48 <= s.stretch.to; at += 24)
                 expect(
                   danced.some((d) => d.from <= at && d.to >= at + 48),
-                  `${chunk}, ${review}, ${backward}: ${at / 24} before ${s.id}`,
+                  `${chunk}, ${review}, ${backward}: ${at / 24} before ${stepKey(s)}`,
                 ).toBe(true)
             else if (s.speed === 1 && s.pass === 'all' && s.kind !== 'show')
               danced.push({ from, to: s.stretch.to })
@@ -269,9 +269,9 @@ describe('steps by hand', () => {
     steps: lay(['1 step R'], {}).steps,
   }
   it('several are changed alike, and are one’s own', () => {
-    const [a, b] = plan.steps.slice(1, 3).map((s) => s.id) as [string, string]
+    const [a, b] = plan.steps.slice(1, 3).map(stepKey) as [string, string]
     const next = changeSteps(plan, new Set([a, b]), { speed: 0.5, how: 'small' })
-    expect(next.steps.filter((s) => s.own).map((s) => [s.id, s.speed, s.how])).toEqual([
+    expect(next.steps.filter((s) => s.own).map((s) => [stepKey(s), s.speed, s.how])).toEqual([
       [a, 0.5, 'small'],
       [b, 0.5, 'small'],
     ])
@@ -279,8 +279,8 @@ describe('steps by hand', () => {
   it('a drill of any counts is added beside one, or at the end', () => {
     const stretch = { from: 30, to: 77 }
     const at = (beside: string | null) =>
-      addDrill(plan, stretch, beside, () => 'x').steps.findIndex((s) => s.id === 'own x')
-    expect(at(plan.steps[1]?.id ?? '')).toBe(2)
+      addDrill(plan, stretch, beside, () => 'x').steps.findIndex((s) => stepKey(s) === 'own x')
+    expect(at(stepKey(plan.steps[1] as LessonStep))).toBe(2)
     expect(at(null)).toBe(plan.steps.length)
     expect(addDrill(plan, stretch, null, () => 'x').steps.at(-1)).toMatchObject({
       stretch,

@@ -1,6 +1,13 @@
 import type { MoveBook } from '../choreo'
 import { type CountedRow, Readiness } from '../drill'
-import { type Course, type LessonSettings, type LessonStep, plainStep, type Routine } from '../routine'
+import {
+  type Course,
+  type LessonSettings,
+  type LessonStep,
+  madeAs,
+  plainStep,
+  type Routine,
+} from '../routine'
 import { joined, type Seconds, type Stretch, type Times } from '../time'
 import { layLesson } from './lesson'
 import { taughtIn } from './next-lesson'
@@ -91,7 +98,7 @@ function reviewOf(
   let spent = 0
   for (const stretch of joined(due.map((d) => d.stretch))) {
     const step = plainStep({
-      ...{ id: `review @${stretch.from} @${stretch.to} course`, kind: 'drill', stretch, speed: 0.85 },
+      ...{ made: madeAs('review course', stretch.from, stretch.to), kind: 'drill', stretch, speed: 0.85 },
       ...{ view: settings.view, repetitions: 2 },
     })
     const long = seconds(step)

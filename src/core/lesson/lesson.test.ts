@@ -8,11 +8,13 @@ import {
   LADDERS,
   type LessonSettings,
   layOut,
+  madeAs,
   ORDERS,
   REVIEWS,
   type Routine,
   rootsOf,
   setRepeat,
+  stepKey,
   USUAL,
 } from '../routine'
 import { cuesOf, page } from '../routine/hand.test-tools'
@@ -95,7 +97,7 @@ describe('a lesson', () => {
     const { steps, fits } = lay(r, plenty)
     expect(fits).toBe(1)
     expect(steps.filter((s) => s.kind === 'show')).toHaveLength(1)
-    expect(steps.filter((s) => s.id.startsWith('other')).map((s) => s.speed)).toEqual([0.75, 1])
+    expect(steps.filter((s) => s.made.what.startsWith('other')).map((s) => s.speed)).toEqual([0.75, 1])
     // Learned backwards, what comes last in the song comes first in the lesson, and is the one that is taught.
     const back = lay(r, { ...plenty, backward: true })
     expect(back.steps.filter((s) => s.kind === 'show').map((s) => s.stretch?.from)).toEqual([384])
@@ -129,7 +131,7 @@ describe('a lesson', () => {
   })
   it('warms up for so long and no longer, by its minutes; a check is danced over all so far, with the music', () => {
     const warm = (minutes: number) => lay(dance(1), { minutes }).steps[0]
-    expect(warm(60)).toMatchObject({ id: 'warm-up', kind: 'warm-up', why: '', own: false })
+    expect(warm(60)).toMatchObject({ made: madeAs('warm-up'), kind: 'warm-up', why: '', own: false })
     expect(warm(20)?.talk).toBe(20 * 60 * 0.15)
     expect(warm(240)?.talk).toBe(warm(120)?.talk)
     for (const backward of [false, true]) {
@@ -147,14 +149,15 @@ describe('a lesson', () => {
               { from: 0, to: 768 },
             ],
       )
-      expect(new Set(checks.map((s) => s.id)).size).toBe(2)
+      expect(new Set(checks.map(stepKey)).size).toBe(2)
     }
   })
   it('gives what is hard a slower start and one rung more, and says why', () => {
     const hardLine = '1 step R; 1& step L; 2 step R; 2& step L; 3 step R; 3& step L; 4 step R; 4& step L'
     const easy = lay(dance(1), plenty, 120)
     const hard = lay(dance(1, hardLine), plenty, 120)
-    const rungs = (l: typeof easy) => l.steps.filter((s) => s.id.startsWith('rung')).map((s) => s.speed)
+    const rungs = (l: typeof easy) =>
+      l.steps.filter((s) => s.made.what.startsWith('rung')).map((s) => s.speed)
     expect(rungs(hard).length).toBeGreaterThan(rungs(easy).length)
     expect(rungs(hard)[0]).toBeLessThan(rungs(easy)[0] as number)
     expect(hard.steps.find((s) => s.kind === 'break down')?.why).toContain('many sub-counts')
@@ -194,15 +197,17 @@ describe('a lesson', () => {
   it('made anew keeps what was changed, added and taken out by hand', () => {
     const fresh = lay(dance(2), plenty).steps
     const own = fresh.map((s) => (s.kind === 'run' ? { ...s, repetitions: 5, own: true } : s))
-    const added = { ...(fresh[2] as (typeof fresh)[0]), id: 'mine', own: true }
+    const added = { ...(fresh[2] as (typeof fresh)[0]), made: madeAs('mine'), own: true }
     const plan = {
       steps: [...own.slice(0, 3), added, ...own.slice(3)],
-      gone: [(fresh[1] as (typeof fresh)[0]).id],
+      gone: [(fresh[1] as (typeof fresh)[0]).made],
     }
     const kept = keepByHand(plan, fresh)
     expect(kept.find((s) => s.kind === 'run')?.repetitions).toBe(5)
-    expect(kept.map((s) => s.id)).not.toContain((fresh[1] as (typeof fresh)[0]).id)
-    expect(kept.findIndex((s) => s.id === 'mine')).toBe(kept.findIndex((s) => s.id === fresh[2]?.id) + 1)
+    expect(kept.map(stepKey)).not.toContain(stepKey(fresh[1] as (typeof fresh)[0]))
+    expect(kept.findIndex((s) => stepKey(s) === 'mine')).toBe(
+      kept.findIndex((s) => stepKey(s) === stepKey(fresh[2] as (typeof fresh)[0])) + 1,
+    )
   })
 })
 
@@ -261,7 +266,7 @@ describe('always', () => {
         const sum = l.steps.reduce((n, x) => n + secondsOf(x, context), 0)
         expect(l.seconds).toBeCloseTo(sum, 6)
         expect(l.seconds <= s.minutes * 60 + 1e-6).toBe(true)
-        expect(new Set(l.steps.map((x) => x.id)).size).toBe(l.steps.length)
+        expect(new Set(l.steps.map(stepKey)).size).toBe(l.steps.length)
       }),
       { numRuns: 60 },
     )

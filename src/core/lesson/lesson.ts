@@ -7,6 +7,7 @@ import {
   ofPass,
   placePhrases,
   type Routine,
+  stepKey,
 } from '../routine'
 import { covered, holds, joined, type Seconds, type Stretch, type Times } from '../time'
 import { cutFor } from './chunk'
@@ -112,14 +113,14 @@ export function keepByHand(
   plan: Pick<LessonPlan, 'steps' | 'gone'>,
   fresh: readonly LessonStep[],
 ): LessonStep[] {
-  const own = new Set(plan.steps.filter((s) => s.own).map((s) => s.id))
-  const gone = new Set(plan.gone)
-  const out = fresh.filter((s) => !gone.has(s.id) && !own.has(s.id))
+  const own = new Set(plan.steps.filter((s) => s.own).map(stepKey))
+  const gone = new Set(plan.gone.map((made) => stepKey({ made })))
+  const out = fresh.filter((s) => !gone.has(stepKey(s)) && !own.has(stepKey(s)))
   plan.steps.forEach((s, i) => {
     if (!s.own) return
-    const before = plan.steps.slice(0, i).findLast((b) => out.some((o) => o.id === b.id))
-    const at = before ? out.findIndex((o) => o.id === before.id) + 1 : 0
-    out.splice(at, 0, s)
+    const places = new Map(out.map((o, at) => [stepKey(o), at]))
+    const before = plan.steps.slice(0, i).findLast((b) => places.has(stepKey(b)))
+    out.splice(before ? (places.get(stepKey(before)) as number) + 1 : 0, 0, s)
   })
   return out
 }
@@ -144,5 +145,6 @@ export function loadOf(
 
 /** True when laying the plan out now would bring steps that it neither has nor was told to leave out. */
 export function isOutdated(plan: LessonPlan, fresh: readonly LessonStep[]): boolean {
-  return fresh.some((s) => !plan.steps.some((x) => x.id === s.id) && !plan.gone.includes(s.id))
+  const known = new Set([...plan.steps, ...plan.gone.map((made) => ({ made }))].map(stepKey))
+  return fresh.some((s) => !known.has(stepKey(s)))
 }

@@ -45,7 +45,7 @@ describe('the next lesson', () => {
       ),
     )
     expect(steps[0]?.kind).toBe('warm-up')
-    const review = steps.filter((s) => s.id.startsWith('review'))
+    const review = steps.filter((s) => s.made.what.startsWith('review'))
     expect(review.map((s) => [at(s), s.speed, s.why])).toEqual([
       [1, 0.65, 'It did not sit yet.'],
       [2, 0.7, 'It sat at 60 %.'],
@@ -58,7 +58,7 @@ describe('the next lesson', () => {
 
   it('what sits at tempo and was danced just now is not danced again', () => {
     const { steps } = next(rows(row(0, 1, 'clean', 0), row(0, 1, 'clean', 0)))
-    expect(steps.filter((s) => s.id.startsWith('review'))).toEqual([])
+    expect(steps.filter((s) => s.made.what.startsWith('review'))).toEqual([])
     expect(steps.filter((s) => s.kind === 'show').map(at)).toEqual([1, 2, 3, 4])
   })
 
@@ -66,7 +66,7 @@ describe('the next lesson', () => {
     const { steps } = next(
       rows(...[1, 1].map((s) => row(0, s, 'clean', 60)), row(1, 0.6, 'shaky', 7, 'arms')),
     )
-    expect(steps.filter((s) => s.id.startsWith('review')).map((s) => [at(s), s.pass])).toEqual([
+    expect(steps.filter((s) => s.made.what.startsWith('review')).map((s) => [at(s), s.pass])).toEqual([
       [0, 'all'],
       [1, 'arms'],
     ])
@@ -74,7 +74,7 @@ describe('the next lesson', () => {
 
   it('where calls fade, what sat is danced without any', () => {
     const log = rows(row(0, 1, 'clean', 60), row(0, 1, 'clean', 60), row(1, 0.6, 'missed'))
-    const review = next(log, { calling: 'fading' }).steps.filter((s) => s.id.startsWith('review'))
+    const review = next(log, { calling: 'fading' }).steps.filter((s) => s.made.what.startsWith('review'))
     expect(review.map((s) => [at(s), s.calls])).toEqual([
       [0, 'none'],
       [1, 'numbers'],
@@ -85,11 +85,11 @@ describe('the next lesson', () => {
     const many = rows(...Array.from({ length: 5 }, (_, i) => row(i, 0.5, 'missed')))
     const short = next(many, { minutes: 5 })
     expect(short.seconds).toBeLessThanOrEqual(5 * 60)
-    const reviewed = short.steps.filter((s) => s.id.startsWith('review')).length
+    const reviewed = short.steps.filter((s) => s.made.what.startsWith('review')).length
     expect(reviewed).toBeGreaterThan(0)
     expect(reviewed).toBeLessThan(5)
     const all = next(many, { minutes: 60 }).steps
-    expect(all.filter((s) => s.id.startsWith('review'))).toHaveLength(5)
+    expect(all.filter((s) => s.made.what.startsWith('review'))).toHaveLength(5)
     expect(all.some((s) => s.kind === 'show')).toBe(false)
   })
 

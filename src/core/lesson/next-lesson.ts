@@ -1,6 +1,13 @@
 import type { MoveBook } from '../choreo'
 import { type CountedRow, nextSpeed, nextUp, practice, Readiness } from '../drill'
-import { type LessonPlan, type LessonSettings, type LessonStep, plainStep, type Routine } from '../routine'
+import {
+  type LessonPlan,
+  type LessonSettings,
+  type LessonStep,
+  madeAs,
+  plainStep,
+  type Routine,
+} from '../routine'
 import type { Seconds, Stretch, Times } from '../time'
 import { type Lesson, layLesson } from './lesson'
 import { called, secondsOf } from './plan'
@@ -55,7 +62,12 @@ export function nextLesson(
     const speed = nextSpeed(line)
     const { from, to } = line.stretch
     const plain = plainStep({
-      ...{ id: `review @${from} @${to} ${line.pass}`, kind: 'drill', stretch: line.stretch, pass: line.pass },
+      ...{
+        made: madeAs(`review ${line.pass}`, from, to),
+        kind: 'drill',
+        stretch: line.stretch,
+        pass: line.pass,
+      },
       ...{ speed, sound: speed < 0.9 ? 'counts' : 'both', view: settings.view, repetitions: 2 },
       why: line.ready ? `It sat at ${Math.round(line.ready * 100)} %.` : 'It did not sit yet.',
     })

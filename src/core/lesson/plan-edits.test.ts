@@ -1,7 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { LessonPlan, LessonStep } from '../routine'
-import { emptyRoutine, USUAL } from '../routine'
+import { emptyRoutine, type LessonPlan, type LessonStep, madeAs, stepKey, USUAL } from '../routine'
 import {
   addPlan,
   addStep,
@@ -16,7 +15,7 @@ import {
 } from '.'
 
 const step = (id: string, kind: LessonStep['kind'] = 'drill'): LessonStep => ({
-  id,
+  made: madeAs(id),
   kind,
   stretch: { from: 0, to: 192 },
   runUp: 0,
@@ -44,11 +43,11 @@ const plan = (ids = 'abcde'): LessonPlan => ({
   heads: null,
   gone: [],
 })
-const order = (p: LessonPlan) => p.steps.map((s) => s.id).join('')
+const order = (p: LessonPlan) => p.steps.map(stepKey).join('')
 const byHand = (p: LessonPlan) =>
   p.steps
     .filter((s) => s.own)
-    .map((s) => s.id)
+    .map(stepKey)
     .join('')
 
 describe('a step of a plan', () => {
@@ -90,10 +89,13 @@ describe('a step of a plan', () => {
   })
   it('is copied after itself, or the first drill at the end', () => {
     const next = addStep(plan(), 'b', () => 'new')
-    expect(next.steps.map((s) => s.id)).toEqual(['a', 'b', 'own new', 'c', 'd', 'e'])
+    expect(next.steps.map(stepKey)).toEqual(['a', 'b', 'own new', 'c', 'd', 'e'])
     expect(next.steps[2]).toMatchObject({ own: true, why: '', speed: 0.75 })
     const talk = { ...plan(''), steps: [step('w', 'warm-up'), step('x'), step('r', 'rest')] }
-    expect(addStep(talk, null, () => 'new').steps.at(-1)).toMatchObject({ id: 'own new', kind: 'drill' })
+    expect(addStep(talk, null, () => 'new').steps.at(-1)).toMatchObject({
+      made: madeAs('own new'),
+      kind: 'drill',
+    })
     const empty = plan('')
     expect(addStep(empty, null, () => 'new')).toBe(empty)
   })
@@ -102,11 +104,7 @@ describe('a step of a plan', () => {
     expect(order(takeOut(plan(), 'b'))).toBe('acde')
     expect(order(takeOut(plan(), 'z'))).toBe('abcde')
     const without = takeOut(plan(), 'b')
-    expect(
-      keepByHand(without, plan().steps)
-        .map((s) => s.id)
-        .join(''),
-    ).toBe('acde')
+    expect(keepByHand(without, plan().steps).map(stepKey).join('')).toBe('acde')
     const own = addStep(plan(), 'b', () => 'new')
     expect(takeOut(own, 'own new').gone).toEqual([])
   })
@@ -117,13 +115,13 @@ describe('a plan', () => {
     const fresh = plan('abcdef').steps
     expect(isOutdated(plan(), plan().steps)).toBe(false)
     expect(isOutdated(plan(), fresh)).toBe(true)
-    expect(isOutdated({ ...plan(), gone: ['f'] }, fresh)).toBe(false)
+    expect(isOutdated({ ...plan(), gone: [madeAs('f')] }, fresh)).toBe(false)
     expect(isOutdated(plan('abcdefg'), fresh)).toBe(false)
   })
   it('is added to a routine, changed in it, and taken away; the fifty-first is refused in words', () => {
     const routine = addPlan(emptyRoutine('x'), plan())
     expect(changePlan(routine, 'plan', (p) => p)).toBe(routine)
-    expect(changePlan(routine, 'plan', (p) => takeOut(p, 'b')).plans[0]?.gone).toEqual(['b'])
+    expect(changePlan(routine, 'plan', (p) => takeOut(p, 'b')).plans[0]?.gone).toEqual([madeAs('b')])
     expect(removePlan(routine, 'plan').plans).toEqual([])
     const full = { ...routine, plans: Array.from({ length: 50 }, (_, i) => ({ ...plan(), id: `p${i}` })) }
     expect(() => addPlan(full, plan())).toThrow('50 lesson plans already')

@@ -4,14 +4,16 @@ import {
   type LessonSettings,
   type LessonStep,
   LIMITS,
+  madeAs,
   type Pass,
   plainStep,
   Refused,
   type Routine,
+  stepKey,
 } from '../routine'
 import { type Stretch, without } from '../time'
 
-/** Steps made by hand have ids of their own; laying the lesson out anew never makes one of these. */
+/** Steps made by hand are made as nothing else is; laying the lesson out anew never makes one of these. */
 const OWN = 'own '
 
 /** Steps moved before or after another one, together and in the order they had; theirs by hand from then on. */
@@ -21,9 +23,9 @@ export function moveSteps(
   target: string,
   after: boolean,
 ): LessonPlan {
-  const moved = plan.steps.filter((s) => ids.includes(s.id)).map((s) => ({ ...s, own: true }))
-  const rest = plan.steps.filter((s) => !ids.includes(s.id))
-  const beside = rest.findIndex((s) => s.id === target)
+  const moved = plan.steps.filter((s) => ids.includes(stepKey(s))).map((s) => ({ ...s, own: true }))
+  const rest = plan.steps.filter((s) => !ids.includes(stepKey(s)))
+  const beside = rest.findIndex((s) => stepKey(s) === target)
   if (beside < 0 || moved.length === 0) return plan
   const at = beside + (after ? 1 : 0)
   return { ...plan, steps: [...rest.slice(0, at), ...moved, ...rest.slice(at)] }
@@ -31,22 +33,22 @@ export function moveSteps(
 
 /** One step earlier or later by a place; at the ends it stays. */
 export function nudgeStep(plan: LessonPlan, id: string | null, by: 1 | -1): LessonPlan {
-  const i = plan.steps.findIndex((s) => s.id === id)
+  const i = plan.steps.findIndex((s) => stepKey(s) === id)
   const [step, target] = [plan.steps[i], plan.steps[i + by]]
-  return step && target ? moveSteps(plan, [step.id], target.id, by > 0) : plan
+  return step && target ? moveSteps(plan, [stepKey(step)], stepKey(target), by > 0) : plan
 }
 
 /** A copy of a step after it, to be changed; without one, a copy of the first drill at the end. */
 export function addStep(plan: LessonPlan, beside: string | null, newId: () => string): LessonPlan {
-  const i = plan.steps.findIndex((s) => s.id === beside)
+  const i = plan.steps.findIndex((s) => stepKey(s) === beside)
   const model = plan.steps[i] ?? plan.steps.find((s) => s.kind === 'drill') ?? plan.steps[0]
   if (!model) return plan
-  const next = { ...model, id: `${OWN}${newId()}`, own: true, why: '' }
+  const next = { ...model, made: madeAs(`${OWN}${newId()}`), own: true, why: '' }
   return { ...plan, steps: plan.steps.toSpliced(i < 0 ? plan.steps.length : i + 1, 0, next) }
 }
 
 export function changeStep(plan: LessonPlan, id: string, what: Partial<LessonStep>): LessonPlan {
-  return { ...plan, steps: plan.steps.map((s) => (s.id === id ? { ...s, ...what, own: true } : s)) }
+  return { ...plan, steps: plan.steps.map((s) => (stepKey(s) === id ? { ...s, ...what, own: true } : s)) }
 }
 
 /** Several steps changed alike, by hand from then on. */
@@ -55,7 +57,7 @@ export function changeSteps(
   ids: ReadonlySet<string>,
   what: Partial<LessonStep>,
 ): LessonPlan {
-  return { ...plan, steps: plan.steps.map((s) => (ids.has(s.id) ? { ...s, ...what, own: true } : s)) }
+  return { ...plan, steps: plan.steps.map((s) => (ids.has(stepKey(s)) ? { ...s, ...what, own: true } : s)) }
 }
 
 /** A drill of any counts, after a step or at the end. */
@@ -65,9 +67,9 @@ export function addDrill(
   beside: string | null,
   newId: () => string,
 ): LessonPlan {
-  const i = plan.steps.findIndex((s) => s.id === beside)
+  const i = plan.steps.findIndex((s) => stepKey(s) === beside)
   const step = plainStep({
-    ...{ id: `${OWN}${newId()}`, kind: 'drill', stretch, speed: 0.75, repetitions: 2, own: true },
+    ...{ made: madeAs(`${OWN}${newId()}`), kind: 'drill', stretch, speed: 0.75, repetitions: 2, own: true },
     view: plan.settings.view,
   })
   return { ...plan, steps: plan.steps.toSpliced(i < 0 ? plan.steps.length : i + 1, 0, step) }
@@ -96,10 +98,11 @@ export const taughtLike = (settings: LessonSettings, way: LessonSettings): Lesso
 
 /** Without a step; laid out anew, the plan stays without it. */
 export function takeOut(plan: LessonPlan, id: string): LessonPlan {
+  const out = plan.steps.find((s) => stepKey(s) === id)
   return {
     ...plan,
-    steps: plan.steps.filter((s) => s.id !== id),
-    gone: id.startsWith(OWN) ? plan.gone : [...plan.gone, id],
+    steps: plan.steps.filter((s) => s !== out),
+    gone: !out || out.made.what.startsWith(OWN) ? plan.gone : [...plan.gone, out.made],
   }
 }
 

@@ -2,6 +2,7 @@ import {
   danceOf,
   type LessonSettings,
   type LessonStep,
+  madeAs,
   type PlacedPhrase,
   plainStep,
   type Routine,
@@ -11,7 +12,7 @@ import {
   checkpoint,
   type Draft,
   fadingCalls,
-  idOf,
+  placeOf,
   putTogether,
   spanned,
   type Teaching,
@@ -56,7 +57,7 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
   const { settings, thin } = context
   const out: LessonStep[] = []
   const add = (d: Draft) => out.push(called(plainStep({ view: settings.view, ...d }), context))
-  add({ id: 'warm-up', kind: 'warm-up', talk: Math.min(WARM_UP, settings.minutes * 60 * 0.15) })
+  add({ made: madeAs('warm-up'), kind: 'warm-up', talk: Math.min(WARM_UP, settings.minutes * 60 * 0.15) })
   out.push(...(context.steps ?? []))
   const learned: Material[][] = []
   const known: Stretch[] = [...(context.known ?? [])]
@@ -89,13 +90,18 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
     }
     drilled += out.slice(from).reduce((n, s) => n + secondsOf(s, context), 0)
     if (drilled > REST_AFTER && next) {
-      add({ id: `rest ${idOf(chunk)}`, kind: 'rest', talk: REST, why: 'Water, and the head rests too.' })
+      add({
+        made: madeAs('rest', placeOf(chunk)),
+        kind: 'rest',
+        talk: REST,
+        why: 'Water, and the head rests too.',
+      })
       drilled = 0
     }
   })
   if (learned.length)
     add({
-      id: 'run',
+      made: madeAs('run'),
       kind: 'run',
       stretch: spanned(learned.flat()),
       sound: 'music',
@@ -104,7 +110,11 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
       talk: WORD,
       why: 'The whole of it with the song, without stopping.',
     })
-  add({ id: 'cool-down', kind: 'cool-down', talk: Math.min(COOL_DOWN, settings.minutes * 60 * 0.08) })
+  add({
+    made: madeAs('cool-down'),
+    kind: 'cool-down',
+    talk: Math.min(COOL_DOWN, settings.minutes * 60 * 0.08),
+  })
   return { steps: out, fresh: all }
 }
 

@@ -1,6 +1,6 @@
 /* Arithmetic of stations that lives beside them: pasted lines, marking, rows of the log, steps in words. */
 import { describe, expect, it } from 'vitest'
-import { LAYERS, type LessonStep, placePhrases, USUAL } from '@/core/routine'
+import { LAYERS, type LessonStep, madeAs, placePhrases, USUAL } from '@/core/routine'
 import { howOfStep, minutesText, stepWords } from '../parts/step-words'
 import { linesOf } from '../sheet/lines'
 import { useCursor } from '../state/cursor'
@@ -87,7 +87,7 @@ describe('a row of the log', () => {
 })
 
 const step = (what: Partial<LessonStep>): LessonStep => ({
-  id: 'x',
+  made: madeAs('x'),
   kind: 'drill',
   stretch: { from: 0, to: 192 },
   runUp: 0,

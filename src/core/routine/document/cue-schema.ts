@@ -2,7 +2,8 @@ import * as v from 'valibot'
 import { CUE_FIELDS, type CueFieldName } from './cue-fields'
 import { LEVELS } from './cue-words'
 import { place, StretchSchema } from './place-schema'
-import { id, line, text } from './text-schema'
+import { FindingAboutSchema } from './references'
+import { id, text } from './text-schema'
 
 type Entries = {
   [K in CueFieldName]: (typeof CUE_FIELDS)[K]['needed'] extends true
@@ -35,8 +36,8 @@ export const PositionSchema = v.object({
   arms: v.optional(text),
 })
 
-/** A finding somebody looked at and let stand, with the reason; the key changes when what it is about changes. */
-export const DismissalSchema = v.object({ key: line(600), reason: text })
+/** A finding somebody looked at and let stand, with the reason; it comes back when what it is about changes. */
+export const DismissalSchema = v.object({ about: FindingAboutSchema, reason: text })
 
 export type Cue = v.InferOutput<typeof CueSchema>
 export type Position = v.InferOutput<typeof PositionSchema>

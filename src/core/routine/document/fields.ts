@@ -6,7 +6,7 @@ import { LearnerSchema } from './learner-schema'
 import { Course, LessonPlan } from './lesson-schema'
 import { LIMITS } from './limits'
 import { StretchSchema } from './place-schema'
-import { movedKey, movedStepId } from './references'
+import type { StepMade } from './references'
 import type { Regrid } from './regrid'
 import {
   PartSchema,
@@ -71,6 +71,11 @@ const list = <S extends v.GenericSchema, const N extends boolean, const P extend
   needed,
   ...becomes,
   list: { of: of as v.GenericSchema, most, name },
+})
+
+const madeAlong = ({ what, about }: StepMade, to: Regrid): StepMade => ({
+  what,
+  about: about.map((at) => to.inside(at)),
 })
 
 export const FIELDS = {
@@ -202,7 +207,14 @@ export const FIELDS = {
   dismissed: list(
     { of: DismissalSchema, most: LIMITS.dismissed, name: 'findings let stand', needed: false },
     {
-      along: (dismissed, to) => dismissed.map((d) => ({ ...d, key: movedKey(d.key, to.tick) })),
+      along: (dismissed, to) =>
+        dismissed.map((d) => {
+          const places = d.about.places.map(({ at, length, says }) => {
+            const from = to.inside(at)
+            return { at: from, length: Math.max(1, to.inside(at + length) - from), says }
+          })
+          return { ...d, about: { ...d.about, places } }
+        }),
       danced: true,
       page: 'home',
       file: 'always',
@@ -218,10 +230,10 @@ export const FIELDS = {
             ...plan.settings,
             passes: plan.settings.passes.map((p) => ({ ...p, stretch: to.stretch(p.stretch) })),
           },
-          gone: plan.gone.map((id) => movedStepId(id, to.tick)),
+          gone: plan.gone.map((made) => madeAlong(made, to)),
           steps: plan.steps.map((s) => ({
             ...s,
-            id: movedStepId(s.id, to.tick),
+            made: madeAlong(s.made, to),
             stretch: s.stretch && to.stretch(s.stretch),
           })),
         })),

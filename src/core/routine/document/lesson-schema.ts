@@ -2,6 +2,7 @@ import * as v from 'valibot'
 import { PASSES } from './layers'
 import { LIMITS } from './limits'
 import { StretchSchema } from './place-schema'
+import { StepMadeSchema } from './references'
 import { day, dayAndHour, id, line, name, note, text } from './text-schema'
 
 export const GRADES = ['children', 'beginners', 'intermediate', 'advanced'] as const
@@ -95,8 +96,7 @@ export const STEP_KINDS = [
 
 /** One step of a lesson. */
 export const LessonStep = v.object({
-  /** The same for the same step of a plan made anew, so that changes by hand stay with it: what it is, and `@` the ticks it is about. */
-  id: v.pipe(line(120), v.minLength(1)),
+  made: StepMadeSchema,
   kind: v.picklist(STEP_KINDS),
   /** What is danced; null for steps without dancing. */
   stretch: v.nullable(StretchSchema),
@@ -124,7 +124,7 @@ export const LessonStep = v.object({
 export type LessonStep = v.InferOutput<typeof LessonStep>
 
 /** A step with what is usual where nothing is said. */
-export const plainStep = (what: Partial<LessonStep> & Pick<LessonStep, 'id' | 'kind'>): LessonStep => ({
+export const plainStep = (what: Partial<LessonStep> & Pick<LessonStep, 'made' | 'kind'>): LessonStep => ({
   stretch: null,
   runUp: 0,
   pass: 'all',
@@ -155,8 +155,8 @@ export const LessonPlan = v.object({
   /** When it was laid out to go on from the lessons before it, in milliseconds; null for a lesson of its own. */
   goesOn: v.optional(v.nullable(v.pipe(v.number(), v.minValue(0))), null),
   steps: v.pipe(v.array(LessonStep), v.maxLength(LIMITS.steps)),
-  /** Ids of steps taken out by hand: a plan made anew does not bring them back. */
-  gone: v.pipe(v.array(line(120)), v.maxLength(LIMITS.steps)),
+  /** Steps taken out by hand: a plan made anew does not bring them back. */
+  gone: v.pipe(v.array(StepMadeSchema), v.maxLength(LIMITS.steps)),
 })
 
 export type LessonPlan = v.InferOutput<typeof LessonPlan>

@@ -8,12 +8,12 @@ const routine = page(4, cuesOf(['1 step R; 3 kick L', '5 clap']))
 
 describe('a routine of a newer version', () => {
   it('is known by its version alone', () => {
-    expect(isNewer({ ...routine, version: 3 })).toBe(true)
+    expect(isNewer({ ...routine, version: 4 })).toBe(true)
     for (const other of [
       routine,
       { ...routine, version: 1 },
       { ...routine, version: '3' },
-      { ...routine, version: 2.5 },
+      { ...routine, version: 3.5 },
       null,
       3,
     ])
@@ -22,7 +22,7 @@ describe('a routine of a newer version', () => {
   it('is read as far as this version understands it, what it added left out', () => {
     const written = {
       ...routine,
-      version: 3,
+      version: 4,
       costumes: ['red'],
       cues: routine.cues.map((c) => ({ ...c, costume: 0 })),
     }
@@ -32,6 +32,6 @@ describe('a routine of a newer version', () => {
     expect(() => readRoutine(written)).toThrow()
   })
   it('is not read where it is too different', () => {
-    expect(() => readNewer({ ...routine, version: 3, phrases: 'otherwise' })).toThrow()
+    expect(() => readNewer({ ...routine, version: 4, phrases: 'otherwise' })).toThrow()
   })
 })

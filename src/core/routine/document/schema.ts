@@ -4,7 +4,7 @@ import { FIELD_NAMES, FIELDS, type FieldName } from './fields'
 import { LIMITS } from './limits'
 
 /** Version of the document this program writes. */
-export const ROUTINE_VERSION = 2
+export const ROUTINE_VERSION = 3
 
 type Fields = typeof FIELDS
 /** Field by field as it is read: one that a document may be without is what is usual there. */

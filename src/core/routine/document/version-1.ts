@@ -6,6 +6,7 @@ import { LIMITS } from './limits'
 import { StretchSchema } from './place-schema'
 import { type Routine, RoutineSchema } from './schema'
 import { dayAndHour } from './text-schema'
+import { fromVersion2 } from './version-2'
 
 const ticks = v.pipe(v.number(), v.integer())
 const looseStep = v.looseObject({ id: v.string(), first: v.string(), last: v.string() })
@@ -47,13 +48,14 @@ export interface ReadRoutine {
 }
 
 /**
- * Reads a routine of this version or of version 1, in which repeats, sections and lessons named phrases. What named a
+ * Reads a routine of this version or an older one: of version 2 (version-2.ts), or of version 1, in which repeats, sections and lessons named phrases. What named a
  * phrase that was gone was danced nowhere, and is left out.
  * @throws ValiError where the document cannot be read
  */
 export function readRoutine(data: unknown): ReadRoutine {
   const old = v.safeParse(v.looseObject({ version: v.literal(1) }), data)
-  if (!old.success) return { routine: v.parse(RoutineSchema, withoutBadDates(data)), phrases: null }
+  if (!old.success)
+    return { routine: v.parse(RoutineSchema, withoutBadDates(fromVersion2(data))), phrases: null }
   const doc = v.parse(Version1, data)
   const phrases = new Map<string, Stretch>()
   let at: Ticks = 0
@@ -80,7 +82,7 @@ export function readRoutine(data: unknown): ReadRoutine {
       return begun ? [{ ...s, at: begun.from }] : []
     })
     .sort((a, b) => a.at - b.at)
-  const routine = v.parse(RoutineSchema, {
+  const second = {
     ...doc,
     version: 2,
     excerpt: excerpt && v.is(StretchSchema, excerpt) ? excerpt : null,
@@ -107,8 +109,8 @@ export function readRoutine(data: unknown): ReadRoutine {
         return [{ ...step, id: stepId(step.id), stretch: danced, pass: layer ?? 'all' }]
       }),
     })),
-  })
-  return { routine, phrases }
+  }
+  return { routine: v.parse(RoutineSchema, fromVersion2(second)), phrases }
 }
 
 /**
@@ -143,3 +145,17 @@ function apart(repeats: Routine['repeats']): Routine['repeats'] {
     return to > r.to.from ? [{ ...r, to: { from: r.to.from, to } }] : []
   })
 }
+
+/** A routine of this version or an older one, at a border where anything may come. */
+export const AnyRoutineSchema = v.pipe(
+  v.unknown(),
+  v.rawTransform(({ dataset, addIssue, NEVER }): Routine => {
+    try {
+      return readRoutine(dataset.value).routine
+    } catch (error) {
+      if (!(error instanceof v.ValiError)) throw error
+      addIssue({ message: error.message })
+      return NEVER
+    }
+  }),
+)

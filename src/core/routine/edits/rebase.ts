@@ -8,7 +8,7 @@ import type { Routine } from '../document/schema'
 import type { Phrase } from '../document/song-schema'
 import { type Edited, namesInWords } from '../gate/refused'
 import { stretchName } from '../names/names'
-import { danceOf } from '../repeats/danced-cue'
+import { dancedAs } from '../repeats/danced-cue'
 import { danced, writtenOut } from '../repeats/repeats'
 import { leadOf, type NewId } from './phrase-edits'
 
@@ -116,7 +116,7 @@ function sameDance(before: Routine, after: Routine, place: Place): boolean {
   const placesOf = (r: Routine, at: (tick: Ticks) => Ticks) => {
     const by = new Map<string, Ticks[]>()
     for (const c of danced(r)) {
-      const key = danceOf({ ...c, at: 0, length: 1 })
+      const key = dancedAs({ ...c, at: 0, length: 1 })
       const list = by.get(key)
       if (list) list.push(at(c.at))
       else by.set(key, [at(c.at)])

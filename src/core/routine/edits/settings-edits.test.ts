@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import type { FindingAbout } from '../document/references'
 import { emptyRoutine } from '../document/schema'
 import { page } from '../hand.test-tools'
 import { letStand, lookAgain, rename, setCalling, setExcerpt, setLeastGap, wholeSong } from './settings-edits'
@@ -32,6 +33,8 @@ describe('where the dance begins and ends', () => {
   })
 })
 
+const about = (at: number): FindingAbout => ({ kind: 'weight', places: [{ at, length: 24, says: 'feet' }] })
+
 describe('what is said of the whole routine', () => {
   it('is set; what changes nothing is no edit', () => {
     expect(rename(EIGHTS, '  New name ', ' by nobody')).toMatchObject({
@@ -44,14 +47,14 @@ describe('what is said of the whole routine', () => {
     expect(lookAgain(EIGHTS)).toBe(EIGHTS)
   })
   it('lets a finding stand once, with the last reason; of very many the oldest are asked about again', () => {
-    const twice = letStand(letStand(letStand(EIGHTS, 'a', 'one'), 'b', 'two'), 'a', 'three')
+    const twice = letStand(letStand(letStand(EIGHTS, about(0), 'one'), about(24), 'two'), about(0), 'three')
     expect(twice.dismissed).toEqual([
-      { key: 'b', reason: 'two' },
-      { key: 'a', reason: 'three' },
+      { about: about(24), reason: 'two' },
+      { about: about(0), reason: 'three' },
     ])
     expect(lookAgain(twice).dismissed).toEqual([])
-    const many = Array.from({ length: 2000 }, (_, i) => ({ key: `k${i}`, reason: '' }))
-    const next = letStand({ ...EIGHTS, dismissed: many }, 'new', '').dismissed
-    expect([next.length, next[0]?.key, next.at(-1)?.key]).toEqual([2000, 'k1', 'new'])
+    const many = Array.from({ length: 2000 }, (_, i) => ({ about: about(i), reason: '' }))
+    const next = letStand({ ...EIGHTS, dismissed: many }, about(-1), '').dismissed
+    expect([next.length, next[0]?.about, next.at(-1)?.about]).toEqual([2000, about(1), about(-1)])
   })
 })

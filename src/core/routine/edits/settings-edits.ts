@@ -1,6 +1,7 @@
 import type { Seconds, Stretch, Ticks } from '../../time'
 import { wholeOf } from '../counts/layout'
 import { LIMITS } from '../document/limits'
+import { type FindingAbout, findingKey } from '../document/references'
 import type { Routine } from '../document/schema'
 
 /** Names the routine. */
@@ -46,9 +47,12 @@ export const setLeastGap = (routine: Routine, leastGap: Seconds): Routine =>
   routine.leastGap === leastGap ? routine : { ...routine, leastGap }
 
 /** Lets a finding stand, with the reason; the oldest of very many are asked about again. */
-export const letStand = (routine: Routine, key: string, reason: string): Routine => ({
+export const letStand = (routine: Routine, about: FindingAbout, reason: string): Routine => ({
   ...routine,
-  dismissed: [...routine.dismissed.filter((d) => d.key !== key), { key, reason }].slice(-LIMITS.dismissed),
+  dismissed: [
+    ...routine.dismissed.filter((d) => findingKey(d.about) !== findingKey(about)),
+    { about, reason },
+  ].slice(-LIMITS.dismissed),
 })
 
 /** Looks at all findings again. */

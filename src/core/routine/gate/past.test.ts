@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import { ROUTINE_VERSION } from '..'
 import type { Routine } from '../document/schema'
 import { cuesOf, page } from '../hand.test-tools'
 import { fingerprintOf, type PastStep, readPast, writePast } from './past'
@@ -46,7 +47,7 @@ describe('what undo knew before a page was loaded', () => {
       '',
       '{',
       text.slice(0, -9),
-      text.replace('"version":2', '"version":3'),
+      text.replace(`"version":${ROUTINE_VERSION}`, `"version":${ROUTINE_VERSION + 1}`),
       text.replace('"cues":[', '"tricks":['),
       text.replace('"cues":[0', '"cues":[-1'),
     ]

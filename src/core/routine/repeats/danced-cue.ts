@@ -58,7 +58,7 @@ export const sameDancedCue = (a: DancedCue, b: DancedCue): boolean =>
     CUE_FIELD_NAMES.every((name) => alike(a[name], b[name])))
 
 /** How a cue is danced, without its id and what nobody dances: the same text for two that are danced alike. */
-export const danceOf = (cue: DancedCue): string =>
+export const dancedAs = (cue: DancedCue): string =>
   JSON.stringify(
     CUE_FIELD_NAMES.flatMap((name) =>
       CUE_FIELDS[name].danced && cue[name] !== undefined ? [[name, cue[name]]] : [],

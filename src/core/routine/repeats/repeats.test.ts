@@ -9,6 +9,7 @@ import {
   endRepeat,
   isOld,
   type LessonStep,
+  madeAs,
   mirrorCue,
   mirrorMarked,
   mirrorText,
@@ -50,7 +51,7 @@ const asIn = (r: Routine, to: number, from: number, mirrored = false): Routine =
 const bare = (r: Routine) => danced(r).map((c) => ({ ...written(c), id: '' }))
 
 const lesson: LessonStep = {
-  id: 'x',
+  made: madeAs('x'),
   kind: 'drill',
   stretch: null,
   runUp: 0,
@@ -330,7 +331,7 @@ describe('twice and half as many counts', () => {
         goesOn: null,
         heads: null,
         gone: [],
-        steps: [{ ...lesson, id: 'rung @384 75', ...step }],
+        steps: [{ ...lesson, made: madeAs('rung 75', 384), ...step }],
       },
     ],
   }
@@ -342,7 +343,7 @@ describe('twice and half as many counts', () => {
     expect(twice.repeats.map((x) => [x.to.from, x.to.to, x.from])).toEqual([[768, 1152, 0]])
   })
   it('take steps of lessons along, and what names them', () => {
-    const moved = { id: 'rung @768 75', stretch: { from: 4 * EIGHT, to: 8 * EIGHT } }
+    const moved = { made: madeAs('rung 75', 768), stretch: { from: 4 * EIGHT, to: 8 * EIGHT } }
     expect(twice.plans[0]?.steps[0]).toMatchObject(moved)
   })
   it('give the dance back when they follow each other', () => {

@@ -3,7 +3,7 @@ import { byPlace } from '../counts/layout'
 import type { Cue, Repeat } from '../document/cue-schema'
 import type { Routine } from '../document/schema'
 import type { NewId } from '../edits/phrase-edits'
-import { asDancedHere, asWritten, type DancedCue, danceOf, written } from './danced-cue'
+import { asDancedHere, asWritten, type DancedCue, dancedAs, written } from './danced-cue'
 import { mirrorCue } from './mirror'
 import { circleIn } from './repeat-ways'
 
@@ -106,7 +106,7 @@ function workOut(routine: Pick<Routine, 'cues' | 'repeats'>): DancedCue[] {
 
 /** Everything that is danced, without where it is written: two routines that dance the same give the same. */
 export const dance = (routine: Pick<Routine, 'cues' | 'repeats'>): string[] =>
-  danced(routine).map(danceOf).sort()
+  danced(routine).map(dancedAs).sort()
 
 /** A routine without a repeat, its cues written out where they were linked: nothing danced changes. */
 export function writtenOut(routine: Routine, id: string, newId: NewId): Routine {

@@ -3,7 +3,7 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import type { Alike, Finding } from '@/core/choreo'
-import { letStand, lookAgain, placeName, setLeastGap } from '@/core/routine'
+import { findingKey, letStand, lookAgain, placeName, setLeastGap } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Slide, Text } from '../../parts/field'
 import { Part, Tools } from '../../parts/panel'
@@ -40,8 +40,7 @@ function FindingCard({ finding, here }: { finding: Finding; here: boolean }) {
   const [asking, setAsking] = useState(false)
   const [reason, setReason] = useState('')
   const stand = () => {
-    const { key } = finding
-    edit('let a finding stand', (r) => letStand(r, key, reason.trim()))
+    edit('let a finding stand', (r) => letStand(r, finding.about, reason.trim()))
   }
   return (
     <Card $here={here} data-testid="finding" data-kind={finding.kind}>
@@ -122,7 +121,7 @@ export function ChecksPanel({
         )}
         <List>
           {findings.map((f) => (
-            <FindingCard key={f.key} finding={f} here={f.at === tick} />
+            <FindingCard key={findingKey(f.about)} finding={f} here={f.at === tick} />
           ))}
         </List>
       </Part>

@@ -14,13 +14,15 @@ import {
   paceOf,
   START,
 } from '@/core/choreo'
-import { type DancedCue, danced, type Routine, sameDancedCue } from '@/core/routine'
+import { type DancedCue, danced, findingKey, type Routine, sameDancedCue } from '@/core/routine'
 import type { SheetLine } from '../../sheet/lines'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { usePlayerState } from '../../state/player'
 import { useView } from '../../state/view'
 import { useStableRows } from './stable'
+
+const sameFinding = (a: Finding, b: Finding) => findingKey(a.about) === findingKey(b.about)
 
 const sameStep = (a: BodyStep, b: BodyStep) =>
   a.at === b.at &&
@@ -101,6 +103,6 @@ export function useChoreo(page: Page, routine: Routine): Choreo {
   const settled = useDeferredValue(routine)
   const found = useMemo(() => findings(settled, page.times, book), [settled, page.times, book])
   const foundByLine = useMemo(() => byRow(lines, found, (f) => f.at), [lines, found])
-  const findingRows = useStableRows(foundByLine, (a, b) => a.key === b.key)
+  const findingRows = useStableRows(foundByLine, sameFinding)
   return { book, all, shown, body, rows, carried, steps, stepRows, pace, findings: found, findingRows }
 }

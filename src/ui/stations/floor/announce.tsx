@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react'
 import styled from 'styled-components'
 import type { FloorLesson, Going } from '@/core/floor'
 import type { Prompt } from '@/core/lesson'
-import { cutText, type LessonStep, passWords } from '@/core/routine'
+import { cutText, type LessonStep, passWords, stepKey } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { howOfStep, minutesText, rangeOfStep, stepWords } from '../../parts/step-words'
 import type { Page } from '../../state/page'
@@ -114,7 +114,7 @@ export function Announce({
     begun.current = performance.now()
     setSince(0)
     if (!over) acts.current.say(spokenStep(step, page))
-  }, [step.id, over])
+  }, [stepKey(step), over])
   useEffect(() => {
     if (over) return
     const timer = setInterval(() => {

@@ -6,7 +6,7 @@ import { useEffect, useRef, useState } from 'react'
 import { useShallow } from 'zustand/react/shallow'
 import { type DrillPlan, MARKS, type Mark } from '@/core/drill'
 import { type Added, type AddWay, nextEnd, stepOf } from '@/core/floor'
-import { danceOf, stretchName } from '@/core/routine'
+import { danceOf, stepKey, stretchName } from '@/core/routine'
 import { clampSpeed, holds } from '@/core/time'
 import { KeySheet } from '../../keys/key-sheet'
 import { bound } from '../../keys/table'
@@ -76,8 +76,8 @@ export function Floor({ id }: { id: string }) {
   const announced = lesson !== null && !active
 
   const prompt = usePrompt(page, routine, announced && isExplained(step) ? step : null)
-  const lit = Math.min(lines[step?.id ?? ''] ?? 0, Math.max(0, (prompt?.lines.length ?? 1) - 1))
-  const light = (line: number) => step && setLines((l) => ({ ...l, [step.id]: Math.max(0, line) }))
+  const lit = Math.min(lines[step ? stepKey(step) : ''] ?? 0, Math.max(0, (prompt?.lines.length ?? 1) - 1))
+  const light = (line: number) => step && setLines((l) => ({ ...l, [stepKey(step)]: Math.max(0, line) }))
   /** While something is explained: from the lit count on, slowly; stop comes back to it. */
   const slowly = () => {
     const from = prompt?.lines[lit]?.at

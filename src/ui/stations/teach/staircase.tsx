@@ -4,7 +4,7 @@ import { Chart, type ChartData, LinearScale, LineElement, PointElement, Tooltip 
 import { memo, useDeferredValue, useMemo } from 'react'
 import { Line } from 'react-chartjs-2'
 import styled from 'styled-components'
-import type { LessonStep, PlacedPhrase } from '@/core/routine'
+import { type LessonStep, type PlacedPhrase, stepKey } from '@/core/routine'
 import { KIND_LOOKS, minutesText, stepWords } from '../../parts/step-words'
 import { desk } from '../../theme/tokens'
 
@@ -85,7 +85,7 @@ const Drawn = memo(function Drawn({ steps, seconds, placed, budget, chosen }: Pr
         [false, true].map((thick) => ({
           label: kind,
           data: treads
-            .filter((t) => t.step.kind === kind && chosen.has(t.step.id) === thick)
+            .filter((t) => t.step.kind === kind && chosen.has(stepKey(t.step)) === thick)
             .flatMap(({ step, from, to }): Point[] => {
               const [y, words] = [heightOf(step), stepWords(step, placed)]
               return [

@@ -12,7 +12,7 @@ import {
   Virtualizer,
 } from 'react-aria-components'
 import styled from 'styled-components'
-import type { LessonStep, PlacedPhrase } from '@/core/routine'
+import { type LessonStep, type PlacedPhrase, stepKey } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { KIND_LOOKS, minutesText, rangeOfStep, stepWords, whatOfStep } from '../../parts/step-words'
 import { desk, NARROW } from '../../theme/tokens'
@@ -97,8 +97,8 @@ function useRows(
       const before = steps[i - 1]
       // Said once for all that is done there.
       const heading = before && rangeOfStep(before, placed) === where ? '' : where
-      const row = { id: step.id, step, long: seconds[i] ?? 0, heading }
-      const old = known.current.get(step.id)
+      const row = { id: stepKey(step), step, long: seconds[i] ?? 0, heading }
+      const old = known.current.get(stepKey(step))
       return old && old.step === step && old.long === row.long && old.heading === heading ? old : row
     })
     known.current = new Map(rows.map((r) => [r.id, r]))
@@ -125,7 +125,7 @@ export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onC
       steps.map((s, i) => {
         const from = at
         at += seconds[i] ?? 0
-        return [s.id, from]
+        return [stepKey(s), from]
       }),
     )
   }, [steps, seconds])
@@ -141,7 +141,7 @@ export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onC
           selectionBehavior="replace"
           selectedKeys={chosen}
           onSelectionChange={(keys) =>
-            onChoose(new Set(keys === 'all' ? steps.map((s) => s.id) : [...keys].map(String)))
+            onChoose(new Set(keys === 'all' ? steps.map(stepKey) : [...keys].map(String)))
           }
           dragAndDropHooks={dragAndDropHooks}
           items={rows}
@@ -157,7 +157,7 @@ export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onC
                 <Grip slot="drag" aria-label={`Move ${words}`}>
                   <GripVertical size={15} />
                 </Grip>
-                <Begins id={step.id} />
+                <Begins id={stepKey(step)} />
                 <b style={{ color: colour }} aria-hidden>
                   {sign}
                 </b>

@@ -16,6 +16,7 @@ import {
   readPiece,
   STEP_CALLS,
   STEP_KINDS,
+  stepKey,
   stretchName,
   VIEWS,
 } from '@/core/routine'
@@ -194,7 +195,7 @@ export function StepPart({ page, steps, onChange, onDone, passes, onPasses }: Pr
         }}
       />
       <Area
-        key={first.id}
+        key={stepKey(first)}
         label="What to say"
         rows={3}
         value={note}

@@ -27,6 +27,7 @@ import {
   type LessonPlan,
   type LessonSettings,
   type LessonStep,
+  stepKey,
   stretchName,
   USUAL,
 } from '@/core/routine'
@@ -82,6 +83,8 @@ const Over = styled.p`
 `
 
 /** The Teach station: from the dance and the minutes there are to a lesson, step by step. */
+const keyOf = (step: LessonStep | undefined) => (step ? stepKey(step) : null)
+
 export function Teach({ id }: { id: string }) {
   const page = usePage()
   const book = useBook()
@@ -187,10 +190,10 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
       const next = { ...p.settings, ...what }
       return { ...p, settings: next, steps: lay(next, p) }
     })
-  const picked = steps.filter((s) => chosen.has(s.id))
-  const one = picked.length === 1 ? (picked[0]?.id ?? null) : null
+  const picked = steps.filter((s) => chosen.has(stepKey(s)))
+  const one = picked.length === 1 ? keyOf(picked[0]) : null
   /** After which step another is added. */
-  const beside = picked.at(-1)?.id ?? null
+  const beside = keyOf(picked.at(-1))
   const nudge = (by: 1 | -1) => change('move a step', (p) => nudgeStep(p, one, by))
   const here = picked[0]?.stretch ?? null
   const passes = (here && settings.passes.find((p) => holds(p.stretch, here.from))?.passes) ?? null
@@ -204,7 +207,7 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
         <aside aria-label="How the lesson is taught">
           {picked.length ? (
             <StepPart
-              key={picked.map((s) => s.id).join()}
+              key={picked.map(stepKey).join()}
               {...{ page, passes }}
               steps={picked}
               onChange={(did, what) => change(did, (p) => changeSteps(p, chosen, what))}
@@ -246,14 +249,14 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
             placed={page.placed}
             onChoose={setChosen}
             onMove={(ids, target, after) => change('move a step', (p) => moveSteps(p, ids, target, after))}
-            onChange={(step, what) => change('change a step', (p) => changeStep(p, step.id, what))}
-            onDelete={(step) => change('take a step out', (p) => takeOut(p, step.id))}
+            onChange={(step, what) => change('change a step', (p) => changeStep(p, stepKey(step), what))}
+            onDelete={(step) => change('take a step out', (p) => takeOut(p, stepKey(step)))}
           />
           <Tools>
             <Button
               small
               onPress={() => nudge(-1)}
-              isDisabled={!one || steps[0]?.id === one}
+              isDisabled={!one || keyOf(steps[0]) === one}
               tip="The chosen step comes earlier"
               hotkey="stepUp"
             >
@@ -262,7 +265,7 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
             <Button
               small
               onPress={() => nudge(1)}
-              isDisabled={!one || steps.at(-1)?.id === one}
+              isDisabled={!one || keyOf(steps.at(-1)) === one}
               tip="The chosen step comes later"
               hotkey="stepDown"
             >
@@ -333,7 +336,7 @@ function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
             onNext={() => make(settings, nextName(routine.plans, plan.group), Date.now())}
             onDrill={({ move, stretch }) =>
               change(`drill “${move.name}” first`, (p) =>
-                addDrill(p, stretch, p.steps.find((s) => s.kind === 'warm-up')?.id ?? null, () => nanoid(10)),
+                addDrill(p, stretch, keyOf(p.steps.find((s) => s.kind === 'warm-up')), () => nanoid(10)),
               )
             }
           />

@@ -1,9 +1,10 @@
 import * as v from 'valibot'
-import { RoutineSchema, SaveSchema } from '@/core/routine'
+import { AnyRoutineSchema, SaveSchema } from '@/core/routine'
 import { body, handle, idOf } from '@/server/handle'
 import { openRoutine, removeRoutine, saveRoutine } from '@/server/routines'
 
-const Body = v.object({ ...SaveSchema.entries, routine: RoutineSchema })
+// A page, or what a closed one left, may be of the version before.
+const Body = v.object({ ...SaveSchema.entries, routine: AnyRoutineSchema })
 
 type Params = { id: string }
 
