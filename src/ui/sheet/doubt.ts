@@ -1,24 +1,12 @@
-import { type Doubt, doubts, type Hearing } from '@/core/hear'
+import { doubtAt, type Hearing, wordsForDoubt } from '@/core/hear'
 import type { PlacedPhrase } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
 import type { Page } from '../state/page'
 
-const known = new WeakMap<Hearing, readonly (Doubt | null)[]>()
-
 /** Why a phrase should be checked, in words; null where there is no reason, or the beats were repaired since. */
 export function doubtOf(h: Hearing | null, placed: PlacedPhrase): string | null {
-  const i = h ? h.phrases.indexOf(placed.start / TICKS_PER_COUNT) : -1
-  if (!h || i < 0) return null
-  let list = known.get(h)
-  if (!list) {
-    list = doubts(h)
-    known.set(h, list)
-  }
-  const doubt = list[i]
-  if (!doubt) return null
-  return doubt.of === 'beat'
-    ? 'Many strokes here lie beside the beat: it may be lost for a while'
-    : `The 1 may lie elsewhere here than in the rest of the song (${Math.round(100 * doubt.sure)} % sure)`
+  const doubt = h && doubtAt(h, placed.start / TICKS_PER_COUNT)
+  return doubt && wordsForDoubt(doubt)
 }
 
 /** The first doubtful phrase after the cursor, from the top again after the last. */

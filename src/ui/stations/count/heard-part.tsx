@@ -5,6 +5,7 @@ import { useState } from 'react'
 import styled from 'styled-components'
 import { carriedOn } from '@/core/grid'
 import type { Hearing } from '@/core/hear'
+import { wordsFor } from '@/core/hear'
 import { phraseAt, repair, type Section, type SectionKind, takeSection } from '@/core/routine'
 import { clockText, TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
@@ -49,13 +50,6 @@ const Guesses = styled.ol`
   span { display: block; color: ${desk.quiet}; font-size: 12.5px; }
 `
 
-/** In words, how far to trust something heard: of ten called sure nine are right or more, of ten fairly sure seven. */
-function sureOf(share: number): string {
-  if (share >= 0.9) return 'sure'
-  if (share >= 0.7) return 'fairly sure'
-  return share >= 0.5 ? 'a guess, check it' : 'uncertain, check it'
-}
-
 /** What was heard, how sure, what else it could be, and the repairs of the whole grid. */
 export function HeardPart({ page, commands: c }: { page: Page; commands: Commands }) {
   const { heard, hearAgain, hearingAgain, stopHearing } = useSong()
@@ -70,7 +64,7 @@ export function HeardPart({ page, commands: c }: { page: Page; commands: Command
       </Big>
       {h && h.beats.length > 0 && (
         <p>
-          The beat: {sureOf(h.confidence.beats)}. The 1: {sureOf(h.confidence.one)}.
+          The beat: {wordsFor(h.confidence.beats)}. The 1: {wordsFor(h.confidence.one)}.
           {h.bar === 3 && ' Bars of three.'}
           {repairs > 0 && ` ${repairs} ${repairs === 1 ? 'repair' : 'repairs'} by hand.`}
         </p>

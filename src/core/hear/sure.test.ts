@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { doubts } from './doubt'
+import type { Hearing } from './hearing'
+import { doubtAt, doubts, wordsFor, wordsForDoubt } from './sure'
 
 const of = (beats: number[], ones: number[], beat = 0.95) =>
   doubts({
@@ -29,5 +30,25 @@ describe('what asks for a look', () => {
     expect(
       doubts({ sure: { beats: [], ones: [] }, confidence: { beats: 0.9, one: 0.9 }, phrases: [0, 8] }),
     ).toEqual([null, null])
+  })
+})
+
+describe('how sure', () => {
+  it('is told in four words, and the lower of two at a border is not', () => {
+    const told = [1, 0.9, 0.89, 0.7, 0.69, 0.5, 0.49, 0].map(wordsFor)
+    expect(told).toEqual([
+      ...['sure', 'sure', 'fairly sure', 'fairly sure', 'a guess, check it', 'a guess, check it'],
+      ...['uncertain, check it', 'uncertain, check it'],
+    ])
+  })
+  it('is asked of the phrase that begins at a beat', () => {
+    const h = {
+      sure: { beats: [0.95, 0.4], ones: [0.9, 0.9] },
+      confidence: { beats: 0.95, one: 0.9 },
+      phrases: [4, 12],
+    } as Hearing
+    expect([doubtAt(h, 4), doubtAt(h, 12)?.of, doubtAt(h, 8)]).toEqual([null, 'beat', null])
+    expect(wordsForDoubt({ of: '1', sure: 0.333 })).toContain('33 % sure')
+    expect(wordsForDoubt({ of: 'beat', sure: 0.333 })).toContain('lost for a while')
   })
 })
