@@ -25,6 +25,7 @@ const config: NextConfig = {
   // What stays on this very machine goes faster as it is; beyond it text is packed (sound is not: it is no text).
   compress: beyond,
   reactStrictMode: true,
+  reactCompiler: true,
   // npm test checks the types of everything, tests included; a build need not do it again.
   typescript: { ignoreBuildErrors: true },
   devIndicators: false,

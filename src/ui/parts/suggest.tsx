@@ -1,10 +1,11 @@
 'use client'
 
-import { type Ref, useEffect, useState } from 'react'
+import type { Ref } from 'react'
 import { ComboBox, Input, Label, ListBox, ListBoxItem, Popover } from 'react-aria-components'
 import styled from 'styled-components'
 import { desk } from '../theme/tokens'
 import { TooLong } from './field'
+import { useKeptText } from './kept-line'
 
 const Field = styled(ComboBox)`
   display: grid;
@@ -91,15 +92,12 @@ export function Suggest({
 /** A line with offers, kept when it is left. */
 export function SuggestLine({
   label,
-  value,
   offers,
   placeholder = '',
   most = 200,
-  keep,
-}: Pick<Props, 'label' | 'value' | 'offers' | 'placeholder' | 'most'> & { keep: (text: string) => void }) {
-  const [text, setText] = useState(value)
-  useEffect(() => setText(value), [value])
-  const done = () => text.trim() !== value && keep(text.trim())
+  ...kept
+}: Pick<Props, 'label' | 'offers' | 'placeholder' | 'most'> & Parameters<typeof useKeptText>[0]) {
+  const { text, setText, done } = useKeptText(kept)
   const wanted = text.trim().toLowerCase()
   return (
     <Suggest

@@ -1,6 +1,7 @@
 import { doubtAt, type Hearing, wordsForDoubt } from '@/core/hear'
 import type { PlacedPhrase } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
+import { keepLast } from '../state/keep-last'
 import type { Page } from '../state/page'
 
 /** Why a phrase should be checked, in words; null where there is no reason, or the beats were repaired since. */
@@ -9,23 +10,18 @@ export function doubtOf(h: Hearing | null, placed: PlacedPhrase): string | null 
   return doubt && wordsForDoubt(doubt)
 }
 
-/** The first doubtful phrase after the cursor, from the top again after the last. */
-export function nextDoubt(page: Page, h: Hearing | null, tick: number): PlacedPhrase | null {
-  if (page.renumbered) return null
-  const doubtful = page.placed.filter((p) => doubtOf(h, p) !== null)
-  return doubtful.find((p) => p.start > tick) ?? doubtful[0] ?? null
-}
-
 /** The earlier phrase each phrase sounds like, as it was heard; null where it is new. */
-export function soundsLike(page: Page, h: Hearing | null): (placed: PlacedPhrase) => PlacedPhrase | null {
-  if (!h || page.renumbered) return () => null
-  const heard = new Map(h.phrases.map((beat, i) => [beat * TICKS_PER_COUNT, i]))
-  const byStart = new Map(page.placed.map((p) => [p.start, p]))
-  return (placed) => {
-    const j = h.same[heard.get(placed.start) ?? -1] ?? -1
-    return byStart.get((h.phrases[j] ?? -1) * TICKS_PER_COUNT) ?? null
-  }
-}
+export const soundsLike = keepLast(
+  (page: Page, h: Hearing | null): ((placed: PlacedPhrase) => PlacedPhrase | null) => {
+    if (!h || page.renumbered) return () => null
+    const heard = new Map(h.phrases.map((beat, i) => [beat * TICKS_PER_COUNT, i]))
+    const byStart = new Map(page.placed.map((p) => [p.start, p]))
+    return (placed) => {
+      const j = h.same[heard.get(placed.start) ?? -1] ?? -1
+      return byStart.get((h.phrases[j] ?? -1) * TICKS_PER_COUNT) ?? null
+    }
+  },
+)
 
 /** "B2": a row in short, by its section's letter. */
 export const rowName = (p: PlacedPhrase): string => `${p.section?.letter ?? ''}${p.inSection}`

@@ -2,13 +2,14 @@
 
 import type { ReactNode, PointerEvent as ReactPointerEvent } from 'react'
 import styled from 'styled-components'
+import { useShallow } from 'zustand/react/shallow'
 import { beginsSection } from '@/core/routine'
+import { COLUMNS, type SheetLine } from '@/core/station'
 import { clockText, common, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { desk, font, tintOf } from '../theme/tokens'
-import type { SheetLine } from './lines'
 import { MarkLine } from './mark-line'
 import { lineName, PARTS_OF_COUNT, Unseen } from './spoken-rows'
 import { Wave } from './wave'
@@ -52,7 +53,7 @@ const Name = styled.div`
   span { display: block; font-size: 12px; color: ${desk.quiet}; line-height: 1.3; }
 `
 
-const Beside = styled.div`
+const BesideName = styled.div`
   position: absolute;
   left: 60px;
   bottom: 0;
@@ -113,17 +114,21 @@ const Carried = styled.div`
 
 interface RowProps {
   page: Page
-  placed: SheetLine
-  columns: number
+  line: SheetLine
   rowHeight: number
   waveHeight: number
   right: number
   top: number
   size: number
+  hasCursor: boolean
   onPoint: OnPoint
-  beside?: ReactNode
-  children: ReactNode
+  Inside?: RowPart
+  Cursor: RowPart
+  Beside?: RowPart
 }
+
+/** What a station puts into a row. */
+export type RowPart = (props: { line: SheetLine; columns: number }) => ReactNode
 
 /** A place on the sheet that is pointed at: a tick, and pixels below the top of its row's counts. */
 export interface Pointed {
@@ -147,97 +152,123 @@ export function placeUnder(page: Page, x: number, y: number): Pointed | null {
 }
 
 /** One line of the sheet: its name, its sound above its counts, and what the station puts below. */
-export function SheetRow({
-  page,
-  placed,
-  columns,
-  rowHeight,
-  waveHeight,
-  right,
-  top,
-  size,
-  onPoint,
-  beside,
-  children,
-}: RowProps) {
-  const { heard } = useSong()
-  const { section, phrase } = placed
+export function SheetRow(p: RowProps) {
+  const { page, line, rowHeight, Beside } = p
+  const { section } = line
   const tint = tintOf(section?.letter)
-  const first = beginsSection(placed)
-  const counts = (placed.end - placed.start) / TICKS_PER_COUNT
-  const point = (e: ReactPointerEvent<HTMLDivElement>) =>
-    onPoint(pointed(e.currentTarget, placed, e.clientX, e.clientY), e)
+  const first = beginsSection(line)
   return (
     <Row
       role="row"
-      aria-rowindex={placed.row + 2}
-      style={{ transform: `translateY(${top}px)`, height: size }}
-      data-row={placed.row}
+      aria-rowindex={line.row + 2}
+      style={{ transform: `translateY(${p.top}px)`, height: p.size }}
+      data-row={line.row}
     >
       <Unseen role="rowheader" aria-colindex={1}>
-        {lineName(placed)}, {clockText(timeOfTick(page.times, placed.start))}
+        {lineName(line)}, {clockText(timeOfTick(page.times, line.start))}
       </Unseen>
       {first && section && (
         <SectionName aria-hidden>
           <b style={{ background: tint.ground, color: tint.ink }}>{section.letter}</b>
-          {placed.title}
+          {line.title}
         </SectionName>
       )}
       <Band $pattern={tint.pattern} $ground={tint.ground} style={{ top: first ? SECTION_LINE : 0 }} />
-      {placed.piece === 0 && (
-        <Name aria-hidden style={{ bottom: rowHeight - 50 }}>
-          <strong>{phrase.pickUp ? '·' : placed.inSection}</strong>
-          <span>
-            {clockText(timeOfTick(page.times, placed.start))}
-            {phrase.length !== 8 && ` · ${phrase.pickUp ? 'pick-up' : `${phrase.length} counts`}`}
-          </span>
-        </Name>
+      <RowName page={page} line={line} rowHeight={rowHeight} />
+      {Beside && (
+        <BesideName
+          role="gridcell"
+          aria-colindex={2 + PARTS_OF_COUNT * COLUMNS}
+          style={{ height: rowHeight }}
+        >
+          <Beside line={line} columns={COLUMNS} />
+        </BesideName>
       )}
-      {beside && (
-        <Beside role="gridcell" aria-colindex={2 + PARTS_OF_COUNT * columns} style={{ height: rowHeight }}>
-          {beside}
-        </Beside>
-      )}
-      <Counts
-        $right={right}
-        role="gridcell"
-        aria-colindex={2}
-        aria-colspan={PARTS_OF_COUNT * counts}
-        style={{ height: rowHeight }}
-        onPointerDown={point}
-        data-counts={counts}
-        data-columns={columns}
-      >
-        {Array.from({ length: counts + 1 }, (_, i) => (
-          // biome-ignore lint/suspicious/noArrayIndexKey: the lines are their numbers
-          <Line key={i} style={{ left: `${(i / columns) * 100}%` }} />
-        ))}
-        {placed.first !== 1 &&
-          Array.from({ length: counts }, (_, i) => (
-            // biome-ignore lint/suspicious/noArrayIndexKey: the numbers are their places
-            <OwnNumber key={i} style={{ left: `${(i / columns) * 100}%` }}>
-              {placed.first + i}
-            </OwnNumber>
-          ))}
-        {heard && (
-          <Wave
-            peaks={heard.peaks}
-            times={page.times}
-            from={placed.start}
-            counts={counts}
-            columns={columns}
-            height={waveHeight}
-            colour={tint.ink}
-          />
-        )}
-        <MarkLine page={page} placed={placed} columns={columns} />
-        {children}
-        <CarriedOn page={page} placed={placed} columns={columns} top={waveHeight - 1} />
-        <ExcerptShade placed={placed} columns={columns} />
-        <MarkedShade placed={placed} columns={columns} height={waveHeight} />
-        <LoopBar placed={placed} />
-      </Counts>
+      <RowCounts {...p} />
     </Row>
+  )
+}
+
+function RowName({ page, line, rowHeight }: { page: Page; line: SheetLine; rowHeight: number }) {
+  const { phrase } = line
+  if (line.piece > 0) return null
+  return (
+    <Name aria-hidden style={{ bottom: rowHeight - 50 }}>
+      <strong>{phrase.pickUp ? '·' : line.inSection}</strong>
+      <span>
+        {clockText(timeOfTick(page.times, line.start))}
+        {phrase.length !== 8 && ` · ${phrase.pickUp ? 'pick-up' : `${phrase.length} counts`}`}
+      </span>
+    </Name>
+  )
+}
+
+/** The counts of a row: their sound, what stands on them, and what of them is marked, looped or outside the dance. */
+function RowCounts({
+  page,
+  line,
+  rowHeight,
+  waveHeight,
+  right,
+  hasCursor,
+  onPoint,
+  Inside,
+  Cursor,
+}: RowProps) {
+  const { heard } = useSong()
+  const counts = (line.end - line.start) / TICKS_PER_COUNT
+  const point = (e: ReactPointerEvent<HTMLDivElement>) =>
+    onPoint(pointed(e.currentTarget, line, e.clientX, e.clientY), e)
+  return (
+    <Counts
+      $right={right}
+      role="gridcell"
+      aria-colindex={2}
+      aria-colspan={PARTS_OF_COUNT * counts}
+      style={{ height: rowHeight }}
+      onPointerDown={point}
+      data-counts={counts}
+      data-columns={COLUMNS}
+    >
+      <CountLines line={line} counts={counts} />
+      {heard && (
+        <Wave
+          peaks={heard.peaks}
+          times={page.times}
+          from={line.start}
+          counts={counts}
+          columns={COLUMNS}
+          height={waveHeight}
+          colour={tintOf(line.section?.letter).ink}
+        />
+      )}
+      <MarkLine page={page} placed={line} columns={COLUMNS} />
+      {Inside && <Inside line={line} columns={COLUMNS} />}
+      {hasCursor && <Cursor line={line} columns={COLUMNS} />}
+      <CarriedOn page={page} placed={line} columns={COLUMNS} top={waveHeight - 1} />
+      <ExcerptShade placed={line} columns={COLUMNS} />
+      <MarkedShade placed={line} columns={COLUMNS} height={waveHeight} />
+      <LoopBar placed={line} />
+    </Counts>
+  )
+}
+
+/** A line between counts, and their own numbers where the line does not begin with 1. */
+function CountLines({ line, counts }: { line: SheetLine; counts: number }) {
+  return (
+    <>
+      {Array.from({ length: counts + 1 }, (_, i) => (
+        // biome-ignore lint/suspicious/noArrayIndexKey: the lines are their numbers
+        <Line key={i} style={{ left: `${(i / COLUMNS) * 100}%` }} />
+      ))}
+      {line.first !== 1 &&
+        Array.from({ length: counts }, (_, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: the numbers are their places
+          <OwnNumber key={i} style={{ left: `${(i / COLUMNS) * 100}%` }}>
+            {line.first + i}
+          </OwnNumber>
+        ))}
+    </>
   )
 }
 
@@ -279,8 +310,9 @@ const Tinted = styled.i`
 
 /** The sound of what is marked. */
 function MarkedShade({ placed, columns, height }: { placed: SheetLine; columns: number; height: number }) {
-  const marked = useCursor((s) => s.marked)
-  const piece = marked && common(marked, { from: placed.start, to: placed.end })
+  const piece = useCursor(
+    useShallow((s) => s.marked && common(s.marked, { from: placed.start, to: placed.end })),
+  )
   if (!piece) return null
   const share = (ticks: Ticks) => `${(ticks / TICKS_PER_COUNT / columns) * 100}%`
   return (

@@ -1,20 +1,20 @@
 'use client'
 
-import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual'
-import { type ReactNode, type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'
+import { type ReactNode, type RefObject, useLayoutEffect, useRef, useState } from 'react'
 import styled from 'styled-components'
 import { beginsSection, labelIn, phraseAt, placeName } from '@/core/routine'
+import { COLUMNS, type SheetLine } from '@/core/station'
 import type { Ticks } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
 import { usePlayerState } from '../state/player'
 import { useRoutine } from '../state/routine-store'
 import { desk } from '../theme/tokens'
-import { COLUMNS, type SheetLine } from './lines'
 import { MARK_LINE } from './mark-line'
 import { placeOnSheet, useGlide, useMoments } from './playhead'
-import { LEFT, type OnPoint, SECTION_LINE, SheetRow } from './row'
-import { cellId, cellStart, PARTS_OF_COUNT, type Spoken, SpokenRows, Unseen } from './spoken-rows'
+import { LEFT, type OnPoint, type RowPart, SECTION_LINE, SheetRow } from './row'
+import { PARTS_OF_COUNT, type Spoken, SpokenRows, Unseen } from './spoken-rows'
+import { useRows } from './use-rows'
 
 /** Narrower than this a row is not readable: the sheet scrolls sideways instead. */
 const LEAST_WIDTH = 700
@@ -89,93 +89,30 @@ interface SheetProps {
   /** Room on the right for what stands beside a row. */
   right?: number
   /** What the row holds below its wave. */
-  inside?: (placed: SheetLine, columns: number) => ReactNode
-  /** The box around the cursor. */
-  cursor: (placed: SheetLine, columns: number) => ReactNode
+  Inside?: RowPart
+  /** The box around the cursor, in its row. */
+  Cursor: RowPart
   /** What stands beside a row's name. */
-  beside?: (placed: SheetLine) => ReactNode
+  Beside?: RowPart
   onPoint: OnPoint
   /** What a screen reader is told of the cursor's row. */
   spoken: Spoken
   /** Said where the place stays the same and what is meant there changes. */
-  said?: string
+  said?: ReactNode
 }
 
 /** The song as a page: a row a phrase, its counts in columns, the sound above them. */
-export function Sheet({
-  page,
-  frame: given,
-  label,
-  rowHeight,
-  waveHeight,
-  right = 24,
-  inside,
-  cursor,
-  beside,
-  onPoint,
-  spoken,
-  said = '',
-}: SheetProps) {
+export function Sheet({ page, frame: given, label, rowHeight, right = 24, said, ...parts }: SheetProps) {
   const own = useRef<HTMLDivElement>(null)
   const frame = given ?? own
-  const head = useRef<HTMLDivElement>(null)
   const { lines } = page
-  const columns = COLUMNS
   const marked = useRoutine((s) => s.routine.marks.length > 0) ? MARK_LINE : 0
   /** What stands above a row's wave. */
-  const above = (p: SheetLine | undefined) => marked + (p && beginsSection(p) ? SECTION_LINE : 0)
+  const above = (p: SheetLine) => marked + (beginsSection(p) ? SECTION_LINE : 0)
   const rowOf = (p: SheetLine) => (typeof rowHeight === 'number' ? rowHeight : rowHeight(p))
-  const heightOf = (p: SheetLine | undefined) => (p ? rowOf(p) + above(p) : 0)
-  const tick = useCursor((s) => s.tick)
-  const atCursor = phraseAt(lines, tick)
-  const cursorRow = atCursor?.row ?? 0
-  const rows = useVirtualizer({
-    count: lines.length,
-    getScrollElement: () => frame.current,
-    estimateSize: (i) => heightOf(lines[i]),
-    overscan: 2,
-    scrollMargin: 30,
-    scrollPaddingStart: 36,
-    // The row of the cursor is always there: what is typed in it keeps the focus, wherever the sheet is scrolled.
-    rangeExtractor: (range) => {
-      const drawn = defaultRangeExtractor(range)
-      if (cursorRow >= lines.length || drawn.includes(cursorRow)) return drawn
-      return [...drawn, cursorRow].sort((a, b) => a - b)
-    },
-  })
-  // What the virtualizer cannot see: it is told when heights change.
-  const heights = lines.map(heightOf).join()
-  // biome-ignore lint/correctness/useExhaustiveDependencies: measured again only when heights change
-  useLayoutEffect(() => rows.measure(), [heights])
-  const before = useRef(-1)
-  // biome-ignore lint/correctness/useExhaustiveDependencies: rows that grow push the cursor's row away
-  useEffect(() => {
-    const seen = before.current < 0 ? null : rows.range
-    const leap = Math.abs(cursorRow - before.current) > 1
-    before.current = cursorRow
-    const inView = seen && cursorRow > seen.startIndex && cursorRow < seen.endIndex
-    // After a leap near the top, so that what follows is in view; else only as far as needed.
-    if (leap && !inView) rows.scrollToIndex(Math.max(0, cursorRow - 1), { align: 'start' })
-    else rows.scrollToIndex(cursorRow, { align: 'auto' })
-  }, [cursorRow, rows, heights])
-  const playing = usePlayerState((s) => s.playing)
-  useGlide(page, head, (now) => {
-    const place = placeOnSheet(page, now, columns)
-    const start = place ? rows.measurementsCache[place.row]?.start : undefined
-    if (!place || start === undefined) return null
-    // In pixels: what depends on the size of a box is not moved off the main thread.
-    const x = place.share * (head.current?.clientWidth ?? 0)
-    return `translate(${x}px, ${start + above(lines[place.row])}px)`
-  })
-  const lastRow = useRef(-1)
-  useMoments(page, (now) => {
-    const row = now === null ? -1 : (placeOnSheet(page, now, columns)?.row ?? -1)
-    if (row < 0 || row === lastRow.current) return
-    lastRow.current = row
-    const [stroke, line] = [head.current?.firstElementChild as HTMLElement | null, lines[row]]
-    if (stroke && line) stroke.style.height = `${rowOf(line) - 8}px`
-    rows.scrollToIndex(Math.min(row + 1, lines.length - 1), { align: 'auto' })
-  })
+  const heights = lines.map((p) => rowOf(p) + above(p))
+  const cursorRow = useCursor((s) => phraseAt(lines, s.tick)?.row ?? 0)
+  const rows = useRows(frame, heights, cursorRow)
   return (
     <>
       <Unseen role="status">{said}</Unseen>
@@ -185,62 +122,102 @@ export function Sheet({
         role="grid"
         aria-label={label}
         aria-rowcount={lines.length + 1}
-        aria-colcount={2 + PARTS_OF_COUNT * columns}
-        {...(atCursor ? { 'aria-activedescendant': cellId(spoken.lane, cellStart(atCursor, tick)) } : {})}
+        aria-colcount={2 + PARTS_OF_COUNT * COLUMNS}
         data-testid="sheet"
       >
-        <Head $right={right} role="row" aria-rowindex={1}>
-          <Unseen role="columnheader" aria-colindex={1}>
-            phrase
-          </Unseen>
-          {Array.from({ length: columns }, (_, i) => (
-            <span
-              // biome-ignore lint/suspicious/noArrayIndexKey: the columns are their numbers
-              key={i}
-              role="columnheader"
-              aria-colindex={2 + PARTS_OF_COUNT * i}
-              aria-colspan={PARTS_OF_COUNT}
-              aria-label={`count ${i + 1}`}
-            >
-              {i + 1}
-              <i>&</i>
-            </span>
-          ))}
-        </Head>
-        <div
-          role="rowgroup"
-          style={{
-            height: rows.getTotalSize(),
-            position: 'absolute',
-            top: 0,
-            left: 0,
-            right: 0,
-            minWidth: LEAST_WIDTH,
-          }}
-        >
-          {rows.getVirtualItems().map((item) => {
-            const p = lines[item.index] as SheetLine
+        <Columns right={right} />
+        <div role="rowgroup" style={{ ...ROWS, height: rows.total }}>
+          {rows.drawn.map(({ row, start }) => {
+            const line = lines[row]
             return (
-              <SheetRow
-                key={p.row}
-                {...{ page, placed: p, columns, waveHeight, right, onPoint }}
-                rowHeight={rowOf(p)}
-                top={item.start}
-                size={heightOf(p)}
-                beside={beside?.(p)}
-              >
-                {inside?.(p, columns)}
-                {p === atCursor && cursor(p, columns)}
-              </SheetRow>
+              line && (
+                <SheetRow
+                  key={row}
+                  {...{ page, line, right, ...parts }}
+                  rowHeight={rowOf(line)}
+                  top={start}
+                  size={heights[row] ?? 0}
+                  hasCursor={row === cursorRow}
+                />
+              )
             )
           })}
-          {atCursor && <SpokenRows line={atCursor} spoken={spoken} at={tick} />}
-          <Playhead ref={head} aria-hidden $right={right} style={{ display: playing ? 'block' : 'none' }}>
-            <i />
-          </Playhead>
+          <SpokenRows frame={frame} lines={lines} spoken={parts.spoken} />
+          <PlayingLine
+            {...{ page, right, rows }}
+            above={(row) => (lines[row] ? above(lines[row]) : 0)}
+            height={(row) => (lines[row] ? rowOf(lines[row]) - 8 : 0)}
+          />
         </div>
       </Frame>
     </>
+  )
+}
+
+const ROWS = { position: 'absolute', top: 0, left: 0, right: 0, minWidth: LEAST_WIDTH } as const
+
+/** The numbers of the counts, above the rows. */
+function Columns({ right }: { right: number }) {
+  return (
+    <Head $right={right} role="row" aria-rowindex={1}>
+      <Unseen role="columnheader" aria-colindex={1}>
+        phrase
+      </Unseen>
+      {Array.from({ length: COLUMNS }, (_, i) => (
+        <span
+          // biome-ignore lint/suspicious/noArrayIndexKey: the columns are their numbers
+          key={i}
+          role="columnheader"
+          aria-colindex={2 + PARTS_OF_COUNT * i}
+          aria-colspan={PARTS_OF_COUNT}
+          aria-label={`count ${i + 1}`}
+        >
+          {i + 1}
+          <i>&</i>
+        </span>
+      ))}
+    </Head>
+  )
+}
+
+/** The line that moves over the rows while the song plays; the sheet follows it. */
+function PlayingLine({
+  page,
+  right,
+  rows,
+  above,
+  height,
+}: {
+  page: Page
+  right: number
+  rows: { startOf: (row: number) => number | null; show: (row: number) => void }
+  /** Pixels of a row above its wave, and of the line in it. */
+  above: (row: number) => number
+  height: (row: number) => number
+}) {
+  const head = useRef<HTMLDivElement>(null)
+  const stroke = useRef<HTMLElement>(null)
+  const playing = usePlayerState((s) => s.playing)
+  useGlide(page, head, (now) => {
+    const place = placeOnSheet(page, now, COLUMNS)
+    const start = place && rows.startOf(place.row)
+    if (!place || start === null) return null
+    // In pixels: what depends on the size of a box is not moved off the main thread.
+    const x = place.share * (head.current?.clientWidth ?? 0)
+    return `translate(${x}px, ${start + above(place.row)}px)`
+  })
+  const lastRow = useRef(-1)
+  useMoments(page, (now) => {
+    const row = now === null ? -1 : (placeOnSheet(page, now, COLUMNS)?.row ?? -1)
+    if (row < 0 || row === lastRow.current) return
+    lastRow.current = row
+    if (stroke.current) stroke.current.style.height = `${height(row)}px`
+    rows.show(Math.min(row + 1, page.lines.length - 1))
+  })
+  return (
+    <Playhead ref={head} aria-hidden $right={right} style={{ display: playing ? 'block' : 'none' }}>
+      <i ref={stroke} />
+    </Playhead>
   )
 }
 

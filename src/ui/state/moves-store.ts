@@ -1,10 +1,11 @@
 'use client'
 
-import { useEffect, useMemo } from 'react'
+import { useEffect } from 'react'
 import * as v from 'valibot'
 import { create } from 'zustand'
 import { type Move, type MoveBook, MoveListSchema, moveBook, STARTING_MOVES } from '@/core/choreo'
 import { ApiError, fetchMoves, readMoves } from './api'
+import { keepLast } from './keep-last'
 import type { Outbox } from './outbox'
 import { outbox, outboxReady } from './outbox-window'
 import { SaveLine } from './save-line'
@@ -93,26 +94,34 @@ export const useMoves = create<MovesState>()((set, get) => {
     const read = v.safeParse(Body, left.body)
     return read.success ? { ...left, moves: read.output.moves } : null
   }
+  let loading: Promise<void> | null = null
+  const load = async () => {
+    await outboxReady()
+    if (get().loaded) return
+    try {
+      const { moves, ...page } = await fetchMoves()
+      const left = leftOf(page)
+      const list = left?.moves ?? moves
+      take(list, left ?? { revision: page.revision, after: [] }, pastOf(list))
+    } catch (error) {
+      // Where the server is away it goes on from what was left here.
+      const left = leftOf(null)
+      if (left) return take(left.moves, left, pastOf(left.moves))
+      set({ problem: wordsOf(error) })
+      if (mayPass(error)) setTimeout(get().load, RETRY_MS)
+    }
+  }
   return {
     moves: STARTING_MOVES,
     loaded: false,
     problem: '',
     past: [],
-    load: async () => {
-      await outboxReady()
-      if (get().loaded) return
-      try {
-        const { moves, ...page } = await fetchMoves()
-        const left = leftOf(page)
-        const list = left?.moves ?? moves
-        take(list, left ?? { revision: page.revision, after: [] }, pastOf(list))
-      } catch (error) {
-        // Where the server is away it goes on from what was left here.
-        const left = leftOf(null)
-        if (left) return take(left.moves, left, pastOf(left.moves))
-        set({ problem: wordsOf(error) })
-        if (mayPass(error)) setTimeout(get().load, RETRY_MS)
-      }
+    load: () => {
+      // Many parts of a page ask for it: a second answer would take away what was edited after the first.
+      loading ??= load().finally(() => {
+        loading = null
+      })
+      return loading
     },
     edit: (change) => {
       const { moves, past, loaded } = get()
@@ -153,6 +162,9 @@ export const useMoves = create<MovesState>()((set, get) => {
   }
 })
 
+/** Asked for by many parts of a page: one book for one list. */
+const bookOf = keepLast(moveBook)
+
 /** The move list, ready for looking names up; asks the server for it once. */
 export function useBook(): MoveBook {
   const moves = useMoves((s) => s.moves)
@@ -160,5 +172,5 @@ export function useBook(): MoveBook {
   useEffect(() => {
     if (!loaded) useMoves.getState().load()
   }, [loaded])
-  return useMemo(() => moveBook(moves), [moves])
+  return bookOf(moves)
 }

@@ -2,8 +2,8 @@
 
 import { createContext, useContext, useMemo } from 'react'
 import { type PlacedPhrase, placePhrases, repairedBeats } from '@/core/routine'
+import { linesOf, type SheetLine } from '@/core/station'
 import { gridTempo, type Seconds } from '@/core/time'
-import { linesOf, type SheetLine } from '../sheet/lines'
 import type { Heard } from './hear'
 import { useRoutine } from './routine-store'
 

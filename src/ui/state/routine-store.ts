@@ -156,7 +156,8 @@ export function openRoutineStore(id: string, routine: Routine, page: PageState, 
 const Context = createContext<RoutineStore | null>(null)
 export const RoutineProvider = Context.Provider
 
-function useRoutineStore(): RoutineStore {
+/** The store of the open routine, for what reads it when something happens. */
+export function useRoutineStore(): RoutineStore {
   const store = useContext(Context)
   if (!store) throw new Error('no routine is open here')
   return store

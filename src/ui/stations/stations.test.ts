@@ -1,47 +1,9 @@
 /* Arithmetic of stations that lives beside them: pasted lines, marking, rows of the log, steps in words. */
 import { describe, expect, it } from 'vitest'
-import { LAYERS, type LessonStep, madeAs, placePhrases, USUAL } from '@/core/routine'
+import { type LessonStep, madeAs, placePhrases, USUAL } from '@/core/routine'
+import { linesOf } from '@/core/station'
 import { howOfStep, minutesText, stepWords } from '../parts/step-words'
-import { linesOf } from '../sheet/lines'
-import { useCursor } from '../state/cursor'
-import { readLines } from './cue/use-line'
 import { repetitionRow } from './floor/rows'
-
-describe('pasted lines', () => {
-  it('go to phrases one after another, and to the layers they name', () => {
-    expect(readLines('1 step\narms: 2 clap\n\nfeet: 1 touch\n1 hold\n', 'feet')).toEqual([
-      { row: 0, layer: 'feet', text: '1 step' },
-      { row: 0, layer: 'arms', text: '2 clap' },
-      { row: 1, layer: 'feet', text: '1 touch' },
-      { row: 2, layer: 'feet', text: '1 hold' },
-    ])
-    expect(readLines('\n\n Head : 1 look left', 'arms')).toEqual([
-      { row: 0, layer: 'head', text: '1 look left' },
-    ])
-    expect(readLines('', 'feet')).toEqual([])
-  })
-})
-
-describe('marking counts', () => {
-  const at = () => useCursor.getState()
-  it('reaches from anchor to cursor, both in it, whichever comes first; a sub-count with the rest of its unit', () => {
-    at().to(24, 'feet')
-    at().markFrom({ tick: 48, layer: 'arms' })
-    expect(at().marked).toEqual({ from: 24, to: 72, layers: ['feet', 'arms'] })
-    at().markFrom({ tick: 24, layer: 'feet' })
-    at().to(36)
-    expect(at().marked).toEqual({ from: 24, to: 48, layers: ['feet'] })
-    at().to(32)
-    expect(at().marked).toMatchObject({ from: 24, to: 40 })
-  })
-  it('said by name is of all layers, and stays when the cursor moves', () => {
-    at().mark({ from: 180, to: 288 })
-    at().to(0)
-    expect(at().marked).toEqual({ from: 180, to: 288, layers: LAYERS })
-    at().markFrom(null)
-    expect(at().marked).toBeNull()
-  })
-})
 
 describe('a row of the log', () => {
   it('keeps seconds of the song, without the run-up, under the name its counts have today', () => {

@@ -15,21 +15,16 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { MarkedPart } from '../marked-part'
-import type { Commands } from './commands'
+import { type Commands, useCommands, useCount } from './count-store'
 import { Do } from './do'
 import { BeatPart, HeardPart } from './heard-part'
 import { PartsPart, SectionPart } from './section-part'
 
-interface PanelProps {
-  id: string
-  page: Page
-  commands: Commands
-  /** Why the last move changed nothing. */
-  said: string
-}
-
 /** What was heard, and every repair, beside the sheet. */
-export function CountPanel({ id, page, commands: c, said }: PanelProps) {
+export function CountPanel({ id, page }: { id: string; page: Page }) {
+  const c = useCommands()
+  /** Why the last move changed nothing. */
+  const said = useCount((s) => s.said)
   const tick = useCursor((s) => s.tick)
   const here = phraseAt(page.placed, tick)
   if (!here)

@@ -2,7 +2,7 @@
 
 import { memo } from 'react'
 import { Button } from '../../parts/button'
-import type { Command } from './command'
+import type { Command } from './count-store'
 
 /** A command as a button that names its key. */
 export const Do = memo(function Do({

@@ -2,12 +2,12 @@
 
 import { type PointerEvent as ReactPointerEvent, useState } from 'react'
 import styled from 'styled-components'
-import type { PlacedPhrase } from '@/core/routine'
+import { type SheetLine, standsDrag } from '@/core/station'
 import { TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { CursorBox } from '../../sheet/sheet'
 import { useCursor } from '../../state/cursor'
-import type { Page } from '../../state/page'
 import { desk } from '../../theme/tokens'
+import { useCount } from './count-store'
 
 const Grip = styled.div`
   position: absolute;
@@ -37,21 +37,20 @@ const Moved = styled.div<{ $bad: boolean }>`
 `
 
 interface Props {
-  page: Page
-  placed: PlacedPhrase
+  line: SheetLine
   columns: number
   height: number
-  /** Holds the count so many seconds from where it was. */
-  drop: (seconds: number) => void
-  /** Whether the grid would stand that. */
-  fits: (seconds: number) => boolean
 }
 
 /** The count at the cursor, with a grip that drags it to its sound. */
-export function BeatHandle({ page, placed, columns, height, drop, fits }: Props) {
+export function BeatHandle({ line, columns, height }: Props) {
+  const page = useCount((s) => s.page)
+  const send = useCount((s) => s.send)
+  const seen = useCount((s) => s.seen)
   const tick = useCursor((s) => s.tick)
+  const fits = (seconds: number) => standsDrag(seen(), tick, seconds)
   const [by, setBy] = useState<{ share: number; seconds: number } | null>(null)
-  const left = (tick - placed.start) / TICKS_PER_COUNT / columns
+  const left = (tick - line.start) / TICKS_PER_COUNT / columns
   const grab = (e: ReactPointerEvent<HTMLDivElement>) => {
     e.stopPropagation()
     const row = e.currentTarget.parentElement?.parentElement
@@ -70,7 +69,8 @@ export function BeatHandle({ page, placed, columns, height, drop, fits }: Props)
       grip.removeEventListener('pointermove', move)
       setBy(null)
       const { seconds } = moved(up.clientX)
-      if (up.type === 'pointerup' && Math.abs(seconds) > 0.004 && fits(seconds)) drop(seconds)
+      if (up.type === 'pointerup' && Math.abs(seconds) > 0.004 && fits(seconds))
+        send({ kind: 'drag', by: seconds })
     }
     grip.addEventListener('pointermove', move)
     grip.addEventListener('pointerup', end, { once: true })

@@ -18,7 +18,7 @@ import { useCursor } from '../../state/cursor'
 import { type Page, useSong } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
-import type { Commands } from './commands'
+import type { Commands } from './count-store'
 import { Do } from './do'
 import { OtherWays } from './other-ways'
 

@@ -1,14 +1,14 @@
 'use client'
 
-import { nanoid } from 'nanoid'
 import styled from 'styled-components'
+import { useShallow } from 'zustand/react/shallow'
+import { otherWays } from '@/core/station'
 import { Button } from '../../parts/button'
 import type { Page } from '../../state/page'
 import { usePlayer, usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
-import type { Commands } from './commands'
-import { useHearing } from './use-hearing'
+import { type Commands, useCount } from './count-store'
 
 const Likely = styled.ul`
   list-style: none;
@@ -23,10 +23,19 @@ const Likely = styled.ul`
 
 /** What else was likely: each is heard, and taken, with one press. */
 export function OtherWays({ page, commands: c }: { page: Page; commands: Commands }) {
-  const edit = useRoutine((s) => s.edit)
   const playing = usePlayerState((s) => s.playing)
   const player = usePlayer()
-  const { choices, other } = useHearing(page)
+  const send = useCount((s) => s.send)
+  const hearing = useCount((s) => s.heard?.hearing ?? null)
+  const counted = useRoutine(
+    useShallow(({ routine: { repairs, phrases, sections, usual } }) => ({
+      repairs,
+      phrases,
+      sections,
+      usual,
+    })),
+  )
+  const choices = otherWays(hearing, counted)
   if (!choices.length) return null
   return (
     <>
@@ -49,7 +58,7 @@ export function OtherWays({ page, commands: c }: { page: Page; commands: Command
           <li key={choice.name}>
             <Button
               small
-              onPress={() => edit(choice.name.toLowerCase(), (r) => choice.change(r, nanoid))}
+              onPress={() => send({ kind: 'take way', choice })}
               tip="Take this instead; undo brings back what was heard"
             >
               {choice.name}
@@ -57,7 +66,7 @@ export function OtherWays({ page, commands: c }: { page: Page; commands: Command
             <Button
               small
               look="quiet"
-              onPress={() => other(choice)}
+              onPress={() => send({ kind: 'hear way', choice })}
               aria-label={`Hear it: ${choice.name}`}
               tip={c.otherWay.tip}
               hotkey={c.otherWay.id}

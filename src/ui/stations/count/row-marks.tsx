@@ -1,13 +1,15 @@
 'use client'
 
-import { useMemo } from 'react'
 import styled from 'styled-components'
 import { type Offset, offsets, strokeOffsets } from '@/core/grid'
-import type { PlacedPhrase } from '@/core/routine'
+import type { SheetLine } from '@/core/station'
 import { timeOfTick } from '@/core/time'
 import { doubtOf, rowName, soundsLike } from '../../sheet/doubt'
-import { type Page, useSong } from '../../state/page'
+import type { Heard } from '../../state/hear'
+import { keepLast } from '../../state/keep-last'
+import type { Page } from '../../state/page'
 import { desk } from '../../theme/tokens'
+import { useCount } from './count-store'
 
 const Check = styled.span`
   position: absolute;
@@ -72,30 +74,36 @@ function OffsetMark({ offset }: { offset: Offset | undefined }) {
   )
 }
 
+/** How far the sound lies from the counts, phrase by phrase. */
+function useOffsets(): readonly Offset[] {
+  const page = useCount((s) => s.page)
+  const heard = useCount((s) => s.heard)
+  const { times, placed } = page
+  return offsetsOf(heard, times, placed)
+}
+
+// Asked by every row: the same for the same page, and strokes stay where they are while phrases change.
+const strokesOf = keepLast((heard: Heard, times: Page['times']) => strokeOffsets(heard.peaks, times))
+const offsetsOf = keepLast((heard: Heard | null, times: Page['times'], placed: Page['placed']) => {
+  if (!heard || times.length < 2) return []
+  const starts = placed.map((p) => timeOfTick(times, p.start))
+  return offsets(strokesOf(heard, times), times, starts)
+})
+
 /** What the Count station shows beside a row's name: doubt, repetition, and how far the sound lies from the counts. */
-export function useRowMarks(page: Page) {
-  const { heard } = useSong()
-  // Strokes stay where they are while phrases change.
-  const strokes = useMemo(
-    () => (heard && page.times.length > 1 ? strokeOffsets(heard.peaks, page.times) : null),
-    [heard, page.times],
+export function RowMarks({ line }: { line: SheetLine }) {
+  const page = useCount((s) => s.page)
+  const heard = useCount((s) => s.heard)
+  const offset = useOffsets()[line.index]
+  const like = soundsLike(page, heard?.hearing ?? null)
+  const doubt = page.renumbered ? null : doubtOf(heard?.hearing ?? null, line)
+  const model = doubt ? null : like(line)
+  const same = model && rowName(model)
+  return (
+    <>
+      {doubt && <Check title={doubt}>check</Check>}
+      {same && <Same title={`Sounds like ${same}`}>= {same}</Same>}
+      <OffsetMark offset={offset} />
+    </>
   )
-  const list = useMemo(() => {
-    if (!strokes) return []
-    const starts = page.placed.map((p) => timeOfTick(page.times, p.start))
-    return offsets(strokes, page.times, starts)
-  }, [strokes, page])
-  const like = useMemo(() => soundsLike(page, heard?.hearing ?? null), [page, heard])
-  return (placed: PlacedPhrase) => {
-    const doubt = page.renumbered ? null : doubtOf(heard?.hearing ?? null, placed)
-    const model = doubt ? null : like(placed)
-    const same = model && rowName(model)
-    return (
-      <>
-        {doubt && <Check title={doubt}>check</Check>}
-        {same && <Same title={`Sounds like ${same}`}>= {same}</Same>}
-        <OffsetMark offset={list[placed.index]} />
-      </>
-    )
-  }
 }

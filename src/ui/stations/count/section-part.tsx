@@ -22,7 +22,7 @@ import { Choice, Text } from '../../parts/field'
 import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
 import { useRoutine } from '../../state/routine-store'
-import type { Commands } from './commands'
+import type { Commands } from './count-store'
 import { Do } from './do'
 
 /** A phrase of the same section, and as much its beginning: the part beside it says the same. */

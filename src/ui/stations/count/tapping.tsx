@@ -14,11 +14,11 @@ import {
   repair,
   tappedWay,
 } from '@/core/routine'
+import { linesOf } from '@/core/station'
 import { clockText, type Seconds, timeOfTick } from '@/core/time'
 import { TAPS } from '../../keys/taps'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
-import { linesOf } from '../../sheet/lines'
 import { useMoments } from '../../sheet/playhead'
 import { useCursor } from '../../state/cursor'
 import { sincePress } from '../../state/keys'

@@ -2,7 +2,7 @@
 
 import { useState } from 'react'
 import styled from 'styled-components'
-import type { Alike, Finding } from '@/core/choreo'
+import type { Finding } from '@/core/choreo'
 import { findingKey, letStand, lookAgain, placeName, setLeastGap } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Slide, Text } from '../../parts/field'
@@ -12,7 +12,7 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { AlikePart } from './alike-part'
-import type { Choreo } from './use-choreo'
+import { useCue } from './cue-store'
 
 const List = styled.ol`
   list-style: none;
@@ -88,21 +88,17 @@ function FindingCard({ finding, here }: { finding: Finding; here: boolean }) {
 }
 
 /** Everything the checks found, what was let stand, and the tightest places. */
-export function ChecksPanel({
-  page,
-  choreo,
-  alikes,
-}: {
-  page: Page
-  choreo: Choreo
-  alikes: readonly Alike[]
-}) {
+export function ChecksPanel({ page }: { page: Page }) {
+  const alikes = useCue((s) => s.alikes)
   const edit = useRoutine((s) => s.edit)
-  const { leastGap, dismissed, cues } = useRoutine((s) => s.routine)
+  const leastGap = useRoutine((s) => s.routine.leastGap)
+  const dismissed = useRoutine((s) => s.routine.dismissed.length)
+  const cues = useRoutine((s) => s.routine.cues.length)
   const tick = useCursor((s) => s.tick)
   const to = useCursor((s) => s.to)
   const [gap, setGap] = useState<number | null>(null)
-  const { findings, pace } = choreo
+  const findings = useCue((s) => s.choreo.findings)
+  const pace = useCue((s) => s.choreo.pace)
   const tight = page.placed
     .map((p, i) => ({ p, pace: pace[i] }))
     .filter(({ pace: x }) => x && x.leastGap !== null)
@@ -114,7 +110,7 @@ export function ChecksPanel({
         <h2>{findings.length ? `${findings.length} to look at` : 'Checks'}</h2>
         {findings.length === 0 && (
           <p data-testid="no-findings">
-            {cues.length
+            {cues
               ? 'Nothing to mend: feet, walls, sides, levels and pace fit together, as far as they are written.'
               : 'Nothing is cued yet. The checks begin with the first cue.'}
           </p>
@@ -155,10 +151,10 @@ export function ChecksPanel({
           </Tools>
         </Part>
       )}
-      {dismissed.length > 0 && (
+      {dismissed > 0 && (
         <Part>
           <h3>Let stand</h3>
-          <p>{dismissed.length === 1 ? 'One finding was' : `${dismissed.length} findings were`} let stand.</p>
+          <p>{dismissed === 1 ? 'One finding was' : `${dismissed} findings were`} let stand.</p>
           <Tools>
             <Button small look="quiet" onPress={() => edit('look at all findings again', lookAgain)}>
               Look at them again

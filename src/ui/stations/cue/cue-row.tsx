@@ -1,25 +1,19 @@
 'use client'
 
-import { memo, useRef, useState } from 'react'
+import { useRef, useState } from 'react'
 import { useMove } from 'react-aria'
 import styled from 'styled-components'
-import type { BodyStep, Finding, Pace } from '@/core/choreo'
-import type { DancedCue, Layer, Marked, PlacedPhrase } from '@/core/routine'
-import { subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import { useShallow } from 'zustand/react/shallow'
+import type { Layer, Marked, PlacedPhrase } from '@/core/routine'
+import type { SheetLine } from '@/core/station'
+import { holds, subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { FootingStrip } from '../../sheet/footing'
-import type { SheetLine } from '../../sheet/lines'
 import { CursorBox } from '../../sheet/sheet'
 import { desk } from '../../theme/tokens'
-import { type ChipActs, CueChip, LaneName } from './lane'
+import { useCue } from './cue-store'
+import { CueChip, LaneName } from './lane'
 import { Margin } from './margin'
-import { LINE, type RowLayout } from './row-layout'
-
-/** What a row can ask for; the same object as long as the station is shown. */
-export interface RowActs extends ChipActs {
-  move: (cue: DancedCue, by: Ticks) => void
-  stretch: (cue: DancedCue, by: Ticks) => void
-  findings: (finding: Finding) => void
-}
+import { LINE, type RowLayout, TOP } from './row-layout'
 
 const All = styled.div`
   position: absolute;
@@ -28,33 +22,58 @@ const All = styled.div`
   > * { pointer-events: auto; }
 `
 
-interface CueRowProps {
-  placed: SheetLine
-  columns: number
-  layout: RowLayout
-  /** Pixels of one count. */
-  pixels: number
-  steps: readonly BodyStep[]
-  pace: Pace | undefined
-  findings: readonly Finding[]
-  top: number
-  chosen: string | null
-  mirrored: boolean
-  acts: RowActs
-}
-
 interface Pull {
   id: string
   stretch: boolean
   by: Ticks
 }
 
-/** The lanes of one row with their cues, the feet below, pace and findings beside; drawn again only when they change. */
-export const CueRow = memo(function CueRow(p: CueRowProps) {
+const NONE: readonly never[] = []
+
+/** The lanes of one row with their cues, the feet below, pace and findings beside. */
+export function CueRow({ line, columns }: { line: SheetLine; columns: number }) {
+  const layout = useCue((s) => s.layoutOf(line))
+  const mirrored = useCue((s) => s.mirrored)
+  const steps = useCue((s) => s.choreo.stepRows[line.row] ?? NONE)
+  const pace = useCue(useShallow((s) => s.choreo.pace[line.row]))
+  const findings = useCue((s) => s.choreo.findingRows[line.row] ?? NONE)
+  const send = useCue((s) => s.send)
+  return (
+    <All>
+      {layout.lanes.map((l) => (
+        <LaneName key={l.layer} style={{ top: TOP + l.top }}>
+          {l.layer}
+        </LaneName>
+      ))}
+      <Chips line={line} layout={layout} />
+      <FootingStrip
+        steps={steps}
+        placed={line}
+        columns={columns}
+        top={TOP + layout.height}
+        mirrored={mirrored}
+      />
+      <Margin
+        pace={pace}
+        findings={findings}
+        onFindings={(f) => send({ kind: 'go to finding', at: f.at, layer: f.layer })}
+      />
+    </All>
+  )
+}
+
+/** The cues of a row in their lanes: pressed, pulled along the counts, or pulled longer at their end. */
+function Chips({ line, layout }: { line: SheetLine; layout: RowLayout }) {
+  const pixels = useCue((s) => s.pixels)
+  const mirrored = useCue((s) => s.mirrored)
+  const send = useCue((s) => s.send)
+  const chosen = useCue((s) =>
+    s.here && holds({ from: line.start, to: line.end }, s.here.at) ? s.here.id : null,
+  )
   const pulled = useRef({ id: '', stretch: false, pixels: 0 })
   const [pull, setPull] = useState<Pull | null>(null)
-  const unit = subCount(p.placed.phrase.feel)
-  const ticksOf = (pixels: number) => Math.round(((pixels / p.pixels) * TICKS_PER_COUNT) / unit) * unit
+  const unit = subCount(line.phrase.feel)
+  const ticksOf = (moved: number) => Math.round(((moved / pixels) * TICKS_PER_COUNT) / unit) * unit
   const { moveProps } = useMove({
     onMove: (e) => {
       const at = pulled.current
@@ -63,70 +82,41 @@ export const CueRow = memo(function CueRow(p: CueRowProps) {
       setPull({ id: at.id, stretch: at.stretch, by: ticksOf(at.pixels) })
     },
     onMoveEnd: () => {
-      const { id, stretch, pixels } = pulled.current
-      const cue = p.layout.shown.find((s) => s.cue.id === id)?.cue
-      const by = ticksOf(pixels)
+      const { id, stretch, pixels: moved } = pulled.current
+      const cue = layout.shown.find((s) => s.cue.id === id)?.cue
+      const by = ticksOf(moved)
       setPull(null)
       pulled.current = { id: '', stretch: false, pixels: 0 }
-      if (!cue || by === 0) return
-      if (stretch) p.acts.stretch(cue, by)
-      else p.acts.move(cue, by)
+      if (cue && by !== 0) send({ kind: 'work', work: stretch ? 'pull end' : 'pull along', cue, by })
     },
   })
   return (
-    <All>
-      {p.layout.lanes.map((l) => (
-        <LaneName key={l.layer} style={{ top: p.top + l.top }}>
-          {l.layer}
-        </LaneName>
+    <div
+      {...moveProps}
+      onPointerDown={(e) => {
+        // A press on a chip is the chip's, not the counts'.
+        e.stopPropagation()
+        const chip = (e.target as HTMLElement).closest<HTMLElement>('[data-cue]')
+        const free = chip && !chip.dataset.linked
+        const stretch = (e.target as HTMLElement).dataset.stretch === 'true'
+        pulled.current = { id: free ? (chip.dataset.cue ?? '') : '', stretch, pixels: 0 }
+        moveProps.onPointerDown?.(e)
+      }}
+    >
+      {layout.shown.map((one) => (
+        <CueChip
+          key={`${one.cue.id}${one.carried ? ' on' : ''}`}
+          shown={one}
+          placed={line}
+          pixels={pixels / TICKS_PER_COUNT}
+          chosen={one.cue.id === chosen}
+          mirrored={mirrored}
+          moved={pull?.id === one.cue.id && !pull.stretch ? pull.by : 0}
+          stretched={pull?.id === one.cue.id && pull.stretch ? pull.by : 0}
+          send={send}
+        />
       ))}
-      <div
-        {...moveProps}
-        onPointerDown={(e) => {
-          // A press on a chip is the chip's, not the counts'.
-          e.stopPropagation()
-          const chip = (e.target as HTMLElement).closest<HTMLElement>('[data-cue]')
-          const free = chip && !chip.dataset.linked
-          const stretch = (e.target as HTMLElement).dataset.stretch === 'true'
-          pulled.current = { id: free ? (chip.dataset.cue ?? '') : '', stretch, pixels: 0 }
-          moveProps.onPointerDown?.(e)
-        }}
-      >
-        {p.layout.shown.map((one) => (
-          <CueChip
-            key={`${one.cue.id}${one.carried ? ' on' : ''}`}
-            shown={one}
-            placed={p.placed}
-            pixels={p.pixels / TICKS_PER_COUNT}
-            top={p.top}
-            chosen={one.cue.id === p.chosen}
-            mirrored={p.mirrored}
-            moved={pull?.id === one.cue.id && !pull.stretch ? pull.by : 0}
-            stretched={pull?.id === one.cue.id && pull.stretch ? pull.by : 0}
-            acts={p.acts}
-          />
-        ))}
-      </div>
-      <FootingStrip
-        steps={p.steps}
-        placed={p.placed}
-        columns={p.columns}
-        top={p.top + p.layout.height}
-        mirrored={p.mirrored}
-      />
-      <Margin pace={p.pace} findings={p.findings} onFindings={p.acts.findings} />
-    </All>
-  )
-}, alike)
-
-/** The same row: a pace that says the same is the same. */
-function alike(a: CueRowProps, b: CueRowProps): boolean {
-  for (const key of Object.keys(a) as (keyof CueRowProps)[])
-    if (key !== 'pace' && a[key] !== b[key]) return false
-  return (
-    a.pace?.actions === b.pace?.actions &&
-    a.pace?.leastGap === b.pace?.leastGap &&
-    a.pace?.perSecond === b.pace?.perSecond
+    </div>
   )
 }
 

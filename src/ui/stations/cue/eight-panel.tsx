@@ -1,7 +1,7 @@
 'use client'
 
 import styled from 'styled-components'
-import { type Alike, firstSpeed, loopNeeds, paceOf, stepAt } from '@/core/choreo'
+import { firstSpeed, loopNeeds, paceOf, stepAt } from '@/core/choreo'
 import { LAYERS, type PlacedPhrase, placeName } from '@/core/routine'
 import { common } from '@/core/time'
 import { Button } from '../../parts/button'
@@ -13,9 +13,9 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { AlikePart } from './alike-part'
+import { useCue } from './cue-store'
 import { RepeatPart } from './repeat-part'
 import { StancePart } from './stance-part'
-import type { Choreo } from './use-choreo'
 
 const Table = styled.table`
   font-size: 13px;
@@ -29,17 +29,16 @@ const Table = styled.table`
 interface Props {
   page: Page
   placed: PlacedPhrase
-  choreo: Choreo
-  alikes: readonly Alike[]
-  mirrored: boolean
-  lines: () => void
-  mirrorRow: () => void
-  duplicate: () => void
 }
 
 /** The phrase at the cursor: the dancer from above, what it repeats, who repeats it, its pace, and whether it loops. */
-export function EightPanel({ page, placed, choreo, alikes, mirrored, lines, mirrorRow, duplicate }: Props) {
+export function EightPanel({ page, placed }: Props) {
+  const choreo = useCue((s) => s.choreo)
+  const alikes = useCue((s) => s.alikes)
+  const mirrored = useCue((s) => s.mirrored)
+  const send = useCue((s) => s.send)
   const tick = useCursor((s) => s.tick)
+  const layer = useCursor((s) => s.layer)
   const step = stepAt(choreo.steps, tick)
   const travel = choreo.shown.find(
     (c) => c.at <= tick && c.at + c.length > tick && /travel|feet/.test(c.layer),
@@ -52,19 +51,24 @@ export function EightPanel({ page, placed, choreo, alikes, mirrored, lines, mirr
           <Button
             small
             look="strong"
-            onPress={lines}
+            onPress={() => send({ kind: 'line', line: 'open', tick, layer })}
             hotkey="line"
             tip="This layer of the phrase as one line"
           >
             Write as a line
           </Button>
-          <Button small look="quiet" onPress={mirrorRow} tip="All cues of this phrase to the other side">
+          <Button
+            small
+            look="quiet"
+            onPress={() => send({ kind: 'work', work: 'mirror phrase' })}
+            tip="All cues of this phrase to the other side"
+          >
             To the other side
           </Button>
           <Button
             small
             look="quiet"
-            onPress={duplicate}
+            onPress={() => send({ kind: 'work', work: 'duplicate' })}
             hotkey="duplicate"
             tip="A copy of its cues in the next phrase"
           >
@@ -72,7 +76,7 @@ export function EightPanel({ page, placed, choreo, alikes, mirrored, lines, mirr
           </Button>
         </Tools>
       </Part>
-      <StancePart page={page} choreo={choreo} of={{ from: placed.start, to: placed.end }}>
+      <StancePart page={page} of={{ from: placed.start, to: placed.end }}>
         <StagePlan state={step && seen(step, mirrored)} travel={travel?.move ?? ''} />
       </StancePart>
       <AlikePart
@@ -80,12 +84,13 @@ export function EightPanel({ page, placed, choreo, alikes, mirrored, lines, mirr
         list={alikes.filter((a) => common(a.to, { from: placed.start, to: placed.end }))}
       />
       <RepeatPart page={page} placed={placed} />
-      <PacePart page={page} placed={placed} choreo={choreo} />
+      <PacePart page={page} placed={placed} />
     </>
   )
 }
 
-function PacePart({ page, placed, choreo }: { page: Page; placed: PlacedPhrase; choreo: Choreo }) {
+function PacePart({ page, placed }: Props) {
+  const choreo = useCue((s) => s.choreo)
   const leastGap = useRoutine((s) => s.routine.leastGap)
   if (page.times.length < 2) return null
   const span = { from: placed.start, to: placed.end }

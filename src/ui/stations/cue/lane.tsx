@@ -2,11 +2,12 @@
 
 import { memo } from 'react'
 import styled from 'styled-components'
-import { cueText, type DancedCue, labelIn, type PlacedPhrase, whoOf } from '@/core/routine'
+import { cueText, labelIn, type PlacedPhrase, whoOf } from '@/core/routine'
+import type { CueEvent } from '@/core/station'
 import type { Ticks } from '@/core/time'
 import { LEFT } from '../../sheet/row'
 import { desk, font } from '../../theme/tokens'
-import { FACE, LINE, type Shown, SMALL_FACE } from './row-layout'
+import { FACE, LINE, type Shown, SMALL_FACE, TOP } from './row-layout'
 
 export const LaneName = styled.span`
   position: absolute;
@@ -75,25 +76,17 @@ const Stretch = styled.i`
   touch-action: none;
 `
 
-/** What a row's chips can ask for; the same object as long as the row is shown. */
-export interface ChipActs {
-  /** @param shift pressed with shift: everything up to it */
-  choose: (cue: DancedCue, shift: boolean) => void
-  write: () => void
-}
-
 interface ChipProps {
   shown: Shown
   placed: PlacedPhrase
-  /** Pixels of one tick, and where the lanes begin. */
+  /** Pixels of one tick. */
   pixels: number
-  top: number
   chosen: boolean
   mirrored: boolean
   /** Ticks it is being dragged by, and by which it is being stretched. */
   moved: Ticks
   stretched: Ticks
-  acts: ChipActs
+  send: (event: CueEvent) => void
 }
 
 /** One cue in its lane. Its row moves it along the counts, or pulls it longer at its end; one that is linked stays. */
@@ -101,7 +94,7 @@ export const CueChip = memo(function CueChip(p: ChipProps) {
   const { placed, pixels, chosen, mirrored } = p
   const { cue, who, written, carried } = p.shown
   const box = {
-    top: p.top + p.shown.top,
+    top: TOP + p.shown.top,
     left: written.left + p.moved * pixels,
     width: Math.max(8, written.width - 3 + p.stretched * pixels),
     height: written.words.length * LINE - 3,
@@ -130,8 +123,8 @@ export const CueChip = memo(function CueChip(p: ChipProps) {
       data-testid="cue"
       data-cue={cue.id}
       data-linked={linked || undefined}
-      onDoubleClick={p.acts.write}
-      onPointerDown={(e) => p.acts.choose(cue, e.shiftKey)}
+      onDoubleClick={() => p.send({ kind: 'write', another: false })}
+      onPointerDown={(e) => p.send({ kind: 'press cue', cue, shift: e.shiftKey })}
       style={{ ...box, ...(box.height > LINE ? { paddingTop: written.words.length } : {}) }}
     >
       {spaced(written.words).map((words, i) => (

@@ -3,19 +3,12 @@
 import { useLayoutEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
 import { movesLike } from '@/core/choreo'
-import {
-  type Elsewhere,
-  footHint,
-  type Layer,
-  type LineCue,
-  type LinePhrase,
-  LineProblem,
-  type PlacedPhrase,
-  parseLine,
-} from '@/core/routine'
-import type { Ticks } from '@/core/time'
+import { footHint } from '@/core/routine'
+import { isSeveralLines, type LineGo, type OpenLine, type ReadLine, type SheetLine } from '@/core/station'
 import { useMoves } from '../../state/moves-store'
 import { desk, font } from '../../theme/tokens'
+import { useCue, useCueLine } from './cue-store'
+import { TOP } from './row-layout'
 
 const Box = styled.div`
   position: absolute;
@@ -55,52 +48,40 @@ const Below = styled.div<{ $bad: boolean }>`
   kbd { font: 600 11.5px/1 ${font.text}; border: 1px solid #9B8C9D; border-radius: 5px; padding: 1px 5px; margin-left: 6px; }
 `
 
-/** A line being typed: which layer of which phrase. */
-export interface OpenLine {
-  /** Where its phrase begins. */
-  phrase: Ticks
-  layer: Layer
-  text: string
+/** One layer of a phrase as a line to type; the cues appear in the lanes below while typing. */
+export function LineEditor({ line: row }: { line: SheetLine }) {
+  const line = useCueLine((s) => s.open)
+  const read = useCue((s) => s.read)
+  const below = useCue((s) => TOP + s.layoutOf(row).height + 2)
+  const send = useCue((s) => s.send)
+  return (
+    line && (
+      <Editor
+        {...{ line, read, below }}
+        onText={(text) => send({ kind: 'line', line: 'type', text })}
+        onKeep={(go) => send({ kind: 'line', line: 'keep', go })}
+        onLeave={() => send({ kind: 'line', line: 'leave' })}
+        onPaste={(text) => {
+          if (isSeveralLines(text)) send({ kind: 'line', line: 'paste', text })
+          return isSeveralLines(text)
+        }}
+      />
+    )
+  )
 }
-
-/** What a text says, or why it says nothing. */
-export function readLine(
-  text: string,
-  phrase: LinePhrase,
-  elsewhere?: Elsewhere,
-): { cues: LineCue[] } | { problem: LineProblem } {
-  try {
-    return { cues: parseLine(text, phrase, elsewhere) }
-  } catch (e) {
-    if (e instanceof LineProblem) return { problem: e }
-    throw e
-  }
-}
-
-/** A phrase as lines know it. */
-export const linePhrase = (p: PlacedPhrase): LinePhrase => ({
-  length: p.phrase.length,
-  feel: p.phrase.feel,
-  first: p.first,
-})
-
-/** A line as it was read. */
-export type ReadLine = ReturnType<typeof readLine>
 
 interface Props {
   line: OpenLine
-  read: ReadLine
+  read: ReadLine | null
   /** Where its help stands, below the lanes. */
   below: number
   onText: (text: string) => void
-  /** Keeps the line and goes on: nowhere, to another layer, or to another phrase. */
-  onKeep: (go: 'stay' | 'layer+' | 'layer-' | 'phrase+' | 'phrase-') => void
+  onKeep: (go: LineGo) => void
   onLeave: () => void
   onPaste: (text: string) => boolean
 }
 
-/** One layer of a phrase as a line to type; the cues appear in the lanes below while typing. */
-export function LineEditor({ line, read, below, onText, onKeep, onLeave, onPaste }: Props) {
+function Editor({ line, read, below, onText, onKeep, onLeave, onPaste }: Props) {
   const ref = useRef<HTMLInputElement>(null)
   const moves = useMoves((s) => s.moves)
   // biome-ignore lint/correctness/useExhaustiveDependencies: each line that is opened begins at its end
@@ -115,7 +96,7 @@ export function LineEditor({ line, read, below, onText, onKeep, onLeave, onPaste
     const name = list[0]?.name
     return name && name.toLowerCase() !== word.toLowerCase() ? name : null
   }, [word, moves])
-  const problem = 'problem' in read && line.text.trim() ? read.problem : null
+  const problem = read && 'problem' in read && line.text.trim() ? read.problem : null
   const keys: Record<string, () => void> = {
     Enter: () => onKeep('stay'),
     ArrowDown: () => onKeep('phrase+'),
@@ -165,7 +146,7 @@ export function LineEditor({ line, read, below, onText, onKeep, onLeave, onPaste
             <kbd>→</kbd>
           </>
         ) : (
-          ('cues' in read && footHint(read.cues)) ||
+          (read && 'cues' in read && footHint(read.cues)) ||
           'Counts, then the move: 1 step R; 3& ball-change L; 5-6 slow roll'
         )}
       </Below>

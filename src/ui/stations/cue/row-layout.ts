@@ -1,9 +1,12 @@
 import { cueText, type DancedCue, type Layer, whoOf } from '@/core/routine'
+import type { SheetLine } from '@/core/station'
 import type { Ticks } from '@/core/time'
 import { type Written, writeLane } from '../../sheet/lane-lines'
-import type { SheetLine } from '../../sheet/lines'
 import { widthOfText } from '../../sheet/text-width'
 
+/** Height of a row's sound, and where its lanes begin. */
+export const WAVE = 30
+export const TOP = WAVE + 8
 /** Height of one line of a lane. */
 export const LINE = 24
 /** Room between two lanes. */

@@ -38,6 +38,7 @@ export function SaysPart({ cue, change }: Props) {
   return (
     <Part aria-label="What is said with it">
       <KeptLine
+        of={cue.id}
         label="Tip"
         value={cue.tip ?? ''}
         most={LIMITS.note}
@@ -45,6 +46,7 @@ export function SaysPart({ cue, change }: Props) {
         keep={(tip) => change({ tip }, 'change the tip')}
       />
       <KeptLine
+        of={cue.id}
         label="Usual mistake"
         value={cue.mistake ?? ''}
         most={LIMITS.note}
@@ -53,6 +55,7 @@ export function SaysPart({ cue, change }: Props) {
       />
       <Two>
         <KeptLine
+          of={cue.id}
           label="Quality"
           value={cue.quality ?? ''}
           most={LIMITS.note}
@@ -60,6 +63,7 @@ export function SaysPart({ cue, change }: Props) {
           keep={(quality) => change({ quality }, 'change the quality')}
         />
         <KeptLine
+          of={cue.id}
           label="Look"
           value={cue.look ?? ''}
           most={LIMITS.note}
@@ -67,6 +71,7 @@ export function SaysPart({ cue, change }: Props) {
           keep={(look) => change({ look }, 'change the look')}
         />
         <SuggestLine
+          of={cue.id}
           label="Role"
           value={cue.role ?? ''}
           offers={rolesIn(all)}
@@ -74,6 +79,7 @@ export function SaysPart({ cue, change }: Props) {
           keep={forRole}
         />
         <SuggestLine
+          of={cue.id}
           label="Version"
           value={cue.option === 'base' ? '' : (cue.option ?? '')}
           offers={[...new Set([...OPTIONS, ...optionsIn(all)])]}

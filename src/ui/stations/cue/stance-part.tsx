@@ -14,7 +14,7 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
 import { desk } from '../../theme/tokens'
-import type { Choreo } from './use-choreo'
+import { useCue } from './cue-store'
 
 const Ends = styled.dl`
   margin: 0;
@@ -52,16 +52,15 @@ const HEIGHTS = [AS_DANCED, ...LEVELS.map((id) => ({ id, name: id === 'middle' ?
 /** How the dancer stands where a stretch begins and ends, in words: worked out from the cues, or written. */
 export function StancePart({
   page,
-  choreo,
   of,
   children,
 }: {
   page: Page
-  choreo: Choreo
   of: Stretch
   /** A picture beside the words. */
   children?: ReactNode
 }) {
+  const choreo = useCue((s) => s.choreo)
   const positions = useRoutine((s) => s.routine.positions)
   const mirrored = useView((s) => s.mirrored)
   const [writing, setWriting] = useState<'from' | 'to' | null>(null)

@@ -15,7 +15,7 @@ import {
   START,
 } from '@/core/choreo'
 import { type DancedCue, danced, findingKey, type Routine, sameDancedCue } from '@/core/routine'
-import type { SheetLine } from '../../sheet/lines'
+import type { SheetLine } from '@/core/station'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { usePlayerState } from '../../state/player'

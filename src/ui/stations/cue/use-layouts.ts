@@ -1,9 +1,10 @@
 'use client'
 
-import { useRef } from 'react'
-import { LAYERS, type Layer } from '@/core/routine'
-import type { SheetLine } from '../../sheet/lines'
+import { useState } from 'react'
+import { LAYERS, type Layer, phraseAt } from '@/core/routine'
+import type { SheetLine } from '@/core/station'
 import { useTypeLoaded } from '../../sheet/text-width'
+import { useCursor } from '../../state/cursor'
 import { layOutRow, type RowLayout } from './row-layout'
 import type { Choreo } from './use-choreo'
 
@@ -15,36 +16,50 @@ interface Look {
   mirrored: boolean
 }
 
-/** How each line of the sheet is laid out, the cursor's with its layer; worked out again only for lines whose cues, or whose look, changed. */
+/** How lines of the sheet were laid out, for as long as their cues and their look are the same. */
+class KnownLayouts {
+  private key = ''
+  private rows = new Map<number, readonly [unknown, unknown, string, RowLayout]>()
+
+  /** @param own the layer whose lane the line has beside the usual ones; null for none */
+  layoutOf(
+    line: SheetLine,
+    { rows, carried }: Pick<Choreo, 'rows' | 'carried'>,
+    layers: readonly Layer[],
+    own: Layer | null,
+    look: Look,
+    key: string,
+  ): RowLayout {
+    if (this.key !== key) {
+      this.key = key
+      this.rows = new Map()
+    }
+    const [cues, over] = [rows[line.row] ?? NONE, carried[line.row] ?? NONE]
+    const place = `${line.start} ${line.end}${own ? ` ${own}` : ''}`
+    const last = this.rows.get(line.row)
+    if (last && last[0] === cues && last[1] === over && last[2] === place) return last[3]
+    const shown = own ? LAYERS.filter((l) => l === own || layers.includes(l)) : layers
+    const layout = layOutRow(line, cues, over, shown, look)
+    this.rows.set(line.row, [cues, over, place, layout])
+    return layout
+  }
+}
+
+/**
+ * How each line of the sheet is laid out; worked out again only for lines whose cues, or whose look, changed. The cursor's own row
+ * has its layer's lane, also where nobody has used it yet.
+ */
 export function useLayouts(
+  lines: readonly SheetLine[],
   choreo: Choreo,
   layers: readonly Layer[],
-  cursor: { row: number; layer: Layer },
   look: Look,
 ): (line: SheetLine) => RowLayout {
   const loaded = useTypeLoaded()
-  const known = useRef<{ key: string; rows: Map<number, [unknown, unknown, string, RowLayout]> }>({
-    key: '',
-    rows: new Map(),
-  })
-  const key = `${look.pixels} ${look.columns} ${look.mirrored} ${layers.join()} ${loaded}`
-  if (known.current.key !== key) known.current = { key, rows: new Map() }
-  const { rows } = known.current
-  return (line) => {
-    const [cues, carried] = [choreo.rows[line.row] ?? NONE, choreo.carried[line.row] ?? NONE]
-    // The cursor's own row has its layer's lane, also where nobody has used it yet.
-    const own = line.row === cursor.row && !layers.includes(cursor.layer)
-    const place = `${line.start} ${line.end}${own ? ` ${cursor.layer}` : ''}`
-    const last = rows.get(line.row)
-    if (last && last[0] === cues && last[1] === carried && last[2] === place) return last[3]
-    const layout = layOutRow(
-      line,
-      cues,
-      carried,
-      own ? LAYERS.filter((l) => l === cursor.layer || layers.includes(l)) : layers,
-      look,
-    )
-    rows.set(line.row, [cues, carried, place, layout])
-    return layout
-  }
+  const [known] = useState(() => new KnownLayouts())
+  const own = useCursor((s) => (layers.includes(s.layer) ? null : s.layer))
+  const ownRow = useCursor((s) => (layers.includes(s.layer) ? -1 : (phraseAt(lines, s.tick)?.row ?? -1)))
+  const { pixels, columns, mirrored } = look
+  const key = `${pixels} ${columns} ${mirrored} ${layers.join()} ${loaded}`
+  return (line) => known.layoutOf(line, choreo, layers, line.row === ownRow ? own : null, look, key)
 }

@@ -8,6 +8,7 @@ import { Choice } from '../../parts/field'
 import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
+import { useCue } from './cue-store'
 import { placeLabel } from './place-label'
 
 const LAYER_OPTIONS = LAYERS.map((id) => ({ id, name: id }))
@@ -39,11 +40,12 @@ interface Props {
   page: Page
   cue: DancedCue
   change: (what: Partial<Cue>, did: string) => void
-  onMove: (by: Ticks) => void
 }
 
 /** When a cue is, how long it lasts, and in which layer. */
-export function WhenPart({ page, cue, change, onMove }: Props) {
+export function WhenPart({ page, cue, change }: Props) {
+  const send = useCue((s) => s.send)
+  const onMove = (by: Ticks) => send({ kind: 'work', work: 'shift', by })
   const to = useCursor((s) => s.to)
   const phrase = phraseAt(page.placed, cue.at)
   const count = Math.floor(cue.at / TICKS_PER_COUNT) * TICKS_PER_COUNT

@@ -1,0 +1,106 @@
+import {
+  addMarks,
+  beginPart,
+  beginSection,
+  type Edit,
+  insertPhrase,
+  joinPhrase,
+  moveSectionByCounts,
+  nextLetter,
+  nextPartName,
+  oneFromHere,
+  oneHere,
+  phraseAt,
+  setExcerpt,
+  setFeel,
+  setPhraseLength,
+  shiftPhrases,
+  splitPhrase,
+} from '../routine'
+import { TICKS_PER_COUNT, type Ticks, timeOfTick } from '../time'
+import type { CountSeen } from './count-seen'
+
+/** What the Count station does to the 1, to phrases, sections and parts at the cursor. */
+export type PageWork =
+  | 'one'
+  | 'oneOn'
+  | 'earlier'
+  | 'later'
+  | 'bar'
+  | 'fewer'
+  | 'more'
+  | 'split'
+  | 'join'
+  | 'four'
+  | 'feel'
+  | 'section'
+  | 'begin'
+  | 'end'
+  | 'sectionEarlier'
+  | 'sectionLater'
+  | 'part'
+  | 'sound'
+
+interface Wanted {
+  did: string
+  change: Edit
+}
+
+/** The edit a command asks for at the cursor. */
+export function pageEdit(work: PageWork, tick: Ticks, seen: CountSeen): Wanted {
+  const { placed, times, newId } = seen
+  const count = Math.floor(tick / TICKS_PER_COUNT)
+  const here = phraseAt(placed, tick)
+  const phrase = here?.index ?? -1
+  const length = here?.phrase.length ?? 0
+  const section = here?.section?.id ?? ''
+  const wanted = (did: string, change: Edit): Wanted => ({ did, change })
+  switch (work) {
+    case 'one':
+      return wanted('this is the 1', (r) => oneHere(r, count))
+    case 'oneOn':
+      return wanted('the 1 from here on', (r) => oneFromHere(r, count))
+    case 'earlier':
+      return wanted('all a count earlier', (r) => shiftPhrases(r, -1))
+    case 'later':
+      return wanted('all a count later', (r) => shiftPhrases(r, 1))
+    case 'bar':
+      return wanted('all half a phrase later', (r) => shiftPhrases(r, Math.max(1, r.usual >> 1)))
+    case 'fewer':
+      return wanted('a count fewer', (r) => setPhraseLength(r, phrase, length - 1))
+    case 'more':
+      return wanted('a count more', (r) => setPhraseLength(r, phrase, length + 1))
+    case 'split':
+      return wanted('split the phrase', (r) => splitPhrase(r, count))
+    case 'join':
+      return wanted('join two phrases', (r) => joinPhrase(r, phrase))
+    case 'four':
+      return wanted('4 more counts', (r) => insertPhrase(r, phrase, 4))
+    case 'feel': {
+      const feel = here?.phrase.feel === 'triplet' ? 'straight' : 'triplet'
+      return wanted('change the feel', (r) => setFeel(r, phrase, feel))
+    }
+    case 'section':
+      return wanted('begin a section', (r) =>
+        beginSection(r, here?.start ?? 0, { name: '', kind: 'part', letter: nextLetter(r.sections) }, newId),
+      )
+    case 'begin':
+      return wanted('the excerpt begins', (r) => setExcerpt(r, 'start', tick))
+    case 'end':
+      return wanted('the excerpt ends', (r) =>
+        setExcerpt(r, 'end', tick % TICKS_PER_COUNT ? tick : tick + TICKS_PER_COUNT),
+      )
+    case 'sectionEarlier':
+      return wanted('the section begins a count earlier', (r) => moveSectionByCounts(r, section, -1))
+    case 'sectionLater':
+      return wanted('the section begins a count later', (r) => moveSectionByCounts(r, section, 1))
+    case 'part':
+      return wanted('begin a part', (r) => beginPart(r, tick, nextPartName(r.parts), newId))
+    case 'sound': {
+      const at = timeOfTick(times, seen.playingAt ?? tick)
+      return wanted('mark a sound', (r) =>
+        addMarks(r, [{ kind: 'sound', at, end: null, text: 'sound' }], newId),
+      )
+    }
+  }
+}

@@ -1,0 +1,26 @@
+export {
+  COUNT_AT_FIRST,
+  type CountEffect,
+  type CountEvent,
+  type CountState,
+  type CountWork,
+  otherWays,
+  standsDrag,
+  stepCount,
+} from './count'
+export type { CountSeen } from './count-seen'
+export * from './cue'
+export { cueOfFields, draftFor } from './cue-draft'
+export {
+  isSeveralLines,
+  type LineGo,
+  type LineState,
+  NO_LINE,
+  type OpenLine,
+  previewLine,
+  type ReadLine,
+  readOpenLine,
+} from './cue-line'
+export { type CueEffect, whatToPaste } from './cue-work'
+export * from './cursor'
+export * from './lines'

@@ -1,0 +1,67 @@
+'use client'
+
+import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual'
+import { type RefObject, useEffect, useLayoutEffect, useRef } from 'react'
+
+/** Where a row stands on the sheet, in pixels from its top. */
+export interface RowPlace {
+  row: number
+  start: number
+}
+
+interface Rows {
+  /** The rows that are drawn. */
+  drawn: readonly RowPlace[]
+  total: number
+  /** Where a row begins; null while it is not known. */
+  startOf: (row: number) => number | null
+  /** Scrolls only as far as is needed. */
+  show: (row: number) => void
+}
+
+/**
+ * The rows of a sheet that are in view, and the cursor's, which is always drawn: what is typed in it keeps the focus, wherever the
+ * sheet is scrolled. The sheet follows the cursor.
+ * @param heights of all rows, in pixels
+ */
+export function useRows(
+  frame: RefObject<HTMLElement | null>,
+  heights: readonly number[],
+  cursorRow: number,
+): Rows {
+  'use no memo' // What the virtualizer gives changes without its object changing.
+  const rows = useVirtualizer({
+    count: heights.length,
+    getScrollElement: () => frame.current,
+    estimateSize: (i) => heights[i] ?? 0,
+    overscan: 2,
+    scrollMargin: 30,
+    scrollPaddingStart: 36,
+    rangeExtractor: (range) => {
+      const drawn = defaultRangeExtractor(range)
+      if (cursorRow >= heights.length || drawn.includes(cursorRow)) return drawn
+      return [...drawn, cursorRow].sort((a, b) => a - b)
+    },
+  })
+  // What the virtualizer cannot see: it is told when heights change.
+  const key = heights.join()
+  // biome-ignore lint/correctness/useExhaustiveDependencies: measured again only when heights change
+  useLayoutEffect(() => rows.measure(), [key])
+  const before = useRef(-1)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: rows that grow push the cursor's row away
+  useEffect(() => {
+    const seen = before.current < 0 ? null : rows.range
+    const leap = Math.abs(cursorRow - before.current) > 1
+    before.current = cursorRow
+    const inView = seen && cursorRow > seen.startIndex && cursorRow < seen.endIndex
+    // After a leap near the top, so that what follows is in view; else only as far as needed.
+    if (leap && !inView) rows.scrollToIndex(Math.max(0, cursorRow - 1), { align: 'start' })
+    else rows.scrollToIndex(cursorRow, { align: 'auto' })
+  }, [cursorRow, rows, key])
+  return {
+    drawn: rows.getVirtualItems().map(({ index, start }) => ({ row: index, start })),
+    total: rows.getTotalSize(),
+    startOf: (row) => rows.measurementsCache[row]?.start ?? null,
+    show: (row) => rows.scrollToIndex(row, { align: 'auto' }),
+  }
+}

@@ -1,0 +1,103 @@
+'use client'
+
+import { useEffect, useRef } from 'react'
+import { phraseAt } from '@/core/routine'
+import type { CueTab } from '@/core/station'
+import { Pick } from '../../parts/field'
+import { Panel } from '../../parts/panel'
+import { useCursor } from '../../state/cursor'
+import type { Page } from '../../state/page'
+import { FirstStepLine } from '../first-step'
+import { ChecksPanel } from './checks-panel'
+import { TABS } from './cue-keys'
+import { CuePanel } from './cue-panel'
+import { useCue, useCueLine } from './cue-store'
+import { EightPanel } from './eight-panel'
+import { LineHelp } from './line-help'
+import { MovesPanel } from './moves-panel'
+import { RepeatPart } from './repeat-part'
+import { StancePart } from './stance-part'
+import { StretchPart } from './stretch-part'
+import { ViewBar } from './view-bar'
+
+interface Props {
+  id: string
+  page: Page
+}
+
+/** What stands beside the sheet: the cue, its phrase, checks or moves; help while a line is typed. */
+export function CueSide({ id, page }: Props) {
+  const line = useCueLine((s) => s.open !== null)
+  const tab = useCue((s) => s.tab)
+  const marked = useCursor((s) => s.marked !== null)
+  const panel = useRef<HTMLElement>(null)
+  // Another panel begins at its top.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: these are what is shown
+  useEffect(() => {
+    panel.current?.scrollTo(0, 0)
+  }, [tab, marked, line])
+  return (
+    // While a line is open nothing in the panel takes the focus, and it may be longer than the window.
+    <Panel ref={panel} aria-label="Cues, phrases, checks and moves" tabIndex={line ? 0 : undefined}>
+      {line ? (
+        <LineHelp />
+      ) : (
+        <>
+          <FirstStepLine id={id} page={page} station="cue" />
+          <Tabs />
+          <PasteProblem />
+          <Versions />
+          {tab === 'cue' && (marked ? <Stretch id={id} page={page} /> : <CuePanel page={page} />)}
+          {tab === 'eight' && <Phrase page={page} />}
+          {tab === 'checks' && <ChecksPanel page={page} />}
+          {tab === 'moves' && <MovesPanel />}
+        </>
+      )}
+    </Panel>
+  )
+}
+
+function Tabs() {
+  const tab = useCue((s) => s.tab)
+  const send = useCue((s) => s.send)
+  const found = useCue((s) => s.choreo.findings.length)
+  const options = TABS.map((t) => (t.id === 'checks' && found ? { ...t, name: `Checks ${found}` } : t))
+  return (
+    <Pick
+      label="What is beside the sheet"
+      hideLabel
+      value={tab}
+      options={options}
+      onChange={(next: CueTab) => send({ kind: 'tab', tab: next })}
+    />
+  )
+}
+
+function PasteProblem() {
+  const problem = useCueLine((s) => s.problem)
+  return problem && <p role="alert">{problem}</p>
+}
+
+function Versions() {
+  return <ViewBar all={useCue((s) => s.choreo.all)} />
+}
+
+/** What is marked: what it holds, where the dancer stands, and what it repeats. */
+function Stretch({ id, page }: Props) {
+  const marked = useCursor((s) => s.marked)
+  const row = useCursor((s) => phraseAt(page.placed, s.tick))
+  if (!marked) return null
+  return (
+    <>
+      <StretchPart id={id} page={page} marked={marked} />
+      <StancePart page={page} of={marked} />
+      {row && <RepeatPart key={`${marked.from} ${marked.to}`} page={page} placed={row} />}
+    </>
+  )
+}
+
+/** The phrase at the cursor. */
+function Phrase({ page }: { page: Page }) {
+  const row = useCursor((s) => phraseAt(page.placed, s.tick))
+  return row && <EightPanel key={row.index} page={page} placed={row} />
+}
