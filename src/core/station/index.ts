@@ -24,3 +24,24 @@ export {
 export { type CueEffect, whatToPaste } from './cue-work'
 export * from './cursor'
 export * from './lines'
+export {
+  otherTapped,
+  stepTapping,
+  TAPPING_AT_FIRST,
+  type TappingEvent,
+  type TappingSeen,
+  tapped,
+} from './tapping'
+export {
+  CLICKED,
+  CLICKS,
+  type Delay,
+  type Measured,
+  stepTiming,
+  type TimingEffect,
+  type TimingEvent,
+  type TimingSeen,
+  type TimingState,
+  timingAtFirst,
+  type Way,
+} from './timing'

@@ -1,20 +1,19 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import styled from 'styled-components'
-import { carriedOn, fitTaps, LEAST_TAPS, shiftToSound, type TapFit } from '@/core/grid'
+import { LEAST_TAPS } from '@/core/grid'
+import { emptyRoutine, everyEight, layOut, placePhrases } from '@/core/routine'
 import {
-  emptyRoutine,
-  everyEight,
-  layOut,
-  oneHere,
-  placePhrases,
-  type Repair,
-  repair,
-  tappedWay,
-} from '@/core/routine'
-import { linesOf } from '@/core/station'
+  linesOf,
+  otherTapped,
+  stepTapping,
+  TAPPING_AT_FIRST,
+  type TappingEvent,
+  type TappingSeen,
+  tapped,
+} from '@/core/station'
 import { clockText, type Seconds, timeOfTick } from '@/core/time'
 import { TAPS } from '../../keys/taps'
 import { Button } from '../../parts/button'
@@ -52,111 +51,85 @@ function plainPage(duration: Seconds): Page {
   return { times, placed, lines: linesOf(placed), tempo: 120, duration, renumbered: false }
 }
 
-/** The repair that taps ask for, on the grid there is. */
-function repairOf(fit: TapFit, page: Page, steadySong: boolean): Repair {
-  const period = 60 / fit.bpm
-  const [first, last] = [fit.beats[0] as number, fit.beats.at(-1) as number]
-  if (page.times.length < 2 || (fit.steady && steadySong)) {
-    const beats = fit.steady ? carriedOn(first, period, page.duration) : fit.beats
-    return { kind: 'grid', from: 0, to: page.times.length, beats }
-  }
-  // Only the stretch that was tapped; what is nearer than half a beat to it gives way.
-  const from = page.times.findIndex((t) => t > first - period / 2)
-  const to = page.times.findLastIndex((t) => t < last + period / 2) + 1
-  return { kind: 'grid', from: Math.max(0, from), to: Math.max(from, to), beats: fit.beats }
-}
-
-/** Tapping the beat along the music: what the taps say is shown before it is taken. */
-export function Tapping({ page, close }: { page: Page; close: () => void }) {
+/** Taps and what they say, and the song playing under them. */
+function useTapping(page: Page, close: () => void) {
   const { heard } = useSong()
   const player = usePlayer()
   const edit = useRoutine((s) => s.edit)
-  const tick = useCursor((s) => s.tick)
-  const [taps, setTaps] = useState<Seconds[]>([])
-  const [running, setRunning] = useState(true)
-  const plain = useMemo(() => plainPage(page.duration), [page.duration])
-  const start = useRef(page.times.length > 1 ? Math.max(0, timeOfTick(page.times, tick)) : 0)
-  const clock = useRef<HTMLParagraphElement>(null)
-  const fit = useMemo(() => fitTaps(taps), [taps])
-  // What was heard is exact to some thousandths, a hand to some hundredths: the taps only say which of it is meant.
-  const way = useMemo(
-    () => (heard ? tappedWay(taps, page.times, heard.hearing.beats, heard.hearing.tempi) : null),
-    [taps, page.times, heard],
-  )
-  const other = way !== 'as counted' && way
-
-  const play = useCallback(() => {
-    setTaps([])
-    setRunning(true)
-    player.playFrom(plain, Math.round(start.current * 48), [])
+  const [state, setState] = useState(TAPPING_AT_FIRST)
+  const [plain] = useState(() => plainPage(page.duration))
+  const [start] = useState(() => {
+    const { tick } = useCursor.getState()
+    return page.times.length > 1 ? Math.max(0, timeOfTick(page.times, tick)) : 0
+  })
+  const seen: TappingSeen = { times: page.times, duration: page.duration, heard, newId: nanoid }
+  const play = () => {
+    player.playFrom(plain, Math.round(start * 48), [])
     player.mute('music')
-  }, [player, plain])
-  const stop = useCallback(() => {
-    player.stop()
-    setRunning(false)
-  }, [player])
-  const tap = useCallback(
-    (press: { timeStamp: number }) => {
-      const then = player.tickNow(plain, sincePress(press))
-      if (then !== null) setTaps((list) => [...list, timeOfTick(plain.times, then)])
-    },
-    [player, plain],
-  )
-  const takeTaps = useCallback(() => {
-    stop()
-    if (fit && heard) {
-      const { peaks, hearing } = heard
-      // A hand leads or lags by some hundredths; the strokes of the song say by how much.
-      const by = shiftToSound(peaks, fit.beats)
-      const moved = { ...fit, beats: fit.beats.map((t) => t + by) }
-      const blank = page.times.length < 2
-      edit('take the tapped beat', (r) => {
-        const change = repairOf(moved, page, hearing.steady)
-        const next = repair(r, hearing.beats, change, nanoid)
-        if (!blank || change.kind !== 'grid') return next
-        // Without any counts before, the first tap is taken for a 1.
-        const first = change.beats.findIndex((t) => Math.abs(t - (moved.beats[0] as number)) < 0.01)
-        return { ...next, routine: oneHere(next.routine, Math.max(0, first)) }
-      })
+  }
+  const send = (event: TappingEvent) => {
+    const next = stepTapping(state, event, seen)
+    setState(next.state)
+    for (const effect of next.effects) {
+      if (effect.kind === 'play') play()
+      else if (effect.kind === 'stop') player.stop()
+      else if (effect.kind === 'close') close()
+      else edit(effect.did, effect.change)
     }
-    close()
-  }, [fit, heard, page, edit, stop, close])
-  const take = useCallback(() => {
-    if (!other) return takeTaps()
-    stop()
-    edit(other.name.toLowerCase(), (r) => other.change(r, nanoid))
-    close()
-  }, [other, takeTaps, edit, stop, close])
+  }
+  /** When a press was, in seconds of the song. */
+  const when = (press: { timeStamp: number }): Seconds | null => {
+    const then = player.tickNow(plain, sincePress(press))
+    return then === null ? null : timeOfTick(plain.times, then)
+  }
+  const begin = useEffectEvent(play)
+  useEffect(() => {
+    begin()
+    return () => player.stop()
+  }, [player])
+  return { state, said: tapped(state, seen), plain, send, when }
+}
 
+/** Keys that tap, take and leave, before the transport and the sheet, which use the same. */
+function useTappingKeys(
+  running: boolean,
+  send: (event: TappingEvent) => void,
+  when: (press: { timeStamp: number }) => Seconds | null,
+) {
+  const press = useEffectEvent((e: KeyboardEvent) => {
+    const isTap = TAPS.has(e.key) && running
+    const key = isTap ? 'tap' : e.key === 'Escape' || e.key === 't' ? e.key : null
+    if (!key) return
+    e.preventDefault()
+    e.stopImmediatePropagation()
+    send({ kind: 'key', key, repeat: e.repeat, at: when(e) })
+  })
+  useEffect(() => {
+    const listen = (e: KeyboardEvent) => press(e)
+    window.addEventListener('keydown', listen, true)
+    return () => window.removeEventListener('keydown', listen, true)
+  }, [])
+}
+
+/** Where the song is, told while it plays. */
+function Clock({ page, plain }: { page: Page; plain: Page }) {
+  const clock = useRef<HTMLParagraphElement>(null)
   useMoments(plain, (now) => {
     if (!clock.current || now === null) return
     const t = timeOfTick(plain.times, now)
     clock.current.textContent = `${clockText(t, true)} of ${clockText(page.duration)}`
     clock.current.dataset.seconds = t.toFixed(3)
   })
-  useEffect(() => {
-    play()
-    return () => player.stop()
-  }, [play, player])
-  useEffect(() => {
-    const press = (e: KeyboardEvent) => {
-      const isTap = TAPS.has(e.key) && running
-      if (!isTap && e.key !== 'Escape' && e.key !== 't') return
-      // Before the transport and the sheet, which use the same keys.
-      e.preventDefault()
-      e.stopImmediatePropagation()
-      if (e.key === 'Escape') {
-        stop()
-        close()
-      } else if (e.key === 't') {
-        if (fit || other) take()
-        else play()
-      } else if (!e.repeat) tap(e)
-    }
-    window.addEventListener('keydown', press, true)
-    return () => window.removeEventListener('keydown', press, true)
-  }, [running, fit, other, tap, take, play, stop, close])
+  return <p ref={clock} data-testid="tap-clock" />
+}
 
+/** Tapping the beat along the music: what the taps say is shown before it is taken. */
+export function Tapping({ page, close }: { page: Page; close: () => void }) {
+  const { state, said, plain, send, when } = useTapping(page, close)
+  const { taps, running } = state
+  const { fit, way } = said
+  const other = otherTapped(said)
+  useTappingKeys(running, send, when)
   return (
     <Part aria-label="Tapping the beat">
       <h2>Tap along</h2>
@@ -164,10 +137,10 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
         Tap on every beat: the space bar, Enter, a pedal, or the field below. Two taps tell which of the ways
         that were heard you mean, eight lay a beat of your own. T takes it, Escape leaves it.
       </p>
-      <Pad type="button" onPointerDown={tap} disabled={!running}>
+      <Pad type="button" onPointerDown={(e) => send({ kind: 'tap', at: when(e) })} disabled={!running}>
         {running ? `Tap (${taps.length})` : 'Stopped'}
       </Pad>
-      <p ref={clock} data-testid="tap-clock" />
+      <Clock page={page} plain={plain} />
       <p role="status" data-testid="tapped">
         {fit
           ? `${fit.bpm.toFixed(1)} BPM, ${fit.steady ? 'steady' : 'moving'}, your taps within ${Math.round(fit.spread * 1000)} ms${fit.dropped ? `, ${fit.dropped} thrown out` : ''}.`
@@ -189,7 +162,7 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
           small
           look="strong"
           isDisabled={!fit && !other}
-          onPress={take}
+          onPress={() => send({ kind: 'take' })}
           tip={other ? 'The counts go where this was heard' : 'The counts go where you tapped'}
           hotkey="tap"
         >
@@ -199,24 +172,16 @@ export function Tapping({ page, close }: { page: Page; close: () => void }) {
           <Button
             small
             isDisabled={!fit}
-            onPress={takeTaps}
+            onPress={() => send({ kind: 'take taps' })}
             tip="The counts go where you tapped, not where it was heard"
           >
             Take the taps
           </Button>
         )}
-        <Button small onPress={play}>
+        <Button small onPress={() => send({ kind: 'again' })}>
           Tap again
         </Button>
-        <Button
-          small
-          look="quiet"
-          onPress={() => {
-            stop()
-            close()
-          }}
-          hotkey="unmark"
-        >
+        <Button small look="quiet" onPress={() => send({ kind: 'leave' })} hotkey="unmark">
           Leave it
         </Button>
       </Tools>

@@ -1,17 +1,11 @@
 import * as v from 'valibot'
 import { LEAST_CLAP } from '@/core/drill'
+import type { Delay, Way } from '@/core/station'
 
-/** How the timing trainer is told of a move. */
-export type Way = 'tap' | 'clap'
-
-const Delay = v.object({
-  /** How late a tap or a clap reaches Azalea, in milliseconds. */
+const DelaySchema = v.object({
   ms: v.pipe(v.number(), v.minValue(-1000), v.maxValue(2000)),
-  /** Claps quieter than this are the loudspeaker's own sound. */
   least: v.pipe(v.number(), v.minValue(0), v.maxValue(10)),
 })
-
-type Delay = v.InferOutput<typeof Delay>
 
 const KEYS: Record<Way, string> = { tap: 'azalea-delay', clap: 'azalea-delay-clap' }
 
@@ -20,7 +14,7 @@ export function keptDelay(way: Way): Delay {
   const none = { ms: 0, least: LEAST_CLAP }
   if (typeof window === 'undefined') return none
   try {
-    return v.parse(Delay, JSON.parse(localStorage.getItem(KEYS[way]) ?? ''))
+    return v.parse(DelaySchema, JSON.parse(localStorage.getItem(KEYS[way]) ?? ''))
   } catch {
     return none
   }

@@ -1,10 +1,11 @@
 'use client'
 
-import { useEffect } from 'react'
+import { useEffect, useEffectEvent } from 'react'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
 import { type DrillPlan, lateness, timingOf, worstCues } from '@/core/drill'
 import { type Routine, stretchName } from '@/core/routine'
+import type { Way } from '@/core/station'
 import { TAPS } from '../../keys/taps'
 import { Button } from '../../parts/button'
 import { Slide } from '../../parts/field'
@@ -14,7 +15,6 @@ import { useOutbox } from '../../state/outbox-window'
 import type { Page } from '../../state/page'
 import { floor, font } from '../../theme/tokens'
 import { Alarm, Dark, Toggles, TopLine } from './dark'
-import type { Way } from './delays'
 import { TimingScale } from './timing-scale'
 import { useTiming } from './use-timing'
 
@@ -59,39 +59,13 @@ interface Props {
   leave: () => void
 }
 
+type Timing = ReturnType<typeof useTiming>
+
 /** Tapping or clapping on the cues of what is drilled: how early or late, count by count. */
 export function TimingTrainer({ id, page, routine, plan, first, onClaps, leave }: Props) {
   const timing = useTiming(page, routine, plan, id, first)
-  const { mode, way, rounds, labels, dancer, tap, stop } = timing
-  const still = mode === 'still'
   const unsaved = useOutbox(outboxWords)
-  useEffect(() => {
-    const press = (e: KeyboardEvent) => {
-      const field = e.target instanceof HTMLElement && e.target.closest('input, [role=slider]')
-      const isTap = TAPS.has(e.key) && !still && !field
-      if (!isTap && e.key !== 'Escape') return
-      // Before the floor, which uses the same keys.
-      e.preventDefault()
-      e.stopImmediatePropagation()
-      if (e.key === 'Escape') {
-        if (still) leave()
-        else stop()
-      } else if (!e.repeat) tap(e)
-    }
-    window.addEventListener('keydown', press, true)
-    return () => window.removeEventListener('keydown', press, true)
-  }, [still, tap, stop, leave])
-
-  const everything = rounds.flat()
-  const last = timingOf((rounds.at(-1) ?? []).map((m) => m.ms))
-  const total = timingOf(everything.map((m) => m.ms))
-  const worst = worstCues(everything, labels)[0]
-  const asks = {
-    still: way === 'tap' ? 'Begin, then tap on every move' : 'Begin, then clap on every move',
-    opening: 'Opening the microphone …',
-    tapping: way === 'tap' ? 'Tap on every move' : `Clap on every move · ${timing.claps} heard`,
-    calibrating: way === 'tap' ? 'Tap with the clicks' : `Measuring · ${timing.claps} heard`,
-  }
+  useTimingKeys(timing, leave)
   return (
     <Dark>
       <TopLine>
@@ -102,107 +76,153 @@ export function TimingTrainer({ id, page, routine, plan, first, onClaps, leave }
       </TopLine>
       {unsaved && <Alarm role="alert">{unsaved}</Alarm>}
       <Halves>
+        <Told timing={timing} />
         <div>
-          <Pad type="button" onPointerDown={tap} disabled={still || way === 'clap'}>
-            {asks[mode]}
-          </Pad>
-          <Said role="status" data-testid="timing">
-            {timing.said ||
-              (total.n
-                ? `${lateness(total.mean)} on average, spread ${Math.round(total.spread)} ms; the last time ${lateness(last.mean)}.${worst ? ` ${worst.ms < 0 ? 'Early' : 'Late'} on ${worst.label} by ${Math.abs(Math.round(worst.ms))} ms.` : ''}`
-                : !timing.canBegin
-                  ? 'No moves are cued here; choose phrases with cues.'
-                  : way === 'tap'
-                    ? 'Space, a pedal, or the field above.'
-                    : 'Close to the microphone, or with headphones on: what the loudspeaker plays is heard too.')}
-          </Said>
-          <TimingScale labels={labels} rounds={rounds} />
-        </div>
-        <div>
-          {still ? (
-            <Button look="strong" onPress={timing.begin} isDisabled={!timing.canBegin}>
-              Begin
-            </Button>
-          ) : (
-            <Button look="dark" onPress={stop}>
-              Stop
-            </Button>
-          )}
-          <Toggles
-            aria-label="How moves are told"
-            selectionMode="single"
-            disallowEmptySelection
-            isDisabled={!still}
-            selectedKeys={[way]}
-            onSelectionChange={(keys) => {
-              const next = [...keys][0] as Way
-              if (next === 'clap' && mustLoad('microphone')) onClaps()
-              else timing.choose(next)
-            }}
-          >
-            <ToggleButton id="tap">Tap</ToggleButton>
-            <ToggleButton id="clap">Clap</ToggleButton>
-          </Toggles>
+          <Begin timing={timing} onClaps={onClaps} />
           <Button look="dark" onPress={leave}>
             Back to the floor
           </Button>
-          <Device {...timing} still={still} />
-          {way === 'tap' && (
-            <>
-              <h1>A simulated dancer</h1>
-              <p>
-                For trying this out: it taps with an error and a spread you set. It is not kept in the log.
-              </p>
-              <Button
-                look="dark"
-                small
-                aria-pressed={dancer.on}
-                onPress={() => timing.setDancer({ ...dancer, on: !dancer.on })}
-              >
-                {dancer.on ? 'It taps' : 'Let it tap'}
-              </Button>
-              <Slide
-                dark
-                label="Late by"
-                name="Late by"
-                value={dancer.error}
-                min={-150}
-                max={150}
-                step={10}
-                onChange={(error) => timing.setDancer({ ...dancer, error })}
-                text={(x) => `${x} ms`}
-              />
-              <Slide
-                dark
-                label="Spread"
-                name="Spread"
-                value={dancer.spread}
-                min={0}
-                max={80}
-                step={5}
-                onChange={(spread) => timing.setDancer({ ...dancer, spread })}
-                text={(x) => `${x} ms`}
-              />
-            </>
-          )}
+          <Device timing={timing} />
+          {timing.state.way === 'tap' && <SimulatedDancer timing={timing} />}
         </div>
       </Halves>
     </Dark>
   )
 }
 
+/** Keys that tap, and Escape, before the floor, which uses the same. */
+function useTimingKeys({ state, tap, stop }: Timing, leave: () => void) {
+  const still = state.mode === 'still'
+  const press = useEffectEvent((e: KeyboardEvent) => {
+    const field = e.target instanceof HTMLElement && e.target.closest('input, [role=slider]')
+    const isTap = TAPS.has(e.key) && !still && !field
+    if (!isTap && e.key !== 'Escape') return
+    e.preventDefault()
+    e.stopImmediatePropagation()
+    if (e.key === 'Escape') {
+      if (still) leave()
+      else stop()
+    } else if (!e.repeat) tap(e)
+  })
+  useEffect(() => {
+    const listen = (e: KeyboardEvent) => press(e)
+    window.addEventListener('keydown', listen, true)
+    return () => window.removeEventListener('keydown', listen, true)
+  }, [])
+}
+
+/** What the pad says now. */
+const asksFor = ({ mode, way, claps }: Timing['state']): string =>
+  ({
+    still: way === 'tap' ? 'Begin, then tap on every move' : 'Begin, then clap on every move',
+    opening: 'Opening the microphone …',
+    tapping: way === 'tap' ? 'Tap on every move' : `Clap on every move · ${claps} heard`,
+    calibrating: way === 'tap' ? 'Tap with the clicks' : `Measuring · ${claps} heard`,
+  })[mode]
+
+/** Where it is tapped, and how early or late that was. */
+function Told({ timing }: { timing: Timing }) {
+  const { state, labels, canBegin, tap } = timing
+  const { mode, way, rounds } = state
+  const everything = rounds.flat()
+  const last = timingOf((rounds.at(-1) ?? []).map((m) => m.ms))
+  const total = timingOf(everything.map((m) => m.ms))
+  const worst = worstCues(everything, labels)[0]
+  return (
+    <div>
+      <Pad type="button" onPointerDown={tap} disabled={mode === 'still' || way === 'clap'}>
+        {asksFor(state)}
+      </Pad>
+      <Said role="status" data-testid="timing">
+        {state.said ||
+          (total.n
+            ? `${lateness(total.mean)} on average, spread ${Math.round(total.spread)} ms; the last time ${lateness(last.mean)}.${worst ? ` ${worst.ms < 0 ? 'Early' : 'Late'} on ${worst.label} by ${Math.abs(Math.round(worst.ms))} ms.` : ''}`
+            : !canBegin
+              ? 'No moves are cued here; choose phrases with cues.'
+              : way === 'tap'
+                ? 'Space, a pedal, or the field above.'
+                : 'Close to the microphone, or with headphones on: what the loudspeaker plays is heard too.')}
+      </Said>
+      <TimingScale labels={labels} rounds={rounds} />
+    </div>
+  )
+}
+
+/** @param onClaps loads the page anew, where it may not listen as it is */
+function Begin({ timing, onClaps }: { timing: Timing; onClaps: () => void }) {
+  const { state, begin, stop, canBegin, choose } = timing
+  const still = state.mode === 'still'
+  return (
+    <>
+      {still ? (
+        <Button look="strong" onPress={begin} isDisabled={!canBegin}>
+          Begin
+        </Button>
+      ) : (
+        <Button look="dark" onPress={stop}>
+          Stop
+        </Button>
+      )}
+      <Toggles
+        aria-label="How moves are told"
+        selectionMode="single"
+        disallowEmptySelection
+        isDisabled={!still}
+        selectedKeys={[state.way]}
+        onSelectionChange={(keys) => {
+          const next = [...keys][0] as Way
+          if (next === 'clap' && mustLoad('microphone')) onClaps()
+          else choose(next)
+        }}
+      >
+        <ToggleButton id="tap">Tap</ToggleButton>
+        <ToggleButton id="clap">Clap</ToggleButton>
+      </Toggles>
+    </>
+  )
+}
+
+function SimulatedDancer({ timing }: { timing: Timing }) {
+  const { dancer } = timing.state
+  return (
+    <>
+      <h1>A simulated dancer</h1>
+      <p>For trying this out: it taps with an error and a spread you set. It is not kept in the log.</p>
+      <Button look="dark" small aria-pressed={dancer.on} onPress={() => timing.setDancer({ on: !dancer.on })}>
+        {dancer.on ? 'It taps' : 'Let it tap'}
+      </Button>
+      <Slide
+        dark
+        label="Late by"
+        name="Late by"
+        value={dancer.error}
+        min={-150}
+        max={150}
+        step={10}
+        onChange={(error) => timing.setDancer({ error })}
+        text={(x) => `${x} ms`}
+      />
+      <Slide
+        dark
+        label="Spread"
+        name="Spread"
+        value={dancer.spread}
+        min={0}
+        max={80}
+        step={5}
+        onChange={(spread) => timing.setDancer({ spread })}
+        text={(x) => `${x} ms`}
+      />
+    </>
+  )
+}
+
 /** The delay of this device, and how it is measured. */
-function Device({
-  way,
-  delay,
-  still,
-  calibrate,
-}: {
-  way: Way
-  delay: number
-  still: boolean
-  calibrate: (own: boolean) => void
-}) {
+function Device({ timing }: { timing: Timing }) {
+  const { state, calibrate } = timing
+  const { way, mode } = state
+  const delay = state.delay.ms
+  const still = mode === 'still'
   return (
     <>
       <h2>This device</h2>
