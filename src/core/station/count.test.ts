@@ -236,6 +236,75 @@ describe('repairs of the beat', () => {
   })
 })
 
+describe('what an undo step is called', () => {
+  it.each<[CountWork, string, number?]>([
+    ['one', 'this is the 1', 72],
+    ['oneOn', 'the 1 from here on', 72],
+    ['earlier', 'all a count earlier'],
+    ['later', 'all a count later'],
+    ['bar', 'all half a phrase later'],
+    ['fewer', 'a count fewer'],
+    ['more', 'a count more'],
+    ['split', 'split the phrase', 72],
+    ['join', 'join two phrases'],
+    ['four', '4 more counts'],
+    ['feel', 'change the feel'],
+    ['section', 'begin a section', 192],
+    ['begin', 'the excerpt begins', 48],
+    ['end', 'the excerpt ends', 480],
+    ['sectionEarlier', 'the section begins a count earlier', 32 * 24],
+    ['sectionLater', 'the section begins a count later', 32 * 24],
+    ['part', 'begin a part'],
+    ['sound', 'mark a sound'],
+    ['double', 'twice the tempo'],
+    ['halve', 'half the tempo'],
+    ['half', 'half a beat later'],
+    ['earlier10', 'the beat 10 ms earlier'],
+    ['later10', 'the beat 10 ms later'],
+    ['fromEarlier', 'the beat 10 ms earlier from here'],
+    ['fromLater', 'the beat 10 ms later from here'],
+    ['pin', 'pin this count', 48],
+  ])('%s: “%s”', (what, did, tick = 0) => {
+    expect(new Station().at(tick).do(what).did).toEqual([did])
+  })
+  it('moves the section of the cursor by one count, either way', () => {
+    const from = (what: CountWork) =>
+      new Station()
+        .at(33 * 24)
+        .do(what)
+        .routine.sections.map((s) => s.at / 24)
+    expect([from('sectionEarlier'), from('sectionLater')]).toEqual([
+      [0, 31],
+      [0, 33],
+    ])
+  })
+  it('does nothing that breaks where nothing is counted', () => {
+    const none = { ...laid, phrases: [], sections: [] }
+    for (const what of ['fewer', 'feel', 'section', 'sectionLater', 'steady', 'heardHere', 'halve'] as const)
+      expect(() => new Station(none).do(what)).not.toThrow()
+  })
+  it('makes the beats of the section even, and no others', () => {
+    const wavy = new Station()
+    for (const [beat, by] of [
+      [4, 0.06],
+      [40, 0.06],
+    ] as const)
+      wavy.at(beat * 24).send({ kind: 'drag', by })
+    const times = (from: number, to: number) => wavy.seen.times.slice(from, to)
+    const uneven = (list: readonly number[]) => {
+      const gaps = list.slice(1).map((t, i) => t - (list[i] as number))
+      return Math.max(...gaps) - Math.min(...gaps)
+    }
+    const [a, b] = [times(0, 31), times(33, 60)]
+    wavy.at(0).do('steady')
+    expect([uneven(a) > 0.01, uneven(times(0, 31)) < 1e-6]).toEqual([true, true])
+    expect(times(33, 60)).toEqual(b)
+    wavy.at(40 * 24).do('heardHere')
+    expect(times(33, 60)).toEqual(BEATS.slice(33, 60))
+    expect(uneven(times(0, 31))).toBeLessThan(1e-6)
+  })
+})
+
 describe('what else was likely', () => {
   it('is offered until the person begins to repair, and the 1 only where it is as it was heard', () => {
     const names = (r: Routine) => otherWays(hearing, r).map((c) => c.name)

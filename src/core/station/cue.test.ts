@@ -284,6 +284,70 @@ describe('work on cues', () => {
   })
 })
 
+describe('writing', () => {
+  it('a line goes on to the next one only when the edit was taken, and then gives the keys back', () => {
+    const s = on(['1 step', '1 kick'])
+    s.at(24).send({ kind: 'line', line: 'open', tick: 24, layer: 'feet' })
+    expect([s.state.line.open?.text, s.cursor, kinds(s)]).toEqual(['1 step', [0, 'feet', null], []])
+    s.send({ kind: 'line', line: 'type', text: '1 hop; 3 hold' })
+    s.refusing = true
+    s.send({ kind: 'line', line: 'keep', go: 'phrase+' })
+    expect(s.state.line.open).toMatchObject({ phrase: 0, text: '1 hop; 3 hold' })
+    s.refusing = false
+    s.send({ kind: 'line', line: 'keep', go: 'phrase+' })
+    expect([s.did, s.moves().slice(0, 2), s.cursor]).toEqual([
+      ['write a line of feet'],
+      [
+        [0, 'hop'],
+        [48, 'hold'],
+      ],
+      [192, 'feet', null],
+    ])
+    expect(kinds(s)).toEqual(['edit', 'wrote a line'])
+    s.send({ kind: 'line', line: 'type', text: '' }).send({ kind: 'line', line: 'keep', go: 'stay' })
+    expect([kinds(s), s.state.line.open]).toEqual([['edit', 'focus sheet later'], null])
+    expect(kinds(s.send({ kind: 'line', line: 'leave' }))).toEqual(['focus sheet later'])
+  })
+  it('a cue is set in the fields, and the cursor goes on', () => {
+    const s = on('1 step')
+    s.at(48).send({ kind: 'draft', draft: 'write', what: { move: 'kick L' } })
+    expect(s.state.draft).toMatchObject({ of: '48 feet', move: 'kick L' })
+    s.send({ kind: 'draft', draft: 'enter' })
+    expect([s.did, s.moves(), s.cursor]).toEqual([
+      ['cue “kick”'],
+      [
+        [0, 'step'],
+        [48, 'kick'],
+      ],
+      [72, 'feet', null],
+    ])
+    expect(kinds(s)).toEqual(['edit', 'focus sheet'])
+    expect(s.state.draft).toMatchObject({ of: '72 feet', move: '' })
+  })
+  it('another is begun beside the one that stands there, and is the one that is meant then', () => {
+    const s = on('1 step')
+    s.send({ kind: 'write', another: true })
+    expect([s.state.beside, s.state.draft.of]).toEqual([{ tick: 0, layer: 'feet' }, 'another 0 feet'])
+    // Set in the fields: its own cue, and the first stays as it was.
+    const step = s.seen.shown[0]
+    if (!step) throw new Error('no cue')
+    s.send({ kind: 'draft', draft: 'change', cue: step, what: { tip: 'low' }, did: 'change the tip' })
+    expect([s.state.beside, s.cursor]).toEqual([null, [0, 'feet', step.id]])
+    s.send({ kind: 'write', another: true }).at(24)
+    expect(s.state.draft.of).toBe('24 feet')
+    expect(s.send({ kind: 'written', id: 'x' }).cursor).toEqual([24, 'feet', null])
+    expect(s.send({ kind: 'write', another: false }).state.beside).toBeNull()
+  })
+  it('follows a cue that is rewritten by undo or elsewhere', () => {
+    const s = on('1 step')
+    s.send({ kind: 'draft', draft: 'write', what: { move: 'typed' } })
+    const cue = s.routine.cues[0]
+    if (!cue) throw new Error('no cue')
+    s.routine = { ...s.routine, cues: [{ ...cue, move: 'hop' }] }
+    expect(s.send({ kind: 'tab', tab: 'cue' }).state.draft.move).toBe('hop')
+  })
+})
+
 describe('what is pasted', () => {
   const copied = { length: 24, cues: [] }
   it('is what was copied here, where the clipboard has its text or was not asked; else the text', () => {

@@ -54,7 +54,14 @@ describe('tapping on the cues', () => {
       [60, 60, 60, 60, 60, 60],
     ])
     t.send(stop)
-    expect(t.result).toEqual({ by: 'tap', n: 12, mean: 50, spread: 10.4, worst: expect.any(String), worstMs: 50 })
+    expect(t.result).toEqual({
+      by: 'tap',
+      n: 12,
+      mean: 50,
+      spread: 10.4,
+      worst: expect.any(String),
+      worstMs: 50,
+    })
     expect([t.state.mode, t.kinds]).toEqual(['still', ['play cues', 'close microphone', 'stop sound', 'log']])
     // Stopped again, nothing more is kept; what was danced before is gone with the next beginning.
     expect(t.send(stop).kinds).toHaveLength(4)
