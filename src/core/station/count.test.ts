@@ -297,7 +297,7 @@ describe('what an undo step is called', () => {
     }
     const [a, b] = [times(0, 31), times(33, 60)]
     wavy.at(0).do('steady')
-    expect([uneven(a) > 0.01, uneven(times(0, 31)) < 1e-6]).toEqual([true, true])
+    expect([uneven(a) > 0.001, uneven(times(0, 31)) < 1e-6]).toEqual([true, true])
     expect(times(33, 60)).toEqual(b)
     wavy.at(40 * 24).do('heardHere')
     expect(times(33, 60)).toEqual(BEATS.slice(33, 60))
