@@ -1,4 +1,4 @@
-import createStretch, { type StretchNode } from 'signalsmith-stretch'
+import type { StretchNode } from 'signalsmith-stretch'
 import type { Ratio, Seconds } from '@/core/time'
 import { channelsOf } from './song'
 
@@ -44,6 +44,8 @@ export class Music {
     moduleUrl = STRETCH_MODULE,
   ): Promise<Music> {
     if (!context.audioWorklet) return new Music(context, song, null, to)
+    // Loaded when there is a song to play.
+    const { default: createStretch } = await import('signalsmith-stretch')
     createStretch.moduleUrl = moduleUrl
     // One input, though nothing is connected: the worklet reads its first input's length.
     const stretch = await createStretch(context, {

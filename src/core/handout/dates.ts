@@ -1,6 +1,5 @@
-import { type CalendarLesson, printCalendar } from '../formats/icalendar'
 import type { LaidCourse } from '../lesson'
-import { type Course, type PlacedPhrase, stretchName } from '../routine'
+import { type PlacedPhrase, stretchName } from '../routine'
 import { joined, type Stretch } from '../time'
 
 /** Stretches by their names, those that follow one another as one. */
@@ -15,24 +14,4 @@ export function lessonWords(lesson: LaidCourse['lessons'][0], placed: readonly P
     lesson.fresh.length ? `New: ${stretchNames(placed, lesson.fresh)}` : 'Nothing new: it is run.',
     ...(lesson.again.length ? [`Again: ${stretchNames(placed, lesson.again)}`] : []),
   ]
-}
-
-/** The dates of a course as an iCalendar file. @param made when, as the calendar's stamp */
-export function courseCalendar(
-  course: Course,
-  laid: LaidCourse,
-  title: string,
-  placed: readonly PlacedPhrase[],
-  made: Date,
-): string {
-  const lessons = laid.lessons.map(
-    (l, i): CalendarLesson => ({
-      id: `${course.id}-${i + 1}`,
-      date: l.date,
-      minutes: course.minutes,
-      title: `${course.group || title}, lesson ${i + 1}`,
-      words: [title, ...lessonWords(l, placed)].join('\n'),
-    }),
-  )
-  return printCalendar(title, lessons, made)
 }

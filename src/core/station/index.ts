@@ -33,6 +33,16 @@ export {
   tapped,
 } from './tapping'
 export {
+  chosenSteps,
+  oneChosen,
+  passesHere,
+  planShown,
+  stepTeach,
+  TEACH_AT_FIRST,
+  type TeachEvent,
+  type TeachState,
+} from './teach'
+export {
   CLICKED,
   CLICKS,
   type Delay,

@@ -140,9 +140,8 @@ describe('the delay of the device', () => {
   const measured = (way: Way, own: boolean, late: (k: number) => number, level = 0.5) => {
     const t = new Trainer(way).send({ kind: 'calibrate', own })
     if (way === 'clap') t.send({ kind: 'microphone', asked: t.state.asked, why: null })
-    clicks.forEach((c, k) =>
-      t.send(way === 'tap' ? { kind: 'tap', into: c + late(k) } : { kind: 'clap', into: c + late(k), level }),
-    )
+    for (const [k, c] of clicks.entries())
+      t.send(way === 'tap' ? { kind: 'tap', into: c + late(k) } : { kind: 'clap', into: c + late(k), level })
     return t.send({ kind: 'clicks ended' })
   }
   it('is measured by taps on the clicks, kept, and taken away from then on', () => {

@@ -18,9 +18,13 @@ export function fileName(title: string): string {
 }
 
 /** Saves rows as a table for other programs. @param what what the rows are, for the name of the file */
-export function saveCsv(title: string, what: string, rows: readonly Record<string, unknown>[]): void {
+export async function saveCsv(
+  title: string,
+  what: string,
+  rows: readonly Record<string, unknown>[],
+): Promise<void> {
   const columns = Object.keys(rows[0] ?? {})
-  const text = csvText(
+  const text = await csvText(
     columns,
     rows.map((r) => columns.map((c) => r[c])),
   )

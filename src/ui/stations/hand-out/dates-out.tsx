@@ -3,13 +3,13 @@
 import Link from 'next/link'
 import { useMemo } from 'react'
 import styled from 'styled-components'
-import { courseCalendar, lessonWords } from '@/core/handout'
+import { lessonWords } from '@/core/handout'
 import { layCourse } from '@/core/lesson'
 import type { Course, LessonPlan } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { dayText } from '../../parts/day-text'
 import { Part, Tools } from '../../parts/panel'
-import { fileName, saveFile } from '../../parts/save-file'
+import { saveCalendar } from '../../parts/save-calendar'
 import { Unread } from '../../parts/unread'
 import { useDance } from '../../state/choreo'
 import { useClass } from '../../state/use-class'
@@ -61,12 +61,7 @@ function CourseOut({
     [dance, page.times, book, plan.settings, course, log.rows],
   )
   const name = course.group || routine.title
-  const save = () =>
-    saveFile(
-      `${fileName(name)}.ics`,
-      courseCalendar(course, laid, routine.title, page.placed, new Date()),
-      'text/calendar',
-    )
+  const save = () => saveCalendar(name, routine.title, { course, laid, placed: page.placed })
   return (
     <Part>
       <h2>{name}</h2>

@@ -23,8 +23,8 @@ describe('a spreadsheet', () => {
     expect(rows).toEqual([table.columns, ...table.rows])
     expect((book.Sheets.Cues as XLSX.WorkSheet).D3?.f).toBeUndefined()
   })
-  it('as CSV (RFC 4180) comes back, and no text is taken for a formula', () => {
-    const text = csvOf(table)
+  it('as CSV (RFC 4180) comes back, and no text is taken for a formula', async () => {
+    const text = await csvOf(table)
     expect(text.startsWith('\uFEFF')).toBe(true)
     expect(text.split('\r\n').length).toBeGreaterThan(4)
     const { data } = Papa.parse<string[]>(text.slice(1).trimEnd())

@@ -2,7 +2,7 @@ import type { Table } from '@/core/handout'
 import { csvText } from '../../parts/csv'
 
 /** A table as CSV. */
-export const csvOf = ({ columns, rows }: Table): string => csvText(columns, rows)
+export const csvOf = ({ columns, rows }: Table): Promise<string> => csvText(columns, rows)
 
 /** Tables as the sheets of one XLSX file. */
 export async function xlsxOf(tables: readonly Table[]): Promise<Blob> {

@@ -50,7 +50,7 @@ export function TableOut({ page, routine, contents }: OutProps) {
         <Button look="strong" onPress={excel}>
           Save both as XLSX
         </Button>
-        <Button onPress={() => saveFile(`${name} ${which}.csv`, csvOf(table), 'text/csv')}>
+        <Button onPress={async () => saveFile(`${name} ${which}.csv`, await csvOf(table), 'text/csv')}>
           Save this as CSV
         </Button>
       </Tools>

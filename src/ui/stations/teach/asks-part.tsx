@@ -1,6 +1,5 @@
 'use client'
 
-import { useMemo } from 'react'
 import { loadOf } from '@/core/lesson'
 import { type LessonStep, LIMITS, setNeeds } from '@/core/routine'
 import { KeptLine } from '../../parts/kept-line'
@@ -13,9 +12,10 @@ import { useRoutine } from '../../state/routine-store'
 export function AsksPart({ steps }: { steps: readonly LessonStep[] }) {
   const book = useBook()
   const edit = useRoutine((s) => s.edit)
-  const routine = useRoutine((s) => s.routine)
+  const gear = useRoutine((s) => s.routine.gear)
+  const room = useRoutine((s) => s.routine.room)
   const dance = useDance()
-  const load = useMemo(() => loadOf(steps, dance, book), [steps, dance, book])
+  const load = loadOf(steps, dance, book)
   return (
     <Part>
       <h3>What it asks of the body</h3>
@@ -25,17 +25,17 @@ export function AsksPart({ steps }: { steps: readonly LessonStep[] }) {
       </p>
       <KeptLine
         label="To bring"
-        value={routine.gear}
+        value={gear}
         most={LIMITS.note}
         placeholder="knee pads, shoes …"
-        keep={(gear) => edit('what to bring', (r) => setNeeds(r, { gear }))}
+        keep={(text) => edit('what to bring', (r) => setNeeds(r, { gear: text }))}
       />
       <KeptLine
         label="Of the room"
-        value={routine.room}
+        value={room}
         most={LIMITS.note}
         placeholder="4 m to the right; begin at the back"
-        keep={(room) => edit('what the room must have', (r) => setNeeds(r, { room }))}
+        keep={(text) => edit('what the room must have', (r) => setNeeds(r, { room: text }))}
       />
       <p>
         Warm up before, cool down after, water within reach, clear and dry floor. Jumps land on soft knees;

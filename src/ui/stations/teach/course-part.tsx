@@ -3,15 +3,15 @@
 import { nanoid } from 'nanoid'
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { courseCalendar, lessonWords, stretchNames } from '@/core/handout'
+import { lessonWords, stretchNames } from '@/core/handout'
 import { layCourse, putCourse, removeCourse, weekly, withDate } from '@/core/lesson'
-import type { Course, LessonPlan } from '@/core/routine'
+import type { Course } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { dayText } from '../../parts/day-text'
 import { KeptLine } from '../../parts/kept-line'
 import { More } from '../../parts/more'
 import { Tools } from '../../parts/panel'
-import { fileName, saveFile } from '../../parts/save-file'
+import { saveCalendar } from '../../parts/save-calendar'
 import { minutesText } from '../../parts/step-words'
 import { Unread } from '../../parts/unread'
 import { useDance } from '../../state/choreo'
@@ -20,6 +20,7 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import type { ClassLog } from '../../state/use-class'
 import { desk } from '../../theme/tokens'
+import { usePlan } from './teach-store'
 
 const Field = styled.label`
   display: grid;
@@ -41,13 +42,14 @@ const List = styled.ol`
 `
 
 /** The course of a class: its dates, what is new in each lesson, what comes back, and whether it can stand in time. */
-export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; log: ClassLog }) {
-  const routine = useRoutine((s) => s.routine)
+export function CoursePart({ page, log }: { page: Page; log: ClassLog }) {
+  const group = usePlan((p) => p.group)
+  const settings = usePlan((p) => p.settings)
+  const title = useRoutine((s) => s.routine.title)
   const edit = useRoutine((s) => s.edit)
   const book = useBook()
   const dance = useDance()
-  const course = routine.courses.find((c) => c.group === plan.group) ?? null
-  const { settings } = plan
+  const course = useRoutine((s) => s.routine.courses.find((c) => c.group === group) ?? null)
   const laid = useMemo(
     () => course && layCourse(dance, page.times, book, settings, course, log.rows),
     [course, dance, page.times, book, settings, log.rows],
@@ -76,7 +78,7 @@ export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; 
             onPress={() =>
               put(
                 {
-                  ...{ id: nanoid(), group: plan.group, dates: weekly(first.slice(0, 16), 8) },
+                  ...{ id: nanoid(), group: group, dates: weekly(first.slice(0, 16), 8) },
                   ...{ minutes: settings.minutes, standsBy: null },
                 },
                 'a course',
@@ -157,13 +159,7 @@ export function CoursePart({ page, plan, log }: { page: Page; plan: LessonPlan; 
         <Button
           small
           isDisabled={!log.there}
-          onPress={() =>
-            saveFile(
-              `${fileName(routine.title)}.ics`,
-              courseCalendar(course, laid, routine.title, page.placed, new Date()),
-              'text/calendar',
-            )
-          }
+          onPress={() => saveCalendar(title, title, { course, laid, placed: page.placed })}
           tip="For any calendar (iCalendar)"
         >
           Save the dates

@@ -1,57 +1,41 @@
 'use client'
 
-import { changePlan, removePlan } from '@/core/lesson'
-import { cutText, type LessonPlan, type LessonSettings } from '@/core/routine'
+import { useShallow } from 'zustand/react/shallow'
 import { Button } from '../../parts/button'
 import { Choice } from '../../parts/field'
 import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
 import { useRoutine } from '../../state/routine-store'
-
-interface Props {
-  plan: LessonPlan
-  make: (settings: LessonSettings, name: string) => void
-  choose: (id: string | null) => void
-}
+import { usePlan, useTeach } from './teach-store'
 
 /** The plans of a routine: which one, its name, another, none. */
-export function PlansPart({ plan, make, choose }: Props) {
-  const edit = useRoutine((s) => s.edit)
-  const routine = useRoutine((s) => s.routine)
-  const { settings } = plan
+export function PlansPart() {
+  const send = useTeach((s) => s.send)
+  const planId = usePlan((p) => p.id)
+  const name = usePlan((p) => p.name)
+  const ids = useRoutine(useShallow((s) => s.routine.plans.map((p) => p.id)))
+  const names = useRoutine(useShallow((s) => s.routine.plans.map((p) => p.name)))
   return (
     <Part>
       <h3>Plans</h3>
-      {routine.plans.length > 1 && (
+      {ids.length > 1 && (
         <Choice
           label="This plan"
-          value={plan.id}
-          options={routine.plans.map((p) => ({ id: p.id, name: p.name }))}
-          onChange={(x) => choose(x)}
+          value={planId}
+          options={ids.map((id, i) => ({ id, name: names[i] ?? '' }))}
+          onChange={(id) => send({ kind: 'choose plan', id })}
         />
       )}
-      <KeptLine
-        label="Name"
-        needed
-        value={plan.name}
-        keep={(name) => edit('name the plan', (r) => changePlan(r, plan.id, (p) => ({ ...p, name })))}
-      />
+      <KeptLine label="Name" needed value={name} keep={(text) => send({ kind: 'name plan', name: text })} />
       <Tools>
         <Button
           small
-          onPress={() => make(settings, `${cutText(plan.name, 180)} (another)`)}
+          onPress={() => send({ kind: 'another plan' })}
           tip="Another plan that begins with these settings"
         >
           Another plan
         </Button>
-        <Button
-          small
-          look="quiet"
-          onPress={() => {
-            edit('take a plan away', (r) => removePlan(r, plan.id))
-            choose(null)
-          }}
-        >
+        <Button small look="quiet" onPress={() => send({ kind: 'take plan away' })}>
           Take it away
         </Button>
       </Tools>

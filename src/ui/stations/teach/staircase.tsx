@@ -1,7 +1,15 @@
 'use client'
 
-import { Chart, type ChartData, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js'
-import { memo, useDeferredValue, useMemo } from 'react'
+import {
+  Chart,
+  type ChartData,
+  type ChartOptions,
+  LinearScale,
+  LineElement,
+  PointElement,
+  Tooltip,
+} from 'chart.js'
+import { memo, useDeferredValue } from 'react'
 import { Line } from 'react-chartjs-2'
 import styled from 'styled-components'
 import { type LessonStep, type PlacedPhrase, stepKey } from '@/core/routine'
@@ -56,91 +64,103 @@ export function Staircase(props: Props) {
   return <Drawn {...useDeferredValue(props)} />
 }
 
+/** From when to when each step lasts, in minutes. */
+function treadsOf(steps: readonly LessonStep[], seconds: readonly number[]) {
+  const treads: { step: LessonStep; from: number; to: number }[] = []
+  let at = 0
+  for (const [i, step] of steps.entries()) {
+    const from = at / 60
+    at += seconds[i] ?? 0
+    treads.push({ step, from, to: at / 60 })
+  }
+  return treads
+}
+
+/** The treads as lines of a chart: one a kind, with gaps, so that hundreds are drawn as quickly as ten. */
+function linesOf(
+  treads: ReturnType<typeof treadsOf>,
+  placed: readonly PlacedPhrase[],
+  chosen: ReadonlySet<string>,
+): ChartData<'line', Point[]> {
+  const ground = {
+    id: 'ground',
+    label: '',
+    data: treads.flatMap(({ step, from, to }) =>
+      [from, to].map((x) => ({ x, y: heightOf(step), words: '' })),
+    ),
+    borderColor: '#A392A688',
+    borderWidth: 1,
+    pointRadius: 0,
+    pointHitRadius: 0,
+    order: 1,
+  }
+  const lines = KINDS.flatMap((kind) =>
+    [false, true].map((thick) => ({
+      id: `${kind}${thick ? ' chosen' : ''}`,
+      label: kind,
+      data: treads
+        .filter((t) => t.step.kind === kind && chosen.has(stepKey(t.step)) === thick)
+        .flatMap(({ step, from, to }): Point[] => {
+          const [y, words] = [heightOf(step), stepWords(step, placed)]
+          return [
+            { x: from, y, words },
+            { x: to, y, words },
+            { x: to, y: Number.NaN, words },
+          ]
+        }),
+      borderColor: KIND_LOOKS[kind].colour,
+      borderWidth: thick ? 11 : 6,
+      borderCapStyle: 'butt' as const,
+      borderDash: kind === 'join' ? [4, 2] : [],
+      pointRadius: 0,
+      pointHitRadius: 8,
+    })),
+  )
+  return { datasets: [ground, ...lines.filter((l) => l.data.length)] }
+}
+
+/** How the chart is drawn. @param most minutes it reaches to */
+const optionsFor = (most: number): ChartOptions<'line'> => ({
+  animation: false,
+  maintainAspectRatio: false,
+  responsive: true,
+  parsing: false,
+  scales: {
+    x: {
+      type: 'linear',
+      min: 0,
+      max: most,
+      title: { display: true, text: 'minutes' },
+      grid: { color: desk.line },
+    },
+    y: {
+      type: 'linear',
+      min: 20,
+      max: 110,
+      ticks: { stepSize: 20, callback: (v) => (Number(v) < 40 ? 'talk' : `${v} %`) },
+      grid: { color: desk.line },
+    },
+  },
+  plugins: {
+    tooltip: { callbacks: { title: () => '', label: (item) => (item.raw as Point).words } },
+  },
+})
+
 /** Speed against minutes, a tread for each step. The list beside it says the same in words. */
 const Drawn = memo(function Drawn({ steps, seconds, placed, budget, chosen }: Props) {
-  const treads = useMemo(() => {
-    let at = 0
-    return steps.map((step, i) => {
-      const from = at / 60
-      at += seconds[i] ?? 0
-      return { step, from, to: at / 60 }
-    })
-  }, [steps, seconds])
+  const treads = treadsOf(steps, seconds)
   const end = treads.at(-1)?.to ?? 0
-  const data: ChartData<'line', Point[]> = {
-    datasets: [
-      {
-        label: '',
-        data: treads.flatMap(({ step, from, to }) =>
-          [from, to].map((x) => ({ x, y: heightOf(step), words: '' })),
-        ),
-        borderColor: '#A392A688',
-        borderWidth: 1,
-        pointRadius: 0,
-        pointHitRadius: 0,
-        order: 1,
-      },
-      // A line a kind, with gaps: hundreds of treads are drawn as quickly as ten.
-      ...KINDS.flatMap((kind) =>
-        [false, true].map((thick) => ({
-          label: kind,
-          data: treads
-            .filter((t) => t.step.kind === kind && chosen.has(stepKey(t.step)) === thick)
-            .flatMap(({ step, from, to }): Point[] => {
-              const [y, words] = [heightOf(step), stepWords(step, placed)]
-              return [
-                { x: from, y, words },
-                { x: to, y, words },
-                { x: to, y: Number.NaN, words },
-              ]
-            }),
-          borderColor: KIND_LOOKS[kind].colour,
-          borderWidth: thick ? 11 : 6,
-          borderCapStyle: 'butt' as const,
-          borderDash: kind === 'join' ? [4, 2] : [],
-          pointRadius: 0,
-          pointHitRadius: 8,
-        })),
-      ),
-    ],
-  }
+  const most = Math.max(budget, Math.ceil(end))
   const drills = steps.filter((s) => s.kind === 'drill').length
   return (
     <>
       <Box>
         <Line
-          data={data}
+          data={linesOf(treads, placed, chosen)}
+          datasetIdKey="id"
           role="img"
           aria-label={`Staircase of the lesson: ${steps.length} steps, ${drills} drills, ${minutesText(end * 60)} minutes of ${budget}. The list below says each step in words.`}
-          options={{
-            animation: false,
-            maintainAspectRatio: false,
-            responsive: true,
-            scales: {
-              x: {
-                type: 'linear',
-                min: 0,
-                max: Math.max(budget, Math.ceil(end)),
-                title: { display: true, text: 'minutes' },
-                grid: { color: desk.line },
-              },
-              y: {
-                type: 'linear',
-                min: 20,
-                max: 110,
-                ticks: { stepSize: 20, callback: (v) => (Number(v) < 40 ? 'talk' : `${v} %`) },
-                grid: { color: desk.line },
-              },
-            },
-            plugins: {
-              tooltip: {
-                callbacks: {
-                  title: () => '',
-                  label: (item) => (item.raw as Point).words,
-                },
-              },
-            },
-          }}
+          options={optionsFor(most)}
         />
       </Box>
       <Legend aria-hidden>

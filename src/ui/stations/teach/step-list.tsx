@@ -1,7 +1,7 @@
 'use client'
 
 import { GripVertical, Minus, Plus, Trash2 } from 'lucide-react'
-import { createContext, useContext, useMemo, useRef } from 'react'
+import { createContext, useContext, useState } from 'react'
 import {
   Button as AriaButton,
   ButtonContext,
@@ -84,26 +84,39 @@ function Begins({ id }: { id: string }) {
   return <time>{minutesText(useContext(Starts).get(id) ?? 0)}</time>
 }
 
-/** The rows of a lesson: those that say what they said before are the same, and are not drawn again. */
-function useRows(
-  steps: readonly LessonStep[],
-  seconds: readonly number[],
-  placed: readonly PlacedPhrase[],
-): readonly Row[] {
-  const known = useRef(new Map<string, Row>())
-  return useMemo(() => {
+/** Remembers the rows it gave last. */
+class RowMemory {
+  private known = new Map<string, Row>()
+
+  /** The rows of a lesson: those that say what they said before are the same, and are not drawn again. */
+  rowsOf(
+    steps: readonly LessonStep[],
+    seconds: readonly number[],
+    placed: readonly PlacedPhrase[],
+  ): readonly Row[] {
     const rows = steps.map((step, i): Row => {
       const where = rangeOfStep(step, placed)
       const before = steps[i - 1]
       // Said once for all that is done there.
       const heading = before && rangeOfStep(before, placed) === where ? '' : where
       const row = { id: stepKey(step), step, long: seconds[i] ?? 0, heading }
-      const old = known.current.get(stepKey(step))
+      const old = this.known.get(row.id)
       return old && old.step === step && old.long === row.long && old.heading === heading ? old : row
     })
-    known.current = new Map(rows.map((r) => [r.id, r]))
+    this.known = new Map(rows.map((r) => [r.id, r]))
     return rows
-  }, [steps, seconds, placed])
+  }
+}
+
+/** When each step begins, from the beginning of the lesson. */
+function startsOf(steps: readonly LessonStep[], seconds: readonly number[]): ReadonlyMap<string, number> {
+  const starts = new Map<string, number>()
+  let at = 0
+  for (const [i, step] of steps.entries()) {
+    starts.set(stepKey(step), at)
+    at += seconds[i] ?? 0
+  }
+  return starts
 }
 
 /** What a list says to all buttons of its rows, said anew with each change, is not for these: they are drawn only when their row changes. */
@@ -118,20 +131,9 @@ export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onC
     onReorder: (e) =>
       onMove([...e.keys].map(String), String(e.target.key), e.target.dropPosition === 'after'),
   })
-  const rows = useRows(steps, seconds, placed)
-  const starts = useMemo(() => {
-    let at = 0
-    return new Map(
-      steps.map((s, i) => {
-        const from = at
-        at += seconds[i] ?? 0
-        return [stepKey(s), from]
-      }),
-    )
-  }, [steps, seconds])
-  // Rows that are not drawn again call what is to be done now.
-  const acts = useRef({ onChange, onDelete })
-  acts.current = { onChange, onDelete }
+  const [memory] = useState(() => new RowMemory())
+  const rows = memory.rowsOf(steps, seconds, placed)
+  const starts = startsOf(steps, seconds)
   return (
     <Starts value={starts}>
       <Virtualizer layout={ListLayout} layoutOptions={LAYOUT}>
@@ -147,91 +149,104 @@ export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onC
           items={rows}
           dependencies={[placed]}
         >
-          {(item) => {
-            const { step, long, heading } = item as Row
-            const words = stepWords(step, placed)
-            const { sign, colour } = KIND_LOOKS[step.kind]
-            return (
-              <Item textValue={words} data-testid="step" data-kind={step.kind}>
-                {heading && <h3>{heading}</h3>}
-                <Grip slot="drag" aria-label={`Move ${words}`}>
-                  <GripVertical size={15} />
-                </Grip>
-                <Begins id={stepKey(step)} />
-                <b style={{ color: colour }} aria-hidden>
-                  {sign}
-                </b>
-                <p>
-                  {whatOfStep(step)}
-                  {(step.why || step.own) && (
-                    <small>
-                      {step.own && 'Changed by hand. '}
-                      {step.why}
-                    </small>
-                  )}
-                </p>
-                <em>{step.repetitions > 0 ? `${Math.round(step.speed * 100)} %` : ''}</em>
-                <ButtonContext value={APART}>
-                  <div className="tools">
-                    {step.repetitions > 0 && (
-                      <>
-                        <Button
-                          small
-                          look="quiet"
-                          aria-label={`Once fewer: ${words}`}
-                          isDisabled={step.repetitions <= 1}
-                          onPress={() => acts.current.onChange(step, { repetitions: step.repetitions - 1 })}
-                        >
-                          <Minus size={14} />
-                        </Button>
-                        <span>× {step.repetitions}</span>
-                        <Button
-                          small
-                          look="quiet"
-                          aria-label={`Once more: ${words}`}
-                          onPress={() => acts.current.onChange(step, { repetitions: step.repetitions + 1 })}
-                        >
-                          <Plus size={14} />
-                        </Button>
-                      </>
-                    )}
-                    {!step.stretch && (
-                      <>
-                        <Button
-                          small
-                          look="quiet"
-                          aria-label={`A minute less: ${words}`}
-                          isDisabled={step.talk <= 60}
-                          onPress={() => acts.current.onChange(step, { talk: step.talk - 60 })}
-                        >
-                          <Minus size={14} />
-                        </Button>
-                        <Button
-                          small
-                          look="quiet"
-                          aria-label={`A minute more: ${words}`}
-                          onPress={() => acts.current.onChange(step, { talk: step.talk + 60 })}
-                        >
-                          <Plus size={14} />
-                        </Button>
-                      </>
-                    )}
-                    <span>{minutesText(long)}</span>
-                    <Button
-                      small
-                      look="quiet"
-                      aria-label={`Take out: ${words}`}
-                      onPress={() => acts.current.onDelete(step)}
-                    >
-                      <Trash2 size={14} />
-                    </Button>
-                  </div>
-                </ButtonContext>
-              </Item>
-            )
-          }}
+          {(item) => <StepRow {...{ placed, onChange, onDelete }} row={item as Row} />}
         </List>
       </Virtualizer>
     </Starts>
+  )
+}
+
+interface RowProps {
+  row: Row
+  placed: readonly PlacedPhrase[]
+  onChange: Props['onChange']
+  onDelete: Props['onDelete']
+}
+
+/** One step: when it begins, what is done, how fast, and what can be done to it. */
+function StepRow({ row, placed, onChange, onDelete }: RowProps) {
+  const { step, heading } = row
+  const words = stepWords(step, placed)
+  const { sign, colour } = KIND_LOOKS[step.kind]
+  return (
+    <Item id={row.id} textValue={words} data-testid="step" data-kind={step.kind}>
+      {heading && <h3>{heading}</h3>}
+      <Grip slot="drag" aria-label={`Move ${words}`}>
+        <GripVertical size={15} />
+      </Grip>
+      <Begins id={stepKey(step)} />
+      <b style={{ color: colour }} aria-hidden>
+        {sign}
+      </b>
+      <p>
+        {whatOfStep(step)}
+        {(step.why || step.own) && (
+          <small>
+            {step.own && 'Changed by hand. '}
+            {step.why}
+          </small>
+        )}
+      </p>
+      <em>{step.repetitions > 0 ? `${Math.round(step.speed * 100)} %` : ''}</em>
+      <ButtonContext value={APART}>
+        <RowTools {...{ row, words, onChange, onDelete }} />
+      </ButtonContext>
+    </Item>
+  )
+}
+
+/** Times or minutes more and fewer, and taking out. */
+function RowTools({ row, words, onChange, onDelete }: Omit<RowProps, 'placed'> & { words: string }) {
+  const { step, long } = row
+  return (
+    <div className="tools">
+      {step.repetitions > 0 && (
+        <>
+          <Button
+            small
+            look="quiet"
+            aria-label={`Once fewer: ${words}`}
+            isDisabled={step.repetitions <= 1}
+            onPress={() => onChange(step, { repetitions: step.repetitions - 1 })}
+          >
+            <Minus size={14} />
+          </Button>
+          <span>× {step.repetitions}</span>
+          <Button
+            small
+            look="quiet"
+            aria-label={`Once more: ${words}`}
+            onPress={() => onChange(step, { repetitions: step.repetitions + 1 })}
+          >
+            <Plus size={14} />
+          </Button>
+        </>
+      )}
+      {!step.stretch && (
+        <>
+          <Button
+            small
+            look="quiet"
+            aria-label={`A minute less: ${words}`}
+            isDisabled={step.talk <= 60}
+            onPress={() => onChange(step, { talk: step.talk - 60 })}
+          >
+            <Minus size={14} />
+          </Button>
+          <Button
+            small
+            look="quiet"
+            aria-label={`A minute more: ${words}`}
+            onPress={() => onChange(step, { talk: step.talk + 60 })}
+          >
+            <Plus size={14} />
+          </Button>
+        </>
+      )}
+      <span>{minutesText(long)}</span>
+      <Button small look="quiet" aria-label={`Take out: ${words}`} onPress={() => onDelete(step)}>
+        <Trash2 size={14} />
+      </Button>
+    </div>
   )
 }

@@ -1,37 +1,11 @@
 'use client'
 
-import { nanoid } from 'nanoid'
 import { useRouter } from 'next/navigation'
-import { useMemo, useState } from 'react'
 import styled from 'styled-components'
-import {
-  addDrill,
-  addPlan,
-  addStep,
-  changePlan,
-  changeStep,
-  changeSteps,
-  isOutdated,
-  keepByHand,
-  lessonOf,
-  moveSteps,
-  nudgeStep,
-  secondsOf,
-  setPasses,
-  takeOut,
-  taughtLike,
-  wayOf,
-} from '@/core/lesson'
-import {
-  cutText,
-  type LessonPlan,
-  type LessonSettings,
-  type LessonStep,
-  stepKey,
-  stretchName,
-  USUAL,
-} from '@/core/routine'
-import { holds, joined } from '@/core/time'
+import { isOutdated, lessonOf, secondsOf, wayOf } from '@/core/lesson'
+import { type LessonStep, stepKey, stretchName } from '@/core/routine'
+import { chosenSteps, oneChosen, passesHere } from '@/core/station'
+import { joined, type Seconds } from '@/core/time'
 import { bound } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
@@ -39,11 +13,9 @@ import { minutesText } from '../../parts/step-words'
 import { useDance } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
 import { mustLoad, useLoadFloor } from '../../state/devices'
+import { keepLast } from '../../state/keep-last'
 import { useKeys } from '../../state/keys'
-import { useBook } from '../../state/moves-store'
-import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
-import { type ClassLog, useClass } from '../../state/use-class'
 import { desk, NARROW } from '../../theme/tokens'
 import { Frame } from '../frame'
 import { AsksPart } from './asks-part'
@@ -55,6 +27,7 @@ import { SettingsPart } from './settings-part'
 import { Staircase } from './staircase'
 import { StepList } from './step-list'
 import { StepPart } from './step-part'
+import { TeachProvider, usePlan, useTeach, useTeachStation } from './teach-store'
 
 const Three = styled.main`
   display: grid;
@@ -83,268 +56,303 @@ const Over = styled.p`
 `
 
 /** The Teach station: from the dance and the minutes there are to a lesson, step by step. */
-const keyOf = (step: LessonStep | undefined) => (step ? stepKey(step) : null)
-
 export function Teach({ id }: { id: string }) {
-  const page = usePage()
-  const book = useBook()
-  const edit = useRoutine((s) => s.edit)
-  const routine = useRoutine((s) => s.routine)
-  const [planId, setPlanId] = useState<string | null>(null)
-  const plan = routine.plans.find((p) => p.id === planId) ?? routine.plans[0]
-  const log = useClass(id, page, plan?.group ?? '')
-  const can = page.times.length > 1 && (routine.cues.length > 0 || routine.repeats.length > 0)
+  const store = useTeachStation(id)
+  const planned = useRoutine((s) => s.routine.plans.length > 0)
+  return (
+    <TeachProvider value={store}>
+      <Frame id={id}>{planned ? <PlanView id={id} /> : <NoPlan />}</Frame>
+    </TeachProvider>
+  )
+}
 
-  const lay = (settings: LessonSettings, old: Pick<LessonPlan, 'steps' | 'gone' | 'goesOn'>) =>
-    keepByHand(old, lessonOf(routine, page.times, book, { ...old, settings }, log.rows).steps)
-  const make = (settings: LessonSettings, name: string, goesOn: number | null = null) => {
-    const next: LessonPlan = {
-      id: nanoid(),
-      name,
-      settings,
-      steps: lay(settings, { steps: [], gone: [], goesOn }),
-      goesOn,
-      group: plan?.group ?? '',
-      heads: plan?.heads ?? null,
-      gone: [],
-    }
-    if (edit('a new lesson plan', (r) => addPlan(r, next))) setPlanId(next.id)
-  }
-  if (!plan)
+function NoPlan() {
+  const send = useTeach((s) => s.send)
+  const counted = useTeach((s) => s.page.times.length > 1)
+  const read = useTeach((s) => s.log.there || s.log.problem !== '')
+  const danced = useRoutine((s) => s.routine.cues.length > 0 || s.routine.repeats.length > 0)
+  const can = counted && danced
+  return (
+    <Three style={{ gridTemplateColumns: '1fr' }}>
+      <Part style={{ maxWidth: 560, justifySelf: 'center', alignContent: 'center' }}>
+        <h2>No lesson yet</h2>
+        <p>
+          {can
+            ? 'From the cues of this dance and the minutes you have, Azalea lays out a whole lesson: warm-up, show, break down, drills, joins, runs, rest. You change what you like.'
+            : 'A lesson is planned from cues. Write some on the Cue station first.'}
+        </p>
+        <Tools>
+          <Button look="strong" isDisabled={!can || !read} onPress={() => send({ kind: 'first plan' })}>
+            Plan a lesson
+          </Button>
+        </Tools>
+      </Part>
+    </Three>
+  )
+}
+
+function PlanView({ id }: { id: string }) {
+  const planId = usePlan((p) => p.id)
+  return (
+    <Three>
+      <aside aria-label="How the lesson is taught">
+        <How key={planId} id={id} />
+      </aside>
+      <section aria-label="The lesson">
+        <LessonView key={planId} />
+      </section>
+      <aside aria-label="The whole lesson">
+        <Whole key={planId} id={id} />
+      </aside>
+    </Three>
+  )
+}
+
+/** How long each step takes. */
+function useSeconds(): readonly Seconds[] {
+  const steps = usePlan((p) => p.steps)
+  const settings = usePlan((p) => p.settings)
+  const times = useTeach((s) => s.page.times)
+  const routine = useDance()
+  return steps.map((s) => secondsOf(s, { routine, times, settings }))
+}
+
+// Asked by several parts: laid out once for the same dance, settings and log.
+const lesson = keepLast(
+  (
+    dance: Parameters<typeof lessonOf>[0],
+    times: Parameters<typeof lessonOf>[1],
+    book: Parameters<typeof lessonOf>[2],
+    settings: Parameters<typeof lessonOf>[3]['settings'],
+    goesOn: number | null,
+    rows: Parameters<typeof lessonOf>[4],
+  ) => lessonOf(dance, times, book, { settings, goesOn }, rows),
+)
+
+/** The lesson as it would be laid out now. */
+function useFresh() {
+  const settings = usePlan((p) => p.settings)
+  const goesOn = usePlan((p) => p.goesOn)
+  const times = useTeach((s) => s.page.times)
+  const book = useTeach((s) => s.book)
+  const rows = useTeach((s) => s.log.rows)
+  return lesson(useDance(), times, book, settings, goesOn, rows)
+}
+
+/** The chosen steps; where none is chosen, how all of it is taught. */
+function How({ id }: { id: string }) {
+  const steps = usePlan((p) => p.steps)
+  const settings = usePlan((p) => p.settings)
+  const group = usePlan((p) => p.group)
+  const chosen = useTeach((s) => s.chosen)
+  const send = useTeach((s) => s.send)
+  const page = useTeach((s) => s.page)
+  const picked = chosenSteps({ chosen }, steps)
+  if (picked.length)
     return (
-      <Frame id={id}>
-        <Three style={{ gridTemplateColumns: '1fr' }}>
-          <Part style={{ maxWidth: 560, justifySelf: 'center', alignContent: 'center' }}>
-            <h2>No lesson yet</h2>
-            <p>
-              {can
-                ? 'From the cues of this dance and the minutes you have, Azalea lays out a whole lesson: warm-up, show, break down, drills, joins, runs, rest. You change what you like.'
-                : 'A lesson is planned from cues. Write some on the Cue station first.'}
-            </p>
-            <Tools>
-              <Button
-                look="strong"
-                isDisabled={!can || !(log.there || log.problem)}
-                onPress={() => make(USUAL, 'First lesson')}
-              >
-                Plan a lesson
-              </Button>
-            </Tools>
-          </Part>
-        </Three>
-      </Frame>
+      <StepPart
+        key={picked.map(stepKey).join()}
+        page={page}
+        passes={passesHere(settings, picked)}
+        steps={picked}
+        onChange={(did, what) => send({ kind: 'change chosen', did, what })}
+        onDone={() => send({ kind: 'choose steps', keys: NONE })}
+        onPasses={(order) => send({ kind: 'passes', order })}
+      />
     )
-  return <PlanView key={plan.id} {...{ id, plan, log, lay, make }} choose={setPlanId} />
+  return (
+    <>
+      <SettingsPart
+        id={id}
+        group={group}
+        settings={settings}
+        onChange={(what) => send({ kind: 'teach', what })}
+      />
+      <Presets settings={wayOf(settings)} onTake={(way) => send({ kind: 'teach like', way })} />
+    </>
+  )
 }
 
 const NONE: ReadonlySet<string> = new Set()
-/** "Thursday beginners, lesson 3" — a name no plan has. */
-function nextName(plans: readonly LessonPlan[], group: string): string {
-  const base = group ? `${cutText(group, 180)}, lesson` : 'Lesson'
-  for (let n = 2; ; n++) if (!plans.some((p) => p.name === `${base} ${n}`)) return `${base} ${n}`
+
+/** The lesson as a staircase and as a list. */
+function LessonView() {
+  const steps = usePlan((p) => p.steps)
+  const minutes = usePlan((p) => p.settings.minutes)
+  const chosen = useTeach((s) => s.chosen)
+  const placed = useTeach((s) => s.page.placed)
+  const send = useTeach((s) => s.send)
+  const seconds = useSeconds()
+  return (
+    <>
+      <Staircase steps={steps} seconds={seconds} placed={placed} budget={minutes} chosen={chosen} />
+      <Outdated />
+      <StepList
+        {...{ steps, seconds, chosen, placed }}
+        onChoose={(keys) => send({ kind: 'choose steps', keys })}
+        onMove={(keys, target, after) => send({ kind: 'move steps', keys, target, after })}
+        onChange={(step, what) => send({ kind: 'change step', key: stepKey(step), what })}
+        onDelete={(step) => send({ kind: 'take out', key: stepKey(step) })}
+      />
+      <StepTools steps={steps} />
+    </>
+  )
+}
+
+function Outdated() {
+  const fresh = useFresh()
+  const there = useTeach((s) => s.log.there)
+  const outdated = usePlan((p) => isOutdated(p, fresh.steps))
+  const send = useTeach((s) => s.send)
+  if (!there || !outdated) return null
+  return (
+    <Over role="status">
+      The dance has changed since this plan was laid out.{' '}
+      <Button small onPress={() => send({ kind: 'lay anew' })}>
+        Lay it out anew
+      </Button>
+    </Over>
+  )
+}
+
+/** What is done to the chosen step, and adding others. */
+function StepTools({ steps }: { steps: readonly LessonStep[] }) {
+  const chosen = useTeach((s) => s.chosen)
+  const send = useTeach((s) => s.send)
+  const page = useTeach((s) => s.page)
+  const marked = useCursor((s) => s.marked)
+  const byHand = usePlan((p) => p.gone.length > 0 || p.steps.some((s) => s.own))
+  const one = oneChosen({ chosen }, steps)
+  const isAt = (step: LessonStep | undefined) => step !== undefined && stepKey(step) === one
+  useKeys(
+    bound({
+      stepUp: () => send({ kind: 'nudge', by: -1 }),
+      stepDown: () => send({ kind: 'nudge', by: 1 }),
+    }),
+  )
+  return (
+    <Tools>
+      <Button
+        small
+        onPress={() => send({ kind: 'nudge', by: -1 })}
+        isDisabled={!one || isAt(steps[0])}
+        tip="The chosen step comes earlier"
+        hotkey="stepUp"
+      >
+        Earlier
+      </Button>
+      <Button
+        small
+        onPress={() => send({ kind: 'nudge', by: 1 })}
+        isDisabled={!one || isAt(steps.at(-1))}
+        tip="The chosen step comes later"
+        hotkey="stepDown"
+      >
+        Later
+      </Button>
+      <Button
+        small
+        onPress={() => send({ kind: 'add step' })}
+        tip="A copy of the chosen step after it, to be changed"
+      >
+        Add a step
+      </Button>
+      {marked && (
+        <Button
+          small
+          onPress={() => send({ kind: 'add marked' })}
+          tip={`A drill of ${stretchName(page.placed, marked)}`}
+        >
+          Add what is marked
+        </Button>
+      )}
+      {byHand && (
+        <Button
+          small
+          look="quiet"
+          onPress={() => send({ kind: 'forget by hand' })}
+          tip="The lesson as it is laid out from the settings; undo brings your changes back"
+        >
+          Forget changes by hand
+        </Button>
+      )}
+    </Tools>
+  )
+}
+
+/** How long it is, whose it is, and what it asks. */
+function Whole({ id }: { id: string }) {
+  const page = useTeach((s) => s.page)
+  const log = useTeach((s) => s.log)
+  const send = useTeach((s) => s.send)
+  const group = usePlan((p) => p.group)
+  const heads = usePlan((p) => p.heads)
+  const steps = usePlan((p) => p.steps)
+  return (
+    <>
+      <Total id={id} />
+      <ClassPart
+        {...{ page, log, group, heads }}
+        onHeads={(n) => send({ kind: 'heads', heads: n })}
+        onGroup={(name) => send({ kind: 'class', group: name })}
+        onNext={() => send({ kind: 'next lesson' })}
+        onDrill={({ move, stretch }) => send({ kind: 'drill first', move: move.name, stretch })}
+      />
+      <CoursePart key={group} page={page} log={log} />
+      <AsksPart steps={steps} />
+      <PlansPart />
+    </>
+  )
+}
+
+/** What is taught cannot be loaded anew in the middle of a lesson: where a camera needs that, it is done before. */
+function useToFloor(id: string): () => void {
+  const router = useRouter()
+  const loadFloor = useLoadFloor()
+  const planId = usePlan((p) => p.id)
+  return () => {
+    const address = `/r/${id}/floor?plan=${planId}`
+    if (mustLoad('camera')) loadFloor(address, null)
+    else router.push(address)
+  }
 }
 
 /** Chunks that are less than a phrase. */
 const PIECES = /counts|hard/
 
-interface ViewProps {
-  id: string
-  plan: LessonPlan
-  log: ClassLog
-  lay: (settings: LessonSettings, old: Pick<LessonPlan, 'steps' | 'gone' | 'goesOn'>) => LessonStep[]
-  make: (settings: LessonSettings, name: string, goesOn?: number) => void
-  choose: (id: string | null) => void
-}
-
-function PlanView({ id, plan, log, lay, make, choose }: ViewProps) {
-  const page = usePage()
-  const book = useBook()
-  const router = useRouter()
-  const loadFloor = useLoadFloor()
-  /** What is taught cannot be loaded anew in the middle of a lesson: where a camera needs that, it is done before. */
-  const toFloor = () => {
-    const address = `/r/${id}/floor?plan=${plan.id}`
-    if (mustLoad('camera')) loadFloor(address, null)
-    else router.push(address)
-  }
-  const edit = useRoutine((s) => s.edit)
-  const routine = useRoutine((s) => s.routine)
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(NONE)
-  const marked = useCursor((s) => s.marked)
-  const { settings, steps, goesOn } = plan
-  const dance = useDance()
-  const seconds = useMemo(
-    () => steps.map((s) => secondsOf(s, { routine: dance, times: page.times, settings })),
-    [steps, dance, page.times, settings],
-  )
-  const fresh = useMemo(
-    () => lessonOf(dance, page.times, book, { settings, goesOn }, log.rows),
-    [dance, page.times, book, settings, goesOn, log.rows],
-  )
-  const total = seconds.reduce((a, b) => a + b, 0)
+/** The minutes of the lesson, what had to give way, and what there is no time for. */
+function Total({ id }: { id: string }) {
+  const placed = useTeach((s) => s.page.placed)
+  const settings = usePlan((p) => p.settings)
+  const { cut, left, fits } = useFresh()
+  const toFloor = useToFloor(id)
+  const total = useSeconds().reduce((a, b) => a + b, 0)
   const over = total - settings.minutes * 60
-  const change = (did: string, what: (p: LessonPlan) => LessonPlan) =>
-    edit(did, (r) => changePlan(r, plan.id, what))
-  const set = (what: Partial<LessonSettings>, did = 'change how the lesson is taught') =>
-    change(did, (p) => {
-      const next = { ...p.settings, ...what }
-      return { ...p, settings: next, steps: lay(next, p) }
-    })
-  const picked = steps.filter((s) => chosen.has(stepKey(s)))
-  const one = picked.length === 1 ? keyOf(picked[0]) : null
-  /** After which step another is added. */
-  const beside = keyOf(picked.at(-1))
-  const nudge = (by: 1 | -1) => change('move a step', (p) => nudgeStep(p, one, by))
-  const here = picked[0]?.stretch ?? null
-  const passes = (here && settings.passes.find((p) => holds(p.stretch, here.from))?.passes) ?? null
-  useKeys(bound({ stepUp: () => nudge(-1), stepDown: () => nudge(1) }))
-  const { left } = fresh
   // What follows on is said as one: "Verse, eight 2 to Bridge, eight 4".
   const pieces = joined(left)
   return (
-    <Frame id={id}>
-      <Three>
-        <aside aria-label="How the lesson is taught">
-          {picked.length ? (
-            <StepPart
-              key={picked.map(stepKey).join()}
-              {...{ page, passes }}
-              steps={picked}
-              onChange={(did, what) => change(did, (p) => changeSteps(p, chosen, what))}
-              onDone={() => setChosen(NONE)}
-              onPasses={(order) =>
-                here && set({ passes: setPasses(settings, here, order).passes }, 'the passes of a place')
-              }
-            />
-          ) : (
-            <>
-              <SettingsPart id={id} group={plan.group} settings={settings} onChange={set} />
-              <Presets settings={wayOf(settings)} onTake={(way) => set(taughtLike(settings, way))} />
-            </>
-          )}
-        </aside>
-        <section aria-label="The lesson">
-          <Staircase
-            steps={steps}
-            seconds={seconds}
-            placed={page.placed}
-            budget={settings.minutes}
-            chosen={chosen}
-          />
-          {log.there && isOutdated(plan, fresh.steps) && (
-            <Over role="status">
-              The dance has changed since this plan was laid out.{' '}
-              <Button
-                small
-                onPress={() =>
-                  change('lay the lesson out anew', (p) => ({ ...p, steps: lay(p.settings, p) }))
-                }
-              >
-                Lay it out anew
-              </Button>
-            </Over>
-          )}
-          <StepList
-            {...{ steps, seconds, chosen }}
-            placed={page.placed}
-            onChoose={setChosen}
-            onMove={(ids, target, after) => change('move a step', (p) => moveSteps(p, ids, target, after))}
-            onChange={(step, what) => change('change a step', (p) => changeStep(p, stepKey(step), what))}
-            onDelete={(step) => change('take a step out', (p) => takeOut(p, stepKey(step)))}
-          />
-          <Tools>
-            <Button
-              small
-              onPress={() => nudge(-1)}
-              isDisabled={!one || keyOf(steps[0]) === one}
-              tip="The chosen step comes earlier"
-              hotkey="stepUp"
-            >
-              Earlier
-            </Button>
-            <Button
-              small
-              onPress={() => nudge(1)}
-              isDisabled={!one || keyOf(steps.at(-1)) === one}
-              tip="The chosen step comes later"
-              hotkey="stepDown"
-            >
-              Later
-            </Button>
-            <Button
-              small
-              onPress={() => change('add a step', (p) => addStep(p, beside, () => nanoid(10)))}
-              tip="A copy of the chosen step after it, to be changed"
-            >
-              Add a step
-            </Button>
-            {marked && (
-              <Button
-                small
-                onPress={() =>
-                  change('add what is marked', (p) => addDrill(p, marked, beside, () => nanoid(10)))
-                }
-                tip={`A drill of ${stretchName(page.placed, marked)}`}
-              >
-                Add what is marked
-              </Button>
-            )}
-            {(plan.gone.length > 0 || steps.some((s) => s.own)) && (
-              <Button
-                small
-                look="quiet"
-                onPress={() =>
-                  change('forget changes by hand', (p) => ({ ...p, gone: [], steps: fresh.steps }))
-                }
-                tip="The lesson as it is laid out from the settings; undo brings your changes back"
-              >
-                Forget changes by hand
-              </Button>
-            )}
-          </Tools>
-        </section>
-        <aside aria-label="The whole lesson">
-          <Part>
-            <Big data-testid="total">
-              <strong>{minutesText(total)}</strong> of {settings.minutes} min
-            </Big>
-            {over > 0 && <Over role="status">It is {minutesText(over)} too long, by your changes.</Over>}
-            <Tools>
-              <Button look="strong" onPress={toFloor}>
-                To the floor
-              </Button>
-            </Tools>
-            {fresh.cut.length > 0 && <p>To fit: {fresh.cut.join('; ')}.</p>}
-            {left.length > 0 && (
-              <Over data-testid="left">
-                No time for {left.length} {PIECES.test(settings.chunk) ? 'piece' : 'phrase'}
-                {left.length === 1 ? '' : 's'}:{' '}
-                {pieces
-                  .slice(0, 4)
-                  .map((s) => stretchName(page.placed, s))
-                  .join('; ')}
-                {pieces.length > 4 && `; and ${pieces.length - 4} stretches more`}. {fresh.fits} new ones fit.
-              </Over>
-            )}
-          </Part>
-          <ClassPart
-            {...{ page, log }}
-            group={plan.group}
-            heads={plan.heads}
-            onHeads={(heads) => change('how many come', (p) => ({ ...p, heads }))}
-            onGroup={(group) => change('the class of the plan', (p) => ({ ...p, group: group.trim() }))}
-            onNext={() => make(settings, nextName(routine.plans, plan.group), Date.now())}
-            onDrill={({ move, stretch }) =>
-              change(`drill “${move.name}” first`, (p) =>
-                addDrill(p, stretch, keyOf(p.steps.find((s) => s.kind === 'warm-up')), () => nanoid(10)),
-              )
-            }
-          />
-          <CoursePart key={plan.group} {...{ page, plan, log }} />
-          <AsksPart steps={steps} />
-          <PlansPart {...{ plan, make, choose }} />
-        </aside>
-      </Three>
-    </Frame>
+    <Part>
+      <Big data-testid="total">
+        <strong>{minutesText(total)}</strong> of {settings.minutes} min
+      </Big>
+      {over > 0 && <Over role="status">It is {minutesText(over)} too long, by your changes.</Over>}
+      <Tools>
+        <Button look="strong" onPress={toFloor}>
+          To the floor
+        </Button>
+      </Tools>
+      {cut.length > 0 && <p>To fit: {cut.join('; ')}.</p>}
+      {left.length > 0 && (
+        <Over data-testid="left">
+          No time for {left.length} {PIECES.test(settings.chunk) ? 'piece' : 'phrase'}
+          {left.length === 1 ? '' : 's'}:{' '}
+          {pieces
+            .slice(0, 4)
+            .map((s) => stretchName(placed, s))
+            .join('; ')}
+          {pieces.length > 4 && `; and ${pieces.length - 4} stretches more`}. {fits} new ones fit.
+        </Over>
+      )}
+    </Part>
   )
 }

@@ -1,0 +1,24 @@
+import { type CalendarLesson, printCalendar } from '../formats/icalendar'
+import type { LaidCourse } from '../lesson'
+import type { Course, PlacedPhrase } from '../routine'
+import { lessonWords } from './dates'
+
+/** The dates of a course as an iCalendar file. @param made when, as the calendar's stamp */
+export function courseCalendar(
+  course: Course,
+  laid: LaidCourse,
+  title: string,
+  placed: readonly PlacedPhrase[],
+  made: Date,
+): string {
+  const lessons = laid.lessons.map(
+    (l, i): CalendarLesson => ({
+      id: `${course.id}-${i + 1}`,
+      date: l.date,
+      minutes: course.minutes,
+      title: `${course.group || title}, lesson ${i + 1}`,
+      words: [title, ...lessonWords(l, placed)].join('\n'),
+    }),
+  )
+  return printCalendar(title, lessons, made)
+}
