@@ -2,6 +2,7 @@ import { readdirSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import { createClient } from '@libsql/client'
 import type { Route } from '@playwright/test'
+import { ROUTINE_VERSION } from '../src/core/routine'
 import { loopTrack } from './sounds'
 import { answering, expect, Server, test } from './test'
 import { openDemo, ownSong } from './ways'
@@ -229,7 +230,7 @@ test('a routine of a newer version is opened to look at, heard, and never change
   const [known] = (await database.execute('select id, document from routines limit 1')).rows
   const document = JSON.stringify({
     ...JSON.parse(String(known?.document)),
-    version: 3,
+    version: ROUTINE_VERSION + 1,
     title: 'From later',
     costumes: [],
   })

@@ -1,4 +1,4 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useEffect, useEffectEvent, useRef, useState } from 'react'
 import { moveBook } from '@/core/choreo'
 import {
   cueSheet,
@@ -10,136 +10,121 @@ import {
   timesInCopy,
 } from '@/core/handout'
 import { placePhrases, stretchName } from '@/core/routine'
-import { type Stretch, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
+import {
+  firstChosen,
+  markOfChosen,
+  type PracticeEvent,
+  type PracticeSeen,
+  type PracticeState,
+  stepPractice,
+} from '@/core/station/practice'
+import type { Stretch, Ticks } from '@/core/time'
 import { saveFile } from '@/ui/parts/save-file'
 import { Cards } from './cards'
 import type { Copy } from './copy'
 import { Dock } from './dock'
-import { type Kept, keep, marksFile, readKept, withMark, withoutMark } from './kept'
+import { type Kept, keep, marksFile, readKept } from './kept'
 import { KEYS, useKeys } from './keys'
 import { MarksPart } from './marks-part'
 import { countsOfRow, stretchOf } from './rows'
 import { SongPart } from './song-part'
 import { useDrill } from './use-drill'
 
-/** What is practised first has so many counts at least. */
-const LEAST = 4 * TICKS_PER_COUNT
-
 const NOT_KEPT =
   'This browser keeps nothing for this page: what you say is gone when it is closed. Save it for your instructor before.'
+
+/** The dance of a page as it is seen on one of its sides: its rows, and their counts as cards. */
+function dancedOn(page: PracticePage, mirrored: boolean) {
+  const placed = placePhrases(page.routine)
+  const rows = cueSheet(page.routine, page.times, moveBook(page.moves), pageContents(page, mirrored))
+  const cards = new Map(rows.map((row) => [row.from, countsOfRow(row, placed)]))
+  return { placed, rows, cards }
+}
+type Danced = ReturnType<typeof dancedOn>
+
+/** What is chosen, said and kept on the page (core/station/practice.ts), and the player that plays it. */
+function usePractice(page: PracticePage, voice: PageVoice | null, copy: Copy | null) {
+  const [sides] = useState(() => new Map<boolean, Danced>())
+  /** Worked out once for each side: by far the most of what the page works out. */
+  const seenOn = (mirrored: boolean): Danced => {
+    const known = sides.get(mirrored) ?? dancedOn(page, mirrored)
+    sides.set(mirrored, known)
+    return known
+  }
+  const [state, setState] = useState<PracticeState<Kept>>(() => {
+    const kept = readKept(page.id)
+    const { rows } = seenOn(kept.mirrored ?? page.mirrored)
+    return { kept, chosen: firstChosen(page.stretch, rows), anchor: null, removed: null, said: '' }
+  })
+  const { kept, chosen } = state
+  const mirrored = kept.mirrored ?? page.mirrored
+  const danced = seenOn(mirrored)
+  const name = (stretch: Stretch) => stretchName(danced.placed, stretch)
+  const seen: PracticeSeen = { stretch: page.stretch, times: page.times, mirrored: page.mirrored, name }
+  /** What is told now: rows that are not drawn again tell it by a function that stays the same. */
+  const latest = useRef((_: PracticeEvent<Kept>) => {})
+  const [send] = useState(() => (event: PracticeEvent<Kept>) => latest.current(event))
+  const drill = useDrill(page, voice, (words) => setState((s) => ({ ...s, said: words })))
+  useEffect(() => {
+    latest.current = (event) => {
+      const next = stepPractice(state, event, seen)
+      setState(next)
+      if (next.kept === kept) return
+      if (!keep(page.id, next.kept)) setState({ ...next, said: NOT_KEPT })
+      if (next.kept.sound !== kept.sound) drill.setVolumes(next.kept.sound, copy !== null)
+    }
+  })
+  const how = {
+    ...{ stretch: chosen, speed: kept.speed, calls: kept.calls, countIn: kept.countIn, again: kept.again },
+    mirrored,
+  }
+  const wanted = JSON.stringify([how, copy?.name])
+  const play = useRestarting(drill.playing, wanted, () => drill.play(how, copy, kept.sound))
+  const toggle = () => (drill.playing ? drill.stop() : play())
+  return { state, send, drill, danced, mirrored, toggle, name }
+}
+
+/** What is changed while it plays begins anew with it. @param wanted what is to be played, as text */
+function useRestarting(playing: boolean, wanted: string, begin: () => void): () => void {
+  const played = useRef('')
+  const play = () => {
+    played.current = wanted
+    begin()
+  }
+  const again = useEffectEvent(play)
+  useEffect(() => {
+    if (!playing || played.current === wanted) return
+    // A slider on its way is not followed at each of its steps.
+    const timer = setTimeout(() => again(), 250)
+    return () => clearTimeout(timer)
+  }, [wanted, playing])
+  return play
+}
 
 /** A practice page. */
 export function App({ page, voice }: { page: PracticePage; voice: PageVoice | null }) {
   const { routine, times } = page
-  const [kept, setKept] = useState<Kept>(() => readKept(page.id))
   const [copy, setCopy] = useState<Copy | null>(null)
-  const [anchor, setAnchor] = useState<Ticks | null>(null)
-  const [removed, setRemoved] = useState<LearnerMark | null>(null)
-  const mirrored = kept.mirrored ?? page.mirrored
-  const placed = useMemo(() => placePhrases(routine), [routine])
-  const rows = useMemo(
-    () => cueSheet(routine, times, moveBook(page.moves), pageContents(page, mirrored)),
-    [page, routine, times, mirrored],
-  )
-  const cards = useMemo(
-    () => new Map(rows.map((row) => [row.from, countsOfRow(row, placed)])),
-    [rows, placed],
-  )
-  const [chosen, setChosen] = useState<Stretch>(() => {
-    // A pick-up alone is nothing to begin with.
-    const end = rows.find((r) => r.from + r.length >= page.stretch.from + LEAST)
-    return { from: page.stretch.from, to: end ? end.from + end.length : page.stretch.to }
-  })
-  const drill = useDrill(page, voice)
-  const { setSaid } = drill
-  const change = (what: Partial<Kept>) => {
-    const next = { ...kept, ...what }
-    setKept(next)
-    if (!keep(page.id, next)) setSaid(NOT_KEPT)
-    if (what.sound) drill.setVolumes(what.sound, copy !== null)
-    return next
-  }
-  const how = (k: Kept) => ({
-    ...{ stretch: chosen, speed: k.speed, calls: k.calls, countIn: k.countIn, again: k.again },
-    mirrored: k.mirrored ?? page.mirrored,
-  })
-  // What is changed while it plays begins anew with it.
-  const wanted = JSON.stringify([how(kept), copy?.name])
-  const played = useRef('')
-  const begin = () => {
-    played.current = wanted
-    drill.play(how(kept), copy, kept.sound)
-  }
-  const restart = useRef(begin)
-  restart.current = begin
-  useEffect(() => {
-    if (!drill.playing || played.current === wanted) return
-    // A slider on its way is not followed at each of its steps.
-    const timer = setTimeout(() => restart.current(), 250)
-    return () => clearTimeout(timer)
-  }, [wanted, drill.playing])
-  const choose = useCallback((s: Stretch) => {
-    setAnchor(null)
-    setChosen(s)
-  }, [])
+  const practice = usePractice(page, voice, copy)
+  const { state, send, drill, danced, mirrored, toggle, name } = practice
+  const { kept, chosen } = state
+  const now = () => new Date().toISOString()
+  // The same functions, so that cards are drawn only when they change.
   const onRow = useCallback(
     (row: SheetRow, further: boolean) =>
-      setChosen((c) => {
-        setAnchor(null)
-        const end = row.from + row.length
-        return further
-          ? { from: Math.min(c.from, row.from), to: Math.max(c.to, end) }
-          : { from: row.from, to: end }
-      }),
-    [],
+      send({ kind: 'row', stretch: { from: row.from, to: row.from + row.length }, further }),
+    [send],
   )
-  const onCount = useCallback(
-    (tick: Ticks) =>
-      setAnchor((a) => {
-        const from = a === null ? tick : Math.min(a, tick)
-        const last = a === null ? tick : Math.max(a, tick)
-        const to = Math.min(page.stretch.to, last + TICKS_PER_COUNT)
-        setChosen({ from: Math.max(page.stretch.from, from), to })
-        return a === null ? tick : null
-      }),
-    [page],
-  )
-  const seconds = { from: timeOfTick(times, chosen.from), to: timeOfTick(times, chosen.to) }
-  const known = kept.marks.find((m) => m.from === seconds.from && m.to === seconds.to)
-  const onMark = (sits: boolean) => {
-    setRemoved(null)
-    const name = stretchName(placed, chosen)
-    if (known?.sits === sits) {
-      setSaid(`Nothing is said of ${name} any more.`)
-      change({ marks: withoutMark(kept.marks, seconds) })
-      return
-    }
-    setSaid(`${name}: ${sits ? 'it sits' : 'not yet'}.`)
-    change({ marks: withMark(kept.marks, { ...seconds, sits, at: new Date().toISOString() }) })
-  }
+  const onCount = useCallback((tick: Ticks) => send({ kind: 'count', tick }), [send])
   const ticksOf = (m: LearnerMark) => stretchOf(times, m)
-  const nameOf = (m: LearnerMark) => stretchName(placed, ticksOf(m))
-  const remove = (m: LearnerMark) => {
-    setRemoved(m)
-    change({ marks: withoutMark(kept.marks, m) })
-  }
-  const toggle = () => (drill.playing ? drill.stop() : begin())
   useKeys({
     play: toggle,
-    slower: () => change({ speed: Math.max(0.4, Math.round(kept.speed * 100 - 5) / 100) }),
-    faster: () => change({ speed: Math.min(1.1, Math.round(kept.speed * 100 + 5) / 100) }),
-    mirror: () => change({ mirrored: !mirrored }),
-    sits: () => onMark(true),
-    notYet: () => onMark(false),
+    slower: () => send({ kind: 'faster', by: -5 }),
+    faster: () => send({ kind: 'faster', by: 5 }),
+    mirror: () => send({ kind: 'turn' }),
+    sits: () => send({ kind: 'mark', sits: true, at: now() }),
+    notYet: () => send({ kind: 'mark', sits: false, at: now() }),
   })
-  const here = drill.heard
-  const count = here && [...cards.values()].flat().find((c) => c.tick === here.tick)
-  const danced =
-    count && !here.countedIn ? count.cues.map((q) => `${q.between} ${q.text}`.trim()).join(', ') : ''
-  const alone = useMemo(
-    () => copy !== null && !timesInCopy(times, copy.places, chosen),
-    [times, copy, chosen],
-  )
   return (
     <main className="page">
       <header>
@@ -148,63 +133,92 @@ export function App({ page, voice }: { page: PracticePage; voice: PageVoice | nu
       </header>
       <SongPart page={page} copy={copy} onCopy={setCopy} />
       <Cards
-        {...{ page, rows, cards, placed, copy, chosen, onRow, onCount }}
+        {...{ page, copy, chosen }}
+        {...danced}
         marks={kept.marks}
-        heard={here}
+        heard={drill.heard}
+        onRow={onRow}
+        onCount={onCount}
       />
       <MarksPart
         kept={kept}
-        nameOf={nameOf}
-        onKept={change}
-        onChoose={(m) => choose(ticksOf(m))}
-        onRemove={remove}
+        nameOf={(m) => name(ticksOf(m))}
+        onKept={(what) => send({ kind: 'change', what })}
+        onChoose={(m) => send({ kind: 'choose', stretch: ticksOf(m) })}
+        onRemove={(mark) => send({ kind: 'take out', mark })}
         onSend={() => {
           const file = marksFile(page.id, kept)
           saveFile(`${file.learner}.azalea-marks.json`, JSON.stringify(file), 'application/json')
-          setSaid('Saved. Send the file to your instructor.')
+          send({ kind: 'say', words: 'Saved. Send the file to your instructor.' })
         }}
       />
-      <details>
-        <summary>Keys</summary>
-        <p className="quiet">
-          {KEYS.map(([key, what]) => (
-            <span key={key}>
-              <kbd>{key}</kbd> {what}{' '}
-            </span>
-          ))}
-        </p>
-      </details>
-      <Dock
-        kept={kept}
-        mirrored={mirrored}
-        own={routine.voices.length > 0}
-        playing={drill.playing}
-        name={`${stretchName(placed, chosen)}${alone ? ' · counts alone' : ''}`}
-        count={here?.call && /^\d+$/.test(here.call) ? here.call : (count?.label ?? here?.call ?? '')}
-        words={danced}
-        countedIn={here?.countedIn ?? false}
-        anchored={anchor !== null}
-        mark={known ? (known.sits ? 'sits' : 'not yet') : null}
-        onKept={change}
-        onPlay={toggle}
-        onAll={() => choose(page.stretch)}
-        onMark={onMark}
-      >
-        <p role="status" className={drill.said || removed ? 'told' : 'hidden'}>
-          {removed ? `${nameOf(removed)} was taken out. ` : drill.said}
-          {removed && (
-            <button
-              type="button"
-              onClick={() => {
-                change({ marks: withMark(kept.marks, removed) })
-                setRemoved(null)
-              }}
-            >
-              Put it back
-            </button>
-          )}
-        </p>
-      </Dock>
+      <KeyList />
+      <Below
+        {...{ page, practice, copy, mirrored }}
+        onMark={(sits) => send({ kind: 'mark', sits, at: now() })}
+      />
     </main>
+  )
+}
+
+function KeyList() {
+  return (
+    <details>
+      <summary>Keys</summary>
+      <p className="quiet">
+        {KEYS.map(([key, what]) => (
+          <span key={key}>
+            <kbd>{key}</kbd> {what}{' '}
+          </span>
+        ))}
+      </p>
+    </details>
+  )
+}
+
+interface BelowProps {
+  page: PracticePage
+  practice: ReturnType<typeof usePractice>
+  copy: Copy | null
+  onMark: (sits: boolean) => void
+}
+
+/** What plays, below everything: what is heard now, and how it is practised. */
+function Below({ page, practice, copy, onMark }: BelowProps) {
+  const { state, send, drill, danced, mirrored, toggle, name } = practice
+  const { kept, chosen, anchor, removed, said } = state
+  const { heard } = drill
+  const count = heard && [...danced.cards.values()].flat().find((c) => c.tick === heard.tick)
+  const words =
+    count && !heard.countedIn ? count.cues.map((q) => `${q.between} ${q.text}`.trim()).join(', ') : ''
+  const alone = copy !== null && !timesInCopy(page.times, copy.places, chosen)
+  const known = markOfChosen(state, page.times)
+  const removedName = removed && name(stretchOf(page.times, removed))
+  return (
+    <Dock
+      kept={kept}
+      mirrored={mirrored}
+      own={page.routine.voices.length > 0}
+      playing={drill.playing}
+      name={`${name(chosen)}${alone ? ' · counts alone' : ''}`}
+      count={heard?.call && /^\d+$/.test(heard.call) ? heard.call : (count?.label ?? heard?.call ?? '')}
+      words={words}
+      countedIn={heard?.countedIn ?? false}
+      anchored={anchor !== null}
+      mark={known ? (known.sits ? 'sits' : 'not yet') : null}
+      onKept={(what) => send({ kind: 'change', what })}
+      onPlay={toggle}
+      onAll={() => send({ kind: 'all' })}
+      onMark={onMark}
+    >
+      <p role="status" className={said || removed ? 'told' : 'hidden'}>
+        {removed ? `${removedName} was taken out. ` : said}
+        {removed && (
+          <button type="button" onClick={() => send({ kind: 'bring back' })}>
+            Put it back
+          </button>
+        )}
+      </p>
+    </Dock>
   )
 }

@@ -1,11 +1,5 @@
 import * as v from 'valibot'
-import {
-  type LearnerMark,
-  LearnerMarkSchema,
-  MARKS_FILE_VERSION,
-  type MarksFile,
-  PAGE_CALLS,
-} from '@/core/handout'
+import { LearnerMarkSchema, MARKS_FILE_VERSION, type MarksFile, PAGE_CALLS } from '@/core/handout'
 import { LIMITS } from '@/core/routine'
 
 /** What a learner's device keeps of one page: what sits, and how it was practised last. */
@@ -50,14 +44,6 @@ export function keep(id: string, kept: Kept): boolean {
     return false
   }
 }
-
-/** What was kept with a mark more; one of the same counts gives way to it, and where there are too many, the oldest. */
-export const withMark = (marks: readonly LearnerMark[], mark: LearnerMark): LearnerMark[] =>
-  [...withoutMark(marks, mark), mark].slice(-LIMITS.learnerMarks)
-
-/** What was kept without what was said of some counts. */
-export const withoutMark = (marks: readonly LearnerMark[], { from, to }: Pick<LearnerMark, 'from' | 'to'>) =>
-  marks.filter((m) => m.from !== from || m.to !== to)
 
 /** What goes back to the instructor. */
 export const marksFile = (id: string, { name, marks }: Kept, now = new Date()): MarksFile => ({

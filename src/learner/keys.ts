@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react'
+import { useEffect, useEffectEvent } from 'react'
 import { tinykeys } from 'tinykeys'
 
 /** What a key does on a practice page. */
@@ -39,12 +39,11 @@ function step(e: KeyboardEvent, way: 1 | -1) {
 
 /** Listens to the keys of the page. */
 export function useKeys(work: KeyWork) {
-  const now = useRef(work)
-  now.current = work
+  const press = useEffectEvent((what: keyof KeyWork, e: KeyboardEvent) => {
+    if (!typing(e)) work[what]()
+  })
   useEffect(() => {
-    const does = (what: keyof KeyWork) => (e: KeyboardEvent) => {
-      if (!typing(e)) now.current[what]()
-    }
+    const does = (what: keyof KeyWork) => (e: KeyboardEvent) => press(what, e)
     return tinykeys(window, {
       p: does('play'),
       '-': does('slower'),

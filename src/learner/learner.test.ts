@@ -3,8 +3,9 @@ import { moveBook, STARTING_MOVES } from '@/core/choreo'
 import { cueSheet, usualContents } from '@/core/handout'
 import { placePhrases } from '@/core/routine'
 import { cuesOf, page } from '@/core/routine/hand.test-tools'
+import { withMark, withoutMark } from '@/core/station/practice'
 import { timeOfTick } from '@/core/time'
-import { keep, marksFile, readKept, withMark, withoutMark } from './kept'
+import { keep, marksFile, readKept } from './kept'
 import { countsOfRow, stretchOf } from './rows'
 
 const times = Array.from({ length: 33 }, (_, i) => 5 + i * 0.6)

@@ -10,12 +10,11 @@ async function awake(): Promise<() => void> {
   return () => lock?.release().catch(() => {})
 }
 
-/** The page's player: what is heard now, and what is to be known of it. */
-export function useDrill(page: PracticePage, voice: PageVoice | null) {
+/** The page's player, and what is heard now. @param say tells what is to be known of it */
+export function useDrill(page: PracticePage, voice: PageVoice | null, say: (words: string) => void) {
   const player = useRef<Player | null>(null)
   const [playing, setPlaying] = useState(false)
   const [heard, setHeard] = useState<Heard | null>(null)
-  const [said, setSaid] = useState('')
   useEffect(() => {
     if (!playing) return setHeard(null)
     let frame = 0
@@ -42,21 +41,21 @@ export function useDrill(page: PracticePage, voice: PageVoice | null) {
     setPlaying(false)
   }
   const play = async (drill: Drill, copy: Copy | null, volumes: Kept['sound']) => {
-    player.current ??= new Player(page, voice)
+    if (!player.current) player.current = new Player(page, voice)
     player.current.onEnd = (why) => {
       setPlaying(false)
-      setSaid(why)
+      say(why)
     }
-    setSaid('')
+    say('')
     setPlaying(true)
     try {
-      setSaid(await player.current.play(drill, copy, volumes))
+      say(await player.current.play(drill, copy, volumes))
     } catch (error) {
       player.current.stop()
       setPlaying(false)
-      setSaid(`It cannot be played: ${error instanceof Error ? error.message : String(error)}`)
+      say(`It cannot be played: ${error instanceof Error ? error.message : String(error)}`)
     }
   }
   const setVolumes = (volumes: Kept['sound'], song: boolean) => player.current?.setVolumes(volumes, song)
-  return { playing, heard, said, setSaid, play, stop, setVolumes }
+  return { playing, heard, play, stop, setVolumes }
 }

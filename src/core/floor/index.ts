@@ -1,4 +1,5 @@
 export * from './adding'
+export * from './announcement'
 export * from './desk'
 export * from './drill'
 export * from './lesson'

@@ -189,11 +189,15 @@ describe('the player', () => {
   it('leaves the way on to the floor while it has one', async () => {
     const player = new Player('/song')
     const floor = vi.fn()
-    player.interrupted = floor
+    const deaf = player.onInterrupted(floor)
     await player.perform(performance)
     device.opened[0]?.lose()
     expect(floor).toHaveBeenCalledOnce()
     expect(player.state.getState().problem).toBe('')
+    deaf()
+    await player.perform(performance)
+    device.opened[0]?.lose()
+    expect(floor).toHaveBeenCalledOnce()
   })
   it('mutes music or counts without forgetting their volumes', async () => {
     const player = new Player('/song')

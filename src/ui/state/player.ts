@@ -72,7 +72,7 @@ export class Player {
   private desk: DeskState = { playing: false, said: '' }
   private page: Page | null = null
   /** What to do when the sound stops by itself: sleep, a device that is gone. The desk's own way where nobody else has one. */
-  interrupted: (() => void) | null = null
+  private interrupted: (() => void) | null = null
   private sound: 'counts' | 'music' | 'both' = 'both'
 
   constructor(private readonly url: string) {}
@@ -139,6 +139,14 @@ export class Player {
     } catch (error) {
       this.device = null
       throw error
+    }
+  }
+
+  /** While the floor is there it hears of that itself. @returns what ends it */
+  onInterrupted(told: () => void): () => void {
+    this.interrupted = told
+    return () => {
+      if (this.interrupted === told) this.interrupted = null
     }
   }
 

@@ -55,6 +55,8 @@ export class RoutineSaves {
   /** It is known what closed windows left. */
   isReady = false
   private quiet = false
+  /** What was heard of the document before it was known what closed windows left. */
+  private early: ({ of: string } & Answered) | null = null
   private readonly document: string
   private readonly forget: () => void
 
@@ -140,6 +142,9 @@ export class RoutineSaves {
       this.take(kept)
     }
     this.isReady = true
+    // Another window may have taken it up, and saved it, meanwhile.
+    if (!kept && this.early) this.hear(this.early)
+    this.early = null
     this.write()
     return kept !== null
   }
@@ -159,8 +164,12 @@ export class RoutineSaves {
   private hear(answered: { of: string } & Answered): void {
     if (this.line.hear(answered)) return
     const { of, revision, body } = answered
+    if (!this.isReady) {
+      if (revision > (this.early?.revision ?? this.revision)) this.early = answered
+      return
+    }
     const touched = this.busy || this.line.saves > 0
-    if (of === 'own' || !this.isReady || touched || revision <= this.revision) return
+    if (of === 'own' || touched || revision <= this.revision) return
     const routine = routineIn(body)
     if (!routine) return
     this.line.goOnFrom({ revision, after: [] })

@@ -303,6 +303,34 @@ describe('the open routine', () => {
       expect(store.getState().routine.title).toBe('mine')
     })
   })
+  it('shows what another window saved while it was not known yet what closed ones left', async () => {
+    server()
+    const id = `store-${n++}`
+    const store = openRoutineStore(id, emptyRoutine('old'), AT_FIRST)
+    const told = (title: string, revision: number) =>
+      box.learn(`routine ${id}`, {
+        ...{ writer: 'somebody', revision },
+        body: JSON.stringify({ routine: emptyRoutine(title) }),
+      })
+    // The later of two, in whatever order they come; nothing is shown before it is known what was left.
+    told('second', 2)
+    told('first', 1)
+    expect(store.getState().routine.title).toBe('old')
+    await store.saves.resume(AT_FIRST)
+    expect([store.getState().routine.title, store.saves.revision]).toEqual(['second', 2])
+  })
+  it('keeps what was done meanwhile before what another window saved', async () => {
+    server()
+    const id = `store-${n++}`
+    const store = openRoutineStore(id, emptyRoutine('old'), AT_FIRST)
+    store.getState().edit('rename', titled('mine'))
+    box.learn(`routine ${id}`, {
+      ...{ writer: 'somebody', revision: 1 },
+      body: JSON.stringify({ routine: emptyRoutine('theirs') }),
+    })
+    await store.saves.resume(AT_FIRST)
+    expect(store.getState().routine.title).toBe('mine')
+  })
   it('is refused in words by the gate, and told what an edit took away', async () => {
     server()
     const store = await fresh()

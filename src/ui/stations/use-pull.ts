@@ -16,7 +16,9 @@ export function usePull(
   told: (at: Pointed, first: boolean) => void,
 ): (event: ReactPointerEvent) => void {
   const latest = useRef({ page, told })
-  latest.current = { page, told }
+  useEffect(() => {
+    latest.current = { page, told }
+  })
   const letGo = useRef(() => {})
   useEffect(() => () => letGo.current(), [])
   return (press) => {

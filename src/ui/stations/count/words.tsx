@@ -1,7 +1,7 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { FileTrigger } from 'react-aria-components'
 import styled from 'styled-components'
 import { endingsOf, readFile, type TimedText } from '@/core/formats'
@@ -180,7 +180,7 @@ function TapWords({ page, lines, tapped, setTapped }: TapProps) {
   const player = usePlayer()
   const playing = usePlayerState((s) => s.playing)
   const edit = useRoutine((s) => s.edit)
-  const from = useRef(useCursor.getState().tick)
+  const [from] = useState(() => useCursor.getState().tick)
   const started = useRef(false)
   const finish = () => {
     player.stop()
@@ -202,26 +202,25 @@ function TapWords({ page, lines, tapped, setTapped }: TapProps) {
     if (now === null || tapped.length >= lines.length) return
     setTapped([...tapped, timeOfTick(page.times, now)])
   }
-  const acts = useRef({ tap, finish })
-  acts.current = { tap, finish }
+  const press = useEffectEvent((e: KeyboardEvent) => {
+    if (e.key !== 'Escape' && !TAPS.has(e.key)) return
+    // Before the transport and the sheet, which use the same keys.
+    e.preventDefault()
+    e.stopImmediatePropagation()
+    if (e.key === 'Escape') finish()
+    else if (!e.repeat) tap()
+  })
   useEffect(() => {
     if (!started.current) {
       started.current = true
-      player.playFrom(page, from.current, [])
+      player.playFrom(page, from, [])
       player.mute('music')
     }
-  }, [player, page])
+  }, [player, page, from])
   useEffect(() => {
-    const press = (e: KeyboardEvent) => {
-      if (e.key !== 'Escape' && !TAPS.has(e.key)) return
-      // Before the transport and the sheet, which use the same keys.
-      e.preventDefault()
-      e.stopImmediatePropagation()
-      if (e.key === 'Escape') acts.current.finish()
-      else if (!e.repeat) acts.current.tap()
-    }
-    window.addEventListener('keydown', press, true)
-    return () => window.removeEventListener('keydown', press, true)
+    const listen = (e: KeyboardEvent) => press(e)
+    window.addEventListener('keydown', listen, true)
+    return () => window.removeEventListener('keydown', listen, true)
   }, [])
   const next = lines[tapped.length]
   return (

@@ -1,10 +1,19 @@
 'use client'
 
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useState } from 'react'
 import styled from 'styled-components'
-import type { FloorLesson, Going } from '@/core/floor'
+import {
+  type Announcement,
+  announcementOf,
+  type FloorLesson,
+  type Going,
+  isDue,
+  secondsLeft,
+  spokenStep,
+} from '@/core/floor'
 import type { Prompt } from '@/core/lesson'
-import { cutText, type LessonStep, passWords, stepKey } from '@/core/routine'
+import { type LessonStep, stepKey } from '@/core/routine'
+import type { Seconds } from '@/core/time'
 import { Button } from '../../parts/button'
 import { howOfStep, minutesText, rangeOfStep, stepWords } from '../../parts/step-words'
 import type { Page } from '../../state/page'
@@ -72,171 +81,176 @@ interface Props {
   say: (words: string) => Promise<void>
 }
 
-/** Seconds an announcement stands before it goes on by itself. */
-const GET_READY = 8
-
-/** What comes next, in words and voice, before it begins; talk and rest are timed here. */
-export function Announce({
-  lesson,
-  going,
-  page,
-  trouble,
-  said,
-  needs,
-  prompt,
-  lit,
-  onLit,
-  onSlow,
-  mirrored,
-  handsFree,
-  onHandsFree,
-  begin,
-  skip,
-  back,
-  leave,
-  say,
-}: Props) {
-  const { steps, planned } = lesson
-  const { index } = going
-  const over = index >= steps.length
-  const step = steps[Math.min(index, steps.length - 1)] as LessonStep
-  const next = steps[index + 1] ?? null
-  const seconds = planned[index] ?? 0
-  const before = planned.slice(0, index).reduce((a, b) => a + b, 0)
+/** Seconds since a step was announced; it is said once, and begins by itself where hands are free. */
+function useSince(
+  announced: Announcement,
+  handsFree: boolean,
+  { begin, say }: Pick<Props, 'begin' | 'say'>,
+  words: string,
+): Seconds {
   const [since, setSince] = useState(0)
-  const begun = useRef(0)
-  const acts = useRef({ begin, say })
-  acts.current = { begin, say }
-  const danced = step.repetitions > 0 && step.stretch !== null
-  const wait = danced ? GET_READY : seconds
+  const [key, setKey] = useState('')
+  const { over, step } = announced
+  const now = `${stepKey(step)} ${over}`
+  if (key !== now) {
+    setKey(now)
+    setSince(0)
+  }
+  const speak = useEffectEvent(() => say(words))
+  const tick = useEffectEvent((passed: Seconds): boolean => {
+    setSince(passed)
+    const due = isDue(announced, passed, handsFree)
+    if (due) begin()
+    return due
+  })
   // biome-ignore lint/correctness/useExhaustiveDependencies: told once for each step
   useEffect(() => {
-    begun.current = performance.now()
-    setSince(0)
-    if (!over) acts.current.say(spokenStep(step, page))
-  }, [stepKey(step), over])
-  useEffect(() => {
     if (over) return
+    const begun = performance.now()
+    speak()
     const timer = setInterval(() => {
-      const passed = (performance.now() - begun.current) / 1000
-      setSince(passed)
-      if (handsFree && passed > wait) {
-        clearInterval(timer)
-        acts.current.begin()
-      }
+      if (tick((performance.now() - begun) / 1000)) clearInterval(timer)
     }, 250)
     return () => clearInterval(timer)
-  }, [handsFree, wait, over])
-  if (over)
-    return (
-      <Dark>
-        <Words>
-          <h1>The lesson is over</h1>
-          <div className="how">What was danced is in the log. Cool down, drink, and well done.</div>
-        </Words>
-        <Bar>
-          <Button look="strong" onPress={leave}>
-            Done <small>escape</small>
-          </Button>
-        </Bar>
-      </Dark>
-    )
-  const kind = `${step.kind[0]?.toUpperCase()}${step.kind.slice(1)}`
-  const how = howOfStep(step)
+  }, [now, over])
+  return since
+}
+
+/** What comes next, in words and voice, before it begins; talk and rest are timed here. */
+export function Announce(p: Props) {
+  const announced = announcementOf(p.lesson, p.going.index)
+  return announced && <Announced {...p} announced={announced} />
+}
+
+interface AnnouncedProps extends Props {
+  announced: Announcement
+}
+
+function Announced(p: AnnouncedProps) {
+  const { announced, page, prompt, trouble, said } = p
+  const since = useSince(announced, p.handsFree, p, spokenStep(announced.step, page.placed))
+  if (announced.over) return <Over leave={p.leave} />
   return (
     // What is read is as high as the window: its lines scroll, the rest stays.
     <Dark style={prompt ? { height: '100dvh' } : undefined}>
       <TopLine>
         <span data-testid="lesson-step">
-          Step {index + 1} of {steps.length}
+          Step {announced.number} of {announced.of}
         </span>
         <span>
-          planned {minutesText(before)} to {minutesText(before + seconds)}
+          planned {minutesText(announced.before)} to {minutesText(announced.before + announced.seconds)}
         </span>
       </TopLine>
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
       {said && <p role="status">{said}</p>}
-      {prompt ? (
-        <>
-          <Heading>
-            <h1>
-              {kind}: {rangeOfStep(step, page.placed)}
-            </h1>
-            {how && <span data-testid="lesson-how">{how}</span>}
-            {step.why && <span>{step.why}</span>}
-            <time aria-live="off">
-              {minutesText(since)} of {minutesText(seconds)}
-            </time>
-          </Heading>
-          <Prompter {...{ prompt, lit, mirrored }} note={step.note} onPoint={onLit} />
-        </>
-      ) : (
-        <Words role="status">
-          <h1>{kind}</h1>
-          {step.stretch && <div className="what">{rangeOfStep(step, page.placed)}</div>}
-          {how && (
-            <div className="how" data-testid="lesson-how">
-              {how}
-            </div>
-          )}
-          {step.why && <div className="why">{step.why}</div>}
-          {!danced && (
-            <div className="time" aria-live="off">
-              {minutesText(since)} <small style={{ fontSize: '0.4em' }}>of {minutesText(seconds)}</small>
-            </div>
-          )}
-          {danced && (
-            <div className="why">
-              {handsFree
-                ? `Get ready: it begins in ${Math.max(0, Math.ceil(wait - since))} s.`
-                : 'Get ready.'}
-            </div>
-          )}
-          {step.note && <div className="how">{step.note}</div>}
-          {step.kind === 'warm-up' && lesson.group && (
-            <div className="how">
-              {lesson.group}
-              {lesson.heads ? `, ${lesson.heads} ${lesson.heads === 1 ? 'person' : 'people'}` : ''}
-            </div>
-          )}
-          {step.kind === 'warm-up' && needs && <div className="how">{needs}</div>}
-          {next && <div className="why">Then: {stepWords(next, page.placed)}</div>}
-        </Words>
-      )}
+      {prompt ? <Explained {...p} prompt={prompt} since={since} /> : <InWords {...p} since={since} />}
+      <Keys {...p} />
+    </Dark>
+  )
+}
+
+function Over({ leave }: Pick<Props, 'leave'>) {
+  return (
+    <Dark>
+      <Words>
+        <h1>The lesson is over</h1>
+        <div className="how">What was danced is in the log. Cool down, drink, and well done.</div>
+      </Words>
       <Bar>
-        {prompt && lit < prompt.lines.length - 1 ? (
-          <Button look="strong" onPress={() => onLit(lit + 1)}>
-            Next count <small>space · page down</small>
-          </Button>
-        ) : (
-          <Button look="strong" onPress={begin}>
-            {danced ? 'Begin' : 'Go on'} <small>space · page down</small>
-          </Button>
-        )}
-        {prompt && (
-          <Button look="dark" onPress={onSlow}>
-            Slowly from here <small>enter</small>
-          </Button>
-        )}
-        <Button look="dark" onPress={back} isDisabled={index === 0}>
-          Back <small>←</small>
-        </Button>
-        <Button look="dark" onPress={skip}>
-          Skip <small>→</small>
-        </Button>
-        <Button look="dark" onPress={onHandsFree} aria-pressed={handsFree}>
-          {handsFree ? 'By itself' : 'By key'} <small>H</small>
+        <Button look="strong" onPress={leave}>
+          Done <small>escape</small>
         </Button>
       </Bar>
     </Dark>
   )
 }
 
-/** A step as it is said: short, for a voice. */
-function spokenStep(step: LessonStep, page: Page): string {
-  const parts: string[] = [step.kind]
-  if (step.stretch) parts.push(rangeOfStep(step, page.placed))
-  if (step.pass !== 'all') parts.push(passWords(step.pass))
-  if (step.repetitions) parts.push(`${Math.round(step.speed * 100)} percent`)
-  return cutText(parts.join(', '), 80)
+const kindOf = ({ kind }: LessonStep) => `${kind[0]?.toUpperCase()}${kind.slice(1)}`
+
+/** A step that is explained: line by line, with the time it took so far. */
+function Explained(p: AnnouncedProps & { prompt: Prompt; since: Seconds }) {
+  const { step, seconds } = p.announced
+  const how = howOfStep(step)
+  return (
+    <>
+      <Heading>
+        <h1>
+          {kindOf(step)}: {rangeOfStep(step, p.page.placed)}
+        </h1>
+        {how && <span data-testid="lesson-how">{how}</span>}
+        {step.why && <span>{step.why}</span>}
+        <time aria-live="off">
+          {minutesText(p.since)} of {minutesText(seconds)}
+        </time>
+      </Heading>
+      <Prompter prompt={p.prompt} lit={p.lit} mirrored={p.mirrored} note={step.note} onPoint={p.onLit} />
+    </>
+  )
+}
+
+/** A step in large words. */
+function InWords({ announced, lesson, page, needs, handsFree, since }: AnnouncedProps & { since: Seconds }) {
+  const { step, seconds, danced, next } = announced
+  const how = howOfStep(step)
+  const isFirst = step.kind === 'warm-up'
+  return (
+    <Words role="status">
+      <h1>{kindOf(step)}</h1>
+      {step.stretch && <div className="what">{rangeOfStep(step, page.placed)}</div>}
+      {how && (
+        <div className="how" data-testid="lesson-how">
+          {how}
+        </div>
+      )}
+      {step.why && <div className="why">{step.why}</div>}
+      {danced ? (
+        <div className="why">
+          {handsFree ? `Get ready: it begins in ${secondsLeft(announced, since)} s.` : 'Get ready.'}
+        </div>
+      ) : (
+        <div className="time" aria-live="off">
+          {minutesText(since)} <small style={{ fontSize: '0.4em' }}>of {minutesText(seconds)}</small>
+        </div>
+      )}
+      {step.note && <div className="how">{step.note}</div>}
+      {isFirst && lesson.group && (
+        <div className="how">
+          {lesson.group}
+          {lesson.heads ? `, ${lesson.heads} ${lesson.heads === 1 ? 'person' : 'people'}` : ''}
+        </div>
+      )}
+      {isFirst && needs && <div className="how">{needs}</div>}
+      {next && <div className="why">Then: {stepWords(next, page.placed)}</div>}
+    </Words>
+  )
+}
+
+function Keys({ announced, prompt, lit, onLit, onSlow, handsFree, onHandsFree, ...p }: AnnouncedProps) {
+  return (
+    <Bar>
+      {prompt && lit < prompt.lines.length - 1 ? (
+        <Button look="strong" onPress={() => onLit(lit + 1)}>
+          Next count <small>space · page down</small>
+        </Button>
+      ) : (
+        <Button look="strong" onPress={p.begin}>
+          {announced.danced ? 'Begin' : 'Go on'} <small>space · page down</small>
+        </Button>
+      )}
+      {prompt && (
+        <Button look="dark" onPress={onSlow}>
+          Slowly from here <small>enter</small>
+        </Button>
+      )}
+      <Button look="dark" onPress={p.back} isDisabled={announced.number === 1}>
+        Back <small>←</small>
+      </Button>
+      <Button look="dark" onPress={p.skip}>
+        Skip <small>→</small>
+      </Button>
+      <Button look="dark" onPress={onHandsFree} aria-pressed={handsFree}>
+        {handsFree ? 'By itself' : 'By key'} <small>H</small>
+      </Button>
+    </Bar>
+  )
 }

@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useEffectEvent, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useState } from 'react'
 import { refused } from '@/audio/microphone'
 import { mustLoad } from '../../state/devices'
 import { type Filmed, Reel } from './reel'
@@ -74,13 +74,13 @@ export function useFilming(
   taken: (filmed: Filmed) => void,
 ): boolean {
   const [can, setCan] = useState(true)
-  const latest = useRef({ about, taken })
-  latest.current = { about, taken }
+  const aboutNow = useEffectEvent(() => about)
+  const take = useEffectEvent(taken)
   useEffect(() => {
     if (!stream || key === null) return
     const recorder = recorderOf(stream)
     if (!recorder) return setCan(false)
-    const { label, speed, seconds } = latest.current.about
+    const { label, speed, seconds } = aboutNow()
     const parts: Blob[] = []
     const begun = performance.now()
     let took = 0
@@ -88,7 +88,7 @@ export function useFilming(
     recorder.onstop = () => {
       if (took < WHOLE * seconds) return
       const film = new Blob(parts, { type: recorder.mimeType.split(';')[0] ?? 'video/webm' })
-      if (film.size) latest.current.taken({ film, url: URL.createObjectURL(film), label, speed, key })
+      if (film.size) take({ film, url: URL.createObjectURL(film), label, speed, key })
     }
     recorder.start()
     return () => {

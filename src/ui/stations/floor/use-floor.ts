@@ -1,7 +1,7 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import { createStore, useStore } from 'zustand'
 import { onOutputChange } from '@/audio/devices'
 import { type DrillPlan, drillTimeline, rangeOf } from '@/core/drill'
@@ -36,9 +36,11 @@ export function useFloor(page: Page, routine: Routine, routineId: string, lesson
   const state = useStore(store)
   // What the machine's effects are carried out with; it decides nothing.
   const now = useRef({ page, routine, shown, callsFor })
-  now.current = { page, routine, shown, callsFor }
+  useLayoutEffect(() => {
+    now.current = { page, routine, shown, callsFor }
+  })
   /** The version that was chosen when the floor was entered: steps that name none are danced in it. */
-  const chosen = useRef(useView.getState().option)
+  const [chosen] = useState(() => useView.getState().option)
   /** Which sound is the latest: what an older one still tells is not heard. */
   const sounding = useRef(0)
 
@@ -100,7 +102,7 @@ export function useFloor(page: Page, routine: Routine, routineId: string, lesson
     },
     [player, store, tell],
   )
-  carry.current = (effect) => {
+  const obey = (effect: FloorEffect) => {
     switch (effect.kind) {
       case 'play':
         return play(effect.plan, effect.from)
@@ -120,10 +122,13 @@ export function useFloor(page: Page, routine: Routine, routineId: string, lesson
         // The plan says how it is seen; from behind, left is left.
         return useView.setState({
           mirrored: effect.view === 'mirrored',
-          option: effect.version || chosen.current,
+          option: effect.version || chosen,
         })
     }
   }
+  useLayoutEffect(() => {
+    carry.current = (effect) => obey(effect)
+  })
 
   useEffect(() => {
     tell({ kind: 'enter', lesson })
@@ -156,7 +161,9 @@ export function useFloor(page: Page, routine: Routine, routineId: string, lesson
       const start = here === null ? from : (phraseAt(now.current.page.placed, here)?.start ?? from)
       tell({ kind: 'lost', why, from: start > from ? start : null })
     }
-    player.interrupted = () => lose('The sound stopped: the device changed, or this computer slept.')
+    const deaf = player.onInterrupted(() =>
+      lose('The sound stopped: the device changed, or this computer slept.'),
+    )
     const hidden = () => {
       if (document.hidden) lose('This page was out of sight.')
     }
@@ -164,7 +171,7 @@ export function useFloor(page: Page, routine: Routine, routineId: string, lesson
     const forget = onOutputChange(() => lose('Headphones or loudspeaker changed.'))
     return () => {
       forget()
-      player.interrupted = null
+      deaf()
       document.removeEventListener('visibilitychange', hidden)
     }
   }, [player, store, tell])

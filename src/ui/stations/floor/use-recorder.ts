@@ -11,7 +11,9 @@ export function useRecorder(taken: (call: OwnCall, word: SpokenWord) => void) {
   const [asked, setAsked] = useState<readonly OwnCall[]>([])
   const [problem, setProblem] = useState('')
   const latest = useRef(taken)
-  latest.current = taken
+  useEffect(() => {
+    latest.current = taken
+  })
   const close = useRef<(() => void) | null>(null)
   const [opening, setOpening] = useState(false)
   /** Counts what was begun and stopped: what was stopped while the browser asked does not begin. */
@@ -36,7 +38,7 @@ export function useRecorder(taken: (call: OwnCall, word: SpokenWord) => void) {
     try {
       const done = await player.listen(
         (block, rate) => {
-          listen ??= wordListener(rate)
+          if (!listen) listen = wordListener(rate)
           const word = listen(block)
           const call = left[0]
           if (!word || !call) return

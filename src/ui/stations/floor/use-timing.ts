@@ -3,6 +3,7 @@
 import { nanoid } from 'nanoid'
 import { useEffect, useEffectEvent, useState } from 'react'
 import { createStore, useStore } from 'zustand'
+import { useShallow } from 'zustand/react/shallow'
 import { clapListener, type DrillPlan, drillTimeline, rangeOf } from '@/core/drill'
 import { cuesIn, cutText, labelIn, phraseAt, placePhrases, type Routine, stretchName } from '@/core/routine'
 import {
@@ -87,15 +88,15 @@ interface Around {
 
 interface TimingStore extends TimingState {
   send: (event: TimingEvent) => void
+  /** Set anew with each drawing of the page, after it. */
+  around: Around | null
 }
 
 function makeTimingStore(first: Way, player: Player) {
-  /** Set anew with each drawing of the page, after it. */
-  const around: { now: Around | null } = { now: null }
-  const store = createStore<TimingStore>()((set, get) => {
+  return createStore<TimingStore>()((set, get) => {
     const send = (event: TimingEvent) => {
-      const { send: _, ...state } = get()
-      const seen = around.now?.seen() ?? { times: [], labels: [] }
+      const { send: _, around, ...state } = get()
+      const seen = around?.seen() ?? { times: [], labels: [] }
       const next = stepTiming(state, event, seen)
       set(next.state)
       next.effects.forEach(obey)
@@ -110,25 +111,30 @@ function makeTimingStore(first: Way, player: Player) {
       else if (effect.kind === 'close microphone') claps.shut()
       else if (effect.kind === 'stop sound') player.stop()
       else if (effect.kind === 'keep delay') keepDelay(effect.way, effect.delay)
-      else if (effect.kind === 'log') around.now?.log(effect.result)
-      else if (effect.kind === 'play cues') around.now?.playCues()
+      else if (effect.kind === 'log') get().around?.log(effect.result)
+      else if (effect.kind === 'play cues') get().around?.playCues()
       else {
         player.mute('counts')
         perform({ first: clicks(), next: () => null, onEnd: () => send({ kind: 'clicks ended' }) })
       }
     }
-    return { ...timingAtFirst(first, keptDelay(first)), send }
+    return { ...timingAtFirst(first, keptDelay(first)), send, around: null }
   })
-  return { store, around }
 }
 
 /** The timing trainer: what is tapped or clapped beside the cues, and the delay of the device. */
 export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: string, first: Way) {
   const player = usePlayer()
   const all = useShown(routine)
-  const [{ store, around }] = useState(() => makeTimingStore(first, player))
-  const state = useStore(store, (s) => s)
-  const { send } = state
+  const [store] = useState(() => makeTimingStore(first, player))
+  const {
+    send,
+    around: _,
+    ...state
+  } = useStore(
+    store,
+    useShallow((s) => ({ ...s, around: null })),
+  )
   const { from, to } = rangeOf(plan, routine)
   const cues = [...new Set(cuesIn(all, { from, to }).map((c) => c.at))]
   const begin = timeOfTick(page.times, from)
@@ -157,9 +163,9 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
     putTiming(id, { id: nanoid(), doneAt: Date.now(), ...span, label, speed, ...result }).catch(() => {})
   }
   useEffect(() => {
-    around.now = { seen: () => ({ times, labels }), playCues, log }
+    store.setState({ around: { seen: () => ({ times, labels }), playCues, log } })
   })
-  useSimulatedDancer(state, times, player)
+  useSimulatedDancer(state, send, times, player)
   useLeaving(state.mode !== 'still', send)
   return {
     ...{ state, labels, canBegin: cues.length > 0 },
@@ -176,7 +182,12 @@ export function useTiming(page: Page, routine: Routine, plan: DrillPlan, id: str
 }
 
 /** The simulated dancer taps by its set error and spread. */
-function useSimulatedDancer({ mode, dancer, send }: TimingStore, times: readonly number[], player: Player) {
+function useSimulatedDancer(
+  { mode, dancer }: TimingState,
+  send: (event: TimingEvent) => void,
+  times: readonly number[],
+  player: Player,
+) {
   const tap = useEffectEvent((t: number) =>
     send({ kind: 'simulated', into: t + (dancer.error + dancer.spread * bell()) / 1000 }),
   )

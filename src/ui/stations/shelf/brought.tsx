@@ -2,7 +2,7 @@
 
 import { nanoid } from 'nanoid'
 import { useRouter } from 'next/navigation'
-import { useEffect, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { FileTrigger } from 'react-aria-components'
 import styled from 'styled-components'
 import { Button } from '../../parts/button'
@@ -93,14 +93,13 @@ export function Brought({ file, done }: { file: File; done: () => void }) {
       setState({ kind: 'no song', why: said(error) })
     }
   }
-  const begin = useRef(send)
-  begin.current = send
+  const begin = useEffectEvent(() => send('routine'))
   useEffect(() => {
     let here = true
     isBackup(file).then((backup) => {
       if (!here) return
       if (backup) setState({ kind: 'asking' })
-      else begin.current('routine')
+      else begin()
     })
     return () => {
       here = false
