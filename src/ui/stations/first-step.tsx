@@ -1,11 +1,11 @@
 'use client'
 
 import { X } from 'lucide-react'
-import Link from 'next/link'
 import { useEffect } from 'react'
 import styled from 'styled-components'
 import { danceOf, phraseAt } from '@/core/routine'
 import { Button } from '../parts/button'
+import { LinkWhenMeant } from '../parts/link-when-meant'
 import {
   didFirst,
   FIRST_STEPS,
@@ -65,7 +65,8 @@ export function FirstStepLine({
         </span>
       ) : step === 'write' && station === 'count' ? (
         <span>
-          Do the counts fit? Then <Link href={`/r/${id}/cue?line=1`}>write the first eight</Link>.
+          Do the counts fit? Then{' '}
+          <LinkWhenMeant href={`/r/${id}/cue?line=1`}>write the first eight</LinkWhenMeant>.
         </span>
       ) : step === 'write' ? (
         <span>
@@ -76,8 +77,10 @@ export function FirstStepLine({
         row && (
           <span>
             Stand up and{' '}
-            <Link href={drillAddress(id, { from: row.start, to: row.end }, '&go=1')}>drill it</Link>: slowed
-            down, counted in, again and again.
+            <LinkWhenMeant href={drillAddress(id, { from: row.start, to: row.end }, '&go=1')}>
+              drill it
+            </LinkWhenMeant>
+            : slowed down, counted in, again and again.
           </span>
         )
       )}

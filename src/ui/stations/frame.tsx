@@ -1,7 +1,6 @@
 'use client'
 
 import { Redo2, Undo2 } from 'lucide-react'
-import Link from 'next/link'
 import { usePathname } from 'next/navigation'
 import { memo, type ReactNode } from 'react'
 import styled from 'styled-components'
@@ -10,6 +9,7 @@ import { KeySheet } from '../keys/key-sheet'
 import { bound } from '../keys/table'
 import { Button } from '../parts/button'
 import { Flower } from '../parts/flower'
+import { LinkWhenMeant } from '../parts/link-when-meant'
 import { Ribbon } from '../sheet/ribbon'
 import { Transport } from '../sheet/transport'
 import { useKeys } from '../state/keys'
@@ -43,7 +43,7 @@ const Top = styled.header`
   ${NARROW} { height: auto; flex-wrap: wrap; gap: 6px 12px; padding: 8px 12px; }
 `
 
-const Home = styled(Link)`
+const Home = styled(LinkWhenMeant)`
   display: flex;
   align-items: center;
   gap: 9px;
@@ -161,7 +161,7 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
       </div>
       <Stations aria-label="Stations">
         {STATIONS.map(([key, name]) => (
-          <Link
+          <LinkWhenMeant
             key={key}
             href={`/r/${id}/${key}`}
             aria-label={key in states ? `${name}, ${STATE_NAMES[states[key as keyof typeof states]]}` : name}
@@ -175,7 +175,7 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
               />
             )}
             {name}
-          </Link>
+          </LinkWhenMeant>
         ))}
       </Stations>
     </Top>

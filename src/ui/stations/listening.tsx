@@ -1,12 +1,12 @@
 'use client'
 
-import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { type ReactNode, useState } from 'react'
 import styled from 'styled-components'
 import { Button } from '../parts/button'
 import { Ask } from '../parts/confirm'
 import { Flower } from '../parts/flower'
+import { LinkWhenMeant } from '../parts/link-when-meant'
 import { Progress } from '../parts/progress'
 import { usePlayerState } from '../state/player'
 import { removeRoutine } from '../state/saved'
@@ -145,7 +145,7 @@ function Stuck({
           Listen again
         </Button>
         <Button onPress={() => setAsking(true)}>Remove this song</Button>
-        <Link href="/">To the shelf</Link>
+        <LinkWhenMeant href="/">To the shelf</LinkWhenMeant>
       </Actions>
       <Ask
         isOpen={asking}

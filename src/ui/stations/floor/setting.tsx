@@ -1,7 +1,6 @@
 'use client'
 
 import { Play, Repeat, Target } from 'lucide-react'
-import Link from 'next/link'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
 import { type DrillPlan, rangeOf, type Sound } from '@/core/drill'
@@ -10,6 +9,7 @@ import { type Pass, stretchName } from '@/core/routine'
 import { clampSpeed, clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Slide } from '../../parts/field'
+import { LinkWhenMeant } from '../../parts/link-when-meant'
 import { Volumes } from '../../sheet/transport'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -124,10 +124,10 @@ export function Setting({
     <Dark>
       <TopLine>
         <span>
-          <Link href={`/r/${id}/cue`}>Back to the desk</Link>
+          <LinkWhenMeant href={`/r/${id}/cue`}>Back to the desk</LinkWhenMeant>
           &ensp;{routine.title}
         </span>
-        <Link href={`/r/${id}/log`}>Log</Link>
+        <LinkWhenMeant href={`/r/${id}/log`}>Log</LinkWhenMeant>
       </TopLine>
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
       <Halves>

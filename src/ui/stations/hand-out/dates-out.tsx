@@ -1,6 +1,5 @@
 'use client'
 
-import Link from 'next/link'
 import { useMemo } from 'react'
 import styled from 'styled-components'
 import { lessonWords } from '@/core/handout'
@@ -8,6 +7,7 @@ import { layCourse } from '@/core/lesson'
 import type { Course, LessonPlan } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { dayText } from '../../parts/day-text'
+import { LinkWhenMeant } from '../../parts/link-when-meant'
 import { Part, Tools } from '../../parts/panel'
 import { saveCalendar } from '../../parts/save-calendar'
 import { Unread } from '../../parts/unread'
@@ -39,8 +39,8 @@ export function DatesOut(props: OutProps) {
   if (!planned.length)
     return (
       <p role="status" style={{ color: desk.quiet, maxWidth: 460 }}>
-        No class has a course yet: its dates are laid out on <Link href={`/r/${id}/teach`}>Teach</Link>,
-        beside its lesson.
+        No class has a course yet: its dates are laid out on{' '}
+        <LinkWhenMeant href={`/r/${id}/teach`}>Teach</LinkWhenMeant>, beside its lesson.
       </p>
     )
   return planned.map((p) => <CourseOut key={p.course.id} {...props} {...p} />)

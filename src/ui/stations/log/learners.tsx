@@ -1,13 +1,13 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import Link from 'next/link'
 import { useMemo, useState } from 'react'
 import { DropZone, type FileDropItem, FileTrigger } from 'react-aria-components'
 import styled from 'styled-components'
 import { readMarksFile } from '@/core/handout'
 import { bringMarks, learnersOn, removeLearner, stretchName } from '@/core/routine'
 import { Button } from '../../parts/button'
+import { LinkWhenMeant } from '../../parts/link-when-meant'
 import { said } from '../../parts/said'
 import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
@@ -116,7 +116,7 @@ export function Learners({ id }: { id: string }) {
                 <td>{notYet.join(', ')}</td>
                 <td>{sits.join(', ')}</td>
                 <td>
-                  <Link href={drillAddress(id, stretch)}>Drill it</Link>
+                  <LinkWhenMeant href={drillAddress(id, stretch)}>Drill it</LinkWhenMeant>
                 </td>
               </tr>
             ))}

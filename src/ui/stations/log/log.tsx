@@ -1,6 +1,5 @@
 'use client'
 
-import Link from 'next/link'
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import {
@@ -17,6 +16,7 @@ import {
 import { stretchName, tickName } from '@/core/routine'
 import { clockText } from '@/core/time'
 import { Choice } from '../../parts/field'
+import { LinkWhenMeant } from '../../parts/link-when-meant'
 import { Unread } from '../../parts/unread'
 import { fetchLog, type LogRow } from '../../state/api'
 import { usePage } from '../../state/page'
@@ -118,7 +118,7 @@ function Empty({ id }: { id: string }) {
         What is drilled on the floor is kept here by itself: which phrases, how fast, and how each repetition
         went.
       </p>
-      <Link href={`/r/${id}/floor`}>To the floor</Link>
+      <LinkWhenMeant href={`/r/${id}/floor`}>To the floor</LinkWhenMeant>
     </section>
   )
 }
@@ -185,11 +185,11 @@ function Filled({ id, rows, group }: { id: string; rows: LogRow[]; group: string
                 </td>
                 <td>
                   {line.stretch ? (
-                    <Link
+                    <LinkWhenMeant
                       href={drillAddress(id, line.stretch, `&speed=${nextSpeed(line)}&pass=${line.pass}`)}
                     >
                       Drill at {percent(nextSpeed(line))}
-                    </Link>
+                    </LinkWhenMeant>
                   ) : (
                     'counted anew since'
                   )}
