@@ -25,7 +25,8 @@ const config: NextConfig = {
   // What stays on this very machine goes faster as it is; beyond it text is packed (sound is not: it is no text).
   compress: beyond,
   reactStrictMode: true,
-  reactCompiler: true,
+  // What breaks the rules of React (a ref read while drawing, say) would be left out without a word: it stops the build.
+  reactCompiler: { panicThreshold: 'critical_errors' },
   // npm test checks the types of everything, tests included; a build need not do it again.
   typescript: { ignoreBuildErrors: true },
   devIndicators: false,

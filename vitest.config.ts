@@ -10,11 +10,17 @@ export default defineConfig({
     testTimeout: 120_000,
     hookTimeout: 120_000,
     projects: [
+      // The core keeps nothing between calls: its tests share what was loaded, which took them more time than they do.
+      {
+        extends: true,
+        test: { name: 'core', include: ['src/core/**/*.test.ts'], isolate: false },
+      },
       {
         extends: true,
         test: {
           name: 'here',
           include: ['{src,demo,cli,scripts}/**/*.test.ts', 'bench/{hearing,page}/**/*.test.ts'],
+          exclude: ['src/core/**', '**/node_modules/**'],
         },
       },
       // What the server keeps, once more with its database at an address that is slow and loses transactions.

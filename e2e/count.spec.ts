@@ -230,7 +230,8 @@ for (const [n, { what, wrong, moves, mend, within }] of cases.entries())
     expect(by.moves()).toBeLessThanOrEqual(moves)
   })
 
-for (const i of [0, 1, 2])
+// The same on other songs: core/station/count.test.ts.
+for (const i of [0])
   test(`a spare 4 unheard: song ${i + 1} is right in 2 moves`, async ({ page, request }) => {
     const k = song(i)
     // Four counts more before the third row and all that follows.
@@ -250,11 +251,8 @@ for (const i of [0, 1, 2])
     expect(by.moves()).toBe(2)
   })
 
-for (const [i, bpm, cycle] of [
-  [1, 104, 9],
-  [2, 118, 12],
-  [3, 128, 8],
-] as const)
+// Strokes that drift are followed on other songs in core/grid.
+for (const [i, bpm, cycle] of [[2, 118, 12]] as const)
   test(`a live recording that drifts by 3 %, heard as steady: song ${i} is right in 4 moves or fewer`, async ({
     page,
     request,

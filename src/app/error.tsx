@@ -1,7 +1,7 @@
 'use client'
 
+import { said } from '@/core/formats/said'
 import { Button } from '@/ui/parts/button'
-import { said } from '@/ui/parts/said'
 
 /** Shown when a page could not be made; what was saved is untouched. */
 export default function Failed({ error, reset }: { error: Error & { digest?: string }; reset: () => void }) {

@@ -1,4 +1,5 @@
 import * as v from 'valibot'
+import { wordsOf } from '@/core/formats/said'
 import type { Seconds } from '../core/time'
 
 /** What the worklet hands on. */
@@ -16,7 +17,7 @@ export function refused(error: unknown, what: 'microphone' | 'camera'): string {
     return `The browser was not allowed to use the ${what}. Allow it beside the address, then try again.`
   if (name === 'NotFoundError') return `There is no ${what} at this computer.`
   if (name === 'NotReadableError') return `Another program holds the ${what}.`
-  return `The ${what} could not be opened: ${error instanceof Error ? error.message : String(error)}`
+  return `The ${what} could not be opened: ${wordsOf(error)}`
 }
 
 /** The microphone as it is: a browser's own cleaning would swallow claps and shift them. */

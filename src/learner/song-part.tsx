@@ -1,4 +1,5 @@
 import { useRef, useState } from 'react'
+import { wordsOf } from '@/core/formats/said'
 import type { PracticePage } from '@/core/handout'
 import { type Copy, laidOnCopy } from './copy'
 
@@ -26,7 +27,7 @@ export function SongPart({
       mine.signal.throwIfAborted()
       onCopy(found)
     } catch (error) {
-      if (!mine.signal.aborted) setProblem(error instanceof Error ? error.message : String(error))
+      if (!mine.signal.aborted) setProblem(wordsOf(error))
     }
     setShare(null)
   }

@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react'
+import { wordsOf } from '@/core/formats/said'
 import type { PageVoice, PracticePage } from '@/core/handout'
 import type { Copy } from './copy'
 import { type Drill, type Heard, Player } from './drill'
@@ -53,7 +54,7 @@ export function useDrill(page: PracticePage, voice: PageVoice | null, say: (word
     } catch (error) {
       player.current.stop()
       setPlaying(false)
-      say(`It cannot be played: ${error instanceof Error ? error.message : String(error)}`)
+      say(`It cannot be played: ${wordsOf(error)}`)
     }
   }
   const setVolumes = (volumes: Kept['sound'], song: boolean) => player.current?.setVolumes(volumes, song)

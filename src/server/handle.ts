@@ -1,4 +1,5 @@
 import * as v from 'valibot'
+import { wordsOf } from '@/core/formats/said'
 import { faultOf } from './faults'
 import { DATA_POLICY, headersFor } from './guard'
 import { isOwnHost } from './host'
@@ -39,7 +40,7 @@ function failure(error: unknown): Response {
   }
   const fault = faultOf(error)
   if (fault) {
-    console.error(`${fault.code}: ${error instanceof Error ? error.message : String(error)}`)
+    console.error(`${fault.code}: ${wordsOf(error)}`)
     return failure(fault)
   }
   console.error(error)

@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import { eq, sql } from 'drizzle-orm'
 import { describe, expect, it } from 'vitest'
-import { emptyRoutine, type Routine, USUAL } from '@/core/routine'
+import { emptyRoutine, ROUTINE_VERSION, type Routine, USUAL } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
 import { database, write } from './database'
 import { keepHearing } from './hearings'
@@ -181,9 +181,16 @@ describe('routines', () => {
   })
   it('of a newer version are opened and never saved over, nor made into anything that loses what is new in them', async () => {
     const id = await begun(116)
-    const document = JSON.stringify({ ...titled('From later'), version: 3, costumes: ['red'] })
+    const document = JSON.stringify({
+      ...titled('From later'),
+      version: ROUTINE_VERSION + 1,
+      costumes: ['red'],
+    })
     await (await database()).update(routineRows).set({ document }).where(eq(routineRows.id, id))
-    expect(await openRoutine(id)).toMatchObject({ newer: true, routine: { title: 'From later', version: 2 } })
+    expect(await openRoutine(id)).toMatchObject({
+      newer: true,
+      routine: { title: 'From later', version: ROUTINE_VERSION },
+    })
     for (const making of [
       () => saveRoutine(id, from(0), titled('Mine')),
       () => copyRoutine(id),

@@ -1,4 +1,5 @@
 /* Hears a song off the main thread. One song a worker; cancelling is ending the worker. */
+import { wordsOf } from '@/core/formats/said'
 import { toMono } from '@/core/formats/wav'
 import { listen } from '@/core/hear/listen'
 import type { HearReply, HearRequest } from './hear-messages'
@@ -12,6 +13,6 @@ self.onmessage = ({ data }: MessageEvent<HearRequest>) => {
     )
     say({ kind: 'heard', hearing, peaks })
   } catch (error) {
-    say({ kind: 'failed', message: error instanceof Error ? error.message : String(error) })
+    say({ kind: 'failed', message: wordsOf(error) })
   }
 }

@@ -1,4 +1,5 @@
 /* Works out how a recording sounds, and finds a song in it, off the main thread. Cancelling is ending the worker. */
+import { wordsOf } from '@/core/formats/said'
 import { toMono } from '@/core/formats/wav'
 import { findTakes, packTrace, type Take, traceOf, unpackTrace } from '@/core/match'
 
@@ -28,6 +29,6 @@ self.onmessage = ({ data }: MessageEvent<MatchRequest>) => {
       : []
     say({ kind: 'done', trace: packTrace(trace), takes })
   } catch (error) {
-    say({ kind: 'failed', message: error instanceof Error ? error.message : String(error) })
+    say({ kind: 'failed', message: wordsOf(error) })
   }
 }

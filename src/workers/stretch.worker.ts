@@ -1,4 +1,5 @@
 /* Plays a part of a sound at another speed, off the main thread. Cancelling is ending the worker. */
+import { wordsOf } from '@/core/formats/said'
 import { type StretchPiece, stretched } from './stretching'
 
 /** What the page gets back, in this order: any number of progress messages, then one of the others. */
@@ -17,6 +18,6 @@ self.onmessage = async ({ data }: MessageEvent<StretchPiece>) => {
       channels.map((c) => c.buffer),
     )
   } catch (error) {
-    say({ kind: 'failed', message: error instanceof Error ? error.message : String(error) })
+    say({ kind: 'failed', message: wordsOf(error) })
   }
 }

@@ -236,6 +236,22 @@ describe('repairs of the beat', () => {
   })
 })
 
+describe('a spare 4 that was not heard', () => {
+  it.each([0, 1, 2, 3, 5])('after eight %i: all that follows is right in two moves', (eight) => {
+    // The right 1s come four counts later from there on.
+    const s = new Station().at((eight * 8 + 4) * 24).do('split')
+    expect(s.lengths.slice(eight, eight + 3)).toEqual([4, 4, 8])
+    const one = new Station().at((eight * 8 + 4) * 24).do('oneOn')
+    const ones = placePhrases(one.routine).map((p) => p.start / 24)
+    const right = [...Array(8).keys()].map((k) => k * 8 + 4).filter((n) => n > eight * 8)
+    expect(ones.filter((n) => n > eight * 8)).toEqual(right)
+    expect([one.did, ones.filter((n) => n <= eight * 8)]).toEqual([
+      ['the 1 from here on'],
+      [...Array(eight + 1).keys()].map((k) => k * 8),
+    ])
+  })
+})
+
 describe('what an undo step is called', () => {
   it.each<[CountWork, string, number?]>([
     ['one', 'this is the 1', 72],

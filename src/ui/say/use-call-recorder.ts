@@ -3,9 +3,9 @@
 import { nanoid } from 'nanoid'
 import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { callsIn, collected, drillTimeline, HEARD_AFTER, HEARD_BEFORE, type SpokenWord } from '@/core/drill'
+import { said } from '@/core/formats/said'
 import { LONGEST_RECORDING, type VoicePiece } from '@/core/routine'
 import { type Ratio, type Seconds, type Stretch, timeOfTick } from '@/core/time'
-import { said } from '../parts/said'
 import type { Page } from '../state/page'
 import { usePlayer } from '../state/player'
 

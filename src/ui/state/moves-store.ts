@@ -4,6 +4,7 @@ import { useEffect } from 'react'
 import * as v from 'valibot'
 import { create } from 'zustand'
 import { type Move, type MoveBook, MoveListSchema, moveBook, STARTING_MOVES } from '@/core/choreo'
+import { wordsOf } from '@/core/formats/said'
 import { ApiError, fetchMoves, readMoves } from './api'
 import { keepLast } from './keep-last'
 import type { Outbox } from './outbox'
@@ -69,7 +70,6 @@ if (typeof window !== 'undefined') window.addEventListener('pagehide', keepPast)
 /** A server that is away, or that failed, may come back; what it refuses will not pass by trying again. */
 const mayPass = (error: unknown) =>
   error instanceof ApiError && ['offline', 'failed', 'unanswered'].includes(error.code)
-const wordsOf = (error: unknown) => (error instanceof Error ? error.message : String(error))
 
 /** The instructor's move list: one for all routines, saved as it is changed, with its own undo. */
 export const useMoves = create<MovesState>()((set, get) => {

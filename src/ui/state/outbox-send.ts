@@ -1,3 +1,4 @@
+import { wordsOf } from '@/core/formats/said'
 import { ApiError, request } from './api'
 import { bodyOf, type Entry } from './entry'
 import { SendFailure } from './outbox-state'
@@ -7,7 +8,7 @@ const MACHINE = new Set(['offline', 'full', 'read-only', 'locked', 'damaged', 'b
 
 /** What an error of the server's means for an entry. */
 function failureOf(error: unknown, document: string): SendFailure {
-  const why = error instanceof Error ? error.message : String(error)
+  const why = wordsOf(error)
   if (!(error instanceof ApiError)) return new SendFailure(why, 'later', '', true)
   const { code } = error
   if (MACHINE.has(code)) return new SendFailure(why, 'later', code, code === 'offline')

@@ -1,4 +1,5 @@
 import { createStore } from 'zustand/vanilla'
+import { wordsOf } from '@/core/formats/said'
 import { type Entry, isNext, isOlder, lineOf } from './entry'
 import { type Answered, type News, NOTHING_WAITS, type OutboxState, SendFailure } from './outbox-state'
 
@@ -335,7 +336,7 @@ export class Outbox {
   }
 
   private failed(entry: Waiting, error: unknown): void {
-    entry.why = error instanceof Error ? error.message : String(error)
+    entry.why = wordsOf(error)
     const failure = error instanceof SendFailure ? error : new SendFailure(entry.why, 'later', '', true)
     entry.unsure ||= failure.unanswered
     if (entry.letGo) {

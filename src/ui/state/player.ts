@@ -2,26 +2,29 @@
 
 import { createContext, useContext } from 'react'
 import { createStore, useStore } from 'zustand'
-import { Conductor, type Performance, type Volumes } from '@/audio/conductor'
+import type { Performance, Volumes } from '@/audio/conductor'
 import { listenToMicrophone } from '@/audio/microphone'
 import type { Filter } from '@/audio/music'
-import { decodeSong, fetchSong } from '@/audio/song'
 import type { Calls } from '@/core/choreo'
 import { drillTimeline, type SpokenWord } from '@/core/drill'
 import { type DeskState, deskStep } from '@/core/floor'
+import { wordsOf } from '@/core/formats/said'
 import type { CalledVoice } from '@/core/routine'
 import { clampSpeed, type Ratio, type Stretch, type Ticks, tickOfTime } from '@/core/time'
 import { fetchOwnCounts, type OwnCount } from './api'
 import { useCursor } from './cursor'
 import type { Page } from './page'
-
-/** How far the song is from being playable. */
-export type Loading =
-  | { kind: 'idle' }
-  | { kind: 'fetching'; share: number }
-  | { kind: 'decoding' }
-  | { kind: 'ready' }
-  | { kind: 'problem'; why: string }
+import { PlayerDevice } from './player-device'
+import {
+  heardVolumes,
+  keepOwnVoice,
+  keepVolumes,
+  keptOwnVoice,
+  keptVolumes,
+  type Sounding,
+  VOLUMES,
+} from './player-levels'
+import { type Loading, PlayerSong } from './player-song'
 
 interface PlayerState {
   loading: Loading
@@ -35,23 +38,7 @@ interface PlayerState {
   problem: string
 }
 
-const VOLUMES: Volumes = { music: 0.7, clicks: 0.45, voice: 0.9 }
-const KEPT = 'azalea-levels'
-const OWN_VOICE = 'azalea-own-voice'
-
-/** Volumes as this device last had them. */
-function keptVolumes(): Volumes {
-  try {
-    const kept = JSON.parse(localStorage.getItem(KEPT) ?? '{}') as Partial<Volumes>
-    const one = (k: keyof Volumes) =>
-      typeof kept[k] === 'number' && kept[k] >= 0 && kept[k] <= 1 ? kept[k] : VOLUMES[k]
-    return { music: one('music'), clicks: one('clicks'), voice: one('voice') }
-  } catch {
-    return VOLUMES
-  }
-}
-
-/** The sound of the open song: fetching and decoding it once, and playing from it on every station. */
+/** Playing the open song on every station: who joins its sound, the device, what plays at the desk, and how loud. */
 export class Player {
   readonly state = createStore<PlayerState>(() => ({
     loading: { kind: 'idle' },
@@ -62,20 +49,34 @@ export class Player {
     words: null,
     problem: '',
   }))
-  /** The device, opened once; with the song in it once that is there. */
-  private device: Promise<Conductor> | null = null
-  private conductor: Promise<Conductor> | null = null
-  private open: Conductor | null = null
-  private song: Promise<AudioBuffer> | null = null
+  private readonly song: PlayerSong
+  private readonly device: PlayerDevice
   private asked = 0
-  private closed = false
   private desk: DeskState = { playing: false, said: '' }
   private page: Page | null = null
   /** What to do when the sound stops by itself: sleep, a device that is gone. The desk's own way where nobody else has one. */
   private interrupted: (() => void) | null = null
-  private sound: 'counts' | 'music' | 'both' = 'both'
+  private sound: Sounding = 'both'
 
-  constructor(private readonly url: string) {}
+  constructor(url: string) {
+    this.song = new PlayerSong(url, (loading) => this.state.setState({ loading }))
+    this.device = new PlayerDevice({
+      song: () => this.audio(),
+      ready: async (c) => {
+        c.setFilter(this.state.getState().filter)
+        if (this.ownVoice) await c.countWith(await this.ownCounts()).catch(() => {})
+      },
+      lost: () => this.lose('The sound stopped: the device changed, or this computer slept.'),
+    })
+  }
+
+  private get open() {
+    return this.device.open
+  }
+
+  private ready() {
+    return this.device.ready()
+  }
 
   /** Takes over what this device last used; only in the browser. */
   restore(): void {
@@ -84,62 +85,12 @@ export class Player {
 
   /** The decoded song; asked again after a failure, it tries again. */
   audio(): Promise<AudioBuffer> {
-    this.song ??= this.load().catch((error: unknown) => {
-      this.song = null
-      this.state.setState({
-        loading: { kind: 'problem', why: error instanceof Error ? error.message : String(error) },
-      })
-      throw error
-    })
-    return this.song
-  }
-
-  private async load(): Promise<AudioBuffer> {
-    const say = (loading: Loading) => this.state.setState({ loading })
-    say({ kind: 'fetching', share: 0 })
-    const bytes = await fetchSong(this.url, (share) => say({ kind: 'fetching', share }))
-    say({ kind: 'decoding' })
-    const buffer = await decodeSong(bytes)
-    say({ kind: 'ready' })
-    return buffer
-  }
-
-  private async ready(): Promise<Conductor> {
-    const song = this.audio()
-    // It may fail while the device is still being opened; it is told by whoever awaits it.
-    song.catch(() => {})
-    // Opened within the key press or click that asked for sound; a song that cannot be had leaves it open for the next.
-    this.device ??= this.opened()
-    const device = this.device
-    this.conductor ??= device.then(async (c) => {
-      await c.setSong(await song)
-      c.setFilter(this.state.getState().filter)
-      if (!this.closed) this.open = c
-      if (this.ownVoice) await c.countWith(await this.ownCounts()).catch(() => {})
-      return c
-    })
-    const conductor = this.conductor
-    conductor.catch(() => {
-      if (this.conductor === conductor) this.conductor = null
-    })
-    return conductor
+    return this.song.audio()
   }
 
   /** Opens the device and the song before sound is asked for, so that it comes at once. What is wrong is told when it is. */
   prepare(): void {
     this.ready().catch(() => {})
-  }
-
-  private async opened(): Promise<Conductor> {
-    try {
-      const c = await Conductor.open()
-      c.onInterrupted = () => this.lose('The sound stopped: the device changed, or this computer slept.')
-      if (this.closed) c.close()
-      return c
-    } catch (error) {
-      this.device = null
-      throw error
-    }
   }
 
   /** While the floor is there it hears of that itself. @returns what ends it */
@@ -195,26 +146,21 @@ export class Player {
       })
       return true
     } catch (error) {
-      const why = error instanceof Error ? error.message : String(error)
+      const why = wordsOf(error)
       if (mine === this.asked) this.state.setState({ playing: false, problem: `No sound: ${why}` })
       return mine !== this.asked
     }
   }
 
   /** What sounds in a drill: music, counts, or both; the volumes themselves stay. */
-  mute(sound: 'counts' | 'music' | 'both'): void {
+  mute(sound: Sounding): void {
     this.sound = sound
     this.open?.setVolumes(this.heard())
   }
 
   /** The volumes as they should be heard now. */
   private heard(): Volumes {
-    const { music, clicks, voice } = this.state.getState().volumes
-    return {
-      music: this.sound === 'counts' ? 0 : music,
-      clicks: this.sound === 'music' ? 0 : clicks,
-      voice: this.sound === 'music' ? 0 : voice,
-    }
+    return heardVolumes(this.state.getState().volumes, this.sound)
   }
 
   stop(): void {
@@ -261,11 +207,7 @@ export class Player {
 
   /** Whether this device counts in the instructor's own voice. */
   get ownVoice(): boolean {
-    try {
-      return localStorage.getItem(OWN_VOICE) === 'yes'
-    } catch {
-      return false
-    }
+    return keptOwnVoice()
   }
 
   /** The instructor's own counts where this device counts with them; without them the voice of the app does. */
@@ -275,11 +217,7 @@ export class Player {
 
   /** Counts in the instructor's own voice from now on; null is the voice of the app. */
   async countWith(own: readonly OwnCount[] | null): Promise<void> {
-    try {
-      localStorage.setItem(OWN_VOICE, own ? 'yes' : 'no')
-    } catch {
-      // A browser that keeps nothing asks again next time.
-    }
+    keepOwnVoice(own !== null)
     await this.open?.countWith(own ?? [])
   }
 
@@ -369,24 +307,13 @@ export class Player {
     const all = { ...this.state.getState().volumes, ...volumes }
     this.state.setState({ volumes: all })
     this.open?.setVolumes(this.heard())
-    try {
-      localStorage.setItem(KEPT, JSON.stringify(all))
-    } catch {
-      // A browser that keeps nothing begins with the usual ones next time.
-    }
+    keepVolumes(all)
   }
 
   /** Gives the audio device back, also where it is only just being opened. */
   close(): void {
     this.stop()
-    this.closed = true
-    this.device?.then(
-      (c) => c.close(),
-      () => {},
-    )
-    this.device = null
-    this.conductor = null
-    this.open = null
+    this.device.close()
   }
 }
 

@@ -3,7 +3,7 @@
 import { useState } from 'react'
 import { useStore } from 'zustand'
 import { createStore } from 'zustand/vanilla'
-import { said } from '../parts/said'
+import { said } from '@/core/formats/said'
 
 /** Something that is made while the person waits: how far it is, and what came of it. `share` is null where nobody knows. */
 export type TaskState =

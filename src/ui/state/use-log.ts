@@ -1,7 +1,7 @@
 'use client'
 
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { said } from '../parts/said'
+import { said } from '@/core/formats/said'
 import { useOutbox } from './outbox-window'
 
 /** What is read of a log. */

@@ -2,12 +2,12 @@
 
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
+import { said as saidError } from '@/core/formats/said'
 import { cutText } from '@/core/routine'
 import { Trouble } from '../parts/bar'
 import { Button } from '../parts/button'
 import { Ask } from '../parts/confirm'
 import { Tools } from '../parts/panel'
-import { said as saidError } from '../parts/said'
 import { useBook } from '../state/moves-store'
 import { type Conflict, SendFailure } from '../state/outbox-state'
 import { outbox } from '../state/outbox-window'

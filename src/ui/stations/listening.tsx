@@ -3,6 +3,7 @@
 import { useRouter } from 'next/navigation'
 import { type ReactNode, useState } from 'react'
 import styled from 'styled-components'
+import { wordsOf } from '@/core/formats/said'
 import { Button } from '../parts/button'
 import { Ask } from '../parts/confirm'
 import { Flower } from '../parts/flower'
@@ -162,7 +163,7 @@ function Stuck({
                 router.push('/')
               } catch (error) {
                 setAsking(false)
-                setFailed(error instanceof Error ? error.message : String(error))
+                setFailed(wordsOf(error))
               }
             },
           },

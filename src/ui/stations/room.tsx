@@ -4,6 +4,7 @@ import { nanoid } from 'nanoid'
 import { usePathname } from 'next/navigation'
 import { type ReactNode, useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useStore } from 'zustand'
+import { wordsOf } from '@/core/formats/said'
 import { HEARING_VERSION, type Hearing } from '@/core/hear'
 import { type HeardGrid, layOutHeard, type Routine, rehear } from '@/core/routine'
 import { hearingBody } from '../state/api'
@@ -75,7 +76,7 @@ export function Room({ id, revision, madeBy, routine, song, heard: stored, newer
       setListening({ kind: 'idle' })
     } catch (error) {
       if (mine.signal.aborted) return
-      setListening({ kind: 'failed', why: error instanceof Error ? error.message : String(error) })
+      setListening({ kind: 'failed', why: wordsOf(error) })
     }
   }, [player, song.id, store])
 
@@ -98,7 +99,7 @@ export function Room({ id, revision, madeBy, routine, song, heard: stored, newer
         .edit('hear the song again', (r) => rehear(r, gridOf(old.hearing), gridOf(now.hearing), nanoid))
     } catch (error) {
       if (mine.signal.aborted) return
-      player.state.setState({ problem: error instanceof Error ? error.message : String(error) })
+      player.state.setState({ problem: wordsOf(error) })
     } finally {
       setHearingAgain(null)
     }

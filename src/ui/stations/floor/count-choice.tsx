@@ -3,9 +3,9 @@
 import { useEffect, useState } from 'react'
 import styled from 'styled-components'
 import type { DrillPlan } from '@/core/drill'
+import { said } from '@/core/formats/said'
 import { labelIn, type PlacedPhrase, phraseAt, placeName, readStretch, stretchName } from '@/core/routine'
 import { common, type Stretch, TICKS_PER_COUNT, type Ticks } from '@/core/time'
-import { said } from '../../parts/said'
 import type { Page } from '../../state/page'
 import { floor, font } from '../../theme/tokens'
 

@@ -38,6 +38,11 @@ const REPLAYS = ['now', 'last', 'both'] as const
 /** The one after another in a list that goes round. */
 const after = <T,>(list: readonly T[], one: T): T => list[(list.indexOf(one) + 1) % list.length] as T
 
+const withLine = (lines: Readonly<Record<string, number>>, step: string, line: number) => ({
+  ...lines,
+  [step]: Math.max(0, line),
+})
+
 /** The Floor station: drills and runs, readable from four metres. */
 export function Floor({ id }: { id: string }) {
   const page = usePage()
@@ -77,7 +82,7 @@ export function Floor({ id }: { id: string }) {
 
   const prompt = usePrompt(page, routine, announced && isExplained(step) ? step : null)
   const lit = Math.min(lines[step ? stepKey(step) : ''] ?? 0, Math.max(0, (prompt?.lines.length ?? 1) - 1))
-  const light = (line: number) => step && setLines((l) => ({ ...l, [stepKey(step)]: Math.max(0, line) }))
+  const light = (line: number) => step && setLines((l) => withLine(l, stepKey(step), line))
   /** While something is explained: from the lit count on, slowly; stop comes back to it. */
   const slowly = () => {
     const from = prompt?.lines[lit]?.at

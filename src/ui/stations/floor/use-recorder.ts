@@ -2,7 +2,7 @@
 
 import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { type OwnCall, type SpokenWord, trimmed, wordListener } from '@/core/drill'
-import { said } from '../../parts/said'
+import { said } from '@/core/formats/said'
 import { usePlayer } from '../../state/player'
 
 /** Records words one after the other: each is taken as soon as it was said. */

@@ -5,6 +5,7 @@ import { useEffect, useEffectEvent, useState } from 'react'
 import { createStore, useStore } from 'zustand'
 import { useShallow } from 'zustand/react/shallow'
 import { clapListener, type DrillPlan, drillTimeline, rangeOf } from '@/core/drill'
+import { said as reason } from '@/core/formats/said'
 import { cuesIn, cutText, labelIn, phraseAt, placePhrases, type Routine, stretchName } from '@/core/routine'
 import {
   CLICKED,
@@ -19,7 +20,6 @@ import {
   type Way,
 } from '@/core/station'
 import { TICKS_PER_COUNT, timeOfTick } from '@/core/time'
-import { said as reason } from '../../parts/said'
 import { useShown } from '../../state/choreo'
 import { sincePress } from '../../state/keys'
 import type { Page } from '../../state/page'

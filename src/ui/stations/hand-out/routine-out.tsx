@@ -1,9 +1,9 @@
 'use client'
 
 import { useState } from 'react'
+import { said } from '@/core/formats/said'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
-import { said } from '../../parts/said'
 import { useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { keepSoundOf } from '../../state/song-sound'

@@ -1,6 +1,6 @@
 'use client'
 
-import { useEffect, useMemo, useState } from 'react'
+import { useEffect, useState } from 'react'
 import styled from 'styled-components'
 import { type Measure, type SheetRow, setRow } from '@/core/handout'
 import { useTypeLoaded, widthOfText } from '../../sheet/text-width'
@@ -64,6 +64,10 @@ function useAcross(): [(paper: HTMLElement | null) => void, number | null] {
   return [setPaper, across]
 }
 
+/** The server knows no widths: at first everything stands in its own counts. @param loaded how often type was loaded; null before */
+const measureBy = (loaded: number | null): Measure =>
+  loaded === null ? () => 0 : (text, size) => widthOfText(text, `400 ${size}px`)
+
 /** The rows of a cue sheet on the page, as they are printed. */
 export function SheetRows({
   rows,
@@ -80,13 +84,8 @@ export function SheetRows({
   const across = seen ?? UNSEEN
   const loaded = useTypeLoaded()
   const sizes = big ? SIZES.wall : SIZES.page
-  // The server knows no widths: at first everything stands in its own counts.
-  const measure: Measure = seen === null ? () => 0 : (text, size) => widthOfText(text, `400 ${size}px`)
-  // biome-ignore lint/correctness/useExhaustiveDependencies: set anew once the type is loaded
-  const set = useMemo(
-    () => rows.map((row) => setRow(row, across, sizes, measure, FRAME)),
-    [rows, across, sizes, loaded, seen],
-  )
+  const measure = measureBy(seen === null ? null : loaded)
+  const set = rows.map((row) => setRow(row, across, sizes, measure, FRAME))
   return (
     <Paper $big={big} data-testid="sheet-preview" ref={paper}>
       <header>

@@ -2,11 +2,11 @@
 
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
+import { said } from '@/core/formats/said'
 import { countTable, cueTable } from '@/core/handout'
 import { Button } from '../../parts/button'
 import { Pick } from '../../parts/field'
 import { Tools } from '../../parts/panel'
-import { said } from '../../parts/said'
 import { fileName, saveFile } from '../../parts/save-file'
 import { desk } from '../../theme/tokens'
 import type { OutProps } from './props'

@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation'
 import { useRef, useState } from 'react'
 import { DropZone, type FileDropItem, FileTrigger, Text } from 'react-aria-components'
 import styled from 'styled-components'
+import { wordsOf } from '@/core/formats/said'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Progress } from '../../parts/progress'
@@ -76,7 +77,7 @@ export function Begin() {
       setKnown(taken)
     } catch (error) {
       if (error instanceof DOMException) setState({ kind: 'idle' })
-      else setState({ kind: 'failed', why: error instanceof Error ? error.message : String(error) })
+      else setState({ kind: 'failed', why: wordsOf(error) })
     }
   }
 
@@ -135,7 +136,7 @@ export function Begin() {
                 open(await addRoutine(known?.songId ?? ''))
               } catch (error) {
                 setKnown(null)
-                setState({ kind: 'failed', why: error instanceof Error ? error.message : String(error) })
+                setState({ kind: 'failed', why: wordsOf(error) })
               }
             },
           },

@@ -1,12 +1,12 @@
 'use client'
 
 import { useCallback, useEffect, useState } from 'react'
+import { said } from '@/core/formats/said'
 import type { LessonSettings } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Choice, Text } from '../../parts/field'
 import { Part, Tools } from '../../parts/panel'
-import { said } from '../../parts/said'
 import { fetchPresets, type Preset } from '../../state/api'
 import { keepPreset, removePreset } from '../../state/saved'
 

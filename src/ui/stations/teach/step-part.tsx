@@ -3,6 +3,7 @@
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import { inEvery, optionsIn } from '@/core/choreo'
+import { said } from '@/core/formats/said'
 import {
   danced,
   HOWS,
@@ -26,7 +27,6 @@ import { Button } from '../../parts/button'
 import { Choice, Pick, Slide } from '../../parts/field'
 import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
-import { said } from '../../parts/said'
 import { minutesText } from '../../parts/step-words'
 import { SayCounts } from '../../say/say-counts'
 import type { Page } from '../../state/page'
