@@ -53,8 +53,27 @@ describe('a task', () => {
     expect(state()).toEqual({ kind: 'failed', why: 'It could not be made: no sound.' })
     const b = begin('Listening')
     task.cancel()
+    expect([state(), b.signal.aborted]).toEqual([{ kind: 'stopped' }, true])
     await b.over
-    expect([state(), b.signal.aborted]).toEqual([{ kind: 'idle' }, true])
+    expect(state()).toEqual({ kind: 'stopped' })
+  })
+  it('is stopped at once, also where its work goes on to its end', async () => {
+    const task = new Task()
+    let end = (_: string) => {}
+    const over = task.begin('Loading', () => new Promise<string>((done) => (end = done)))
+    task.cancel()
+    expect(task.state.getState()).toEqual({ kind: 'stopped' })
+    end('Loaded.')
+    await over
+    expect(task.state.getState()).toEqual({ kind: 'stopped' })
+  })
+  it('that is over is not stopped afterwards', async () => {
+    const { begin, task, state } = set()
+    const a = begin('Listening')
+    a.done('Saved.')
+    await a.over
+    task.cancel()
+    expect(state()).toEqual({ kind: 'done', told: 'Saved.' })
   })
   it('that is begun anew ends the one before: what comes of that is nobody’s', async () => {
     const { begin, state } = set()

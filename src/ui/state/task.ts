@@ -9,6 +9,7 @@ import { said } from '@/core/formats/said'
 export type TaskState =
   | { kind: 'idle' }
   | { kind: 'making'; what: string; share: number | null }
+  | { kind: 'stopped' }
   | { kind: 'done'; told: string }
   | { kind: 'failed'; why: string }
 
@@ -43,13 +44,15 @@ export class Task {
       }, mine.signal)
       set({ kind: 'done', told })
     } catch (error) {
-      set(mine.signal.aborted ? { kind: 'idle' } : { kind: 'failed', why: blame(said(error)) })
+      set(mine.signal.aborted ? { kind: 'stopped' } : { kind: 'failed', why: blame(said(error)) })
     }
   }
 
-  /** Stops what is under way. */
+  /** Stops what is under way, at once: what comes of work that cannot be broken off is nobody's. */
   cancel(): void {
     this.now?.abort()
+    this.now = null
+    if (this.state.getState().kind === 'making') this.state.setState({ kind: 'stopped' }, true)
   }
 }
 

@@ -11,15 +11,8 @@ import { LinkWhenMeant } from '../parts/link-when-meant'
 import { Progress } from '../parts/progress'
 import { usePlayerState } from '../state/player'
 import { removeRoutine } from '../state/saved'
+import type { TaskState } from '../state/task'
 import { desk } from '../theme/tokens'
-
-/** How far the hearing of the open song is. */
-export type ListeningState =
-  | { kind: 'idle' }
-  | { kind: 'loading' }
-  | { kind: 'hearing'; share: number }
-  | { kind: 'stopped' }
-  | { kind: 'failed'; why: string }
 
 const Page = styled.main`
   min-height: 100dvh;
@@ -49,7 +42,8 @@ const Actions = styled.div`
 interface Props {
   routineId: string
   title: string
-  state: ListeningState
+  /** How far hearing it is. */
+  state: TaskState
   /** True when a hearing found no beat. */
   silent: boolean
   /** True when there is no hearing to show. */
@@ -74,22 +68,22 @@ export function Listening({
   children,
 }: Props) {
   const loading = usePlayerState((s) => s.loading)
-  if (state.kind === 'idle' && !silent && !missing) return children
+  const atRest = state.kind === 'idle' || state.kind === 'done'
+  if (atRest && !silent && !missing) return children
   // The first render on the server: nothing is known yet.
-  if (state.kind === 'idle' && missing) return <Page aria-busy />
-  const working = state.kind === 'loading' || state.kind === 'hearing'
+  if (atRest && missing) return <Page aria-busy />
   return (
     <Page>
       <Card>
         <Flower size={40} />
         <h1>{title}</h1>
-        {working && (
+        {state.kind === 'making' && (
           <>
-            {state.kind === 'hearing' ? (
-              <Progress label="Listening for the beat" share={state.share} />
+            {state.share !== null ? (
+              <Progress label={state.what} share={state.share} />
             ) : (
               <Progress
-                label={loading.kind === 'decoding' ? 'Reading the sound' : 'Loading the song'}
+                label={loading.kind === 'decoding' ? 'Reading the sound' : state.what}
                 share={loading.kind === 'fetching' ? loading.share : loading.kind === 'decoding' ? 1 : 0}
               />
             )}
@@ -106,7 +100,7 @@ export function Listening({
           <Stuck id={routineId} again={again} says="Stopped. The song is kept; nothing was heard yet." />
         )}
         {state.kind === 'failed' && <Stuck id={routineId} again={again} says={state.why} />}
-        {state.kind === 'idle' && silent && (
+        {atRest && silent && (
           <Stuck
             id={routineId}
             again={again}

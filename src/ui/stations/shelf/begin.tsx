@@ -2,15 +2,15 @@
 
 import { Music } from 'lucide-react'
 import { useRouter } from 'next/navigation'
-import { useRef, useState } from 'react'
+import { useState } from 'react'
 import { DropZone, type FileDropItem, FileTrigger, Text } from 'react-aria-components'
 import styled from 'styled-components'
-import { wordsOf } from '@/core/formats/said'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Progress } from '../../parts/progress'
 import { type Taken, uploadSong } from '../../state/api'
 import { addRoutine } from '../../state/saved'
+import { useTask } from '../../state/task'
 import { desk } from '../../theme/tokens'
 import { Brought, isBrought } from './brought'
 
@@ -44,16 +44,10 @@ const ACCEPTED = [
   '.zip',
 ]
 
-type Sending =
-  | { kind: 'idle' }
-  | { kind: 'sending'; name: string; share: number }
-  | { kind: 'failed'; why: string }
-
 /** Where a song is dropped or chosen. */
 export function Begin() {
-  const [state, setState] = useState<Sending>({ kind: 'idle' })
+  const { task, state } = useTask()
   const [known, setKnown] = useState<Taken | null>(null)
-  const stop = useRef<AbortController | null>(null)
   const [brought, setBrought] = useState<File | null>(null)
   const router = useRouter()
 
@@ -62,24 +56,23 @@ export function Begin() {
   async function send(file: File | undefined) {
     if (!file) return
     if (await isBrought(file)) return setBrought(file)
-    const mine = new AbortController()
-    stop.current = mine
-    setState({ kind: 'sending', name: file.name, share: 0 })
-    try {
-      const taken = await uploadSong(
-        file,
-        (share) => setState({ kind: 'sending', name: file.name, share }),
-        mine.signal,
-      )
+    await task.begin(`Taking in ${file.name}`, async (tell, signal) => {
+      tell(0)
+      const taken = await uploadSong(file, tell, signal)
+      signal.throwIfAborted()
       const [first] = taken.routines
-      if (taken.fresh && first) return open(first.id)
-      setState({ kind: 'idle' })
-      setKnown(taken)
-    } catch (error) {
-      if (error instanceof DOMException) setState({ kind: 'idle' })
-      else setState({ kind: 'failed', why: wordsOf(error) })
-    }
+      if (taken.fresh && first) open(first.id)
+      else setKnown(taken)
+      return ''
+    })
   }
+
+  const another = (songId: string) =>
+    task.begin('Beginning another routine', async () => {
+      setKnown(null)
+      open(await addRoutine(songId))
+      return ''
+    })
 
   return (
     <>
@@ -94,12 +87,12 @@ export function Begin() {
         }}
       >
         <Music size={34} aria-hidden />
-        {state.kind === 'sending' ? (
+        {state.kind === 'making' ? (
           <>
             <div className="grow">
-              <Progress label={`Taking in ${state.name}`} share={state.share} />
+              <Progress label={state.what} share={state.share ?? 0} />
             </div>
-            <Button onPress={() => stop.current?.abort()}>Cancel</Button>
+            <Button onPress={() => task.cancel()}>Cancel</Button>
           </>
         ) : (
           <>
@@ -131,14 +124,7 @@ export function Begin() {
           { name: 'Open what is there', look: 'strong', onPress: () => open(known?.routines[0]?.id ?? '') },
           {
             name: 'Begin another routine',
-            onPress: async () => {
-              try {
-                open(await addRoutine(known?.songId ?? ''))
-              } catch (error) {
-                setKnown(null)
-                setState({ kind: 'failed', why: wordsOf(error) })
-              }
-            },
+            onPress: () => another(known?.songId ?? ''),
           },
         ]}
       >
