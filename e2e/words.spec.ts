@@ -15,6 +15,10 @@ const choose = async (page: Page, button: string, file: ReturnType<typeof text>)
   await page.getByRole('button', { name: button }).click()
   await (await chooser).setFiles(file)
 }
+const toStation = async (page: Page, name: 'Count' | 'Cue') => {
+  await page.getByRole('navigation', { name: 'Stations' }).getByRole('link', { name }).click()
+  await expect(page).toHaveURL(new RegExp(`/${name.toLowerCase()}$`))
+}
 const saved = async (page: Page, button: string) => {
   const download = page.waitForEvent('download')
   await page.getByRole('dialog').getByRole('button', { name: button, exact: true }).click()
@@ -84,6 +88,25 @@ test('typed lines are tapped in while the song plays; what is left untapped is k
   await expect(page.getByLabel(/still to be tapped/)).toHaveValue('three lamps')
   await page.keyboard.press('Control+z')
   await expect(words(page).getByRole('listitem')).toHaveCount(0)
+  // Another station is gone to in the middle of it, and with a line typed that no key has ended.
+  await page.getByRole('button', { name: 'Tap them in' }).click()
+  await expect(page.getByTestId('where')).toContainText('count 3')
+  await page.keyboard.press('Space')
+  await expect(next).toContainText('1 of 3 tapped')
+  await toStation(page, 'Cue')
+  await expect(page.getByTestId('sheet').getByText('one lamp')).toBeVisible()
+  await toStation(page, 'Count')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('y')
+  await expect(words(page).getByRole('listitem')).toHaveCount(1)
+  const still = page.getByLabel(/still to be tapped/)
+  await expect(still).toHaveValue('two lamps\nthree lamps')
+  await still.fill('two lamps')
+  await toStation(page, 'Cue')
+  await toStation(page, 'Count')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('y')
+  await expect(still).toHaveValue('two lamps')
 })
 
 test('a sound is marked, a part begun and named, by key', async ({ page }) => {

@@ -24,6 +24,7 @@ export {
 export { type CueEffect, whatToPaste } from './cue-work'
 export * from './cursor'
 export * from './lines'
+export { linesIn, nextLine, type SongWordsEvent, songWordsAtFirst, stepSongWords } from './song-words'
 export {
   otherTapped,
   stepTapping,
