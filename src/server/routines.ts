@@ -101,6 +101,14 @@ export async function openWhole(id: string): Promise<OpenRoutine> {
   return open
 }
 
+/** The routine with the save that made it, where it is newer than a revision; null where it is not. */
+export async function newerThan(id: string, revision: number) {
+  const row = await (await database()).query.routines.findFirst({ where: eq(routines.id, id) })
+  if (!row) throw gone()
+  if (row.revision <= revision) return null
+  return { revision: row.revision, writer: row.writer, routine: readStored(row).routine }
+}
+
 const savesOf = (id: string) => `routine ${id}`
 
 /**

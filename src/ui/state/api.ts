@@ -82,6 +82,12 @@ export async function fetchRoutine(id: string): Promise<{ routine: Routine; revi
   }
 }
 
+const Newer = v.nullable(v.object({ revision: v.number(), writer: v.string(), routine: v.unknown() }))
+
+/** The routine where the server has a later revision than this one; null where it has not. */
+export const fetchNewer = (id: string, revision: number) =>
+  call(Newer, `/api/routines/${id}?after=${revision}`)
+
 /** A hearing with its pictures, as it is sent. */
 export const hearingBody = ({ hearing, peaks }: Heard) => ({ hearing, peaks: base64Of(packPeaks(peaks)) })
 

@@ -28,6 +28,11 @@ export interface SavesThrough {
   /** Resolves when what a closed window left is known. */
   ready: () => Promise<Outbox>
   put: (id: string, saving: Saving, routine: Routine) => Promise<unknown>
+  /** What the server has that is later than a revision; null where it has nothing. */
+  newer: (
+    id: string,
+    revision: number,
+  ) => Promise<{ revision: number; writer: string; routine?: unknown } | null>
 }
 
 const Body = v.pipe(v.string(), v.parseJson(), v.object({ routine: v.unknown() }))
@@ -135,6 +140,7 @@ export class RoutineSaves {
    */
   async resume(page: PageState): Promise<boolean> {
     const box = await this.through.ready()
+    const first = !this.isReady
     const found = this.store.newer || this.isReady ? null : box.takeUp(this.document, page)
     const kept = found && routineIn(found.body)
     if (kept) {
@@ -146,7 +152,24 @@ export class RoutineSaves {
     if (!kept && this.early) this.hear(this.early)
     this.early = null
     this.write()
+    if (first && !kept) this.lookForNewer()
     return kept !== null
+  }
+
+  /** What another window saved after the page was made, and before this one listened to it. */
+  private lookForNewer(): void {
+    this.through.newer(this.id, this.revision).then(
+      (now) =>
+        now &&
+        this.hear({
+          of: 'elsewhere',
+          writer: now.writer,
+          revision: now.revision,
+          body: JSON.stringify({ routine: now.routine }),
+        }),
+      // Nothing is known then; a save of this window says so if somebody else saved.
+      () => {},
+    )
   }
 
   private take(routine: Routine): void {

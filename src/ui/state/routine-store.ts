@@ -4,6 +4,7 @@ import { createContext, useContext } from 'react'
 import { temporal } from 'zundo'
 import { createStore, useStore } from 'zustand'
 import { commit, type Edit, type Routine } from '@/core/routine'
+import { fetchNewer } from './api'
 import { outbox, outboxReady } from './outbox-window'
 import { keepPast } from './routine-past'
 import { type PageState, RoutineSaves } from './routine-saves'
@@ -105,7 +106,7 @@ function makeRoutineStore(id: string, routine: Routine, page: PageState, newer: 
       },
       newer,
     },
-    { box: outbox, ready: outboxReady, put: putRoutine },
+    { box: outbox, ready: outboxReady, put: putRoutine, newer: fetchNewer },
   )
   store.subscribe((now, before) => {
     if (now.routine !== before.routine) saves.changed()

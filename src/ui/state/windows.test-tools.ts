@@ -129,6 +129,12 @@ class TestWindow {
             ...{ id: `${name}-${saving.save}`, document: routineDocument(id), what: 'the routine', saving },
             ...{ method: 'PUT', url: '/', body: JSON.stringify({ routine }) },
           }),
+        newer: async (_, after) => {
+          const { page: now, content } = world.network.document
+          return now.revision > after
+            ? { revision: now.revision, writer: now.madeBy.writer, routine: content }
+            : null
+        },
       },
     )
     this.box.listen((news) => {

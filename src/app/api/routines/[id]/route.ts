@@ -1,15 +1,19 @@
 import * as v from 'valibot'
 import { AnyRoutineSchema, SaveSchema } from '@/core/routine'
 import { body, handle, idOf } from '@/server/handle'
-import { openRoutine, removeRoutine, saveRoutine } from '@/server/routines'
+import { newerThan, openRoutine, removeRoutine, saveRoutine } from '@/server/routines'
 
 // A page, or what a closed one left, may be of the version before.
 const Body = v.object({ ...SaveSchema.entries, routine: AnyRoutineSchema })
 
 type Params = { id: string }
 
-/** The routine as it is stored. */
-export const GET = handle<Params>(async (_, params) => Response.json(await openRoutine(idOf(params))))
+/** The routine as it is stored; with `after`, null unless its revision is later than that. */
+export const GET = handle<Params>(async (request, params) => {
+  const after = Number(new URL(request.url).searchParams.get('after') ?? Number.NaN)
+  const id = idOf(params)
+  return Response.json(Number.isInteger(after) ? await newerThan(id, after) : await openRoutine(id))
+})
 
 /** Saves one edit. */
 export const PUT = handle<Params>(async (request, params) => {
