@@ -351,7 +351,7 @@ test('timing: a simulated dancer is heard as late as it was set', async ({ page 
   await expect(page.getByRole('button', { name: 'Begin', exact: true })).toBeVisible()
   await expect(page.getByTestId('delay')).toContainText('0 ms')
   await page.keyboard.press('Escape')
-  await expect(page.getByText('What do we drill?')).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'What do we drill?' })).toBeVisible()
 })
 
 test('a pedal is learned by pressing it, and the pedal on the screen sends its keys', async ({ page }) => {

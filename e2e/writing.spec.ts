@@ -209,10 +209,10 @@ test('a newcomer is led from a dropped file to the first drill, a line at a time
   await line.getByRole('link', { name: 'drill it' }).click()
   // The drill begins by itself, slowed down and counted in.
   await expect(page.getByText('75 %').first()).toBeVisible()
-  await expect(page.getByText('What do we drill?')).toBeHidden()
+  await expect(page.getByRole('heading', { name: 'What do we drill?' })).toBeHidden()
   // Done once, it is said no more, on no song; loaded again, no drill begins by itself.
   await page.reload()
-  await expect(page.getByText('What do we drill?')).toBeVisible()
+  await expect(page.getByRole('heading', { name: 'What do we drill?' })).toBeVisible()
   await openDemo(page)
   await expect(page.getByTestId('first-step')).toHaveCount(0)
   await page.goto('/')

@@ -68,9 +68,12 @@ export function Begin() {
   }
 
   const another = (songId: string) =>
-    task.begin('Beginning another routine', async () => {
+    task.begin('Beginning another routine', async (_, signal) => {
       setKnown(null)
-      open(await addRoutine(songId))
+      const id = await addRoutine(songId)
+      // Stopped while the server made it: it stands on the shelf.
+      if (signal.aborted) router.refresh()
+      else open(id)
       return ''
     })
 
