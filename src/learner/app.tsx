@@ -22,7 +22,7 @@ import type { Stretch, Ticks } from '@/core/time'
 import { saveFile } from '@/ui/parts/save-file'
 import { Cards } from './cards'
 import type { Copy } from './copy'
-import { Dock } from './dock'
+import { Dock, Go, More, Say, Speed } from './dock'
 import { type Kept, keep, marksFile, readKept } from './kept'
 import { KEYS, useKeys } from './keys'
 import { MarksPart } from './marks-part'
@@ -194,23 +194,16 @@ function Below({ page, practice, copy, onMark }: BelowProps) {
   const alone = copy !== null && !timesInCopy(page.times, copy.places, chosen)
   const known = markOfChosen(state, page.times)
   const removedName = removed && name(stretchOf(page.times, removed))
+  const onKept = (what: Partial<Kept>) => send({ kind: 'change', what })
   return (
-    <Dock
-      kept={kept}
-      mirrored={mirrored}
-      own={page.routine.voices.length > 0}
-      playing={drill.playing}
-      name={`${name(chosen)}${alone ? ' · counts alone' : ''}`}
-      count={heard?.call && /^\d+$/.test(heard.call) ? heard.call : (count?.label ?? heard?.call ?? '')}
-      words={words}
-      countedIn={heard?.countedIn ?? false}
-      anchored={anchor !== null}
-      mark={known ? (known.sits ? 'sits' : 'not yet') : null}
-      onKept={(what) => send({ kind: 'change', what })}
-      onPlay={toggle}
-      onAll={() => send({ kind: 'all' })}
-      onMark={onMark}
-    >
+    <Dock name={`${name(chosen)}${alone ? ' · counts alone' : ''}`} anchored={anchor !== null}>
+      <Go
+        playing={drill.playing}
+        count={heard?.call && /^\d+$/.test(heard.call) ? heard.call : (count?.label ?? heard?.call ?? '')}
+        words={words}
+        countedIn={heard?.countedIn ?? false}
+        onPlay={toggle}
+      />
       <p role="status" className={said || removed ? 'told' : 'hidden'}>
         {removed ? `${removedName} was taken out. ` : said}
         {removed && (
@@ -219,6 +212,13 @@ function Below({ page, practice, copy, onMark }: BelowProps) {
           </button>
         )}
       </p>
+      <Speed speed={kept.speed} onKept={onKept} />
+      <Say mark={known ? (known.sits ? 'sits' : 'not yet') : null} onMark={onMark} />
+      <More
+        {...{ kept, mirrored, onKept }}
+        own={page.routine.voices.length > 0}
+        onAll={() => send({ kind: 'all' })}
+      />
     </Dock>
   )
 }

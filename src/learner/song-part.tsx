@@ -1,6 +1,5 @@
-import { useRef, useState } from 'react'
-import { wordsOf } from '@/core/formats/said'
 import type { PracticePage } from '@/core/handout'
+import { useTask } from '@/ui/state/task'
 import { type Copy, laidOnCopy } from './copy'
 
 /** The learner's own copy of the song: chosen, known by its sound, laid under the counts. */
@@ -13,24 +12,16 @@ export function SongPart({
   copy: Copy | null
   onCopy: (copy: Copy | null) => void
 }) {
-  const [share, setShare] = useState<number | null>(null)
-  const [problem, setProblem] = useState('')
-  const stop = useRef<AbortController | null>(null)
-  const choose = async (file: File | undefined) => {
-    if (!file) return
-    const mine = new AbortController()
-    stop.current = mine
-    setProblem('')
-    setShare(0)
-    try {
-      const found = await laidOnCopy(file, page.times, page.sound, setShare, mine.signal)
-      mine.signal.throwIfAborted()
+  const { task, state } = useTask()
+  const choose = (file: File | undefined) =>
+    file &&
+    task.begin('Listening to your copy …', async (tell, signal) => {
+      tell(0)
+      const found = await laidOnCopy(file, page.times, page.sound, tell, signal)
+      signal.throwIfAborted()
       onCopy(found)
-    } catch (error) {
-      if (!mine.signal.aborted) setProblem(wordsOf(error))
-    }
-    setShare(null)
-  }
+      return ''
+    })
   if (!page.sound)
     return (
       <section className="song" aria-label="The song">
@@ -40,13 +31,13 @@ export function SongPart({
   const missing = copy?.places.filter((p) => p === null).length ?? 0
   return (
     <section className="song" aria-label="The song">
-      {share !== null ? (
+      {state.kind === 'making' ? (
         <>
           <div style={{ flex: '1 1 220px' }}>
-            <p id="listening">Listening to your copy …</p>
-            <progress aria-labelledby="listening" value={share} max={1} />
+            <p id="listening">{state.what}</p>
+            <progress aria-labelledby="listening" value={state.share ?? 0} max={1} />
           </div>
-          <button type="button" onClick={() => stop.current?.abort()}>
+          <button type="button" onClick={() => task.cancel()}>
             Cancel
           </button>
         </>
@@ -85,9 +76,9 @@ export function SongPart({
           )}
         </>
       )}
-      {problem && (
+      {state.kind === 'failed' && (
         <p role="alert" className="problem">
-          {problem}
+          {state.why}
         </p>
       )}
     </section>

@@ -4,13 +4,12 @@ export * from './desk'
 export * from './drill'
 export * from './lesson'
 export * from './machine'
+export * from './moment'
 export type {
   FloorEffect,
   FloorEvent,
   FloorRow,
   FloorState,
   FloorStepRow,
-  Going,
-  Heard,
 } from './state'
 export { STILL, stepOf } from './state'

@@ -23,6 +23,18 @@ export {
 } from './cue-line'
 export { type CueEffect, whatToPaste } from './cue-work'
 export * from './cursor'
+export {
+  type FloorPlace,
+  type FloorStationEffect,
+  type FloorStationEvent,
+  type FloorWish,
+  floorAtFirst,
+  isAnnounced,
+  litLine,
+  moreTo,
+  nextOf,
+  stepFloor,
+} from './floor'
 export * from './lines'
 export { linesIn, nextLine, type SongWordsEvent, songWordsAtFirst, stepSongWords } from './song-words'
 export {

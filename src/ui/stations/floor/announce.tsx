@@ -2,24 +2,20 @@
 
 import { useEffect, useEffectEvent, useState } from 'react'
 import styled from 'styled-components'
-import {
-  type Announcement,
-  announcementOf,
-  type FloorLesson,
-  type Going,
-  isDue,
-  secondsLeft,
-  spokenStep,
-} from '@/core/floor'
+import { type Announcement, announcementOf, isDue, secondsLeft, spokenStep } from '@/core/floor'
 import type { Prompt } from '@/core/lesson'
 import { type LessonStep, stepKey } from '@/core/routine'
+import { litLine } from '@/core/station'
 import type { Seconds } from '@/core/time'
 import { Button } from '../../parts/button'
 import { howOfStep, minutesText, rangeOfStep, stepWords } from '../../parts/step-words'
-import type { Page } from '../../state/page'
+import { usePlayer } from '../../state/player'
+import { useView } from '../../state/view'
 import { floor, font } from '../../theme/tokens'
 import { Alarm, Dark, TopLine } from './dark'
+import { useFloor } from './floor-store'
 import { Prompter } from './prompter'
+import { useTrouble } from './use-trouble'
 
 const Words = styled.div`
   flex: 1;
@@ -56,38 +52,12 @@ const Bar = styled.div`
   @media (max-width: 700px) { grid-auto-flow: row; grid-template-columns: 1fr 1fr; > :first-child { min-width: 0; } }
 `
 
-interface Props {
-  lesson: FloorLesson
-  going: Going
-  page: Page
-  trouble: string
-  /** What was said last by the floor; '' for nothing. */
-  said: string
-  /** What the dance asks of dancers and room, in words; '' for nothing. */
-  needs: string
-  /** What is read out in this step, and the line that is lit; null for none. */
-  prompt: Prompt | null
-  lit: number
-  onLit: (line: number) => void
-  onSlow: () => void
-  mirrored: boolean
-  /** Goes on by itself after a few seconds. */
-  handsFree: boolean
-  onHandsFree: () => void
-  begin: () => void
-  skip: () => void
-  back: () => void
-  leave: () => void
-  say: (words: string) => Promise<void>
-}
-
 /** Seconds since a step was announced; it is said once, and begins by itself where hands are free. */
-function useSince(
-  announced: Announcement,
-  handsFree: boolean,
-  { begin, say }: Pick<Props, 'begin' | 'say'>,
-  words: string,
-): Seconds {
+function useSince(announced: Announcement): Seconds {
+  const handsFree = useFloor((s) => s.handsFree)
+  const placed = useFloor((s) => s.page.placed)
+  const send = useFloor((s) => s.send)
+  const player = usePlayer()
   const [since, setSince] = useState(0)
   const [key, setKey] = useState('')
   const { over, step } = announced
@@ -96,11 +66,11 @@ function useSince(
     setKey(now)
     setSince(0)
   }
-  const speak = useEffectEvent(() => say(words))
+  const speak = useEffectEvent(() => player.say(spokenStep(step, placed)))
   const tick = useEffectEvent((passed: Seconds): boolean => {
     setSince(passed)
     const due = isDue(announced, passed, handsFree)
-    if (due) begin()
+    if (due) send({ kind: 'begin' })
     return due
   })
   // biome-ignore lint/correctness/useExhaustiveDependencies: told once for each step
@@ -117,19 +87,23 @@ function useSince(
 }
 
 /** What comes next, in words and voice, before it begins; talk and rest are timed here. */
-export function Announce(p: Props) {
-  const announced = announcementOf(p.lesson, p.going.index)
-  return announced && <Announced {...p} announced={announced} />
+export function Announce() {
+  const lesson = useFloor((s) => s.lesson)
+  const index = useFloor((s) => s.floor.going?.index ?? 0)
+  const announced = lesson && announcementOf(lesson, index)
+  return announced && <Announced announced={announced} />
 }
 
-interface AnnouncedProps extends Props {
+interface Props {
   announced: Announcement
 }
 
-function Announced(p: AnnouncedProps) {
-  const { announced, page, prompt, trouble, said } = p
-  const since = useSince(announced, p.handsFree, p, spokenStep(announced.step, page.placed))
-  if (announced.over) return <Over leave={p.leave} />
+function Announced({ announced }: Props) {
+  const prompt = useFloor((s) => s.prompt)
+  const said = useFloor((s) => s.floor.said)
+  const trouble = useTrouble()
+  const since = useSince(announced)
+  if (announced.over) return <Over />
   return (
     // What is read is as high as the window: its lines scroll, the rest stays.
     <Dark style={prompt ? { height: '100dvh' } : undefined}>
@@ -143,13 +117,18 @@ function Announced(p: AnnouncedProps) {
       </TopLine>
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
       {said && <p role="status">{said}</p>}
-      {prompt ? <Explained {...p} prompt={prompt} since={since} /> : <InWords {...p} since={since} />}
-      <Keys {...p} />
+      {prompt ? (
+        <Explained announced={announced} prompt={prompt} since={since} />
+      ) : (
+        <InWords announced={announced} since={since} />
+      )}
+      <Keys announced={announced} />
     </Dark>
   )
 }
 
-function Over({ leave }: Pick<Props, 'leave'>) {
+function Over() {
+  const send = useFloor((s) => s.send)
   return (
     <Dark>
       <Words>
@@ -157,7 +136,7 @@ function Over({ leave }: Pick<Props, 'leave'>) {
         <div className="how">What was danced is in the log. Cool down, drink, and well done.</div>
       </Words>
       <Bar>
-        <Button look="strong" onPress={leave}>
+        <Button look="strong" onPress={() => send({ kind: 'leave' })}>
           Done <small>escape</small>
         </Button>
       </Bar>
@@ -167,36 +146,50 @@ function Over({ leave }: Pick<Props, 'leave'>) {
 
 const kindOf = ({ kind }: LessonStep) => `${kind[0]?.toUpperCase()}${kind.slice(1)}`
 
+/** The lit line of the prompter. */
+const useLit = (step: LessonStep): number => useFloor((s) => litLine(s, step, s.prompt?.lines.length ?? 0))
+
 /** A step that is explained: line by line, with the time it took so far. */
-function Explained(p: AnnouncedProps & { prompt: Prompt; since: Seconds }) {
-  const { step, seconds } = p.announced
+function Explained({ announced, prompt, since }: Props & { prompt: Prompt; since: Seconds }) {
+  const { step, seconds } = announced
+  const placed = useFloor((s) => s.page.placed)
+  const send = useFloor((s) => s.send)
+  const mirrored = useView((v) => v.mirrored)
+  const lit = useLit(step)
   const how = howOfStep(step)
   return (
     <>
       <Heading>
         <h1>
-          {kindOf(step)}: {rangeOfStep(step, p.page.placed)}
+          {kindOf(step)}: {rangeOfStep(step, placed)}
         </h1>
         {how && <span data-testid="lesson-how">{how}</span>}
         {step.why && <span>{step.why}</span>}
         <time aria-live="off">
-          {minutesText(p.since)} of {minutesText(seconds)}
+          {minutesText(since)} of {minutesText(seconds)}
         </time>
       </Heading>
-      <Prompter prompt={p.prompt} lit={p.lit} mirrored={p.mirrored} note={step.note} onPoint={p.onLit} />
+      <Prompter
+        prompt={prompt}
+        lit={lit}
+        mirrored={mirrored}
+        note={step.note}
+        onPoint={(line) => send({ kind: 'light', line })}
+      />
     </>
   )
 }
 
 /** A step in large words. */
-function InWords({ announced, lesson, page, needs, handsFree, since }: AnnouncedProps & { since: Seconds }) {
+function InWords({ announced, since }: Props & { since: Seconds }) {
   const { step, seconds, danced, next } = announced
+  const placed = useFloor((s) => s.page.placed)
+  const handsFree = useFloor((s) => s.handsFree)
   const how = howOfStep(step)
-  const isFirst = step.kind === 'warm-up'
   return (
     <Words role="status">
       <h1>{kindOf(step)}</h1>
-      {step.stretch && <div className="what">{rangeOfStep(step, page.placed)}</div>}
+      {step.stretch && <div className="what">{rangeOfStep(step, placed)}</div>}
       {how && (
         <div className="how" data-testid="lesson-how">
           {how}
@@ -213,42 +206,60 @@ function InWords({ announced, lesson, page, needs, handsFree, since }: Announced
         </div>
       )}
       {step.note && <div className="how">{step.note}</div>}
-      {isFirst && lesson.group && (
-        <div className="how">
-          {lesson.group}
-          {lesson.heads ? `, ${lesson.heads} ${lesson.heads === 1 ? 'person' : 'people'}` : ''}
-        </div>
-      )}
-      {isFirst && needs && <div className="how">{needs}</div>}
-      {next && <div className="why">Then: {stepWords(next, page.placed)}</div>}
+      {step.kind === 'warm-up' && <WhoComes />}
+      {next && <div className="why">Then: {stepWords(next, placed)}</div>}
     </Words>
   )
 }
 
-function Keys({ announced, prompt, lit, onLit, onSlow, handsFree, onHandsFree, ...p }: AnnouncedProps) {
+/** The class of the lesson, and what the dance asks of dancers and room: said at the beginning. */
+function WhoComes() {
+  const group = useFloor((s) => s.lesson?.group ?? '')
+  const heads = useFloor((s) => s.lesson?.heads ?? 0)
+  const gear = useFloor((s) => s.routine.gear)
+  const room = useFloor((s) => s.routine.room)
+  const needs = [gear && `Bring: ${gear}`, room && `Room: ${room}`].filter(Boolean).join('. ')
+  return (
+    <>
+      {group && (
+        <div className="how">
+          {group}
+          {heads ? `, ${heads} ${heads === 1 ? 'person' : 'people'}` : ''}
+        </div>
+      )}
+      {needs && <div className="how">{needs}</div>}
+    </>
+  )
+}
+
+function Keys({ announced }: Props) {
+  const lines = useFloor((s) => s.prompt?.lines.length ?? 0)
+  const lit = useLit(announced.step)
+  const handsFree = useFloor((s) => s.handsFree)
+  const send = useFloor((s) => s.send)
   return (
     <Bar>
-      {prompt && lit < prompt.lines.length - 1 ? (
-        <Button look="strong" onPress={() => onLit(lit + 1)}>
+      {lit < lines - 1 ? (
+        <Button look="strong" onPress={() => send({ kind: 'light', line: lit + 1 })}>
           Next count <small>space · page down</small>
         </Button>
       ) : (
-        <Button look="strong" onPress={p.begin}>
+        <Button look="strong" onPress={() => send({ kind: 'begin' })}>
           {announced.danced ? 'Begin' : 'Go on'} <small>space · page down</small>
         </Button>
       )}
-      {prompt && (
-        <Button look="dark" onPress={onSlow}>
+      {lines > 0 && (
+        <Button look="dark" onPress={() => send({ kind: 'slowly' })}>
           Slowly from here <small>enter</small>
         </Button>
       )}
-      <Button look="dark" onPress={p.back} isDisabled={announced.number === 1}>
+      <Button look="dark" onPress={() => send({ kind: 'back' })} isDisabled={announced.number === 1}>
         Back <small>←</small>
       </Button>
-      <Button look="dark" onPress={p.skip}>
+      <Button look="dark" onPress={() => send({ kind: 'skip' })}>
         Skip <small>→</small>
       </Button>
-      <Button look="dark" onPress={onHandsFree} aria-pressed={handsFree}>
+      <Button look="dark" onPress={() => send({ kind: 'hands free' })} aria-pressed={handsFree}>
         {handsFree ? 'By itself' : 'By key'} <small>H</small>
       </Button>
     </Bar>

@@ -1,7 +1,6 @@
 'use client'
 
 import { useState } from 'react'
-import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
 import { KEYS } from '../../keys/table'
@@ -9,10 +8,10 @@ import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { useView } from '../../state/view'
 import { floor } from '../../theme/tokens'
-import { Toggles } from './dark'
+import { useDevices } from './floor-devices'
 import { saveFilmed } from './mirror'
+import { OneOf } from './one-of'
 import type { Filmed } from './reel'
-import type { useCamera } from './use-camera'
 
 const Kept = styled.div`
   display: grid;
@@ -25,91 +24,88 @@ const Kept = styled.div`
   p { font-size: 13.5px; color: ${floor.quiet}; }
 `
 
-interface Props {
-  camera: ReturnType<typeof useCamera>
-  filmed: Filmed | null
-  forget: () => void
-}
+const BESIDE = [
+  { key: 'none', name: 'Nothing' },
+  { key: 'camera', name: 'Camera' },
+  { key: 'figure', name: 'Figure' },
+] as const
+const REPLAYS = [
+  { key: 'now', name: 'Now' },
+  { key: 'last', name: 'Last time' },
+  { key: 'both', name: 'Both' },
+] as const
 
 /** What stands beside the counts, and the last repetition the camera saw. */
-export function BesideChoice({ camera, filmed, forget }: Props) {
+export function BesideChoice() {
+  const { camera, filmed } = useDevices()
   const { beside, replay, show } = useView(
     useShallow(({ beside, replay, show }) => ({ beside, replay, show })),
   )
-  const [asking, setAsking] = useState(false)
   return (
     <div style={{ display: 'grid', gap: 10 }}>
-      <div>
-        <div className="label">Beside the counts ({KEYS.beside.shown})</div>
-        <Toggles
-          aria-label="Beside the counts"
-          selectionMode="single"
-          disallowEmptySelection
-          selectedKeys={[beside]}
-          onSelectionChange={(keys) => show({ beside: [...keys][0] as typeof beside })}
-        >
-          <ToggleButton id="none">Nothing</ToggleButton>
-          <ToggleButton id="camera">Camera</ToggleButton>
-          <ToggleButton id="figure">Figure</ToggleButton>
-        </Toggles>
-      </div>
+      <OneOf
+        label={`Beside the counts (${KEYS.beside.shown})`}
+        name="Beside the counts"
+        options={BESIDE}
+        chosen={beside}
+        onChoose={(next) => show({ beside: next })}
+      />
       {beside === 'camera' && (
-        <div>
-          <div className="label">The camera’s mirror shows ({KEYS.replay.shown})</div>
-          <Toggles
-            aria-label="The camera’s mirror shows"
-            selectionMode="single"
-            disallowEmptySelection
-            selectedKeys={[replay]}
-            onSelectionChange={(keys) => show({ replay: [...keys][0] as typeof replay })}
-          >
-            <ToggleButton id="now">Now</ToggleButton>
-            <ToggleButton id="last">Last time</ToggleButton>
-            <ToggleButton id="both">Both</ToggleButton>
-          </Toggles>
-        </div>
+        <OneOf
+          label={`The camera’s mirror shows (${KEYS.replay.shown})`}
+          name="The camera’s mirror shows"
+          options={REPLAYS}
+          chosen={replay}
+          onChoose={(next) => show({ replay: next })}
+        />
       )}
       {beside === 'camera' && camera.problem && (
         <p role="alert" style={{ color: floor.quiet, fontSize: 14 }}>
           {camera.problem} A drawn figure stands in.
         </p>
       )}
-      {filmed && (
-        <Kept>
-          {/* biome-ignore lint/a11y/useMediaCaption: it is filmed without sound */}
-          <video src={filmed.url} controls playsInline aria-label="The last repetition" />
-          <p>
-            {filmed.label}, {Math.round(filmed.speed * 100)} %. It is kept nowhere unless you save it, and
-            goes with this page.
-          </p>
-          <div>
-            <Button look="dark" small onPress={() => saveFilmed(filmed)}>
-              Save it to this computer
-            </Button>
-            <Button look="dark" small onPress={() => setAsking(true)}>
-              Forget it
-            </Button>
-          </div>
-          <Ask
-            isOpen={asking}
-            title="Forget this film?"
-            onClose={() => setAsking(false)}
-            actions={[
-              { name: 'Hold it', onPress: () => setAsking(false) },
-              {
-                name: 'Forget it',
-                look: 'danger',
-                onPress: () => {
-                  setAsking(false)
-                  forget()
-                },
-              },
-            ]}
-          >
-            It was not saved unless you did so. It cannot be brought back.
-          </Ask>
-        </Kept>
-      )}
+      {filmed && <LastFilmed filmed={filmed} />}
     </div>
+  )
+}
+
+function LastFilmed({ filmed }: { filmed: Filmed }) {
+  const { forgetFilmed } = useDevices()
+  const [asking, setAsking] = useState(false)
+  return (
+    <Kept>
+      {/* biome-ignore lint/a11y/useMediaCaption: it is filmed without sound */}
+      <video src={filmed.url} controls playsInline aria-label="The last repetition" />
+      <p>
+        {filmed.label}, {Math.round(filmed.speed * 100)} %. It is kept nowhere unless you save it, and goes
+        with this page.
+      </p>
+      <div>
+        <Button look="dark" small onPress={() => saveFilmed(filmed)}>
+          Save it to this computer
+        </Button>
+        <Button look="dark" small onPress={() => setAsking(true)}>
+          Forget it
+        </Button>
+      </div>
+      <Ask
+        isOpen={asking}
+        title="Forget this film?"
+        onClose={() => setAsking(false)}
+        actions={[
+          { name: 'Hold it', onPress: () => setAsking(false) },
+          {
+            name: 'Forget it',
+            look: 'danger',
+            onPress: () => {
+              setAsking(false)
+              forgetFilmed()
+            },
+          },
+        ]}
+      >
+        It was not saved unless you did so. It cannot be brought back.
+      </Ask>
+    </Kept>
   )
 }

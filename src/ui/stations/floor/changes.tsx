@@ -3,11 +3,12 @@
 import { useMemo } from 'react'
 import { useShallow } from 'zustand/react/shallow'
 import { inEvery, optionsIn, rolesIn } from '@/core/choreo'
-import type { DrillPlan } from '@/core/drill'
 import { danced, ofPass, PASSES, type Pass, STEP_CALLS } from '@/core/routine'
+import { nextOf } from '@/core/station'
 import { Button } from '../../parts/button'
 import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
+import { useDrill, useFloor } from './floor-store'
 
 /** The passes there is something to dance of; an arm alone where the two are told apart. */
 export function usePasses(): Pass[] {
@@ -37,16 +38,10 @@ export const CALL_NAMES: Record<(typeof STEP_CALLS)[number], string> = {
   none: 'nothing',
 }
 
-const after = <T,>(list: readonly T[], one: T): T => list[(list.indexOf(one) + 1) % list.length] as T
-
 /** What is danced and called, changed while it is danced: each press takes the next, from the next repetition on. */
-export function Changes({
-  plan,
-  onChange,
-}: {
-  plan: DrillPlan
-  onChange: (what: Partial<Pick<DrillPlan, 'pass' | 'calls'>>) => void
-}) {
+export function Changes() {
+  const plan = useDrill((d) => d.plan)
+  const tell = useFloor((s) => s.tell)
   const routine = useRoutine((s) => s.routine)
   const { role, option, show } = useView(useShallow(({ role, option, show }) => ({ role, option, show })))
   const passes = usePasses()
@@ -59,22 +54,25 @@ export function Changes({
   return (
     <>
       {passes.length > 2 && (
-        <Button look="dark" onPress={() => onChange({ pass: after(passes, pass) })}>
+        <Button look="dark" onPress={() => tell({ kind: 'change', what: { pass: nextOf(passes, pass) } })}>
           {passName(pass)} ▸
         </Button>
       )}
-      <Button look="dark" onPress={() => onChange({ calls: after(STEP_CALLS, calls) })}>
+      <Button
+        look="dark"
+        onPress={() => tell({ kind: 'change', what: { calls: nextOf(STEP_CALLS, calls) } })}
+      >
         Called: {CALL_NAMES[calls]} ▸
       </Button>
       {roles.length > 1 && (
-        <Button look="dark" onPress={() => show({ role: after(roles, roles.includes(role) ? role : '') })}>
+        <Button look="dark" onPress={() => show({ role: nextOf(roles, roles.includes(role) ? role : '') })}>
           {role || 'everybody'} ▸
         </Button>
       )}
       {versions.length > 1 && (
         <Button
           look="dark"
-          onPress={() => show({ option: after(versions, versions.includes(option) ? option : 'base') })}
+          onPress={() => show({ option: nextOf(versions, versions.includes(option) ? option : 'base') })}
         >
           {option} version ▸
         </Button>

@@ -2,12 +2,11 @@
 
 import { useEffect, useState } from 'react'
 import styled from 'styled-components'
-import type { DrillPlan } from '@/core/drill'
 import { said } from '@/core/formats/said'
 import { labelIn, type PlacedPhrase, phraseAt, placeName, readStretch, stretchName } from '@/core/routine'
 import { common, type Stretch, TICKS_PER_COUNT, type Ticks } from '@/core/time'
-import type { Page } from '../../state/page'
 import { floor, font } from '../../theme/tokens'
+import { useFloor } from './floor-store'
 
 const Box = styled.div`
   display: grid;
@@ -50,15 +49,11 @@ const Count = styled.button<{ $chosen: boolean }>`
 /** More rows than this are chosen by phrases, or by words. */
 const ROWS = 3
 
-interface Props {
-  page: Page
-  plan: DrillPlan
-  onPlan: (plan: DrillPlan) => void
-}
-
 /** Which counts exactly: typed as they are said, or pressed, the first and then the last. */
-export function CountChoice({ page, plan, onPlan }: Props) {
-  const { stretch } = plan
+export function CountChoice() {
+  const page = useFloor((s) => s.page)
+  const stretch = useFloor((s) => s.plan.stretch)
+  const send = useFloor((s) => s.send)
   const name = stretchName(page.placed, stretch)
   const [text, setText] = useState(name)
   const [problem, setProblem] = useState('')
@@ -68,7 +63,7 @@ export function CountChoice({ page, plan, onPlan }: Props) {
     setText(name)
     setProblem('')
   }, [name])
-  const choose = (next: Stretch) => onPlan({ ...plan, stretch: next })
+  const choose = (next: Stretch) => send({ kind: 'plan', what: { stretch: next } })
   const read = () => {
     if (text.trim() === name) return
     try {

@@ -1,29 +1,27 @@
 'use client'
 
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import styled from 'styled-components'
 import { armsOf, followBody, START, stepAt, toTheBack } from '@/core/choreo'
-import { type Mark, nextChange, rangeOf } from '@/core/drill'
-import { type AddWay, type Drill, wanted } from '@/core/floor'
-import { cuesIn, ofPass, otherSide, passWords, phraseAt, type Routine, stretchName } from '@/core/routine'
-import { TICKS_PER_COUNT, timeOfTick } from '@/core/time'
-import { Button } from '../../parts/button'
+import { nextChange, rangeOf } from '@/core/drill'
+import { BEFORE_SOUND, type Moment, momentOf, QUARTER, sameMoment, stepOf, wanted } from '@/core/floor'
+import { cuesIn, ofPass, otherSide, passWords, phraseAt, stretchName } from '@/core/routine'
+import { TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
 import { seen } from '../../sheet/footing'
 import { useMoments } from '../../sheet/playhead'
-import { useSeen, useShown } from '../../state/choreo'
+import { useSeen } from '../../state/choreo'
 import { useBook } from '../../state/moves-store'
-import type { Page } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { useView } from '../../state/view'
-import { floor, font } from '../../theme/tokens'
-import { Changes } from './changes'
+import { Adds } from './adds'
 import { Alarm, Dark, TopLine } from './dark'
+import { useDevices } from './floor-devices'
+import { useDrill, useFloor } from './floor-store'
+import { Marks } from './marks'
 import { Beside } from './mirror'
-import { EightStrip, Now, QUARTER, running, type Shown, Words } from './now'
-import type { Filmed } from './reel'
+import { EightStrip, Now, running, Words } from './now'
 import { RunSheet } from './run-sheet'
-import type { useCamera } from './use-camera'
-import type { FloorStation } from './use-floor'
+import { useTrouble } from './use-trouble'
 
 /** What is seen while it plays is all there at once: what is pressed stays where it is, however long the words are. */
 const Screen = styled(Dark)<{ $whole: boolean }>`
@@ -42,252 +40,220 @@ const Stage = styled.div<{ $beside: boolean; $whole: boolean }>`
   @media (max-width: 700px) { grid-template: auto minmax(0, 1fr) auto / minmax(0, 1fr); gap: 6px; }
 `
 
-const Marks = styled.div`
-  display: grid;
-  grid-template-columns: repeat(4, 1fr);
-  gap: 12px;
-  button { min-height: 58px; justify-content: space-between; font: 700 20px/1 ${font.display}; color: ${floor.ink}; border-color: transparent; }
-  small { font: 500 13.5px/1 ${font.text}; color: #E9DDEE; }
-  @media (max-width: 700px) { grid-template-columns: 1fr 1fr; gap: 8px; small { display: none; } }
-`
-
 const Title = styled.h1`
   display: inline;
   margin: 0;
   font: inherit !important;
 `
 
-const Adds = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 6px;
-  button { min-height: 38px; font-size: 15px; flex: none; }
-  @media (max-width: 700px) { order: 1; flex-wrap: nowrap; overflow-x: auto; }
-`
-
 const NONE: readonly number[] = []
-
-interface Props {
-  page: Page
-  routine: Routine
-  floor: FloorStation
-  drill: Drill
-  mirrored: boolean
-  trouble: string
-  again: () => void
-  mark: (m: Mark) => void
-  /** What would be taken in next; null where nothing is left, or nothing can be added. */
-  more: string | null
-  onAdd: (way: AddWay) => void
-  onFallBack: () => void
-  /** Which step of a lesson this is; empty outside one. */
-  lesson: string
-  camera: ReturnType<typeof useCamera>
-  filmed: Filmed | null
-  onFilmed: (filmed: Filmed) => void
-}
 
 /** How long after a change it is looked for, and the longest time between two looks; before the first sound this often. */
 const [AFTER_MS, LONGEST_MS, LOOK_MS] = [2, 150, 30]
 
-/** While it plays: the count, what is now and what is next, and the marks. */
-export function Dancing({
-  page,
-  routine,
-  floor: station,
-  drill,
-  mirrored,
-  trouble,
-  again,
-  mark,
-  lesson,
-  camera,
-  filmed,
-  onFilmed,
-  more,
-  onAdd,
-  onFallBack,
-}: Props) {
-  const beside = useView((v) => v.beside)
+/** What sounds now, looked at whenever it changes. */
+function useMoment(): Moment {
+  const page = useFloor((s) => s.page)
   const player = usePlayer()
-  const [shown, setShown] = useState<Shown>({ tick: null, repetition: 0, countIn: '', speed: 0 })
-  const { phase, said } = station.state
-  const { plan, offset } = drill
-  const ended = phase.kind === 'ended'
-  const broken = phase.kind === 'broken' ? phase : null
-  const marked = drill.repetitions.some((r) => r.mark)
-  const most = wanted(drill)
+  const [moment, setMoment] = useState(BEFORE_SOUND)
   useMoments(
     page,
     () => {
       const place = player.now()
       const at = player.tickNow(page)
       if (!place || at === null) return
-      const { timeline, countedIn, k } = place.leg
-      const called =
-        countedIn && place.into < 0
-          ? timeline.countIn.findLast((e) => e.time <= place.into + 0.005)
-          : undefined
-      const tick = Math.floor(Math.max(at, place.into < 0 ? timeline.from : at) / QUARTER) * QUARTER
-      const next: Shown = {
-        tick: place.into < 0 ? null : Math.min(tick, timeline.to - 1),
-        repetition: k,
-        countIn: place.into < 0 ? (called?.call ?? '') : '',
-        speed: timeline.speed,
-      }
-      setShown((s) =>
-        s.tick === next.tick &&
-        s.repetition === next.repetition &&
-        s.countIn === next.countIn &&
-        s.speed === next.speed
-          ? s
-          : next,
-      )
-      const wait = 1000 * nextChange(page.times, timeline, place.into, QUARTER)
+      const next = momentOf(place, at)
+      setMoment((before) => (sameMoment(before, next) ? before : next))
+      const wait = 1000 * nextChange(page.times, place.leg.timeline, place.into, QUARTER)
       return Math.min(LONGEST_MS, wait + AFTER_MS)
     },
     LOOK_MS,
   )
-  const shownCues = useShown(routine)
-  const seenCues = useSeen(routine)
+  return moment
+}
+
+/** The counts that are danced, and their cues: as written, and as seen. */
+function useDanced() {
+  const routine = useFloor((s) => s.routine)
+  const written = useFloor((s) => s.shown)
+  const plan = useDrill((d) => d.plan)
+  const range = rangeOf(plan, routine)
+  const all = ofPass(useSeen(routine), plan.pass)
+  return { range, all, written: ofPass(written, plan.pass), cues: cuesIn(all, range) }
+}
+
+/** Weight, facing and arms at a place. */
+function useBody(at: Ticks) {
+  const shown = useFloor((s) => s.shown)
+  const positions = useFloor((s) => s.routine.positions)
+  const plan = useDrill((d) => d.plan)
   const book = useBook()
-  const body = useMemo(
-    () => followBody(shownCues, book, START, routine.positions).steps,
-    [shownCues, book, routine.positions],
-  )
-  const { pass } = plan
-  const all = useMemo(() => ofPass(seenCues, pass), [seenCues, pass])
-  const { from, to } = rangeOf(plan, routine)
-  const name = stretchName(page.placed, plan.stretch)
-  const cues = cuesIn(all, { from, to })
-  const at = shown.tick ?? from
-  const phrase = phraseAt(page.placed, at)
-  const speed = shown.speed || plan.speed
+  const body = followBody(shown, book, START, positions).steps
   const plain = stepAt(body, at) ?? START
   // To the back every wall is the one opposite, for the words, the plan and the figure.
   const here = plan.toBack ? toTheBack(plain) : plain
-  const arms = armsOf(running(ofPass(shownCues, pass), at))
+  return { here, arms: armsOf(running(ofPass(shown, plan.pass), at)) }
+}
+
+/** While it plays: the count, what is now and what is next, and the marks. */
+export function Dancing() {
+  const moment = useMoment()
+  const ended = useFloor((s) => s.floor.phase.kind === 'ended')
+  const trouble = useTrouble()
   return (
     <Screen $whole={!ended}>
-      <TopLine>
-        <span>
-          {lesson ? `${lesson} · ` : plan.kind === 'run' ? 'Full run · ' : ''}
-          <Title>{name}</Title>
-        </span>
-        <span>
-          <strong data-testid="speed">{Math.round(speed * 100)} %</strong> {Math.round(page.tempo * speed)}{' '}
-          BPM
-          {plan.speed !== speed && ` · next ${Math.round(plan.speed * 100)} %`}
-        </span>
-      </TopLine>
+      <Heading speed={moment.speed} />
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
-      <Stage $beside={beside !== 'none'} $whole={!ended}>
-        {broken ? (
-          <Broken why={broken.why} />
-        ) : ended ? (
-          <RunSheet
-            placed={page.placed.filter((p) => p.start < plan.stretch.to && p.end > plan.stretch.from)}
-            mark={(p, m) =>
-              station.tell({ kind: 'mark stretch', stretch: { from: p.start, to: p.end }, mark: m })
-            }
-          />
-        ) : (
-          <Now
-            {...{ shown, phrase, cues, mirrored }}
-            tick={shown.tick}
-            body={shown.tick === null ? null : seen(here, mirrored)}
-            narrow={beside !== 'none'}
-          />
-        )}
-        {beside !== 'none' && !broken && !ended && (
-          <Beside
-            {...camera}
-            {...{ filmed, onFilmed }}
-            dancing={shown.tick === null ? null : `${drill.id} ${offset + shown.repetition}`}
-            about={{
-              label: `${routine.title}, ${name}`,
-              speed,
-              seconds: (timeOfTick(page.times, to) - timeOfTick(page.times, from)) / speed,
-            }}
-            pose={{
-              ...seen(here, mirrored),
-              level: here.level,
-              arms: mirrored && arms ? otherSide(arms) : arms,
-            }}
-          />
-        )}
-      </Stage>
-      {phrase && (
-        <EightStrip
-          phrase={phrase}
-          cues={all}
-          count={ended || shown.tick === null ? null : Math.floor(shown.tick / TICKS_PER_COUNT)}
-          mirrored={mirrored}
-          slips={drill.repetitions.at(-1)?.slips ?? NONE}
-          onSlip={station.slip}
-        />
-      )}
-      <TopLine>
-        <span data-testid="repetition">
-          {plan.kind === 'run' && !plan.repetitions
-            ? 'the whole dance, once'
-            : `repetition ${offset + shown.repetition + 1}${most ? ` of ${most}` : ''}`}{' '}
-          · {plan.sound === 'both' ? 'counts and music' : plan.sound}
-          {mirrored && ' · mirrored'}
-          {pass && pass !== 'all' && ` · ${passWords(pass)}`}
-          {plan.toBack && ' · to the back'}
-        </span>
-        <span role="status">
-          {said || (marked ? '' : 'Mark each repetition as it ends; press a count where it slips')}
-        </span>
-      </TopLine>
-      {plan.kind === 'drill' && !ended && !broken && (
-        <Adds data-testid="adds">
-          <Button look="dark" isDisabled={!more} onPress={() => onAdd('top')} hotkey="loopMore">
-            {more ? `+ ${more}, from the top` : 'All is in'}
-          </Button>
-          <Button look="dark" isDisabled={!more} onPress={() => onAdd('last two')} hotkey="lastTwo">
-            + the last two
-          </Button>
-          <Button look="dark" isDisabled={!more} onPress={() => onAdd('join')} hotkey="joinAlone">
-            + the join
-          </Button>
-          <Button look="dark" onPress={onFallBack} hotkey="fallBack">
-            − fall back
-          </Button>
-          <Changes plan={plan} onChange={(what) => station.tell({ kind: 'change', what })} />
-        </Adds>
-      )}
-      <Marks>
-        <Button onPress={() => mark('clean')} style={{ background: floor.clean }}>
-          Clean <small>page down · C</small>
-        </Button>
-        <Button onPress={() => mark('shaky')} style={{ background: floor.shaky }}>
-          Shaky <small>B</small>
-        </Button>
-        <Button onPress={() => mark('missed')} style={{ background: floor.missed }}>
-          Missed <small>page up · X</small>
-        </Button>
-        {broken ? (
-          <Button look="dark" onPress={() => station.tell({ kind: 'go on' })}>
-            Go on <small>space</small>
-          </Button>
-        ) : ended ? (
-          <Button look="dark" onPress={again}>
-            Again <small>space</small>
-          </Button>
-        ) : (
-          <Button look="dark" onPress={() => station.tell({ kind: 'stop' })}>
-            Stop <small>space</small>
-          </Button>
-        )}
-        {ended && (
-          <Button look="dark" onPress={() => station.tell({ kind: 'stop' })} style={{ gridColumn: '1 / -1' }}>
-            Done <small>escape</small>
-          </Button>
-        )}
-      </Marks>
+      <OnStage moment={moment} />
+      <Eight tick={moment.tick} />
+      <Standing repetition={moment.repetition} />
+      <Adds />
+      <Marks />
     </Screen>
+  )
+}
+
+/** What is danced, and how fast. @param speed of what sounds; 0 before the first sound */
+function Heading({ speed: sounding }: { speed: number }) {
+  const plan = useDrill((d) => d.plan)
+  const name = useFloor((s) => stretchName(s.page.placed, plan.stretch))
+  const tempo = useFloor((s) => s.page.tempo)
+  const step = useFloor(({ lesson, floor }) => {
+    const here = lesson && floor.going && stepOf(floor)
+    return here && `Step ${(floor.going?.index ?? 0) + 1} of ${lesson.steps.length} · ${here.kind}`
+  })
+  const speed = sounding || plan.speed
+  return (
+    <TopLine>
+      <span>
+        {step ? `${step} · ` : plan.kind === 'run' ? 'Full run · ' : ''}
+        <Title>{name}</Title>
+      </span>
+      <span>
+        <strong data-testid="speed">{Math.round(speed * 100)} %</strong> {Math.round(tempo * speed)} BPM
+        {plan.speed !== speed && ` · next ${Math.round(plan.speed * 100)} %`}
+      </span>
+    </TopLine>
+  )
+}
+
+function OnStage({ moment }: { moment: Moment }) {
+  const phase = useFloor((s) => s.floor.phase)
+  const placed = useFloor((s) => s.page.placed)
+  const plan = useDrill((d) => d.plan)
+  const tell = useFloor((s) => s.tell)
+  const beside = useView((v) => v.beside)
+  const ended = phase.kind === 'ended'
+  return (
+    <Stage $beside={beside !== 'none'} $whole={!ended}>
+      {phase.kind === 'broken' ? (
+        <Broken why={phase.why} />
+      ) : ended ? (
+        <RunSheet
+          placed={placed.filter((p) => p.start < plan.stretch.to && p.end > plan.stretch.from)}
+          mark={(p, mark) => tell({ kind: 'mark stretch', stretch: { from: p.start, to: p.end }, mark })}
+        />
+      ) : (
+        <Playing moment={moment} />
+      )}
+    </Stage>
+  )
+}
+
+/** The count, the words, and what stands beside them. */
+function Playing({ moment }: { moment: Moment }) {
+  const placed = useFloor((s) => s.page.placed)
+  const mirrored = useView((v) => v.mirrored)
+  const beside = useView((v) => v.beside)
+  const { range, cues } = useDanced()
+  const at = moment.tick ?? range.from
+  const { here, arms } = useBody(at)
+  const pose = { ...seen(here, mirrored), level: here.level, arms: mirrored && arms ? otherSide(arms) : arms }
+  return (
+    <>
+      <Now
+        shown={moment}
+        phrase={phraseAt(placed, at)}
+        cues={cues}
+        tick={moment.tick}
+        mirrored={mirrored}
+        body={moment.tick === null ? null : seen(here, mirrored)}
+        narrow={beside !== 'none'}
+      />
+      {beside !== 'none' && <BesideNow moment={moment} pose={pose} />}
+    </>
+  )
+}
+
+function BesideNow({ moment, pose }: { moment: Moment; pose: Parameters<typeof Beside>[0]['pose'] }) {
+  const { times, placed } = useFloor((s) => s.page)
+  const routine = useFloor((s) => s.routine)
+  const { id, offset, plan } = useDrill((d) => d)
+  const { camera, filmed, keepFilmed } = useDevices()
+  const { from, to } = rangeOf(plan, routine)
+  const speed = moment.speed || plan.speed
+  return (
+    <Beside
+      {...camera}
+      filmed={filmed}
+      onFilmed={keepFilmed}
+      dancing={moment.tick === null ? null : `${id} ${offset + moment.repetition}`}
+      about={{
+        label: `${routine.title}, ${stretchName(placed, plan.stretch)}`,
+        speed,
+        seconds: (timeOfTick(times, to) - timeOfTick(times, from)) / speed,
+      }}
+      pose={pose}
+    />
+  )
+}
+
+/** The phrase count by count. */
+function Eight({ tick }: { tick: Ticks | null }) {
+  const placed = useFloor((s) => s.page.placed)
+  const ended = useFloor((s) => s.floor.phase.kind === 'ended')
+  const slips = useDrill((d) => d.repetitions.at(-1)?.slips ?? NONE)
+  const mirrored = useView((v) => v.mirrored)
+  const tell = useFloor((s) => s.tell)
+  const { range, all } = useDanced()
+  const phrase = phraseAt(placed, tick ?? range.from)
+  if (!phrase) return null
+  return (
+    <EightStrip
+      phrase={phrase}
+      cues={all}
+      count={ended || tick === null ? null : Math.floor(tick / TICKS_PER_COUNT)}
+      mirrored={mirrored}
+      slips={slips}
+      onSlip={(at) => tell({ kind: 'slip', tick: at })}
+    />
+  )
+}
+
+/** Which repetition this is, what sounds, and what was said last. */
+function Standing({ repetition }: { repetition: number }) {
+  const plan = useDrill((d) => d.plan)
+  const offset = useDrill((d) => d.offset)
+  const most = useDrill(wanted)
+  const marked = useDrill((d) => d.repetitions.some((r) => r.mark))
+  const said = useFloor((s) => s.floor.said)
+  const mirrored = useView((v) => v.mirrored)
+  const { pass } = plan
+  return (
+    <TopLine>
+      <span data-testid="repetition">
+        {plan.kind === 'run' && !plan.repetitions
+          ? 'the whole dance, once'
+          : `repetition ${offset + repetition + 1}${most ? ` of ${most}` : ''}`}{' '}
+        · {plan.sound === 'both' ? 'counts and music' : plan.sound}
+        {mirrored && ' · mirrored'}
+        {pass && pass !== 'all' && ` · ${passWords(pass)}`}
+        {plan.toBack && ' · to the back'}
+      </span>
+      <span role="status">
+        {said || (marked ? '' : 'Mark each repetition as it ends; press a count where it slips')}
+      </span>
+    </TopLine>
   )
 }
 

@@ -1,16 +1,15 @@
 'use client'
 
 import { useState } from 'react'
-import { Input, Label, TextField, ToggleButton } from 'react-aria-components'
+import { Input, Label, TextField } from 'react-aria-components'
 import styled from 'styled-components'
-import type { DrillPlan } from '@/core/drill'
 import { STEP_CALLS, setCalling } from '@/core/routine'
 import { SayCounts } from '../../say/say-counts'
-import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { floor } from '../../theme/tokens'
 import { CALL_NAMES } from './changes'
-import { Toggles } from './dark'
+import { useFloor } from './floor-store'
+import { OneOf } from './one-of'
 
 const Box = styled.details`
   display: grid;
@@ -21,16 +20,14 @@ const Box = styled.details`
   label { font-size: 15px; color: ${floor.quiet}; }
 `
 
-const RUN_UPS = [0, 2, 4, 8]
-
-interface Props {
-  page: Page
-  plan: DrillPlan
-  onPlan: (plan: DrillPlan) => void
-}
+const RUN_UPS = ['0', '2', '4', '8'].map((key) => ({ key, name: key === '0' ? 'none' : key }))
+const CALLED = STEP_CALLS.map((key) => ({ key, name: CALL_NAMES[key] }))
 
 /** What is chosen now and then: what is called, counts before, and words to count in with. */
-export function MoreChoice({ page, plan, onPlan }: Props) {
+export function MoreChoice() {
+  const page = useFloor((s) => s.page)
+  const plan = useFloor((s) => s.plan)
+  const send = useFloor((s) => s.send)
   const edit = useRoutine((s) => s.edit)
   const kept = useRoutine((s) => s.routine.leadWords)
   const [words, setWords] = useState(kept)
@@ -39,45 +36,24 @@ export function MoreChoice({ page, plan, onPlan }: Props) {
   return (
     <Box>
       <summary>Calls, run-up, words to count in</summary>
-      <div>
-        <div className="label">Called</div>
-        <Toggles
-          aria-label="Called"
-          selectionMode="single"
-          disallowEmptySelection
-          selectedKeys={[plan.calls ?? 'as set']}
-          onSelectionChange={(keys) =>
-            onPlan({ ...plan, calls: [...keys][0] as NonNullable<DrillPlan['calls']> })
-          }
-        >
-          {STEP_CALLS.map((c) => (
-            <ToggleButton key={c} id={c}>
-              {CALL_NAMES[c]}
-            </ToggleButton>
-          ))}
-        </Toggles>
-      </div>
+      <OneOf
+        label="Called"
+        options={CALLED}
+        chosen={plan.calls ?? 'as set'}
+        onChoose={(calls) => send({ kind: 'plan', what: { calls } })}
+      />
       {plan.calls === 'own' && (
         <div>
           <SayCounts {...{ page, plan }} stretch={plan.stretch} look="dark" />
         </div>
       )}
-      <div>
-        <div className="label">Counts danced before, not judged</div>
-        <Toggles
-          aria-label="Run-up"
-          selectionMode="single"
-          disallowEmptySelection
-          selectedKeys={[String(plan.runUp ?? 0)]}
-          onSelectionChange={(keys) => onPlan({ ...plan, runUp: Number([...keys][0]) })}
-        >
-          {RUN_UPS.map((n) => (
-            <ToggleButton key={n} id={String(n)}>
-              {n || 'none'}
-            </ToggleButton>
-          ))}
-        </Toggles>
-      </div>
+      <OneOf
+        label="Counts danced before, not judged"
+        name="Run-up"
+        options={RUN_UPS}
+        chosen={String(plan.runUp ?? 0)}
+        onChoose={(n) => send({ kind: 'plan', what: { runUp: Number(n) } })}
+      />
       <TextField value={words} onChange={setWords} onBlur={keep}>
         <Label>Words to count in with</Label>
         <Input

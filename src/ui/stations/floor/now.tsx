@@ -3,6 +3,7 @@
 import { memo } from 'react'
 import styled from 'styled-components'
 import type { BodyState } from '@/core/choreo'
+import { type Moment, QUARTER } from '@/core/floor'
 import { type Cue, cueLine, cuesIn, type PlacedPhrase } from '@/core/routine'
 import { countLabel, type Feel, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { bodyWords } from '../../sheet/footing'
@@ -59,18 +60,6 @@ const Cell = styled.button<{ $now: boolean; $past: boolean; $slip: boolean }>`
   @media (max-width: 700px) { height: 44px; padding: 6px; text-align: center; span { display: none; } strong { font-size: 20px; } }
 `
 
-/** What the floor shows of a moment. */
-export interface Shown {
-  /** Tick of the sub-count shown, on a grid of quarter counts; null before the first sound. */
-  tick: number | null
-  repetition: number
-  countIn: string
-  speed: number
-}
-
-/** The floor is looked at in quarters of a count. */
-export const QUARTER = TICKS_PER_COUNT / 4
-
 /** The named place a tick lies in. */
 const snapDown = (tick: number, feel: Feel) => {
   const unit = feel === 'triplet' ? 8 : QUARTER
@@ -95,7 +84,7 @@ export function Now({
   body,
   narrow,
 }: {
-  shown: Shown
+  shown: Moment
   phrase: PlacedPhrase | null
   cues: readonly Cue[]
   tick: number | null

@@ -17,6 +17,7 @@ import { usePlayer } from '../../state/player'
 import { putOwnCounts, removeOwnCounts } from '../../state/saved'
 import { desk, floor, font } from '../../theme/tokens'
 import { Flip } from './dark'
+import { useDevices } from './floor-devices'
 import { useRecorder } from './use-recorder'
 
 const SAY: Record<OwnCall, string> = {
@@ -61,15 +62,11 @@ const Row = styled.div`
 
 const wavOf = (word: SpokenWord) => base64Of(writeWav({ sampleRate: word.rate, channels: [word.samples] }))
 
-interface OwnVoiceProps {
-  /** The page was loaded to record. */
-  recording: boolean
-  /** Loads the page anew, where it may not record as it is. */
-  load: () => void
-}
-
 /** Counts in the instructor's own voice: a switch for this device, and the recording of "1 to 8, and". */
-export function OwnVoice({ recording, load }: OwnVoiceProps) {
+export function OwnVoice() {
+  const { arrival, load } = useDevices()
+  // The page was loaded to record.
+  const recording = arrival?.kind === 'own counts'
   const player = usePlayer()
   const [own, setOwn] = useState<OwnCount[] | null>(null)
   const [on, setOn] = useState(false)
@@ -100,7 +97,7 @@ export function OwnVoice({ recording, load }: OwnVoiceProps) {
           Counted in my own voice <i aria-hidden />
         </Flip>
       )}
-      <Button look="dark" small onPress={() => (mustLoad('microphone') ? load() : setOpen(true))}>
+      <Button look="dark" small onPress={() => (mustLoad('microphone') ? load('own counts') : setOpen(true))}>
         <Mic size={15} /> {own?.length ? 'Your recorded counts' : 'Count in your own voice'}
       </Button>
       {problem && (

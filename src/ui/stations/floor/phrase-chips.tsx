@@ -2,13 +2,13 @@
 
 import { useState } from 'react'
 import styled from 'styled-components'
-import { type DrillPlan, stretchOfPhrases } from '@/core/drill'
+import { stretchOfPhrases } from '@/core/drill'
 import { cueLine, cuesIn, danceOf, labelIn, type PlacedPhrase, phraseAt } from '@/core/routine'
 import { clockText, common, timeOfTick } from '@/core/time'
 import { useSeen } from '../../state/choreo'
-import type { Page } from '../../state/page'
-import { useRoutine } from '../../state/routine-store'
+import { useView } from '../../state/view'
 import { floor, font, tintOf } from '../../theme/tokens'
+import { useFloor } from './floor-store'
 
 const Phrases = styled.div`
   display: grid;
@@ -48,16 +48,13 @@ function chipName(p: PlacedPhrase, start: number): string {
   return p.phrase.length === 8 ? `Eight ${p.inSection}` : `${p.phrase.length} counts`
 }
 
-interface Props {
-  page: Page
-  plan: DrillPlan
-  onPlan: (plan: DrillPlan) => void
-  mirrored: boolean
-}
-
 /** The phrases of the dance by section; the first one pressed, then the last one, are drilled. */
-export function PhraseChips({ page, plan, onPlan, mirrored }: Props) {
-  const routine = useRoutine((s) => s.routine)
+export function PhraseChips() {
+  const page = useFloor((s) => s.page)
+  const routine = useFloor((s) => s.routine)
+  const stretch = useFloor((s) => s.plan.stretch)
+  const send = useFloor((s) => s.send)
+  const mirrored = useView((v) => v.mirrored)
   const all = useSeen(routine)
   const { from: start, to: end } = danceOf(routine)
   // The phrase pressed last, which the next press may extend; what is only proposed is no first press.
@@ -66,11 +63,11 @@ export function PhraseChips({ page, plan, onPlan, mirrored }: Props) {
   const groups = new Map<PlacedPhrase['section'], PlacedPhrase[]>()
   for (const p of shown) groups.set(p.section, [...(groups.get(p.section) ?? []), p])
   const choose = (i: number, extend: boolean) => {
-    const from = extend ? (phraseAt(page.placed, plan.stretch.from)?.index ?? i) : anchor
+    const from = extend ? (phraseAt(page.placed, stretch.from)?.index ?? i) : anchor
     const goesOn = from !== null && i > from
     setAnchor(goesOn || i === anchor ? null : i)
     const [first, last] = [page.placed[goesOn ? from : i], page.placed[i]]
-    if (first && last) onPlan({ ...plan, stretch: stretchOfPhrases(routine, first, last) })
+    if (first && last) send({ kind: 'plan', what: { stretch: stretchOfPhrases(routine, first, last) } })
   }
   return (
     <Phrases>
@@ -90,7 +87,7 @@ export function PhraseChips({ page, plan, onPlan, mirrored }: Props) {
           </h2>
           <Chips>
             {list.map((p) => {
-              const chosen = common({ from: p.start, to: p.end }, plan.stretch) !== null
+              const chosen = common({ from: p.start, to: p.end }, stretch) !== null
               const words = cuesIn(all, { from: p.start, to: p.end })
                 .map((c) => cueLine(c, mirrored))
                 .join(', ')

@@ -1,29 +1,28 @@
 'use client'
 
 import { Play, Repeat, Target } from 'lucide-react'
-import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
-import { type DrillPlan, rangeOf, type Sound } from '@/core/drill'
-import { ADDED, type Added } from '@/core/floor'
-import { type Pass, stretchName } from '@/core/routine'
-import { clampSpeed, clockText, FASTEST, SLOWEST, timeOfTick } from '@/core/time'
+import { type DrillPlan, rangeOf } from '@/core/drill'
+import { ADDED } from '@/core/floor'
+import { type PlacedPhrase, stretchName } from '@/core/routine'
+import { clampSpeed, clockText, common, FASTEST, SLOWEST, type Stretch, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Slide } from '../../parts/field'
 import { LinkWhenMeant } from '../../parts/link-when-meant'
 import { Volumes } from '../../sheet/transport'
-import type { Page } from '../../state/page'
-import { useRoutine } from '../../state/routine-store'
+import { useView } from '../../state/view'
 import { floor, font } from '../../theme/tokens'
 import { BesideChoice } from './beside-choice'
 import { passName, usePasses } from './changes'
 import { CountChoice } from './count-choice'
-import { Alarm, Dark, Flip, Toggles, TopLine } from './dark'
+import { Alarm, Dark, Flip, TopLine } from './dark'
+import { useFloor } from './floor-store'
 import { MoreChoice } from './more-choice'
+import { OneOf } from './one-of'
 import { OwnVoice } from './own-voice'
 import { PedalKeys } from './pedal'
 import { PhraseChips } from './phrase-chips'
-import type { Filmed } from './reel'
-import type { useCamera } from './use-camera'
+import { useTrouble } from './use-trouble'
 import { WhoChoice } from './who-choice'
 
 const Halves = styled.div`
@@ -66,66 +65,19 @@ const Big = styled.div`
   @media (max-width: 800px) { position: sticky; bottom: 0; background: ${floor.ground}; padding: 8px 0; }
 `
 
-interface Props {
-  id: string
-  page: Page
-  plan: DrillPlan
-  /** How much is taken in at once when the drill is added up. */
-  size: Added
-  onSize: (size: Added) => void
-  /** The counts are there. */
-  can: boolean
-  onPlan: (plan: DrillPlan) => void
-  mirrored: boolean
-  onMirrored: (on: boolean) => void
-  onDrill: () => void
-  onRun: () => void
-  onTiming: () => void
-  /** Loads the page anew, where it may not record as it is. */
-  onOwnCounts: () => void
-  /** The page was loaded to record counts. */
-  recording: boolean
-  trouble: string
-  camera: ReturnType<typeof useCamera>
-  filmed: Filmed | null
-  forget: () => void
-}
-
 /** Ends with a full stop, whoever wrote it. */
 const sentence = (text: string) => text.trim().replace(/\.*$/, '.')
 
 /** Before the drill: which phrases, how fast, what sounds. */
-export function Setting({
-  id,
-  page,
-  plan,
-  size,
-  onSize,
-  can,
-  onPlan,
-  mirrored,
-  onMirrored,
-  onDrill,
-  onRun,
-  onTiming,
-  onOwnCounts,
-  recording,
-  trouble,
-  camera,
-  filmed,
-  forget,
-}: Props) {
-  const routine = useRoutine((s) => s.routine)
-  const { from, to } = rangeOf(plan, routine)
-  const seconds =
-    page.times.length > 1 ? (timeOfTick(page.times, to) - timeOfTick(page.times, from)) / plan.speed : 0
-  const passes = usePasses()
+export function Setting({ id }: { id: string }) {
+  const title = useFloor((s) => s.routine.title)
+  const trouble = useTrouble()
   return (
     <Dark>
       <TopLine>
         <span>
           <LinkWhenMeant href={`/r/${id}/cue`}>Back to the desk</LinkWhenMeant>
-          &ensp;{routine.title}
+          &ensp;{title}
         </span>
         <LinkWhenMeant href={`/r/${id}/log`}>Log</LinkWhenMeant>
       </TopLine>
@@ -138,122 +90,162 @@ export function Setting({
               Press the first phrase, then the last one if it is more than one; or only some counts.
             </p>
           </div>
-          <CountChoice page={page} plan={plan} onPlan={onPlan} />
-          <PhraseChips page={page} plan={plan} onPlan={onPlan} mirrored={mirrored} />
+          <CountChoice />
+          <PhraseChips />
         </Half>
         <How>
-          <div>
-            <Slide
-              dark
-              label="Speed"
-              name="Speed"
-              value={plan.speed}
-              min={SLOWEST}
-              max={FASTEST}
-              step={0.05}
-              onChange={(speed) => onPlan({ ...plan, speed: clampSpeed(speed) })}
-              text={(v) => `${Math.round(v * 100)} % · ${Math.round(page.tempo * v)} BPM`}
-            />
-          </div>
-          <div>
-            <div className="label">What sounds</div>
-            <Toggles
-              aria-label="What sounds"
-              selectionMode="single"
-              disallowEmptySelection
-              selectedKeys={[plan.sound]}
-              onSelectionChange={(keys) => onPlan({ ...plan, sound: [...keys][0] as Sound })}
-            >
-              <ToggleButton id="counts">Counts</ToggleButton>
-              <ToggleButton id="both">Both</ToggleButton>
-              <ToggleButton id="music">Music</ToggleButton>
-            </Toggles>
-          </div>
-          <div>
-            <div className="label">Shown and counted in for</div>
-            <Toggles
-              aria-label="Shown and counted in for"
-              selectionMode="single"
-              disallowEmptySelection
-              selectedKeys={[plan.pass ?? 'all']}
-              onSelectionChange={(keys) => onPlan({ ...plan, pass: [...keys][0] as Pass })}
-            >
-              {passes.map((p) => (
-                <ToggleButton key={p} id={p}>
-                  {passName(p)}
-                </ToggleButton>
-              ))}
-            </Toggles>
-          </div>
-          <WhoChoice />
-          <div>
-            <div className="label">Count-in</div>
-            <Toggles
-              aria-label="Count-in"
-              selectionMode="single"
-              disallowEmptySelection
-              selectedKeys={[String(plan.countIn)]}
-              onSelectionChange={(keys) => onPlan({ ...plan, countIn: Number([...keys][0]) })}
-            >
-              <ToggleButton id="2">7 8</ToggleButton>
-              <ToggleButton id="4">5 6 7 8</ToggleButton>
-              <ToggleButton id="8">a full eight</ToggleButton>
-            </Toggles>
-          </div>
-          <div>
-            <div className="label">Added up by</div>
-            <Toggles
-              aria-label="Added up by"
-              selectionMode="single"
-              disallowEmptySelection
-              selectedKeys={[size]}
-              onSelectionChange={(keys) => onSize([...keys][0] as Added)}
-            >
-              {ADDED.map((n) => (
-                <ToggleButton key={n} id={n}>
-                  {n === 'phrase' ? 'phrases' : `${n} counts`}
-                </ToggleButton>
-              ))}
-            </Toggles>
-          </div>
-          <Flip isSelected={plan.songLeads ?? false} onChange={(songLeads) => onPlan({ ...plan, songLeads })}>
-            The song leads in <i aria-hidden />
-          </Flip>
-          <Flip isSelected={plan.countInEach} onChange={(countInEach) => onPlan({ ...plan, countInEach })}>
-            Count in before every repetition <i aria-hidden />
-          </Flip>
-          <Flip isSelected={mirrored} onChange={onMirrored}>
-            Mirrored view: left and right swapped <i aria-hidden />
-          </Flip>
-          <Flip isSelected={plan.toBack ?? false} onChange={(toBack) => onPlan({ ...plan, toBack })}>
-            Danced to the back, without the mirror <i aria-hidden />
-          </Flip>
-          <MoreChoice page={page} plan={plan} onPlan={onPlan} />
+          <SpeedChoice />
+          <SoundChoices />
+          <Switches />
+          <MoreChoice />
           <Volumes dark />
-          <BesideChoice {...{ camera, filmed, forget }} />
-          <OwnVoice recording={recording} load={onOwnCounts} />
+          <BesideChoice />
+          <OwnVoice />
           <PedalKeys />
         </How>
       </Halves>
-      <p style={{ color: floor.quiet, fontSize: 14 }}>
-        {routine.gear && `Bring: ${sentence(routine.gear)} `}
-        {routine.room && `Room: ${sentence(routine.room)} `}
-        Warm up first. Enough clear floor, shoes that hold, water near. Stop on pain. Keep the sound at a
-        comfortable level.
-      </p>
-      <Big>
-        <Button look="strong" onPress={onDrill} isDisabled={!can}>
-          <Repeat size={22} />
-          <span>Drill {stretchName(page.placed, plan.stretch)}</span>{' '}
-          <small>{clockText(seconds)} each · space</small>
-        </Button>
-        <Button look="dark" onPress={onRun} isDisabled={!can}>
-          <Play size={22} /> Run it, full tempo <small>R</small>
-        </Button>
-        <Button look="dark" onPress={onTiming} isDisabled={!can}>
-          <Target size={22} /> Timing <small>T</small>
-        </Button>
-      </Big>
+      <Needs />
+      <Starts />
     </Dark>
+  )
+}
+
+function SpeedChoice() {
+  const speed = useFloor((s) => s.plan.speed)
+  const tempo = useFloor((s) => s.page.tempo)
+  const send = useFloor((s) => s.send)
+  return (
+    <div>
+      <Slide
+        dark
+        label="Speed"
+        name="Speed"
+        value={speed}
+        min={SLOWEST}
+        max={FASTEST}
+        step={0.05}
+        onChange={(to) => send({ kind: 'plan', what: { speed: clampSpeed(to) } })}
+        text={(v) => `${Math.round(v * 100)} % · ${Math.round(tempo * v)} BPM`}
+      />
+    </div>
+  )
+}
+
+const SOUNDS = [
+  { key: 'counts', name: 'Counts' },
+  { key: 'both', name: 'Both' },
+  { key: 'music', name: 'Music' },
+] as const
+const COUNT_INS = [
+  { key: '2', name: '7 8' },
+  { key: '4', name: '5 6 7 8' },
+  { key: '8', name: 'a full eight' },
+] as const
+const SIZES = ADDED.map((n) => ({ key: n, name: n === 'phrase' ? 'phrases' : `${n} counts` }))
+
+/** What sounds, for whom, how it is counted in and added up. */
+function SoundChoices() {
+  const plan = useFloor((s) => s.plan)
+  const size = useFloor((s) => s.size)
+  const send = useFloor((s) => s.send)
+  const passes = usePasses()
+  const change = (what: Partial<DrillPlan>) => send({ kind: 'plan', what })
+  return (
+    <>
+      <OneOf
+        label="What sounds"
+        options={SOUNDS}
+        chosen={plan.sound}
+        onChoose={(sound) => change({ sound })}
+      />
+      <OneOf
+        label="Shown and counted in for"
+        options={passes.map((key) => ({ key, name: passName(key) }))}
+        chosen={plan.pass ?? 'all'}
+        onChoose={(pass) => change({ pass })}
+      />
+      <WhoChoice />
+      <OneOf
+        label="Count-in"
+        options={COUNT_INS}
+        chosen={String(plan.countIn) as '2' | '4' | '8'}
+        onChoose={(n) => change({ countIn: Number(n) })}
+      />
+      <OneOf
+        label="Added up by"
+        options={SIZES}
+        chosen={size}
+        onChoose={(next) => send({ kind: 'size', size: next })}
+      />
+    </>
+  )
+}
+
+function Switches() {
+  const { songLeads = false, countInEach, toBack = false } = useFloor((s) => s.plan)
+  const send = useFloor((s) => s.send)
+  const mirrored = useView((v) => v.mirrored)
+  const flip = useView((v) => v.flip)
+  const change = (what: Partial<DrillPlan>) => send({ kind: 'plan', what })
+  return (
+    <>
+      <Flip isSelected={songLeads} onChange={(on) => change({ songLeads: on })}>
+        The song leads in <i aria-hidden />
+      </Flip>
+      <Flip isSelected={countInEach} onChange={(on) => change({ countInEach: on })}>
+        Count in before every repetition <i aria-hidden />
+      </Flip>
+      <Flip isSelected={mirrored} onChange={flip}>
+        Mirrored view: left and right swapped <i aria-hidden />
+      </Flip>
+      <Flip isSelected={toBack} onChange={(on) => change({ toBack: on })}>
+        Danced to the back, without the mirror <i aria-hidden />
+      </Flip>
+    </>
+  )
+}
+
+/** What the dance asks of dancers and room, and what every body asks. */
+function Needs() {
+  const gear = useFloor((s) => s.routine.gear)
+  const room = useFloor((s) => s.routine.room)
+  return (
+    <p style={{ color: floor.quiet, fontSize: 14 }}>
+      {gear && `Bring: ${sentence(gear)} `}
+      {room && `Room: ${sentence(room)} `}
+      Warm up first. Enough clear floor, shoes that hold, water near. Stop on pain. Keep the sound at a
+      comfortable level.
+    </p>
+  )
+}
+
+/** The counts that would be drilled are there. */
+const isThere = (placed: readonly PlacedPhrase[], stretch: Stretch): boolean =>
+  placed.some((p) => common({ from: p.start, to: p.end }, stretch) !== null)
+
+/** What begins. */
+function Starts() {
+  const plan = useFloor((s) => s.plan)
+  const placed = useFloor((s) => s.page.placed)
+  const times = useFloor((s) => s.page.times)
+  const routine = useFloor((s) => s.routine)
+  const send = useFloor((s) => s.send)
+  const { from, to } = rangeOf(plan, routine)
+  const seconds = times.length > 1 ? (timeOfTick(times, to) - timeOfTick(times, from)) / plan.speed : 0
+  const missing = !isThere(placed, plan.stretch)
+  return (
+    <Big>
+      <Button look="strong" onPress={() => send({ kind: 'drill' })} isDisabled={missing}>
+        <Repeat size={22} />
+        <span>Drill {stretchName(placed, plan.stretch)}</span>{' '}
+        <small>{clockText(seconds)} each · space</small>
+      </Button>
+      <Button look="dark" onPress={() => send({ kind: 'run' })} isDisabled={missing}>
+        <Play size={22} /> Run it, full tempo <small>R</small>
+      </Button>
+      <Button look="dark" onPress={() => send({ kind: 'timing', way: 'tap' })} isDisabled={missing}>
+        <Target size={22} /> Timing <small>T</small>
+      </Button>
+    </Big>
   )
 }

@@ -3,8 +3,8 @@
 import { useEffect, useEffectEvent } from 'react'
 import { ToggleButton } from 'react-aria-components'
 import styled from 'styled-components'
-import { type DrillPlan, lateness, timingOf, worstCues } from '@/core/drill'
-import { type Routine, stretchName } from '@/core/routine'
+import { lateness, timingOf, worstCues } from '@/core/drill'
+import { stretchName } from '@/core/routine'
 import type { Way } from '@/core/station'
 import { TAPS } from '../../keys/taps'
 import { Button } from '../../parts/button'
@@ -12,9 +12,10 @@ import { Slide } from '../../parts/field'
 import { mustLoad } from '../../state/devices'
 import { outboxWords } from '../../state/outbox-state'
 import { useOutbox } from '../../state/outbox-window'
-import type { Page } from '../../state/page'
 import { floor, font } from '../../theme/tokens'
 import { Alarm, Dark, Toggles, TopLine } from './dark'
+import { useDevices } from './floor-devices'
+import { useFloor } from './floor-store'
 import { TimingScale } from './timing-scale'
 import { useTiming } from './use-timing'
 
@@ -48,22 +49,22 @@ const Said = styled.p`
 `
 
 interface Props {
+  /** The routine's. */
   id: string
-  page: Page
-  routine: Routine
-  plan: DrillPlan
   /** How it is told of a move at first. */
   first: Way
-  /** Loads the page anew, where it may not listen as it is. */
-  onClaps: () => void
-  leave: () => void
 }
 
 type Timing = ReturnType<typeof useTiming>
 
 /** Tapping or clapping on the cues of what is drilled: how early or late, count by count. */
-export function TimingTrainer({ id, page, routine, plan, first, onClaps, leave }: Props) {
+export function TimingTrainer({ id, first }: Props) {
+  const page = useFloor((s) => s.page)
+  const routine = useFloor((s) => s.routine)
+  const plan = useFloor((s) => s.plan)
+  const send = useFloor((s) => s.send)
   const timing = useTiming(page, routine, plan, id, first)
+  const leave = () => send({ kind: 'timing over' })
   const unsaved = useOutbox(outboxWords)
   useTimingKeys(timing, leave)
   return (
@@ -78,7 +79,7 @@ export function TimingTrainer({ id, page, routine, plan, first, onClaps, leave }
       <Halves>
         <Told timing={timing} />
         <div>
-          <Begin timing={timing} onClaps={onClaps} />
+          <Begin timing={timing} />
           <Button look="dark" onPress={leave}>
             Back to the floor
           </Button>
@@ -148,8 +149,8 @@ function Told({ timing }: { timing: Timing }) {
   )
 }
 
-/** @param onClaps loads the page anew, where it may not listen as it is */
-function Begin({ timing, onClaps }: { timing: Timing; onClaps: () => void }) {
+function Begin({ timing }: { timing: Timing }) {
+  const { load } = useDevices()
   const { state, begin, stop, canBegin, choose } = timing
   const still = state.mode === 'still'
   return (
@@ -171,7 +172,8 @@ function Begin({ timing, onClaps }: { timing: Timing; onClaps: () => void }) {
         selectedKeys={[state.way]}
         onSelectionChange={(keys) => {
           const next = [...keys][0] as Way
-          if (next === 'clap' && mustLoad('microphone')) onClaps()
+          // Loaded anew where it may not listen as it is.
+          if (next === 'clap' && mustLoad('microphone')) load('claps')
           else choose(next)
         }}
       >

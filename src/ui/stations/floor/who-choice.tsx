@@ -1,13 +1,15 @@
 'use client'
 
 import { useMemo } from 'react'
-import { ToggleButton } from 'react-aria-components'
 import { useShallow } from 'zustand/react/shallow'
 import { inEvery, optionsIn, rolesIn } from '@/core/choreo'
 import { danced } from '@/core/routine'
 import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
-import { Toggles } from './dark'
+import { OneOf } from './one-of'
+
+const ALL = { key: 'all', name: 'Everybody' }
+const BASE = { key: 'base', name: 'Base' }
 
 /** Whose cues are shown and called, and in which version; there only where there is a choice. */
 export function WhoChoice() {
@@ -20,42 +22,20 @@ export function WhoChoice() {
   return (
     <>
       {roles.length > 0 && (
-        <div>
-          <div className="label">For whom</div>
-          <Toggles
-            aria-label="For whom"
-            selectionMode="single"
-            disallowEmptySelection
-            selectedKeys={[roles.includes(role) ? `role ${role}` : 'all']}
-            onSelectionChange={(keys) => show({ role: String([...keys][0]).replace(/^all$|^role /, '') })}
-          >
-            <ToggleButton id="all">Everybody</ToggleButton>
-            {roles.map((r) => (
-              <ToggleButton key={r} id={`role ${r}`}>
-                {r}
-              </ToggleButton>
-            ))}
-          </Toggles>
-        </div>
+        <OneOf
+          label="For whom"
+          options={[ALL, ...roles.map((r) => ({ key: `role ${r}`, name: r }))]}
+          chosen={roles.includes(role) ? `role ${role}` : 'all'}
+          onChoose={(key) => show({ role: key.replace(/^all$|^role /, '') })}
+        />
       )}
       {versions.length > 0 && (
-        <div>
-          <div className="label">In which version</div>
-          <Toggles
-            aria-label="In which version"
-            selectionMode="single"
-            disallowEmptySelection
-            selectedKeys={[versions.includes(option) ? option : 'base']}
-            onSelectionChange={(keys) => show({ option: String([...keys][0]) })}
-          >
-            <ToggleButton id="base">Base</ToggleButton>
-            {versions.map((o) => (
-              <ToggleButton key={o} id={o}>
-                {o}
-              </ToggleButton>
-            ))}
-          </Toggles>
-        </div>
+        <OneOf
+          label="In which version"
+          options={[BASE, ...versions.map((o) => ({ key: o, name: o }))]}
+          chosen={versions.includes(option) ? option : 'base'}
+          onChoose={(key) => show({ option: key })}
+        />
       )}
     </>
   )

@@ -2,7 +2,7 @@
 
 import { nanoid } from 'nanoid'
 import { useRouter } from 'next/navigation'
-import { useEffect, useEffectEvent, useRef, useState } from 'react'
+import { useEffect, useEffectEvent, useState } from 'react'
 import { FileTrigger } from 'react-aria-components'
 import styled from 'styled-components'
 import { said } from '@/core/formats/said'
@@ -10,6 +10,7 @@ import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Progress } from '../../parts/progress'
 import { ApiError, openRoutineFile, type Restored, restoreBackup } from '../../state/api'
+import { type Tell, useTask } from '../../state/task'
 import { desk } from '../../theme/tokens'
 import { openOnCopy } from './open-on-copy'
 
@@ -36,136 +37,158 @@ export async function isBrought(file: File): Promise<boolean> {
 /** A backup begins with what it says of itself. */
 const isBackup = async (file: File) => (await text(file, 0, 60)).includes('azalea-backup.json')
 
-type State =
+/** What came of it, where that asks or tells something. */
+type Came =
   | { kind: 'asking' }
-  | { kind: 'sending'; share: number }
   | { kind: 'here'; why: string }
-  | { kind: 'no song'; why: string }
-  | { kind: 'listening'; what: string; share: number }
+  /** @param as the id it was asked to be opened as; null for its own */
+  | { kind: 'no song'; why: string; as: string | null }
   | { kind: 'opened'; id: string; said: readonly string[] }
-  | { kind: 'failed'; why: string }
   | { kind: 'restored'; done: Restored }
 
-/** A routine or a backup that was brought: it is asked before anything is added, and said what came of it. */
-export function Brought({ file, done }: { file: File; done: () => void }) {
-  const [state, setState] = useState<State>({ kind: 'sending', share: 0 })
-  const stop = useRef<AbortController | null>(null)
+/** What a refusal asks for; null where nothing can be done about it here. */
+function askedBy(error: unknown, as: string | null): Came | null {
+  const code = error instanceof ApiError ? error.code : ''
+  if (code === 'here') return { kind: 'here', why: said(error) }
+  if (code === 'no-song' || code === 'unheard') return { kind: 'no song', why: said(error), as }
+  return null
+}
+
+/** Opens what was brought, or restores it; what came of it is told once. */
+function useBrought(file: File, done: () => void) {
+  const { task, state } = useTask()
+  const [came, setCame] = useState<Came | null>(null)
   const router = useRouter()
 
-  const send = async (what: 'routine' | 'backup', as: string | null = null) => {
-    const mine = new AbortController()
-    stop.current = mine
-    setState({ kind: 'sending', share: 0 })
-    const progress = (share: number) => setState({ kind: 'sending', share })
-    try {
-      if (what === 'backup') {
-        setState({ kind: 'restored', done: await restoreBackup(file, progress, mine.signal) })
+  /** @param refused what an error comes to; null to have it said */
+  const begin = (
+    what: string,
+    work: (tell: Tell, signal: AbortSignal) => Promise<Came | string>,
+    refused: (error: unknown) => Came | null,
+  ) => {
+    setCame(null)
+    task.begin(what, async (tell, signal) => {
+      tell(0)
+      const outcome = await work(tell, signal).catch((error) => refused(error) ?? Promise.reject(error))
+      // Stopped meanwhile: it goes nowhere, and asks nothing.
+      signal.throwIfAborted()
+      if (typeof outcome === 'string') router.push(outcome)
+      else setCame(outcome)
+      return ''
+    })
+  }
+  const open = (as: string | null) =>
+    begin(
+      `Opening ${file.name}`,
+      async (tell, signal) => `/r/${(await openRoutineFile(file, as, null, tell, signal)).id}/cue`,
+      (error) => askedBy(error, as),
+    )
+  const restore = () =>
+    begin(
+      `Opening ${file.name}`,
+      async (tell, signal) => {
+        const restored = await restoreBackup(file, tell, signal)
         router.refresh()
-      } else {
-        const { id } = await openRoutineFile(file, as, null, progress, mine.signal)
-        router.push(`/r/${id}/cue`)
-      }
-    } catch (error) {
-      if (error instanceof DOMException) return done()
-      const why = said(error)
-      const code = error instanceof ApiError ? error.code : ''
-      asked.current = as
-      if (code === 'here') setState({ kind: 'here', why })
-      else if (code === 'no-song' || code === 'unheard') setState({ kind: 'no song', why })
-      else setState({ kind: 'failed', why })
-    }
-  }
-  /** The id it was asked to be opened as, for when its song comes. */
-  const asked = useRef<string | null>(null)
-
+        return { kind: 'restored', done: restored }
+      },
+      () => null,
+    )
   /** A copy of its song: found in it by sound, taken in, heard, and the routine laid on it. */
-  const withCopy = async (copy: File | undefined) => {
-    if (!copy) return
-    const mine = new AbortController()
-    stop.current = mine
-    const listening = (what: string) => (share: number) => setState({ kind: 'listening', what, share })
-    try {
-      const opened = await openOnCopy(file, copy, asked.current, listening, mine.signal)
-      if (opened.said.length) setState({ kind: 'opened', ...opened })
-      else router.push(`/r/${opened.id}/cue`)
-    } catch (error) {
-      if (error instanceof DOMException && error.name === 'AbortError') return done()
-      setState({ kind: 'no song', why: said(error) })
-    }
-  }
-  const begin = useEffectEvent(() => send('routine'))
+  const openOn = (copy: File, as: string | null) =>
+    begin(
+      `Opening ${copy.name}`,
+      async (tell, signal) => {
+        const at = (what: string) => (share: number) => tell(share, what)
+        const opened = await openOnCopy(file, copy, as, at, signal)
+        return opened.said.length ? { kind: 'opened', ...opened } : `/r/${opened.id}/cue`
+      },
+      (error) => ({ kind: 'no song', why: said(error), as }),
+    )
+  const first = useEffectEvent(() => open(null))
   useEffect(() => {
     let here = true
     isBackup(file).then((backup) => {
       if (!here) return
-      if (backup) setState({ kind: 'asking' })
-      else begin()
+      if (backup) setCame({ kind: 'asking' })
+      else first()
     })
     return () => {
       here = false
     }
   }, [file])
+  const cancel = () => {
+    task.cancel()
+    done()
+  }
+  return { state, came, open, restore, openOn, cancel, goTo: router.push }
+}
 
+/** A routine or a backup that was brought: it is asked before anything is added, and said what came of it. */
+export function Brought({ file, done }: { file: File; done: () => void }) {
+  const { state, came, open, restore, openOn, cancel, goTo } = useBrought(file, done)
   return (
     <>
       <Box aria-label={file.name} data-testid="brought">
-        {state.kind === 'listening' ? (
-          <Progress label={state.what} share={state.share} />
-        ) : state.kind === 'no song' ? (
-          <p role="alert">{state.why}</p>
-        ) : state.kind === 'opened' ? (
-          <p role="status">{state.said.join(' ')}</p>
-        ) : state.kind === 'sending' ? (
-          <Progress label={`Opening ${file.name}`} share={state.share} />
+        {state.kind === 'making' ? (
+          <Progress label={state.what} share={state.share ?? 0} />
         ) : state.kind === 'failed' ? (
           <p role="alert">{state.why}</p>
-        ) : state.kind === 'restored' ? (
-          <p role="status">{restoredWords(state.done)}</p>
         ) : (
-          <p>{file.name}</p>
+          <Told came={came} file={file} />
         )}
-        {state.kind === 'no song' && (
-          <FileTrigger acceptedFileTypes={['audio/*']} onSelect={(files) => withCopy(files?.[0])}>
+        {came?.kind === 'no song' && (
+          <FileTrigger
+            acceptedFileTypes={['audio/*']}
+            onSelect={(files) => files?.[0] && openOn(files[0], came.as)}
+          >
             <Button look="strong">Choose your copy of the song</Button>
           </FileTrigger>
         )}
-        {state.kind === 'opened' && (
-          <Button look="strong" onPress={() => router.push(`/r/${state.id}/cue`)}>
+        {came?.kind === 'opened' && (
+          <Button look="strong" onPress={() => goTo(`/r/${came.id}/cue`)}>
             Open it
           </Button>
         )}
-        {state.kind === 'sending' || state.kind === 'listening' ? (
-          <Button onPress={() => stop.current?.abort()}>Cancel</Button>
+        {state.kind === 'making' ? (
+          <Button onPress={cancel}>Cancel</Button>
         ) : (
           <Button onPress={done}>Close</Button>
         )}
       </Box>
       <Ask
-        isOpen={state.kind === 'asking'}
+        isOpen={came?.kind === 'asking'}
         title="Bring this backup?"
         onClose={done}
         actions={[
           { name: 'Leave it', onPress: done },
-          { name: 'Bring it', look: 'strong', onPress: () => send('backup') },
+          { name: 'Bring it', look: 'strong', onPress: restore },
         ]}
       >
         What is here stays as it is. Songs, routines, rows of the log, moves and recordings that are missing
         are added; a routine that is here in another state comes as a second one beside it.
       </Ask>
       <Ask
-        isOpen={state.kind === 'here'}
+        isOpen={came?.kind === 'here'}
         title="This routine is here already"
         onClose={done}
         actions={[
           { name: 'Leave it', onPress: done },
-          { name: 'Open it as another', look: 'strong', onPress: () => send('routine', nanoid()) },
+          { name: 'Open it as another', look: 'strong', onPress: () => open(nanoid()) },
         ]}
       >
-        {state.kind === 'here' ? state.why : ''} What you have is not changed: the file can be opened as a
+        {came?.kind === 'here' ? came.why : ''} What you have is not changed: the file can be opened as a
         routine of its own beside it.
       </Ask>
     </>
   )
+}
+
+/** What came of it, in words. */
+function Told({ came, file }: { came: Came | null; file: File }) {
+  if (came?.kind === 'no song') return <p role="alert">{came.why}</p>
+  if (came?.kind === 'opened') return <p role="status">{came.said.join(' ')}</p>
+  if (came?.kind === 'restored') return <p role="status">{restoredWords(came.done)}</p>
+  return <p>{file.name}</p>
 }
 
 function restoredWords({ songs, routines, log, beside, damaged }: Restored): string {

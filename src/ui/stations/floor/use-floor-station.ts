@@ -1,0 +1,131 @@
+'use client'
+
+import { useRouter, useSearchParams } from 'next/navigation'
+import { useEffect, useEffectEvent, useLayoutEffect, useState } from 'react'
+import { useStore } from 'zustand'
+import { onOutputChange } from '@/audio/devices'
+import { rangeOf } from '@/core/drill'
+import { stepOf } from '@/core/floor'
+import { phraseAt, totalCounts } from '@/core/routine'
+import { floorAtFirst, isAnnounced } from '@/core/station'
+import { TICKS_PER_COUNT } from '@/core/time'
+import { useCallsFor, useShown } from '../../state/choreo'
+import { mustLoad } from '../../state/devices'
+import { usePage } from '../../state/page'
+import { usePlayer } from '../../state/player'
+import { useRoutine } from '../../state/routine-store'
+import { isExplained, usePrompt } from '../../state/use-prompt'
+import { useView } from '../../state/view'
+import { makeFloorStore } from './floor-store'
+import { lessonOf, proposed } from './proposed'
+
+type Store = ReturnType<typeof makeFloorStore>
+
+/** The store of the station, fed with what is looked at, the sound and the page. @param id the routine's */
+export function useFloorStation(id: string): Store {
+  const page = usePage()
+  const routine = useRoutine((s) => s.routine)
+  const query = useSearchParams()
+  const router = useRouter()
+  const player = usePlayer()
+  const shown = useShown(routine)
+  const callsFor = useCallsFor(page)
+  // What the floor runs is what it was when it was entered.
+  const [store] = useState(() =>
+    makeFloorStore(
+      {
+        ...floorAtFirst(proposed(page, routine, query), lessonOf(page, routine, query.get('plan'))),
+        ...{ page, routine, shown, callsFor, prompt: null },
+      },
+      { routineId: id, player, goTo: (address) => router.push(address) },
+    ),
+  )
+  const announced = useStore(store, (s) => (isAnnounced(s, s.floor) ? stepOf(s.floor) : null))
+  const prompt = usePrompt(page, routine, isExplained(announced) ? announced : null)
+  useLayoutEffect(
+    () => store.setState({ page, routine, shown, callsFor, prompt }),
+    [store, page, routine, shown, callsFor, prompt],
+  )
+  useLesson(store)
+  useChanges(store)
+  useLosses(store)
+  useAsked(store)
+  useEffect(() => player.prepare(), [player])
+  return store
+}
+
+/** The floor is entered and left; what a lesson shows is the lesson's. */
+function useLesson(store: Store): void {
+  const lesson = useStore(store, (s) => s.lesson)
+  useEffect(() => {
+    store.getState().tell({ kind: 'enter', lesson })
+    if (!lesson) return
+    // Afterwards it is seen as before, here and at the desk.
+    const { mirrored, option } = useView.getState()
+    return () => {
+      useView.setState({ mirrored, option })
+    }
+  }, [store, lesson])
+  // Leaving the floor ends the drill; what was danced is logged.
+  useEffect(() => () => store.getState().tell({ kind: 'leave' }), [store])
+}
+
+/** The dance was changed elsewhere while it is danced. */
+function useChanges(store: Store): void {
+  useEffect(
+    () =>
+      store.subscribe((now, before) => {
+        if (now.routine === before.routine) return
+        now.tell({ kind: 'changed', end: totalCounts(now.routine.phrases) * TICKS_PER_COUNT })
+      }),
+    [store],
+  )
+}
+
+/** The sound stopped, or the page was hidden: it goes on from the start of the phrase that was danced. */
+function useLosses(store: Store): void {
+  const player = usePlayer()
+  useEffect(() => {
+    const lose = (why: string) => {
+      const { floor, page, routine, tell } = store.getState()
+      // What has ended, or stands still already, cannot be interrupted.
+      if (!floor.drill || !player.now()) return
+      const here = player.tickNow(page)
+      const { from } = rangeOf(floor.drill.plan, routine)
+      const start = here === null ? from : (phraseAt(page.placed, here)?.start ?? from)
+      tell({ kind: 'lost', why, from: start > from ? start : null })
+    }
+    const deaf = player.onInterrupted(() =>
+      lose('The sound stopped: the device changed, or this computer slept.'),
+    )
+    const hidden = () => {
+      if (document.hidden) lose('This page was out of sight.')
+    }
+    document.addEventListener('visibilitychange', hidden)
+    const forget = onOutputChange(() => lose('Headphones or loudspeaker changed.'))
+    return () => {
+      forget()
+      deaf()
+      document.removeEventListener('visibilitychange', hidden)
+    }
+  }, [player, store])
+}
+
+/** Sent here by a press that meant the drill itself: it begins, once. */
+function useAsked(store: Store): void {
+  const query = useSearchParams()
+  const beside = useView((v) => v.beside)
+  const [asked, setAsked] = useState(() => query.get('go') !== null)
+  const begin = useEffectEvent(() => {
+    if (beside === 'camera' && mustLoad('camera')) return
+    setAsked(false)
+    const address = new URLSearchParams(query)
+    address.delete('go')
+    window.history.replaceState(null, '', `${window.location.pathname}?${address}`)
+    store.getState().send({ kind: 'drill' })
+  })
+  // biome-ignore lint/correctness/useExhaustiveDependencies: asked again where a camera no longer has to be loaded for
+  useEffect(() => {
+    if (asked) begin()
+  }, [asked, beside])
+}
