@@ -1,37 +1,35 @@
 /*
- * npm run mutants: breaks src/core (without hearing) in small ways, one by one, and counts how many its tests notice.
+ * npm run mutants: breaks a room's program in small ways, one by one, and counts how many its tests notice. ROOM is the core
+ * without hearing (src/core), src/server, src/ui/state, src/audio or src/learner.
  * SAMPLE=1 takes eight lines of every eighty, where in them being settled by the file's name; SAMPLE=2 eight others of
  * every hundred and sixty, SAMPLE=3 eight others again, to judge tests written after looking at the ones before.
  */
 import { readdirSync, readFileSync } from 'node:fs'
 
-const ALL = [
-  'src/core/**/*.ts',
-  '!src/core/hear/**',
-  '!src/core/**/*.test.ts',
-  '!src/core/**/*.test-tools.ts',
-]
+const ROOM = process.env.ROOM ?? 'src/core'
+
+// Drawing, and hooks that only carry between React and what is tested, are tried in a browser.
+const FILES = readdirSync(ROOM, { recursive: true })
+  .map((f) => `${ROOM}/${f}`)
+  .filter((f) => f.endsWith('.ts'))
+  .filter((f) => !/core\/hear\/|\.test(-tools)?\.ts$|index\.ts$|\.d\.ts$/.test(f))
 
 /** Eight lines of every so many of each file. */
 function sampled(step, seed) {
-  return readdirSync('src/core', { recursive: true })
-    .map((f) => `src/core/${f}`)
-    .filter((f) => f.endsWith('.ts'))
-    .filter((f) => !/\/hear\/|\.test(-tools)?\.ts$|index\.ts$/.test(f))
-    .flatMap((file) => {
-      const lines = readFileSync(file, 'utf8').split('\n').length
-      const offset = [...file].reduce((n, c) => (n * 31 + c.charCodeAt(0)) % (step - 8), seed)
-      const ranges = []
-      for (let from = offset; from < lines; from += step) ranges.push(`${file}:${from + 1}-${from + 8}`)
-      return ranges.length ? ranges : [`${file}:1-8`]
-    })
+  return FILES.flatMap((file) => {
+    const lines = readFileSync(file, 'utf8').split('\n').length
+    const offset = [...file].reduce((n, c) => (n * 31 + c.charCodeAt(0)) % (step - 8), seed)
+    const ranges = []
+    for (let from = offset; from < lines; from += step) ranges.push(`${file}:${from + 1}-${from + 8}`)
+    return ranges.length ? ranges : [`${file}:1-8`]
+  })
 }
 
 const SAMPLES = { 1: sampled(80, 7), 2: sampled(160, 101), 3: sampled(160, 53) }
 
 export default {
   testRunner: 'vitest',
-  mutate: SAMPLES[process.env.SAMPLE] ?? ALL,
+  mutate: SAMPLES[process.env.SAMPLE] ?? FILES,
   vitest: { configFile: 'vitest.mutants.config.ts', related: true },
   coverageAnalysis: 'perTest',
   ignoreStatic: true,
@@ -42,7 +40,7 @@ export default {
   reporters: ['clear-text', 'json'],
   clearTextReporter: { reportTests: false, allowColor: false, logTests: false },
   jsonReporter: { fileName: '.cache/mutants.json' },
-  ignorePatterns: ['.cache', '.next', 'bench/node_modules', 'docs', 'test-results'],
+  ignorePatterns: ['.cache', '.next', 'bench/node_modules', 'docs/screenshots', 'test-results'],
   tempDirName: '.cache/stryker',
   cleanTempDir: 'always',
 }

@@ -1,5 +1,6 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { emptyRoutine } from '@/core/routine'
+import * as api from './api'
 import { ApiError, fetchLog, fetchMoves, fetchRoutine, uploadSong } from './api'
 
 afterEach(() => vi.unstubAllGlobals())
@@ -61,7 +62,10 @@ class Upload {
   constructor() {
     Upload.last = this
   }
-  open() {}
+  asked = ''
+  open(method: string, url: string) {
+    this.asked = `${method} ${url}`
+  }
   send() {}
   setRequestHeader(name: string, value: string) {
     this.headers[name] = value
@@ -133,5 +137,117 @@ describe('the upload of a song', () => {
       expect([...sent].length).toBeLessThanOrEqual(300)
       expect(sent.slice(0, 4)).toBe(name.slice(0, 4))
     }
+  })
+})
+
+describe('what is asked of the server', () => {
+  /** Answers everything with this, and keeps what was asked. */
+  const asking = (answer: unknown) => {
+    const asked: string[] = []
+    vi.stubGlobal('fetch', async (url: string) => {
+      asked.push(url)
+      return Response.json(answer)
+    })
+    return asked
+  }
+  it.each<[string, () => Promise<unknown>, unknown]>([
+    ['/api/routines/r/repetitions', () => fetchLog('r'), []],
+    ['/api/routines/r/lessons', () => api.fetchLessons('r'), []],
+    ['/api/routines/r/timings', () => api.fetchTimings('r'), []],
+    ['/api/voice/own', () => api.fetchOwnCounts(), [{ call: '1', wav: 'w', stressMs: 4 }]],
+    ['/api/presets', () => api.fetchPresets(), []],
+    [
+      '/api/shelf?search=a+%26+b&order=title&from=40',
+      () => api.fetchShelf('a & b', 'title', 40),
+      { items: [], total: 0, all: 3, unreadable: [] },
+    ],
+  ])('%s', async (url, ask, answer) => {
+    const asked = asking(answer)
+    expect(await ask()).toEqual(answer)
+    expect(asked).toEqual([url])
+  })
+  it('is whether it is known how a song sounds, and whether there is a later state', async () => {
+    expect([asking({ there: true }), await api.hasTrace('s')]).toEqual([['/api/songs/s/trace'], true])
+    asking({ there: false })
+    expect(await api.hasTrace('s')).toBe(false)
+    const asked = asking(null)
+    expect(await api.fetchNewer('r', 7)).toBeNull()
+    expect(asked).toEqual(['/api/routines/r?after=7'])
+  })
+  it('of a routine that this page cannot read is said as that', async () => {
+    asking({ revision: 1, routine: { title: 7 } })
+    expect(await refusal(fetchRoutine('r'))).toMatchObject({
+      code: 'unreadable',
+      message: expect.stringContaining('cannot be read by this page'),
+    })
+  })
+  it('of a dance is its stretch and how it is shown, as an address can say it', () => {
+    const contents = { stretch: { from: 0, to: 96 }, mirrored: true, role: '' } as never
+    expect(String(api.askedIn(contents, { size: 'A4', wall: false }))).toBe(
+      'from=0&to=96&mirrored=1&role=&size=A4&wall=0',
+    )
+  })
+})
+
+describe('a hand-out that is made', () => {
+  const contents = { stretch: { from: 0, to: 96 } } as never
+  const paper = { size: 'A4', across: false, wall: true } as const
+  const never = new AbortController().signal
+  it('comes with the letters no font has', async () => {
+    const headers = { 'x-missing-letters': encodeURIComponent('漢') }
+    answers(() => new Response('pdf', { headers }))
+    const { pdf, missing } = await api.fetchSheet('r', contents, paper, never)
+    expect([await pdf.text(), missing]).toEqual(['pdf', '漢'])
+    answers(() => new Response('pdf'))
+    expect((await api.fetchSheet('r', contents, paper, never)).missing).toBe('')
+    answers(() => new Response('<html>'))
+    expect(await api.fetchPracticePage('r', contents, never)).toBe('<html>')
+  })
+  it('says why there is none, in the server’s words where it has some', async () => {
+    const made = () => refusal(api.fetchPracticePage('r', contents, never))
+    answers(() => Response.json({ error: { code: 'failed', message: 'Too long.' } }, { status: 422 }))
+    expect((await made()).message).toBe('Too long.')
+    answers(() => new Response('Bad gateway', { status: 502 }))
+    expect((await made()).message).toContain('(502)')
+    answers(() => Promise.reject(new TypeError('Failed to fetch')))
+    expect(await made()).toMatchObject({ code: 'offline' })
+    answers(() => Promise.reject(new DOMException('stopped', 'AbortError')))
+    await expect(api.fetchPracticePage('r', contents, never)).rejects.toMatchObject({ name: 'AbortError' })
+  })
+})
+
+describe('a file from elsewhere', () => {
+  const file = new File(['{}'], 'Dance.azalea.json')
+  const never = new AbortController().signal
+  const opened = { id: 'r', title: 'Dance', said: [] }
+  it('is opened as itself, or as another, on this song where its own is another copy', async () => {
+    vi.stubGlobal('XMLHttpRequest', Upload)
+    const plain = api.openRoutineFile(file, null, null, () => {}, never)
+    expect(Upload.last.asked).toBe('PUT /api/routines/open?')
+    expect(Upload.last.headers).toEqual({})
+    Upload.last.ends(200, JSON.stringify(opened))
+    expect(await plain).toEqual(opened)
+    const takes = [{ from: 0, to: 1, at: 0, rate: 1, sure: 1 }]
+    const other = api.openRoutineFile(file, 'new', { song: 's', takes }, () => {}, never)
+    expect(Upload.last.asked).toBe('PUT /api/routines/open?as=new&on=s')
+    expect(JSON.parse(Upload.last.headers['x-takes'] ?? '')).toEqual(takes)
+    Upload.last.ends(500, 'broken')
+    expect((await refusal(other)).message).toBe('The server answered with an error (500). Nothing was kept.')
+  })
+  it('is a backup that is taken over', async () => {
+    vi.stubGlobal('XMLHttpRequest', Upload)
+    const told: number[] = []
+    const back = api.restoreBackup(file, (share) => told.push(share), never)
+    expect(Upload.last.asked).toBe('PUT /api/backup')
+    // How much there is may not be known.
+    Upload.last.upload.onprogress?.({ total: 0, loaded: 9 })
+    expect(told).toEqual([0])
+    const restored = { songs: 1, routines: 2, log: 3, beside: [], damaged: 0 }
+    Upload.last.ends(201, JSON.stringify(restored))
+    expect(await back).toEqual(restored)
+    // An answer that fits is none where it came with a refusal.
+    const refused = api.restoreBackup(file, () => {}, never)
+    Upload.last.ends(300, JSON.stringify(restored))
+    expect((await refusal(refused)).code).toBe('failed')
   })
 })

@@ -1,25 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { listen } from '@/core/hear/listen'
+import { FakeWorker } from './fake-worker.test-tools'
 import { type Heard, hearSong } from './hear'
-
-/** A worker of whom the test says what it answers. */
-class FakeWorker {
-  static all: FakeWorker[] = []
-  onmessage: (e: { data: unknown }) => void = () => {}
-  onerror: (e: { message: string }) => void = () => {}
-  onmessageerror: () => void = () => {}
-  ended = false
-  sent: { request: unknown; moved: unknown }[] = []
-  constructor() {
-    FakeWorker.all.push(this)
-  }
-  postMessage(request: unknown, moved: unknown) {
-    this.sent.push({ request, moved })
-  }
-  terminate() {
-    this.ended = true
-  }
-}
 
 const RATE = 22_050
 const channel = Float32Array.from({ length: 6 * RATE }, (_, i) =>

@@ -14,8 +14,16 @@ const device = vi.hoisted(() => ({
     volumes: unknown[]
     lose(): void
     place: unknown
+    filters: unknown[]
+    recordings: unknown[]
+    said: string[]
+    counted: unknown[]
   }[],
   fails: false,
+  /** No word can be spoken. */
+  speechless: true,
+  /** A word is ready. */
+  told: () => {},
   /** Held open until told: opening a device takes a moment. */
   gate: Promise.resolve() as Promise<void>,
   song: (): Promise<ArrayBuffer> => Promise.resolve(new ArrayBuffer(8)),
@@ -40,15 +48,41 @@ vi.mock('@/audio/conductor', () => ({
       this.onInterrupted()
     }
     async setSong() {}
-    setFilter() {}
+    setFilter(f: unknown) {
+      this.filters.push(f)
+    }
     setVolumes(v: unknown) {
       this.volumes.push(v)
     }
     async play(p: Performance) {
       this.played.push(p)
     }
-    async learn() {
-      throw new Error('no words today')
+    filters: unknown[] = []
+    recordings: unknown[] = []
+    said: string[] = []
+    counted: unknown[] = []
+    async learn(words: string[], told: (ready: number, all: number) => void) {
+      if (device.speechless) throw new Error('no words today')
+      for (let ready = 0; ready <= words.length; ready++) {
+        told(ready, words.length)
+        device.told()
+      }
+    }
+    async learnRecordings(ids: unknown[]) {
+      this.recordings.push(ids)
+    }
+    giveRecording(id: string) {
+      this.recordings.push(id)
+    }
+    async say(words: string) {
+      if (device.speechless) throw new Error('no words today')
+      this.said.push(words)
+    }
+    async countWith(own: unknown) {
+      this.counted.push(own)
+    }
+    placeAt(time: number) {
+      return { at: time }
     }
     now() {
       return this.place
@@ -82,6 +116,8 @@ const performance: Performance = { first: {} as Performance['first'], next: () =
 beforeEach(() => {
   device.opened.length = 0
   device.fails = false
+  device.speechless = true
+  device.told = () => {}
   device.gate = Promise.resolve()
   device.song = () => Promise.resolve(new ArrayBuffer(8))
 })
@@ -216,5 +252,129 @@ describe('the player', () => {
     const player = new Player('/song')
     await expect(player.learn(['turn'])).resolves.toBeUndefined()
     expect(player.state.getState().words).toBeNull()
+  })
+})
+
+describe('the desk', () => {
+  /** A player, what it plays, and its device, once it is open. */
+  async function playing(ask: (player: Player) => void, player = new Player('/song')) {
+    ask(player)
+    await vi.waitFor(() => expect(device.opened[0]?.played).not.toHaveLength(0))
+    return { player, played: device.opened[0]?.played.at(-1) as Performance, device: device.opened[0] }
+  }
+
+  it('plays from a count to the end at its own speed, and ends by itself', async () => {
+    const { player, played } = await playing((p) => {
+      p.setSpeed(0.5)
+      p.playFrom(page, 24, [])
+    })
+    expect(played.first).toMatchObject({ from: 24, to: 32 * 24, speed: 0.5 })
+    expect(played.next(1)).toBeNull()
+    expect(player.state.getState().playing).toBe(true)
+    played.onEnd?.()
+    expect(player.state.getState().playing).toBe(false)
+    // Nothing is there to play from the end on.
+    player.playFrom(page, 32 * 24, [])
+    player.playFrom({ ...page, placed: [] }, 0, [])
+    expect(player.state.getState().playing).toBe(false)
+  })
+  it.each([
+    ['from inside', 48, 48],
+    ['from its beginning', 24, 24],
+    ['from its last count', 71, 71],
+    ['from outside it, before', 0, 24],
+    ['from its end, which is outside', 72, 24],
+  ])('plays a loop again and again, %s', async (_, at, from) => {
+    const { played } = await playing((p) => p.playFrom(page, at, [], { from: 24, to: 72 }))
+    expect(played.first).toMatchObject({ from, to: 72 })
+    const again = played.next(1)
+    expect(again).toMatchObject({ countIn: false, timeline: { from: 24, to: 72 } })
+    expect(played.next(1)).toEqual(again)
+  })
+  it('has words made ready before they are called, and says how many there are still', async () => {
+    device.speechless = false
+    const seen: unknown[] = []
+    const player = new Player('/song')
+    device.told = () => seen.push(player.state.getState().words)
+    const word = { word: 'turn', at: 0, of: 0, after: 24 }
+    const calls = {
+      words: new Map([[0, word]]),
+      voices: [{ recording: 'rec', stretch: { from: 0, to: 0 }, pieces: [] }],
+    } as never
+    const { device: open } = await playing((p) => p.playFrom(page, 0, [], null, calls), player)
+    await vi.waitFor(() => expect(seen).toEqual([{ ready: 0, all: 1 }, null]))
+    await vi.waitFor(() => expect(open?.recordings).toEqual([['rec']]))
+    await player.giveRecording('mine', {} as never)
+    expect(open?.recordings.at(-1)).toBe('mine')
+    await player.learnVoices([])
+    expect(open?.recordings).toHaveLength(2)
+  })
+  it('says something beside what plays, as loud as calls are, also where a part is muted', async () => {
+    device.speechless = false
+    const { player, device: open } = await playing((p) => {
+      p.perform(performance)
+      p.mute('music')
+    })
+    await player.say('Ready')
+    expect(open?.said).toEqual(['Ready'])
+    expect(open?.volumes.at(-1)).toMatchObject({ clicks: 0, voice: 0.9, music: 0.7 })
+    device.speechless = true
+    await expect(player.say('Nothing')).resolves.toBeUndefined()
+    device.fails = true
+    await expect(new Player('/other').say('Nothing')).resolves.toBeUndefined()
+  })
+  it('keeps filter and speed, for a device that is opened later, too', async () => {
+    const { player, device: open } = await playing((p) => {
+      p.setFilter('low')
+      p.perform(performance)
+    })
+    expect(open?.filters).toEqual(['low'])
+    player.setFilter('high')
+    expect(open?.filters).toEqual(['low', 'high'])
+    expect(player.state.getState().filter).toBe('high')
+    player.setSpeed(9)
+    expect(player.state.getState().speed).toBe(1.1)
+    expect(player.placeAt(3)).toEqual({ at: 3 })
+    expect(new Player('/none').placeAt(3)).toBeNull()
+    expect(new Player('/none').now()).toBeNull()
+  })
+  it('tells why nothing is heard only of what was asked for last', async () => {
+    device.song = () => Promise.reject(new Error('gone'))
+    const player = new Player('/song')
+    const [first, second] = [player.perform(performance), player.perform(performance)]
+    expect(await Promise.all([first, second])).toEqual([true, false])
+    expect(player.state.getState()).toMatchObject({ playing: false, problem: 'No sound: gone' })
+    // What was stopped meanwhile has no trouble to tell.
+    const stopped = player.perform(performance)
+    player.stop()
+    expect(await stopped).toBe(true)
+    expect(player.state.getState().problem).toBe('')
+  })
+  it('counts in one’s own voice on this device alone, and without it where it cannot be had', async () => {
+    const kept = new Map<string, string>()
+    vi.stubGlobal('localStorage', {
+      getItem: (k: string) => kept.get(k) ?? null,
+      setItem: (k: string, x: string) => kept.set(k, x),
+    })
+    const own = [{ call: '1', wav: 'w', stressMs: 1 }]
+    vi.stubGlobal('fetch', async () => Response.json(own))
+    const { player, device: open } = await playing((p) => p.perform(performance))
+    expect([player.ownVoice, await player.ownCounts()]).toEqual([false, []])
+    expect(open?.counted).toEqual([])
+    await player.countWith(own)
+    expect([player.ownVoice, await player.ownCounts()]).toEqual([true, own])
+    expect(open?.counted).toEqual([own])
+    const next = new Player('/song')
+    await next.perform(performance)
+    expect(device.opened[1]?.counted).toEqual([own])
+    vi.stubGlobal('fetch', () => Promise.reject(new TypeError('away')))
+    expect(await player.ownCounts()).toEqual([])
+    await player.countWith(null)
+    expect([player.ownVoice, open?.counted.at(-1)]).toEqual([false, []])
+    player.setVolumes({ music: 0.1 })
+    const later = new Player('/song')
+    later.restore()
+    expect(later.state.getState().volumes).toEqual({ music: 0.1, clicks: 0.45, voice: 0.9 })
+    vi.unstubAllGlobals()
   })
 })

@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { outbox } from './outbox-window'
+import * as saved from './saved'
 import { addRoutine, copyRoutine, removeRoutine } from './saved'
 
 beforeEach(() => {
@@ -54,5 +55,72 @@ describe('what a person waits for', () => {
     server(() => Response.json({ error: { code: 'gone', message: 'It is not here.' } }, { status: 404 }))
     await expect(copyRoutine('no-such-one')).rejects.toThrow('It is not here.')
     expect(outbox().state.getState()).toMatchObject({ waiting: 0, refused: [] })
+  })
+})
+
+describe('each thing that is saved', () => {
+  const row = { id: 'row' }
+  it.each<[string, () => Promise<unknown>, string, unknown]>([
+    ['a repetition', () => saved.putRepetition('r', row as never), 'POST /api/routines/r/repetitions', row],
+    ['a timing', () => saved.putTiming('r', row as never), 'POST /api/routines/r/timings', row],
+    [
+      'a step of the lesson',
+      () => saved.putStep('r', { ...row, kind: 'drill' } as never),
+      'POST /api/routines/r/lessons',
+      { ...row, kind: 'drill' },
+    ],
+    [
+      'a note',
+      () => saved.putStep('r', { ...row, kind: 'note' } as never),
+      'POST /api/routines/r/lessons',
+      { ...row, kind: 'note' },
+    ],
+    [
+      'recorded counts',
+      () => saved.putOwnCounts([{ call: '1', wav: 'w' }]),
+      'PUT /api/voice/own',
+      [{ call: '1', wav: 'w' }],
+    ],
+    ['a recording of calls', () => saved.putRecording('a', 'w'), 'PUT /api/voice/recordings/a', { wav: 'w' }],
+    ['how a song sounds', () => saved.putTrace('s', 't'), 'PUT /api/songs/s/trace', { trace: 't' }],
+    ['what was heard', () => saved.putHearing('s', row), 'PUT /api/songs/s/hearing', row],
+    [
+      'a way to teach',
+      () => saved.keepPreset('mine', row as never),
+      'POST /api/presets',
+      { name: 'mine', settings: row },
+    ],
+    ['taking a way to teach away', () => saved.removePreset('p'), 'DELETE /api/presets/p', null],
+    ['taking the recorded counts away', () => saved.removeOwnCounts(), 'DELETE /api/voice/own', null],
+    ['taking a routine away', () => removeRoutine('r'), 'DELETE /api/routines/r', null],
+  ])('%s goes to its place, under its name while it waits', async (name, put, to, body) => {
+    const fails = () => Response.json({ error: { code: 'failed', message: 'No.' } }, { status: 500 })
+    const asked = server(fails, fails, well)
+    const done = put()
+    await vi.advanceTimersByTimeAsync(1010)
+    expect(outbox().state.getState().stuck).toMatchObject([{ what: name, why: 'No.' }])
+    await vi.advanceTimersByTimeAsync(10_000)
+    await done
+    expect(asked.map(({ method, url }) => `${method} ${url}`)).toEqual([to, to, to])
+    expect(asked[2]?.body).toEqual(body)
+  })
+  it('of a document says on which of its saves it stands', async () => {
+    const asked = server(
+      () => Response.json({ revision: 4 }),
+      () => Response.json({ revision: 8 }),
+    )
+    const routine = saved.putRoutine('r', { revision: 3, writer: 'w', save: 1 }, { title: 'Song' } as never)
+    await vi.advanceTimersByTimeAsync(10)
+    const moves = saved.putMoves({ revision: 7, writer: 'w', save: 2 }, [])
+    await vi.advanceTimersByTimeAsync(10)
+    await Promise.all([routine, moves])
+    expect(asked.map(({ method, url }) => `${method} ${url}`)).toEqual([
+      'PUT /api/routines/r',
+      'PUT /api/moves',
+    ])
+    expect(asked[0]?.body).toMatchObject({ revision: 3, writer: 'w', save: 1, routine: { title: 'Song' } })
+    expect(asked[1]?.body).toMatchObject({ revision: 7, save: 2, moves: [] })
+    expect(saved.routineOf(saved.routineDocument('r 1'))).toBe('r 1')
+    expect(saved.routineOf(saved.MOVES_DOCUMENT)).toBeNull()
   })
 })

@@ -1,0 +1,56 @@
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { heardVolumes, keepOwnVoice, keepVolumes, keptOwnVoice, keptVolumes, VOLUMES } from './player-levels'
+
+/** What a browser keeps for a page. */
+const kept = new Map<string, string>()
+
+beforeEach(() => {
+  kept.clear()
+  vi.stubGlobal('localStorage', {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => kept.set(key, value),
+  })
+})
+afterEach(() => vi.unstubAllGlobals())
+
+describe('the volumes of a device', () => {
+  it('are what they were last, each for itself; the usual ones at first', () => {
+    expect(keptVolumes()).toEqual(VOLUMES)
+    const mine = { music: 0, clicks: 1, voice: 0.25 }
+    keepVolumes(mine)
+    expect(keptVolumes()).toEqual(mine)
+  })
+  it.each([
+    ['nothing that can be read', '{'],
+    ['no volumes', '[]'],
+    ['words', '{"music":"loud","clicks":null,"voice":true}'],
+    ['too much and too little', '{"music":1.01,"clicks":-0.01}'],
+  ])('are the usual ones where %s is kept', (_, text) => {
+    kept.set('azalea-levels', text)
+    expect(keptVolumes()).toEqual(VOLUMES)
+  })
+  it('are the usual ones in a browser that keeps nothing, and nobody is troubled', () => {
+    const refuses = () => {
+      throw new DOMException('no', 'SecurityError')
+    }
+    vi.stubGlobal('localStorage', { getItem: refuses, setItem: refuses })
+    expect(() => keepVolumes({ music: 0, clicks: 0, voice: 0 })).not.toThrow()
+    expect(() => keepOwnVoice(true)).not.toThrow()
+    expect(keptVolumes()).toEqual(VOLUMES)
+    expect(keptOwnVoice()).toBe(false)
+  })
+  it('are heard as far as they are asked for: calls go with the counts', () => {
+    const all = { music: 0.5, clicks: 0.4, voice: 0.3 }
+    expect(heardVolumes(all, 'both')).toEqual(all)
+    expect(heardVolumes(all, 'counts')).toEqual({ ...all, music: 0 })
+    expect(heardVolumes(all, 'music')).toEqual({ music: 0.5, clicks: 0, voice: 0 })
+  })
+  it('go with whose voice counts', () => {
+    expect(keptOwnVoice()).toBe(false)
+    keepOwnVoice(true)
+    expect(keptOwnVoice()).toBe(true)
+    keepOwnVoice(false)
+    expect(keptOwnVoice()).toBe(false)
+    expect(keptVolumes()).toEqual(VOLUMES)
+  })
+})
