@@ -1,7 +1,7 @@
 import { readdirSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import { createClient } from '@libsql/client'
-import type { Route } from '@playwright/test'
+import type { Page, Route } from '@playwright/test'
 import { ROUTINE_VERSION } from '../src/core/routine'
 import { loopTrack } from './sounds'
 import { answering, expect, Server, test } from './test'
@@ -96,28 +96,33 @@ test('two windows cannot overwrite each other', async ({ page, context }) => {
   await other.close()
 })
 
+const there = (p: Page, text: string) => expect(p.getByText(text, { exact: true }).first()).toBeVisible()
+const writeOn6 = async (p: Page, text: string) => {
+  await p.getByTestId('sheet').focus()
+  await p.keyboard.press('6')
+  await p.keyboard.press('w')
+  await p.getByLabel('Move', { exact: true }).fill(text)
+  await p.keyboard.press('Enter')
+}
+/** The demo was worked on in a window that is gone, and nothing of it could be saved. @returns the page's address */
+async function leftInAHurry(page: Page, text: string): Promise<string> {
+  await openDemo(page)
+  const saves = /\/api\/routines\/[^/]+$/
+  const away = (route: Route) => (route.request().method() === 'PUT' ? route.abort() : route.continue())
+  await page.context().route(saves, away)
+  await writeOn6(page, text)
+  await expect(page.getByTestId('saving')).toHaveText('Not saved')
+  const url = page.url()
+  await page.close()
+  await page.context().unroute(saves, away)
+  return url
+}
+
 test('what a closed window had not saved is taken up by one of two that open, shown in both, and nobody is asked', async ({
   page,
   context,
 }) => {
-  const write = async (p: typeof page, text: string) => {
-    await p.getByTestId('sheet').focus()
-    await p.keyboard.press('6')
-    await p.keyboard.press('w')
-    await p.getByLabel('Move', { exact: true }).fill(text)
-    await p.keyboard.press('Enter')
-  }
-  const there = (p: typeof page, text: string) =>
-    expect(p.getByText(text, { exact: true }).first()).toBeVisible()
-  await openDemo(page)
-  const saves = /\/api\/routines\/[^/]+$/
-  const away = (route: Route) => (route.request().method() === 'PUT' ? route.abort() : route.continue())
-  await context.route(saves, away)
-  await write(page, 'left in a hurry')
-  await expect(page.getByTestId('saving')).toHaveText('Not saved')
-  const url = page.url()
-  await page.close()
-  await context.unroute(saves, away)
+  const url = await leftInAHurry(page, 'left in a hurry')
   const [one, two] = await Promise.all([context.newPage(), context.newPage()])
   for (const p of [one, two]) answering(p)
   await Promise.all([one.goto(url), two.goto(url)])
@@ -125,12 +130,39 @@ test('what a closed window had not saved is taken up by one of two that open, sh
     await there(p, 'left in a hurry')
     await expect(p.getByTestId('saving')).toHaveText('Saved')
   }
-  await write(one, 'and gone on with')
+  await writeOn6(one, 'and gone on with')
   await expect(one.getByTestId('saving')).toHaveText('Saved')
   await one.reload()
   await there(one, 'and gone on with')
   for (const p of [one, two]) await expect(p.getByText(/another window|was closed/)).toHaveCount(0)
   await one.close()
+})
+
+test('a page that was made before that was saved, and begins to run after it, shows it all the same', async ({
+  page,
+  context,
+}) => {
+  const url = await leftInAHurry(page, 'left before')
+  const late = await context.newPage()
+  let release = () => {}
+  const held = new Promise<void>((go) => {
+    release = go
+  })
+  await late.route('**/_next/static/**/*.js', async (route) => {
+    await held
+    await route.continue()
+  })
+  await late.goto(url, { waitUntil: 'commit' })
+  await expect(late.getByTestId('saving')).toBeAttached()
+  const one = await context.newPage()
+  answering(one)
+  await one.goto(url)
+  await there(one, 'left before')
+  await expect(one.getByTestId('saving')).toHaveText('Saved')
+  await expect(late.getByText('left before')).toHaveCount(0)
+  release()
+  await there(late, 'left before')
+  await expect(late.getByText(/another window|was closed/)).toHaveCount(0)
 })
 
 test('what the server fails of again and again keeps nothing else from being saved, and is kept as a file or left out', async ({
