@@ -27,6 +27,7 @@ const config: NextConfig = {
   reactStrictMode: true,
   // What breaks the rules of React (a ref read while drawing, say) would be left out without a word: it stops the build.
   reactCompiler: { panicThreshold: 'critical_errors' },
+  turbopack: { rules: { '**/intlStrings.mjs': { loaders: ['./scripts/one-language.cjs'], as: '*.js' } } },
   // npm test checks the types of everything, tests included; a build need not do it again.
   typescript: { ignoreBuildErrors: true },
   devIndicators: false,
