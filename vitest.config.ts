@@ -19,7 +19,7 @@ export default defineConfig({
         extends: true,
         test: {
           name: 'here',
-          include: ['{src,demo,cli,scripts}/**/*.test.ts', 'bench/{hearing,page}/**/*.test.ts'],
+          include: ['{src,demo,cli,scripts}/**/*.test.{ts,tsx}', 'bench/{hearing,page}/**/*.test.ts'],
           exclude: ['src/core/**', '**/node_modules/**'],
         },
       },

@@ -6,7 +6,7 @@ export default defineConfig({
   resolve: { alias: { '@': path.resolve('src') } },
   test: {
     // TESTS narrows it further, with --mutate for the same files.
-    include: [process.env.TESTS ?? `${process.env.ROOM ?? 'src/core'}/**/*.test.ts`],
+    include: [process.env.TESTS ?? `${process.env.ROOM ?? 'src/core'}/**/*.test.{ts,tsx}`],
     exclude: ['src/core/hear/**'],
     // Broken in every line at once, the code is many times slower.
     testTimeout: 600_000,

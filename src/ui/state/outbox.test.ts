@@ -282,6 +282,56 @@ describe('the outbox', () => {
     await b.put('one')
     expect(b.sent).toEqual(['one'])
   })
+  it('what was left is taken in the order it was done, of one place by its saves, and nothing twice', async () => {
+    const keeping = memoryKeeping()
+    const left = (id: string, order: number, save: number | null): Entry => ({
+      ...{ id, order, window: 'old', what: 'a row', method: 'POST', url: '/', body: id },
+      document: save === null ? '' : id,
+      ...(save === null ? {} : { saving: { revision: 0, writer: 'old', save } }),
+    })
+    const entries = [left('d', 9, 2), left('b', 5, null), left('c', 9, 1), left('a', 2, null)]
+    for (const e of entries) keeping.entries.set(e.id, e)
+    const next = setUp(keeping, 'next')
+    await next.box.adopt((w) => w === 'old')
+    await settled()
+    expect(next.sent).toEqual(['a', 'b', 'c', 'd'])
+    // Claimed once more while it waits, it waits once.
+    const again = setUp(keeping, 'again')
+    again.answers(away)
+    const one = left('one', 1, null)
+    keeping.entries.set('one', one)
+    await again.box.adopt((w) => w === 'old')
+    keeping.entries.set('one', one)
+    keeping.entries.set('two', left('two', 2, null))
+    await again.box.adopt((w) => w === 'old')
+    await settled()
+    expect(again.state().waiting).toBe(2)
+    expect([again.box.entry('one')?.body, again.box.entry('two')?.body, again.box.entry('none')]).toEqual([
+      'one',
+      'two',
+      null,
+    ])
+  })
+  it('shows what was saved of a document after a page was made, where nothing left goes on from it', async () => {
+    const b = setUp()
+    b.answers(() => ({ revision: 4 }))
+    await b.put('state 4', 'routine')
+    const page = { revision: 3, madeBy: { writer: 'other', save: 1 } }
+    expect(b.box.takeUp('routine', page)).toEqual({ revision: 4, body: 'state 4', after: [] })
+    expect(b.box.takeUp('routine', { ...page, revision: 4 })).toBeNull()
+    expect(b.box.takeUp('another', page)).toBeNull()
+    expect(b.box.takeUp('routine', null)).toEqual({ revision: 4, body: 'state 4', after: [] })
+  })
+  it('what was refused of one document is told until that one is saved, whatever else is', async () => {
+    const b = setUp()
+    b.answers((e) => (e.body === 'bad' ? refused() : null))
+    await b.put('bad', 'routine').catch(() => {})
+    await b.put('bad', 'moves').catch(() => {})
+    await b.put('row')
+    expect(b.state().refused.map((r) => r.document)).toEqual(['routine', 'moves'])
+    await b.put('good', 'routine')
+    expect(b.state().refused.map((r) => r.document)).toEqual(['moves'])
+  })
   it('is waited for until all is saved, and no longer than was asked', async () => {
     const b = setUp()
     let saved = ''
@@ -306,5 +356,21 @@ describe('the outbox', () => {
     await b.over()
     expect(saved).toBe('given up, saved')
     expect(b.pauses).toEqual([])
+  })
+  it('is waited for while one of two is saved', async () => {
+    const b = setUp()
+    b.answers((e) => (e.body === 'two' ? broken() : null))
+    b.put('one')
+    b.put('two')
+    let saved = false
+    b.box.whenSaved(2000).then(() => {
+      saved = true
+    })
+    await settled()
+    expect([saved, b.state().waiting]).toEqual([false, 1])
+    b.answers(() => null)
+    b.box.now()
+    await settled()
+    expect([saved, b.state().waiting]).toEqual([true, 0])
   })
 })
