@@ -1,9 +1,11 @@
 /* Bundled by audio.spec.ts and put into a page of the app: renders drills and stretches offline, as fast as they go. */
 import { type Filter, Music } from '../src/audio/music'
 import { scheduleEvents } from '../src/audio/schedule'
+import { channelsOf } from '../src/audio/song'
 import { clicks, loadVoice } from '../src/audio/sounds'
 import { drillTimeline, eventsOf, firstLeg, type Leg, legAfter } from '../src/core/drill'
 import { emptyRoutine, everyEight, layOut, placePhrases } from '../src/core/routine'
+import { findStrokes, monoOf } from '../src/core/stretch'
 
 const RATE = 44_100
 
@@ -116,6 +118,13 @@ function placeOf(sound: Float32Array, recording: Float32Array, t: number): numbe
   return at
 }
 
+/** A song as the app plays it: with its strokes, which are known soon after it is there. */
+async function loaded(context: OfflineAudioContext, song: AudioBuffer): Promise<Music> {
+  const music = await Music.load(context, song, context.destination)
+  music.setStrokes(findStrokes(monoOf(channelsOf(song)), song.sampleRate))
+  return music
+}
+
 /**
  * Renders the music of a drill from a song of clicks on its counts; returns the clicks as planned and as heard. Many
  * loops are rendered at a lower rate, in samples a second: where they lie does not depend on it, how long it takes does.
@@ -132,16 +141,15 @@ async function renderMusic(speed: number, loops: number, kind: Kind = 'plain', r
           Math.cos((2 * Math.PI * 1500 * i) / rate) * Math.exp(-i / (0.0041 * rate))
     }
   }
-  const music = await Music.load(context, song, context.destination)
-  const play = (leg: Leg, joined: boolean) =>
-    music.play(leg.start, timeline.songStart, speed, timeline.body, joined)
-  await play(legs[0] as Leg, false)
+  const music = await loaded(context, song)
+  const play = (leg: Leg) => music.play(leg.start, timeline.songStart, speed, timeline.body)
+  await play(legs[0] as Leg)
   for (const [i, leg] of legs.entries()) {
     if (i === 0) continue
     // The worklet takes its message while rendering stands still.
     context.suspend(leg.start - 0.4).then(async () => {
       // The worklet answers when it has taken the change in, so that it is there before rendering goes on.
-      await play(leg, speed !== 1)
+      await play(leg)
       context.resume()
     })
   }
@@ -187,8 +195,8 @@ async function renderTone(speed: number) {
   for (const t of [1, 1 + length])
     for (let i = 0; i < 60; i++)
       data[Math.round(t * RATE) + i] = Math.cos((2 * Math.PI * 5000 * i) / RATE) * Math.exp(-i / 20) * 3
-  const music = await Music.load(context, song, context.destination)
-  await music.play(0.5, 1 - 0.5 * speed, speed, 21.4, false)
+  const music = await loaded(context, song)
+  await music.play(0.5, 1 - 0.5 * speed, speed, 21.4)
   const out = (await context.startRendering()).getChannelData(0)
   return {
     pitch: pitchOf(out.subarray(5 * RATE, 15 * RATE)),
@@ -206,7 +214,7 @@ async function renderBand(band: Filter) {
       for (const f of TONES) data[i] = (data[i] as number) + 0.2 * Math.sin((2 * Math.PI * f * i) / RATE)
     const music = await Music.load(context, song, context.destination)
     music.setFilter(through)
-    music.play(0.1, 0.5, 1, 1.9, false)
+    music.play(0.1, 0.5, 1, 1.9)
     const out = (await context.startRendering()).getChannelData(0).subarray(RATE / 2)
     return TONES.map((f) => {
       let [re, im] = [0, 0]

@@ -58,7 +58,6 @@ function notice(inputs) {
       (file) => /node_modules\/((?:@[^/]+\/)?[^/]+)/.exec(file)?.[1] ?? [],
     ),
   )
-  names.add('signalsmith-stretch')
   const packages = [...names].sort().map((name) => {
     const dir = `node_modules/${name}`
     const { license, author } = JSON.parse(readFileSync(`${dir}/package.json`, 'utf8'))
@@ -103,7 +102,11 @@ export async function programs() {
   write('.made/tags.mjs', tags)
 
   const small = { minify: true, target: 'es2022', legalComments: 'none' }
-  const worker = await bundle({ entryPoints: ['src/workers/match.worker.ts'], format: 'iife', ...small })
+  const program = (name) => bundle({ entryPoints: [`src/workers/${name}.ts`], format: 'iife', ...small })
+  const worker = await program('match.worker')
+  // A worklet is a file of its own, which loads nothing.
+  const worklet = await program('music.worklet')
+  write('public/stretch/music.js', worklet)
   const page = await built({
     entryPoints: ['src/learner/main.tsx'],
     ...{ format: 'esm', jsx: 'automatic', metafile: true, ...small },
@@ -112,9 +115,8 @@ export async function programs() {
       // Addresses of its own are not followed inside a page: everything it needs is in it.
       'import.meta.url': '""',
       MATCH_WORKER: JSON.stringify(worker),
-      STRETCH_WORKLET: JSON.stringify(
-        readFileSync('node_modules/signalsmith-stretch/SignalsmithStretch.mjs', 'utf8'),
-      ),
+      STROKES_WORKER: JSON.stringify(await program('strokes.worker')),
+      MUSIC_WORKLET: JSON.stringify(worklet),
     },
   })
   const { STYLE } = await import(
@@ -126,7 +128,7 @@ export async function programs() {
   const policy = [
     "default-src 'none'",
     // The worklet is a data address: browsers refuse worklets from blobs on pages opened from files.
-    `script-src ${sha(script)} data: 'wasm-unsafe-eval'`,
+    `script-src ${sha(script)} data:`,
     `style-src ${sha(style)}`,
     'font-src data:',
     'worker-src blob:',

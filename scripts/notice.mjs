@@ -25,7 +25,6 @@ const REMARKS = {
     'Holds Flite with a voice of it (Carnegie Mellon University, BSD-like; its COPYING is in the package). The spoken counts in public/voice are made with it.',
   '@fontsource-variable/bricolage-grotesque': 'The font Bricolage Grotesque, shipped with the app.',
   '@fontsource-variable/figtree': 'The font Figtree, shipped with the app.',
-  'signalsmith-stretch': 'Its audio worklet is shipped as public/stretch.',
   '@fontsource/bricolage-grotesque': 'The font Bricolage Grotesque, embedded in cue sheets.',
   '@fontsource/figtree': 'The font Figtree, embedded in cue sheets.',
   '@fontsource/noto-sans': 'The font Noto Sans, embedded in cue sheets for letters Figtree has not.',

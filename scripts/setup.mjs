@@ -14,7 +14,7 @@ import net from 'node:net'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { alone } from './alone.mjs'
-import { programs, write } from './made.mjs'
+import { programs } from './made.mjs'
 
 export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..')
 process.chdir(root)
@@ -80,14 +80,8 @@ export function install({ quiet = false } = {}) {
 /** The same for a command line, whose output is its own. */
 export const installQuietly = () => settingUp(() => install({ quiet: true }), isInstalled)
 
-/** Puts the stretching worklet where the browser can load it as a file of its own, and makes the programs beside the app. */
-export async function staticFiles() {
-  write(
-    'public/stretch/SignalsmithStretch.mjs',
-    readFileSync('node_modules/signalsmith-stretch/SignalsmithStretch.mjs'),
-  )
-  await programs()
-}
+/** Makes the programs beside the app. */
+export const staticFiles = () => programs()
 
 function newest(dir) {
   let last = 0

@@ -13,7 +13,7 @@ const LONG = [
   'src/core/hear/{later-stages,listen,loops}',
   'src/core/match/match',
   'src/server/{backup,bounded,faults,routine-file,server}',
-  'src/workers/stretching',
+  'src/core/stretch',
 ]
 await settingUp(
   async () => {

@@ -9,6 +9,7 @@ import {
   type SpokenWord,
   songOf,
 } from '@/core/drill'
+import type { Strokes } from '@/core/stretch'
 import type { Seconds } from '@/core/time'
 import { evenClock } from './clock'
 import { type Filter, Music } from './music'
@@ -38,7 +39,7 @@ export interface Performance {
 /** Where a conductor's sounds come from. */
 export interface SoundSource {
   voice?: (context: BaseAudioContext) => Promise<Pick<Sounds, 'voice' | 'recordings'>>
-  /** Address of the stretching worklet. */
+  /** Address of the worklet that plays a song. */
   worklet?: string
 }
 
@@ -117,11 +118,20 @@ export class Conductor {
     }
   }
 
-  /** Gives the conductor a song; the one before is let go. */
-  async setSong(song: AudioBuffer): Promise<void> {
+  /**
+   * Gives the conductor a song; the one before is let go.
+   * @param strokes where its strokes lie, as soon as that is known: it can be played before
+   */
+  async setSong(song: AudioBuffer, strokes: Promise<Strokes>): Promise<void> {
     this.stop()
     this.music?.release()
-    this.music = await Music.load(this.context, song, this.gains.music, this.worklet)
+    const music = await Music.load(this.context, song, this.gains.music, this.worklet)
+    this.music = music
+    // Without them it is slowed a little less sharply.
+    strokes.then(
+      (known) => music.setStrokes(known),
+      () => {},
+    )
   }
 
   setVolumes(volumes: Volumes): void {
@@ -265,7 +275,7 @@ export class Conductor {
     return { leg, into: t - leg.start }
   }
 
-  private add(leg: Leg, into: Seconds = 0, joined = false) {
+  private add(leg: Leg, into: Seconds = 0) {
     const { timeline } = leg
     this.legs.push(leg)
     const events = [...eventsOf(timeline, leg.countedIn), ...timeline.said]
@@ -275,7 +285,7 @@ export class Conductor {
     this.fill()
     const song = songOf(timeline, leg.countedIn, into)
     this.music
-      ?.play(leg.start + into - song.before, song.from, timeline.speed, song.seconds, joined)
+      ?.play(leg.start + into - song.before, song.from, timeline.speed, song.seconds)
       // The worklet is gone with its device, which is told by the device.
       .catch(() => {})
   }
@@ -300,17 +310,14 @@ export class Conductor {
     this.fill()
     const t = this.context.currentTime
     const end = last.start + last.timeline.body
-    // The worklet holds one future change only, so a short body is not followed up before it has begun.
+    // A short body is not followed up before it has begun.
     const ahead = Math.min(AHEAD, last.timeline.body * 0.6)
     if (!this.ended && t > end - ahead && t > last.start) {
       const next = p.next(last.k)
       if (next) {
         const countedIn = next.countIn && next.timeline.lead > 0
-        this.add(legAfter(last, next.timeline, countedIn), 0, !countedIn && last.timeline.speed !== 1)
-      } else {
-        this.ended = true
-        this.music?.rest(end)
-      }
+        this.add(legAfter(last, next.timeline, countedIn))
+      } else this.ended = true
     }
     this.report(p)
   }

@@ -1,9 +1,10 @@
-import type { StretchNode } from 'signalsmith-stretch'
+import type { Play, Song } from '@/core/stretch'
 import type { Ratio, Seconds } from '@/core/time'
+import type { MusicMessage } from '@/workers/music.worklet'
 import { channelsOf } from './song'
 
-/** The stretching worklet is served as a file of its own: bundled, it cannot load itself. */
-export const STRETCH_MODULE = '/stretch/SignalsmithStretch.mjs'
+/** The worklet that plays a song: a file of its own, made at set-up. */
+export const MUSIC_MODULE = '/stretch/music.js'
 /** Which part of the song's sound is let through. */
 export type Filter = 'all' | 'low' | 'high'
 /** Kick and bass lie below, hats and the attack of a snare above. Common practice, no published source. */
@@ -11,77 +12,80 @@ const EDGES = { low: 160, high: 5000 }
 /** Two pieces of the song are cross-faded over this long where they join. */
 const JOIN: Seconds = 0.004
 
-/**
- * Plays stretches of one song at any speed with the pitch kept: a plain buffer at exactly full tempo, the stretching
- * worklet at all others.
- */
+/** Plays parts of one song at any speed with the pitch kept. */
 export class Music {
   private readonly sources = new Set<AudioBufferSourceNode>()
   private readonly out: GainNode
-  /** Opens the worklet's sound for the length of a piece: the worklet itself holds one future change only. */
-  private readonly gate: GainNode
   private filters: BiquadFilterNode[] = []
+  private told = 0
+  private readonly waiting = new Map<number, () => void>()
 
   private constructor(
     private readonly context: BaseAudioContext,
     readonly song: AudioBuffer,
     /** Null where the browser has no worklets, as at addresses that are not safe: full speed only. */
-    private readonly stretch: StretchNode | null,
+    private readonly worklet: AudioWorkletNode | null,
     private readonly to: AudioNode,
   ) {
     this.out = context.createGain()
     this.out.connect(to)
-    this.gate = context.createGain()
-    this.gate.gain.value = 0
-    stretch?.connect(this.gate).connect(this.out)
+    worklet?.connect(this.out)
+    if (worklet)
+      worklet.port.onmessage = ({ data }: MessageEvent<number>) => {
+        this.waiting.get(data)?.()
+        this.waiting.delete(data)
+      }
   }
 
-  /** Loads the song into both players. */
+  /** Loads the song into the player. @param moduleUrl of the worklet */
   static async load(
     context: BaseAudioContext,
     song: AudioBuffer,
     to: AudioNode,
-    moduleUrl = STRETCH_MODULE,
+    moduleUrl = MUSIC_MODULE,
   ): Promise<Music> {
     if (!context.audioWorklet) return new Music(context, song, null, to)
-    // Loaded when there is a song to play.
-    const { default: createStretch } = await import('signalsmith-stretch')
-    createStretch.moduleUrl = moduleUrl
-    // One input, though nothing is connected: the worklet reads its first input's length.
-    const stretch = await createStretch(context, {
-      numberOfInputs: 1,
-      numberOfOutputs: 1,
-      outputChannelCount: [2],
-    })
+    await context.audioWorklet.addModule(moduleUrl)
+    const node = new AudioWorkletNode(context, 'azalea-music', { numberOfInputs: 0, outputChannelCount: [2] })
+    const music = new Music(context, song, node, to)
     const channels = channelsOf(song)
-    await stretch.addBuffers(
-      channels,
+    const number = music.told++
+    await music.tell(
+      { kind: 'song', song: { channels, rate: song.sampleRate, strokes: new Float64Array(0) }, number },
       channels.map((c) => c.buffer),
     )
-    return new Music(context, song, stretch, to)
+    return music
+  }
+
+  /** Tells the worklet something. @returns when it has taken it in, where it has a number */
+  private tell(message: MusicMessage, transfer: Transferable[] = []): Promise<void> {
+    this.worklet?.port.postMessage(message, transfer)
+    if (!this.worklet || !('number' in message)) return Promise.resolve()
+    return new Promise((taken) => this.waiting.set(message.number, taken))
+  }
+
+  /** Where the song's strokes lie: from now on they are heard as they were played, however slowly. */
+  setStrokes(strokes: Song['strokes']): void {
+    this.tell({ kind: 'strokes', strokes })
   }
 
   /**
    * Plays the song from `songTime` at context time `when` for `length` seconds of context time.
-   * What lies before the song or after it is silence.
-   * @param joined true when a piece played before ends exactly at `when`
+   * What lies before the song or after it is silence; a part that ends where this begins is faded into it.
    * @returns when the worklet has taken it in
    */
-  play(when: Seconds, songTime: Seconds, rate: Ratio, length: Seconds, joined: boolean): Promise<unknown> {
-    if (rate === 1) {
-      const told = this.stretch?.schedule({ output: when, active: false })
-      this.playBuffer(when, songTime, length)
-      return Promise.resolve(told)
+  play(when: Seconds, songTime: Seconds, rate: Ratio, length: Seconds): Promise<void> {
+    if (!this.worklet) {
+      if (rate === 1) this.playBuffer(when, songTime, length)
+      return Promise.resolve()
     }
-    if (!this.stretch) return Promise.resolve()
-    const told = this.stretch.schedule({ output: when, input: songTime, rate, active: true })
-    const { gain } = this.gate
-    if (joined) gain.cancelScheduledValues(when - 2 * JOIN)
-    else gain.setValueAtTime(0, Math.max(0, when - JOIN))
-    gain.linearRampToValueAtTime(1, when)
-    gain.setValueAtTime(1, when + length - JOIN)
-    gain.linearRampToValueAtTime(0, when + length)
-    return told
+    const { sampleRate } = this.context
+    const at = Math.round(when * sampleRate)
+    const samples = Math.round((when + length) * sampleRate) - at
+    // From the sample that is played, not from the moment it stands for.
+    const from = songTime + (at / sampleRate - when) * rate
+    const play: Play = { at, samples, from, speed: rate }
+    return this.tell({ kind: 'play', play, number: this.told++ })
   }
 
   private playBuffer(when: Seconds, songTime: Seconds, length: Seconds) {
@@ -124,25 +128,18 @@ export class Music {
     from.connect(this.to)
   }
 
-  /** Silence from `when` on. */
-  rest(when: Seconds): void {
-    this.stretch?.schedule({ output: when, active: false })
-  }
-
   /** Stops everything at once. */
   stop(): void {
     for (const source of this.sources) source.stop()
     this.sources.clear()
-    this.gate.gain.cancelScheduledValues(0)
-    this.gate.gain.setValueAtTime(0, this.context.currentTime)
-    this.stretch?.schedule({ output: 0, active: false })
+    this.tell({ kind: 'stop' })
   }
 
   /** Lets go of the worklet and the song. */
   release(): void {
     this.stop()
-    this.stretch?.dropBuffers()
-    this.stretch?.disconnect()
+    this.worklet?.port.postMessage({ kind: 'song', song: null, number: -1 } satisfies MusicMessage)
+    this.worklet?.disconnect()
     this.out.disconnect()
     for (const f of this.filters) f.disconnect()
   }

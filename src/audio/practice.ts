@@ -8,7 +8,8 @@ import {
   soundLength,
   soundParts,
 } from '@/core/handout'
-import type { Ratio, Seconds } from '@/core/time'
+import { cut, type Part, type Song, type Strokes } from '@/core/stretch'
+import type { Seconds } from '@/core/time'
 import { scheduleEvents } from './schedule'
 import { SONG_RATE } from './song'
 import { type SoundFile, soundWriter } from './sound-file'
@@ -68,9 +69,9 @@ export async function soundsFor(
   return sounds
 }
 
-/** Part of a sound at another speed, its pitch kept. */
+/** Part of a sound at another speed, its pitch kept. The sound is handed over, not copied. */
 export type Stretch = (
-  piece: { channels: Float32Array<ArrayBuffer>[]; rate: number; from: Seconds; speed: Ratio; frames: number },
+  piece: Song & Part & { channels: Float32Array<ArrayBuffer>[] },
   told: (share: number) => void,
   signal: AbortSignal,
 ) => Promise<Float32Array<ArrayBuffer>[]>
@@ -104,7 +105,7 @@ async function counted(part: SoundPart, sounds: Sounds): Promise<Float32Array<Ar
 /** The song as it is heard in one part, and where. */
 async function music(
   leg: SoundPlan['legs'][0],
-  song: AudioBuffer,
+  { song, strokes }: { song: AudioBuffer; strokes: Strokes },
   stretch: Stretch,
   told: (share: number) => void,
   signal: AbortSignal,
@@ -115,18 +116,16 @@ async function music(
   const around = plain ? 0 : AROUND
   const first = Math.round((from - around) * SONG_RATE)
   const length = plain ? frames : Math.ceil((frames / SONG_RATE) * speed * SONG_RATE + 2 * around * SONG_RATE)
-  const channels = Array.from({ length: Math.min(2, song.numberOfChannels) }, (_, c) => {
-    // What lies before the song or after it is silence.
-    const piece = new Float32Array(length)
-    const before = Math.max(0, -first)
-    if (before < length && first < song.length)
-      song.copyFromChannel(piece.subarray(before), c, Math.max(0, first))
-    return piece
-  })
+  const channels = Array.from({ length: Math.min(2, song.numberOfChannels) }, (_, c) =>
+    cut(song.getChannelData(c), first, length),
+  )
   const sound = plain
     ? channels
     : await stretch(
-        { channels, rate: SONG_RATE, from: from - first / SONG_RATE, speed, frames },
+        {
+          ...{ channels, rate: SONG_RATE, from: from - first / SONG_RATE, speed, samples: frames },
+          strokes: Float64Array.from(strokes, (t) => t - first / SONG_RATE),
+        },
         told,
         signal,
       )
@@ -138,7 +137,7 @@ async function music(
 export interface PracticeWish {
   plan: SoundPlan
   /** Heard where given. */
-  song: AudioBuffer | null
+  song: { song: AudioBuffer; strokes: Strokes } | null
   as: SoundFile
   /** Written into the file. */
   title: string

@@ -11,11 +11,14 @@ import {
   timesInCopy,
 } from '@/core/handout'
 import { placePhrases } from '@/core/routine'
+import type { Strokes } from '@/core/stretch'
 import type { Stretch, Ticks } from '@/core/time'
+import { strokesInWorker } from '@/ui/state/strokes'
 import type { Copy } from './copy'
 import { voiceOf } from './voice'
 
-declare const STRETCH_WORKLET: string
+declare const MUSIC_WORKLET: string
+declare const STROKES_WORKER: string
 
 /** What is drilled, and how. */
 export interface Drill {
@@ -56,6 +59,16 @@ export function timelineOf(
   return { timeline, song: inCopy !== null }
 }
 
+/** Where the strokes of a copy lie, found by a program inside the page. */
+async function strokesOf(song: AudioBuffer): Promise<Strokes> {
+  const program = URL.createObjectURL(new Blob([STROKES_WORKER], { type: 'text/javascript' }))
+  try {
+    return await strokesInWorker(song, () => new Worker(program))
+  } finally {
+    URL.revokeObjectURL(program)
+  }
+}
+
 /** Plays the page's drills. */
 export class Player {
   private conductor: Conductor | null = null
@@ -76,7 +89,7 @@ export class Player {
     this.conductor ??= await Conductor.open({
       voice: (context) => voiceOf(context, this.voice),
       // A page that was opened from a file gets no worklet from a blob.
-      worklet: `data:text/javascript;base64,${base64Of(new TextEncoder().encode(STRETCH_WORKLET))}`,
+      worklet: `data:text/javascript;base64,${base64Of(new TextEncoder().encode(MUSIC_WORKLET))}`,
     })
     const { conductor } = this
     const { timeline, song } = timelineOf(this.page, drill, copy)
@@ -87,7 +100,7 @@ export class Player {
     if (heard && !able)
       said = 'This address is not a safe one (https): your browser plays the song at full speed only.'
     if (heard && this.loaded !== heard) {
-      await conductor.setSong(heard)
+      await conductor.setSong(heard, strokesOf(heard))
       this.loaded = heard
     }
     conductor.setVolumes({ ...volumes, music: heard ? volumes.music : 0 })

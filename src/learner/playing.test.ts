@@ -39,6 +39,9 @@ vi.mock('@/audio/conductor', () => ({
   },
 }))
 vi.mock('@/audio/song', () => ({ decodeSong: async () => ({ duration: 40 }) }))
+vi.mock('@/ui/state/strokes', () => ({
+  strokesInWorker: async () => Float64Array.of(1, 2),
+}))
 vi.mock('@/ui/state/match', () => ({
   matchSong: async (_audio: unknown, _song: unknown, told: (share: number) => void) => {
     told(1)
@@ -79,7 +82,8 @@ beforeEach(() => {
     worklets: true,
     place: null,
   })
-  vi.stubGlobal('STRETCH_WORKLET', 'worklet()')
+  vi.stubGlobal('MUSIC_WORKLET', 'worklet()')
+  vi.stubGlobal('STROKES_WORKER', 'strokes()')
 })
 afterEach(() => vi.unstubAllGlobals())
 

@@ -1,6 +1,6 @@
 /* Plays a part of a sound at another speed, off the main thread. Cancelling is ending the worker. */
 import { wordsOf } from '@/core/formats/said'
-import { type StretchPiece, stretched } from './stretching'
+import { type Part, type Song, stretched } from '@/core/stretch'
 
 /** What the page gets back, in this order: any number of progress messages, then one of the others. */
 export type StretchReply =
@@ -10,9 +10,9 @@ export type StretchReply =
 
 const say = (reply: StretchReply, transfer: Transferable[] = []) => self.postMessage(reply, { transfer })
 
-self.onmessage = async ({ data }: MessageEvent<StretchPiece>) => {
+self.onmessage = ({ data }: MessageEvent<Song & Part>) => {
   try {
-    const channels = await stretched(data, (share) => say({ kind: 'progress', share }))
+    const channels = stretched(data, data, (share) => say({ kind: 'progress', share }))
     say(
       { kind: 'done', channels },
       channels.map((c) => c.buffer),

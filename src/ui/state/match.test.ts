@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { FakeWorker } from './fake-worker.test-tools'
 import { matchSong } from './match'
 import { stretchInWorker } from './stretch'
+import { strokesInWorker } from './strokes'
 
 beforeEach(() => {
   FakeWorker.all = []
@@ -54,6 +55,26 @@ describe('looking for a song in a recording', () => {
     expect(FakeWorker.all).toHaveLength(1)
     FakeWorker.last.onerror({ message: '' })
     await expect(looked).rejects.toThrow('The search stopped unexpectedly.')
+  })
+})
+
+describe('finding strokes in a worker', () => {
+  it('hands one channel over, and gives where they lie', async () => {
+    const found = strokesInWorker(recording)
+    expect(String(FakeWorker.last.program)).toContain('strokes.worker')
+    expect(FakeWorker.last.sent[0]?.request).toEqual({ mono: samples, rate: 8000 })
+    FakeWorker.last.answers({ kind: 'done', strokes: Float64Array.of(1, 2) })
+    expect(await found).toEqual(Float64Array.of(1, 2))
+  })
+  it.each<[unknown, string]>([
+    [{ kind: 'failed', message: 'No memory.' }, 'No memory.'],
+    [{ kind: 'done', strokes: [1] }, 'could not be found'],
+  ])('says why there are none: %j', async (answer, why) => {
+    const begin = vi.fn(() => new FakeWorker() as unknown as Worker)
+    const found = strokesInWorker(recording, begin)
+    expect(begin).toHaveBeenCalledOnce()
+    FakeWorker.last.answers(answer)
+    await expect(found).rejects.toThrow(why)
   })
 })
 

@@ -1,5 +1,7 @@
 import { decodeSong, fetchSong } from '@/audio/song'
 import { wordsOf } from '@/core/formats/said'
+import type { Strokes } from '@/core/stretch'
+import { strokesInWorker } from './strokes'
 
 /** How far the song is from being playable. */
 export type Loading =
@@ -12,6 +14,7 @@ export type Loading =
 /** The sound of the open song, fetched and decoded once. */
 export class PlayerSong {
   private song: Promise<AudioBuffer> | null = null
+  private found: Promise<Strokes> | null = null
 
   constructor(
     private readonly url: string,
@@ -26,6 +29,16 @@ export class PlayerSong {
       throw error
     })
     return this.song
+  }
+
+  /** Where its strokes lie, found once in a worker. */
+  strokes(): Promise<Strokes> {
+    this.found ??= this.audio().then((song) => strokesInWorker(song))
+    // Whoever asks is told; asked again after a failure, it tries again.
+    this.found.catch(() => {
+      this.found = null
+    })
+    return this.found
   }
 
   private async load(): Promise<AudioBuffer> {

@@ -10,6 +10,7 @@ import { drillTimeline, type SpokenWord } from '@/core/drill'
 import { type DeskState, deskStep } from '@/core/floor'
 import { wordsOf } from '@/core/formats/said'
 import type { CalledVoice } from '@/core/routine'
+import type { Strokes } from '@/core/stretch'
 import { clampSpeed, type Ratio, type Stretch, type Ticks, tickOfTime } from '@/core/time'
 import { fetchOwnCounts, type OwnCount } from './api'
 import { useCursor } from './cursor'
@@ -62,6 +63,7 @@ export class Player {
     this.song = new PlayerSong(url, (loading) => this.state.setState({ loading }))
     this.device = new PlayerDevice({
       song: () => this.audio(),
+      strokes: () => this.strokes(),
       ready: async (c) => {
         c.setFilter(this.state.getState().filter)
         if (this.ownVoice) await c.countWith(await this.ownCounts()).catch(() => {})
@@ -86,6 +88,11 @@ export class Player {
   /** The decoded song; asked again after a failure, it tries again. */
   audio(): Promise<AudioBuffer> {
     return this.song.audio()
+  }
+
+  /** Where the song's strokes lie, so that it can be slowed without smearing them. */
+  strokes(): Promise<Strokes> {
+    return this.song.strokes()
   }
 
   /** Opens the device and the song before sound is asked for, so that it comes at once. What is wrong is told when it is. */

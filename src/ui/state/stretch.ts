@@ -1,6 +1,5 @@
 import * as v from 'valibot'
 import type { Stretch } from '@/audio/practice'
-import type { StretchPiece } from '@/workers/stretching'
 import { inWorker } from './in-worker'
 
 const Reply = v.variant('kind', [
@@ -15,11 +14,10 @@ const UNREADABLE = 'The song could not be slowed down. Load the page again, then
 
 /** Stretches in a worker of its own: two of them keep two cores busy, and each gives its memory back at its end. */
 export const stretchInWorker: Stretch = (piece, told, signal) => {
-  const request: StretchPiece = piece
   return inWorker(
     () => new Worker(new URL('../../workers/stretch.worker.ts', import.meta.url), { type: 'module' }),
     {
-      request,
+      request: piece,
       transfer: piece.channels.map((c) => c.buffer),
       take: (data) => {
         const reply = v.safeParse(Reply, data)

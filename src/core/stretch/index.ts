@@ -1,0 +1,5 @@
+export { cut, type Part, type Song, Stretcher, stretched } from './stretcher'
+export { findStrokes, monoOf } from './strokes'
+export { type Strokes, soundAt, strokeBefore } from './time-map'
+export { FRAME, HOP } from './vocoder'
+export { type Play, SongVoices } from './voices'

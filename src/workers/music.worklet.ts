@@ -1,0 +1,44 @@
+/* Plays a song at any speed on the audio clock. Bundled by scripts/made.mjs: a worklet loads nothing. */
+import { type Play, type Song, SongVoices } from '@/core/stretch'
+
+/** What the page sends. A message with a number is answered by it once it is taken in. */
+export type MusicMessage =
+  | { kind: 'song'; song: Song | null; number: number }
+  | { kind: 'strokes'; strokes: Song['strokes'] }
+  | { kind: 'play'; play: Play; number: number }
+  | { kind: 'stop' }
+
+declare const sampleRate: number
+declare const currentFrame: number
+declare class AudioWorkletProcessor {
+  readonly port: MessagePort
+}
+declare function registerProcessor(name: string, processor: new () => AudioWorkletProcessor): void
+
+class MusicProcessor extends AudioWorkletProcessor {
+  private readonly voices = new SongVoices(sampleRate)
+  private song: Song | null = null
+
+  constructor() {
+    super()
+    this.port.onmessage = ({ data }: MessageEvent<MusicMessage>) => this.take(data)
+  }
+
+  private take(message: MusicMessage): void {
+    if (message.kind === 'stop') this.voices.stop()
+    else if (message.kind === 'play') this.voices.play(message.play)
+    // The song goes on with strokes it did not know before.
+    else if (message.kind === 'strokes' && this.song) this.song.strokes = message.strokes
+    else if (message.kind === 'song') {
+      this.song = message.song
+      this.voices.load(message.song)
+    }
+    if ('number' in message) this.port.postMessage(message.number)
+  }
+
+  process(_: Float32Array[][], [out]: Float32Array[][]): boolean {
+    if (out?.[1]) this.voices.render(out, currentFrame)
+    return true
+  }
+}
+registerProcessor('azalea-music', MusicProcessor)
