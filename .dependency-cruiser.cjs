@@ -51,11 +51,11 @@ module.exports = {
       from: { path: '^src/(app|ui|learner|audio)', pathNot: '\\.test(-tools)?\\.tsx?$' },
       to: { path: '^src/core/hear/listen', reachable: true },
     },
-    // The program inside practice pages: of the app it takes colours, saving a file, tasks, and asking the matcher.
+    // The program inside practice pages: of the app it takes colours, saving a file, tasks, and asking its workers.
     room(
       'learner-looks-down',
       '^src/learner',
-      '^src/(server|app|workers|ui/(?!theme/|parts/save-file|state/(match|in-worker|task)))',
+      '^src/(server|app|workers|ui/(?!theme/|parts/save-file|state/(match|strokes|in-worker|task)))',
     ),
     // Backing up is the server's work without its server.
     room('cli-is-core-only', '^cli/(?!backup)', '^src/(audio|workers|ui|app|server)'),

@@ -485,3 +485,37 @@ test('the moves are called on the beat once their words are ready', async ({ pag
   expect((await asked).headers()['x-stress-ms']).toMatch(/^\d+$/)
   await page.keyboard.press('Space')
 })
+
+test('a speed that is changed while it plays is heard at once, from the same place of the song', async ({
+  page,
+}) => {
+  // The song is played by a worklet, which is told of each part.
+  await page.addInitScript(() => {
+    const songs: { at: number; from: number; speed: number }[] = []
+    Object.assign(window, { songs })
+    const { postMessage } = MessagePort.prototype
+    MessagePort.prototype.postMessage = function (message, ...rest: never[]) {
+      if (message?.kind === 'play') songs.push(message.play)
+      return postMessage.call(this, message, ...rest)
+    }
+  })
+  const parts = () =>
+    page.evaluate(() => (window as unknown as { songs: { at: number; from: number; speed: number }[] }).songs)
+  await openDemo(page)
+  await page.keyboard.press('Space')
+  await expect.poll(async () => (await parts()).length).toBe(1)
+  const keys = ['-', '-', '-', '=', '-', '-', '=', '=', '=', '-']
+  for (const [i, key] of keys.entries()) {
+    await page.keyboard.press(key)
+    await expect.poll(async () => (await parts()).length).toBe(i + 2)
+  }
+  const all = await parts()
+  expect(all.map((p) => Math.round(p.speed * 100))).toEqual([100, 95, 90, 85, 90, 85, 80, 85, 90, 95, 90])
+  for (const [i, part] of all.entries()) {
+    const before = all[i - 1]
+    if (!before) continue
+    const seconds = (part.at - before.at) / 44_100
+    expect(Math.abs(part.from - before.from - seconds * before.speed)).toBeLessThan(1e-4)
+  }
+  await page.keyboard.press('Space')
+})

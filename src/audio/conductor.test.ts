@@ -55,11 +55,11 @@ afterEach(() => {
 })
 
 /** Clicks of so many counts, half a second each. */
-function counts(n: number): DrillTimeline {
+function counts(n: number, speed = 1): DrillTimeline {
   const times = Array.from({ length: n + 1 }, (_, k) => k * 0.5)
   const phrases = [{ length: n, feel: 'straight' as const, pickUp: false }]
   const placed = placePhrases({ phrases, sections: [], usual: 8 })
-  return drillTimeline({ times, placed, from: 0, to: n * 24, cues: [] }, 1, 4)
+  return drillTimeline({ times, placed, from: 0, to: n * 24, cues: [] }, speed, 4)
 }
 
 /** Lets the device's clock and the timers go on together. */
@@ -144,5 +144,46 @@ describe('the conductor', () => {
     // The whole way to the ear, where it is known, counts instead.
     device.outputLatency = 0.15
     expect(at()).toBeCloseTo(plain - 0.15, 9)
+  })
+  it('goes on at another speed from the same place, every click once', async () => {
+    const conductor = await Conductor.open()
+    const first = counts(24)
+    const next = vi.fn(() => null)
+    await conductor.play({ first, next, into: 0 })
+    goOn(3)
+    device.stopped = 0
+    const before = device.started.filter((t) => t < device.currentTime + 0.06).length
+    const slow = (t: DrillTimeline) => counts(t.to / 24, 0.5)
+    const from = device.currentTime + 0.06
+    // What was put on the clock for later is taken back.
+    const later = device.started.filter((t) => t >= from).length
+    conductor.layAnew(slow)
+    expect(device.stopped).toBe(later)
+    goOn(30)
+    const begin = device.started[0] as number
+    const into = from - begin
+    const clicks = device.started.filter((t) => t < from)
+    expect(clicks).toHaveLength(before)
+    const anew = device.started.slice(before + later)
+    // Where the clicks that are left would have been, twice as far from the change.
+    const expected = Array.from({ length: 24 }, (_, k) => k * 0.5)
+      .filter((t) => t >= into)
+      .map((t) => from + (t - into) * 2)
+    expect(anew).toHaveLength(expected.length)
+    for (const [k, t] of anew.entries()) expect(t).toBeCloseTo(expected[k] as number, 6)
+    expect(conductor.playing).toBe(false)
+    expect(next).toHaveBeenCalledOnce()
+  })
+  it('lays nothing anew where nothing plays, in a count-in, or at the very end', async () => {
+    const conductor = await Conductor.open()
+    const lay = vi.fn((t: DrillTimeline) => t)
+    conductor.layAnew(lay)
+    await conductor.play({ first: counts(4), next: () => null })
+    conductor.layAnew(lay)
+    expect(lay).not.toHaveBeenCalled()
+    // Counted in for four counts of half a second, and nearly to the end of four more.
+    goOn(4.1)
+    conductor.layAnew(lay)
+    expect(lay).not.toHaveBeenCalled()
   })
 })

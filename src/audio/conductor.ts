@@ -5,6 +5,7 @@ import {
   firstLeg,
   type Leg,
   legAfter,
+  legAnew,
   type SaidEvent,
   type SpokenWord,
   songOf,
@@ -60,12 +61,16 @@ const [TURNS, TURN_MS] = [80, 100]
 /** Time between asking and the first sound, so that the worklet can settle. */
 const SETTLE: Seconds = 0.16
 
+/** What is changed while it plays is heard so long after. */
+const SOON: Seconds = 0.06
+
 /** Plays performances on one audio clock: music, clicks and called counts. */
 export class Conductor {
   private readonly gains: Record<keyof Volumes, GainNode>
   private music: Music | null = null
   private legs: Leg[] = []
-  private readonly pending = new Set<AudioBufferSourceNode>()
+  /** Sounds that are on the clock, and when each begins. */
+  private readonly pending = new Map<AudioBufferSourceNode, Seconds>()
   /** Events of the legs not on the clock yet, in order. A device carries every sound that waits, so few do. */
   private waiting: { at: Seconds; origin: Seconds; event: DrillEvent | SaidEvent }[] = []
   private performance: Performance | null = null
@@ -232,11 +237,34 @@ export class Conductor {
     await Promise.race([this.context.resume(), late]).finally(() => clearInterval(timer))
   }
 
+  /**
+   * What plays goes on laid out anew, at another speed say, from the same place of the song; it is heard so within a tenth of
+   * a second. In a count-in it is not.
+   * @param lay the same counts anew
+   */
+  layAnew(lay: (timeline: DrillTimeline) => DrillTimeline): void {
+    const at = this.context.currentTime + SOON
+    const old = this.legs.findLast((l) => l.start <= at)
+    if (!this.performance || !old || at > old.start + old.timeline.body - SOON) return
+    const { leg, into } = legAnew(old, at, lay(old.timeline))
+    this.legs = this.legs.slice(0, this.legs.indexOf(old))
+    this.waiting = this.waiting.filter((w) => w.at < at)
+    for (const [source, when] of this.pending)
+      if (when >= at) {
+        source.stop()
+        this.pending.delete(source)
+      }
+    this.music?.cut(at)
+    // What follows is asked for again.
+    this.ended = false
+    this.add(leg, into)
+  }
+
   /** Stops at once. */
   stop(): void {
     if (this.timer) clearInterval(this.timer)
     this.timer = null
-    for (const source of this.pending) source.stop()
+    for (const source of this.pending.keys()) source.stop()
     this.pending.clear()
     this.waiting = []
     this.legs = []
@@ -296,9 +324,9 @@ export class Conductor {
     const due = this.waiting.findIndex((w) => w.at >= until)
     const now = this.waiting.splice(0, due < 0 ? this.waiting.length : due)
     const out = { click: this.gains.clicks, voice: this.gains.voice }
-    for (const { event, origin } of now)
+    for (const { event, origin, at } of now)
       for (const source of scheduleEvents(this.context, out, this.sounds, [event], origin)) {
-        this.pending.add(source)
+        this.pending.set(source, at)
         source.onended = () => this.pending.delete(source)
       }
   }

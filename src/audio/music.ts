@@ -1,6 +1,5 @@
-import type { Play, Song } from '@/core/stretch'
+import type { MusicMessage, Play, Song } from '@/core/stretch'
 import type { Ratio, Seconds } from '@/core/time'
-import type { MusicMessage } from '@/workers/music.worklet'
 import { channelsOf } from './song'
 
 /** The worklet that plays a song: a file of its own, made at set-up. */
@@ -86,6 +85,12 @@ export class Music {
     const from = songTime + (at / sampleRate - when) * rate
     const play: Play = { at, samples, from, speed: rate }
     return this.tell({ kind: 'play', play, number: this.told++ })
+  }
+
+  /** What plays ends at a context time; what would begin later is not heard. */
+  cut(when: Seconds): void {
+    this.tell({ kind: 'cut', at: Math.round(when * this.context.sampleRate) })
+    for (const source of this.sources) source.stop(when)
   }
 
   private playBuffer(when: Seconds, songTime: Seconds, length: Seconds) {

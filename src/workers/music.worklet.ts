@@ -1,12 +1,5 @@
 /* Plays a song at any speed on the audio clock. Bundled by scripts/made.mjs: a worklet loads nothing. */
-import { type Play, type Song, SongVoices } from '@/core/stretch'
-
-/** What the page sends. A message with a number is answered by it once it is taken in. */
-export type MusicMessage =
-  | { kind: 'song'; song: Song | null; number: number }
-  | { kind: 'strokes'; strokes: Song['strokes'] }
-  | { kind: 'play'; play: Play; number: number }
-  | { kind: 'stop' }
+import { type MusicMessage, type Song, SongVoices } from '@/core/stretch'
 
 declare const sampleRate: number
 declare const currentFrame: number
@@ -26,6 +19,7 @@ class MusicProcessor extends AudioWorkletProcessor {
 
   private take(message: MusicMessage): void {
     if (message.kind === 'stop') this.voices.stop()
+    else if (message.kind === 'cut') this.voices.cut(message.at)
     else if (message.kind === 'play') this.voices.play(message.play)
     // The song goes on with strokes it did not know before.
     else if (message.kind === 'strokes' && this.song) this.song.strokes = message.strokes

@@ -253,3 +253,15 @@ export function legAfter(leg: Leg, timeline: DrillTimeline, countedIn: boolean):
   const gap = countedIn ? timeline.lead : 0
   return { k: leg.k + 1, start: leg.start + leg.timeline.body + gap, timeline, countedIn }
 }
+
+/**
+ * A repetition that goes on laid out anew, at another speed say, from a moment on: at the same place of the song.
+ * @param at on the drill's clock, within its body
+ * @param timeline the same counts, laid out anew
+ * @returns the repetition as if it had always been so, and how far into its body it is then
+ */
+export function legAnew(leg: Leg, at: Seconds, timeline: DrillTimeline): { leg: Leg; into: Seconds } {
+  const song = leg.timeline.songStart + (at - leg.start) * leg.timeline.speed
+  const into = (song - timeline.songStart) / timeline.speed
+  return { leg: { ...leg, start: at - into, timeline, countedIn: false }, into }
+}

@@ -282,6 +282,24 @@ describe('parts of a song on a clock', () => {
     expect(left.subarray(JOIN).every((x) => x === 0)).toBe(true)
   })
 
+  it('give way at a sample to the same place at another speed, without a hole', () => {
+    const voices = playing()
+    voices.play({ at: 0, samples: 100_000, from: 0.5, speed: 0.5 })
+    const [before] = rendered(voices, 12_800)
+    const at = 12_800 + 2646
+    voices.cut(at)
+    voices.play({ at, samples: 20_000, from: 0.5 + (at / RATE) * 0.5, speed: 0.9 })
+    const [after] = rendered(voices, 25_600, 12_800)
+    const level = (x: Float32Array, a: number, b: number) =>
+      Math.sqrt(x.subarray(a, b).reduce((sum, y) => sum + y * y, 0) / (b - a))
+    expect(level(after, 2646 - JOIN, 2646)).toBeGreaterThan(0.03)
+    expect(level(before, 8000, 12_800)).toBeGreaterThan(0.03)
+    const part = { from: 0.5 + (at / RATE) * 0.5 - (JOIN / RATE) * 0.9, speed: 0.9, samples: 15_000 }
+    const [alone] = stretched(song, part)
+    for (let i = 0; i < 10_000; i += 3)
+      expect(Math.abs((after[2646 + i] as number) - (alone?.[JOIN + i] as number))).toBeLessThan(1e-6)
+  })
+
   it('are silent without a song', () => {
     const voices = new SongVoices(RATE)
     voices.play({ at: 0, samples: 100, from: 0, speed: 1 })

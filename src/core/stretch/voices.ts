@@ -17,6 +17,15 @@ export interface Play {
   speed: Ratio
 }
 
+/** What the one who plays is told. A message with a number is answered by it once it is taken in. */
+export type MusicMessage =
+  | { kind: 'song'; song: Song | null; number: number }
+  | { kind: 'strokes'; strokes: Song['strokes'] }
+  | { kind: 'play'; play: Play; number: number }
+  /** What is heard ends at a sample of the clock. */
+  | { kind: 'cut'; at: number }
+  | { kind: 'stop' }
+
 /** One part that is being heard, or will be. */
 interface Voice extends Play {
   /** Null at full speed, where it is the song itself. */
@@ -60,11 +69,15 @@ export class SongVoices {
     this.voices.push({ ...play, stretcher, hop, used: HOP })
   }
 
+  /** What is heard at a sample ends there, faded out before it; what would begin later is not heard. */
+  cut(at: number): void {
+    this.voices = this.voices.filter((v) => v.at - this.join < at)
+    for (const v of this.voices) v.samples = Math.min(v.samples, at - v.at)
+  }
+
   /** What is heard fades out at once, and nothing else will be heard. */
   stop(): void {
-    const { now, join } = this
-    this.voices = this.voices.filter((v) => v.at - join < now)
-    for (const v of this.voices) v.samples = Math.min(v.samples, now + join - v.at)
+    this.cut(this.now + this.join)
   }
 
   /** Adds what is heard. @param out two channels @param now the clock at the first sample of it */

@@ -97,11 +97,7 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
     if (!playing) return can && play(tick)
     player.pause(page)
   }
-  const faster = (by: number) => {
-    const now = playing ? player.tickNow(page) : null
-    player.setSpeed(speed + by)
-    if (now !== null) play(Math.max(0, Math.round(now)))
-  }
+  const faster = (by: number) => player.setSpeed(speed + by)
   useKeys(
     bound({
       play: toggle,

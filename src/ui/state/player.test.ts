@@ -18,6 +18,7 @@ const device = vi.hoisted(() => ({
     recordings: unknown[]
     said: string[]
     counted: unknown[]
+    anew: unknown[]
   }[],
   fails: false,
   /** No word can be spoken. */
@@ -80,6 +81,10 @@ vi.mock('@/audio/conductor', () => ({
     }
     async countWith(own: unknown) {
       this.counted.push(own)
+    }
+    anew: unknown[] = []
+    layAnew(lay: (t: unknown) => unknown) {
+      this.anew.push(lay({ from: 24, to: 48 }))
     }
     placeAt(time: number) {
       return { at: time }
@@ -376,5 +381,22 @@ describe('the desk', () => {
     later.restore()
     expect(later.state.getState().volumes).toEqual({ music: 0.1, clicks: 0.45, voice: 0.9 })
     vi.unstubAllGlobals()
+  })
+  it('goes on at another speed at once; what has a speed of its own does not', async () => {
+    const {
+      player,
+      played,
+      device: open,
+    } = await playing((p) => p.playFrom(page, 0, [], { from: 0, to: 96 }))
+    player.setSpeed(0.6)
+    expect(open?.anew).toMatchObject([{ from: 24, to: 48, speed: 0.6 }])
+    expect(played.next(1)).toMatchObject({ timeline: { speed: 0.6 } })
+    player.playOnce(page, performance.first)
+    player.setSpeed(0.7)
+    expect(open?.anew).toHaveLength(1)
+    player.playFrom(page, 0, [])
+    player.pause(page)
+    player.setSpeed(0.8)
+    expect(open?.anew).toHaveLength(1)
   })
 })

@@ -55,6 +55,8 @@ export class Player {
   private asked = 0
   private desk: DeskState = { playing: false, said: '' }
   private page: Page | null = null
+  /** Lays out what plays at the desk at the speed that is set; null where that has a speed of its own. */
+  private lay: ((from: Ticks, to: Ticks) => Performance['first']) | null = null
   /** What to do when the sound stops by itself: sleep, a device that is gone. The desk's own way where nobody else has one. */
   private interrupted: (() => void) | null = null
   private sound: Sounding = 'both'
@@ -263,22 +265,22 @@ export class Player {
   ): void {
     const last = page.placed.at(-1)
     if (!last || tick >= last.end) return
-    const { speed } = this.state.getState()
-    const timeline = (from: Ticks, to: Ticks) =>
-      drillTimeline({ times: page.times, placed: page.placed, from, to, cues, ...calls }, speed, 0)
+    const timeline = (from: Ticks, to: Ticks) => {
+      const { speed } = this.state.getState()
+      return drillTimeline({ times: page.times, placed: page.placed, from, to, cues, ...calls }, speed, 0)
+    }
     if (calls?.words.size) this.learn([...calls.words.values()].map((c) => c.word))
     this.learnVoices(calls?.voices ?? [])
-    if (!loop) {
-      this.playOnce(page, timeline(tick, last.end))
-      return
+    if (!loop) this.playOnce(page, timeline(tick, last.end))
+    else {
+      const from = tick >= loop.from && tick < loop.to ? tick : loop.from
+      this.atDesk(page, {
+        first: timeline(from, loop.to),
+        next: () => ({ timeline: timeline(loop.from, loop.to), countIn: false }),
+        into: 0,
+      })
     }
-    const inside = tick >= loop.from && tick < loop.to
-    const again = timeline(loop.from, loop.to)
-    this.atDesk(page, {
-      first: inside ? timeline(tick, loop.to) : again,
-      next: () => ({ timeline: again, countIn: false }),
-      into: 0,
-    })
+    this.lay = timeline
   }
 
   /** Plays one stretch once at the desk, counted as the page is or otherwise. */
@@ -289,6 +291,7 @@ export class Player {
   private atDesk(page: Page, performance: Performance): void {
     this.mute('both')
     this.page = page
+    this.lay = null
     this.tellDesk({ kind: 'play' })
     this.perform(performance)
   }
@@ -306,8 +309,11 @@ export class Player {
     this.open?.setFilter(filter)
   }
 
+  /** What plays at the desk goes on at another speed at once. */
   setSpeed(speed: Ratio): void {
     this.state.setState({ speed: clampSpeed(speed) })
+    const { lay } = this
+    if (lay && this.desk.playing) this.open?.layAnew(({ from, to }) => lay(from, to))
   }
 
   setVolumes(volumes: Partial<Volumes>): void {
