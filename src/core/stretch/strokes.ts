@@ -3,10 +3,6 @@ import type { Channels } from './vocoder'
 
 /** The sound is looked at in steps of so many samples: 0.7 ms at 44.1 kHz. */
 const STEP = 32
-/** A stroke is louder than all of the time before it, this long, in steps: 26 ms, longer than a wave of a kick. */
-const BEFORE = 36
-/** So many times as much energy, in one band at least. */
-const RISE = 2.2
 /** Of two strokes closer than this the sharper one is kept. */
 const APART: Seconds = 0.035
 /** What is so much quieter than the loudest of the seconds around it is no stroke, in energy. */
@@ -14,22 +10,23 @@ const QUIET = 1e-4
 /** The loudest is remembered for so long: it falls to a third in 1.5 s. */
 const MEMORY: Seconds = 1.5
 
-/** A stroke begins where it is so much as sharp as at its sharpest, so many steps before that at the most. */
-const [NEARLY, BEGINS] = [0.4, 12]
-
 interface Band {
   low: number
   high: number
-  /** Steps that are taken together: one alone may lie between two waves. */
+  /** Steps that are taken together: about a wave, and as many as chance needs. */
   together: number
+  /** So many times as much energy as at any time just before is a stroke. */
+  rise: number
 }
 /** Bands that strokes are looked for in: kicks, drums and voices, snares and consonants, hats. Hz. */
 const BANDS: readonly Band[] = [
-  { low: 35, high: 160, together: 4 },
-  { low: 160, high: 900, together: 2 },
-  { low: 900, high: 4000, together: 1 },
-  { low: 4000, high: 14_000, together: 1 },
+  { low: 35, high: 160, together: 4, rise: 2.2 },
+  { low: 160, high: 900, together: 2, rise: 2.2 },
+  { low: 900, high: 4000, together: 1, rise: 2.2 },
+  { low: 5000, high: 14_000, together: 2, rise: 1.3 },
 ]
+/** A stroke is louder than all of the time before it, this long, in steps: 26 ms, longer than a wave of a kick. */
+const BEFORE = 36
 
 /** A band-pass of second order on either side: coefficients of two sections (Bristow-Johnson, Audio EQ Cookbook). */
 function bandPass({ low, high }: Band, rate: number): Float64Array[] {
@@ -90,7 +87,7 @@ export function findStrokes(
   const leap = new Float32Array(steps)
   for (const [b, band] of BANDS.entries()) {
     told(b / BANDS.length)
-    addLeaps(energies(mono, band, rate), band.together, rate / STEP, leap)
+    addLeaps(energies(mono, band, rate), band, rate / STEP, leap)
   }
   const apart = Math.round((APART * rate) / STEP)
   const sharpest: number[] = []
@@ -101,16 +98,7 @@ export function findStrokes(
     if (last === undefined || k - last > apart) sharpest.push(k)
     else if (sharp > (leap[last] as number)) sharpest[sharpest.length - 1] = k
   }
-  return Float64Array.from(sharpest, (k) => sampleOf(beginOf(k, leap), mono) / rate)
-}
-
-/** Where a stroke begins that is sharpest at a step: the first step near it that is nearly as sharp. */
-function beginOf(sharpest: number, leap: Float32Array): number {
-  const enough = NEARLY * (leap[sharpest] as number)
-  let begin = sharpest
-  for (let k = sharpest - 1; k >= Math.max(0, sharpest - BEGINS); k--)
-    if ((leap[k] as number) >= enough) begin = k
-  return begin
+  return Float64Array.from(sharpest, (k) => sampleOf(k, mono) / rate)
 }
 
 /** The sample near the begin of a step at which the sound first moves a quarter as fast as it soon will. */
@@ -124,17 +112,21 @@ function sampleOf(step: number, mono: Float32Array): number {
 }
 
 /** Adds up the leaps of a band. @param rate steps a second */
-function addLeaps(energy: Float64Array, together: number, rate: number, into: Float32Array): void {
+function addLeaps(energy: Float64Array, { together, rise }: Band, rate: number, into: Float32Array): void {
   const fade = Math.exp(-1 / (MEMORY * rate))
+  const loud = energy.map((_, k) => {
+    let sum = 0
+    for (let i = 0; i < together; i++) sum += energy[k + i] ?? 0
+    return sum / together
+  })
   let loudest = 0
-  for (let k = 0; k < energy.length; k++) {
-    let here = 0
-    for (let i = 0; i < together; i++) here += (energy[k + i] ?? 0) / together
+  for (let k = 0; k < loud.length; k++) {
+    const here = loud[k] as number
     loudest = Math.max(here, loudest * fade)
     if (here < QUIET * loudest || here < 1e-9) continue
     let most = 0
-    for (let i = Math.max(0, k - BEFORE); i < k; i++) most = Math.max(most, energy[i] as number)
-    const rise = here / (most + 1e-10)
-    if (rise > RISE) into[k] = (into[k] as number) + Math.log(rise / RISE)
+    for (let i = Math.max(0, k - BEFORE); i <= k - together; i++) most = Math.max(most, loud[i] as number)
+    const leap = here / (most + 1e-10)
+    if (leap > rise) into[k] = (into[k] as number) + Math.log(leap / rise)
   }
 }
