@@ -1,7 +1,7 @@
 /* The Cue station on songs of one's own and on the demo: writing, repeating, checking, mirroring. */
 import type { Page } from '@playwright/test'
 import { expect, test } from './test'
-import { goTo, openDemo, ownSheet } from './ways'
+import { goTo, openDemo, ownSheet, partsPlayed } from './ways'
 
 const cues = (page: Page) => page.getByTestId('cue')
 const row = (page: Page, i: number) => page.locator(`[data-row="${i}"]`)
@@ -489,18 +489,7 @@ test('the moves are called on the beat once their words are ready', async ({ pag
 test('a speed that is changed while it plays is heard at once, from the same place of the song', async ({
   page,
 }) => {
-  // The song is played by a worklet, which is told of each part.
-  await page.addInitScript(() => {
-    const songs: { at: number; from: number; speed: number }[] = []
-    Object.assign(window, { songs })
-    const { postMessage } = MessagePort.prototype
-    MessagePort.prototype.postMessage = function (message, ...rest: never[]) {
-      if (message?.kind === 'play') songs.push(message.play)
-      return postMessage.call(this, message, ...rest)
-    }
-  })
-  const parts = () =>
-    page.evaluate(() => (window as unknown as { songs: { at: number; from: number; speed: number }[] }).songs)
+  const parts = await partsPlayed(page)
   await openDemo(page)
   await page.keyboard.press('Space')
   await expect.poll(async () => (await parts()).length).toBe(1)

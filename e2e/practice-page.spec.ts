@@ -14,7 +14,7 @@ import { placePhrases, type Routine, stretchName, type Voice } from '../src/core
 import { TICKS_PER_COUNT } from '../src/core/time'
 import { clapping, loopTrack } from './sounds'
 import { expect, test } from './test'
-import { goTo, openDemo } from './ways'
+import { goTo, openDemo, partsPlayed } from './ways'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -49,18 +49,11 @@ async function opened(browser: Browser, options: BrowserContextOptions = {}, at 
       put.push({ when, offset, seconds, peak, attack })
       return start.call(this, when, offset, ...rest)
     }
-    // The song is played by a worklet, which is told of each part.
-    const songs: { at: number; from: number; speed: number }[] = []
-    Object.assign(window, { songs })
-    const { postMessage } = MessagePort.prototype
-    MessagePort.prototype.postMessage = function (message, ...rest: never[]) {
-      if (message?.kind === 'play') songs.push(message.play)
-      return postMessage.call(this, message, ...rest)
-    }
   })
+  const parts = await partsPlayed(page)
   await page.goto(pathToFileURL(at).href)
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('Marmalade Weather, Thursday beginners')
-  return { page, asked, troubles, context }
+  return { page, asked, troubles, context, parts }
 }
 
 const put = (page: Page) =>
@@ -72,14 +65,6 @@ const put = (page: Page) =>
         }
       ).put,
   )
-
-/** The part of the song that was played last: when, from where in it, and how fast. */
-const songPlayed = (page: Page) =>
-  page.evaluate(() => {
-    const { songs } = window as unknown as { songs: { at: number; from: number; speed: number }[] }
-    const last = songs.at(-1)
-    return last ? { when: last.at / 44_100, from: last.from, speed: last.speed } : null
-  })
 
 /** Another encoding of the demo's song: MP3 of 96 kbit/s, one channel, softer, begun later. */
 async function otherCopy(lead: number): Promise<Buffer> {
@@ -266,7 +251,7 @@ test('another encoding of the song is known by its sound, its counts lie where t
   browser,
 }) => {
   const lead = 1.7
-  const { page, asked, troubles, context } = await opened(browser)
+  const { page, asked, troubles, context, parts } = await opened(browser)
   const input = page.getByLabel('Choose my copy of the song')
   await input.setInputFiles({
     ...{ name: 'other.wav', mimeType: 'audio/wav', buffer: loopTrack(97, 60, 0.4) },
@@ -300,9 +285,9 @@ test('another encoding of the song is known by its sound, its counts lie where t
     await page.keyboard.press('p')
     await expect(page.getByTestId('words')).not.toBeEmpty()
     const clicks = (await put(page)).slice(before).filter((s) => s.seconds < 0.075)
-    const song = await songPlayed(page)
+    const song = (await parts()).at(-1)
     expect(song?.speed).toBeCloseTo(percent / 100)
-    const at = clicks.map((c) => (song?.from ?? 0) + (c.when - (song?.when ?? 0)) * (song?.speed ?? 0))
+    const at = clicks.map((c) => (song?.from ?? 0) + (c.when - (song?.at ?? 0) / 44_100) * (song?.speed ?? 0))
     const danced = at.filter((t) => t >= (places[0] as number) - 0.003)
     expect(danced.length).toBeGreaterThan(1)
     for (const t of danced) expect(Math.min(...places.map((p) => Math.abs(p - t)))).toBeLessThan(0.003)

@@ -166,3 +166,24 @@ export async function ownSheet(page: Page, name: string, bpm = 120): Promise<num
   if (pickUp) await page.keyboard.press('PageDown')
   return pickUp ? 1 : 0
 }
+
+/** A part of the song as its worklet is told of it: at which sample of the clock, from which second of the song, how fast. */
+interface PlayedPart {
+  at: number
+  from: number
+  speed: number
+}
+
+/** Writes down each part of the song that is played from the next load of the page on. @returns what was so far */
+export async function partsPlayed(page: Page): Promise<() => Promise<PlayedPart[]>> {
+  await page.addInitScript(() => {
+    const parts: unknown[] = []
+    Object.assign(window, { parts })
+    const { postMessage } = MessagePort.prototype
+    MessagePort.prototype.postMessage = function (message, ...rest: never[]) {
+      if (message?.kind === 'play') parts.push(message.play)
+      return postMessage.call(this, message, ...rest)
+    }
+  })
+  return () => page.evaluate(() => (window as unknown as { parts: PlayedPart[] }).parts)
+}
