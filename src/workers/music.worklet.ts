@@ -11,6 +11,7 @@ declare function registerProcessor(name: string, processor: new () => AudioWorkl
 class MusicProcessor extends AudioWorkletProcessor {
   private readonly voices = new SongVoices(sampleRate)
   private song: Song | null = null
+  private over = false
 
   constructor() {
     super()
@@ -25,14 +26,16 @@ class MusicProcessor extends AudioWorkletProcessor {
     else if (message.kind === 'strokes' && this.song) this.song.strokes = message.strokes
     else if (message.kind === 'song') {
       this.song = message.song
+      this.over = message.song === null
       this.voices.load(message.song)
     }
     if ('number' in message) this.port.postMessage(message.number)
   }
 
+  /** @returns false once its song was taken away: it is not asked again */
   process(_: Float32Array[][], [out]: Float32Array[][]): boolean {
     if (out?.[1]) this.voices.render(out, currentFrame)
-    return true
+    return !this.over
   }
 }
 registerProcessor('azalea-music', MusicProcessor)

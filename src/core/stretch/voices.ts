@@ -33,6 +33,8 @@ interface Voice extends Play {
   hop: [Float32Array, Float32Array]
   /** Samples of the hop that were heard. */
   used: number
+  /** Something of it was heard. */
+  begun: boolean
 }
 
 /**
@@ -64,9 +66,13 @@ export class SongVoices {
     const { song, join } = this
     if (!song) return
     const hop: Voice['hop'] = [new Float32Array(HOP), new Float32Array(HOP)]
-    const begin = play.from - (join / this.rate) * play.speed
-    const stretcher = play.speed === 1 ? null : new Stretcher(song, begin, play.speed)
-    this.voices.push({ ...play, stretcher, hop, used: HOP })
+    const stretcher = play.speed === 1 ? null : this.stretcherAt(song, play, -join)
+    this.voices.push({ ...play, stretcher, hop, used: HOP, begun: false })
+  }
+
+  /** What stretches a part from so many samples after its beginning on. */
+  private stretcherAt(song: Song, { from, speed }: Play, after: number): Stretcher {
+    return new Stretcher(song, from + (after / this.rate) * speed, speed)
   }
 
   /** What is heard at a sample ends there, faded out before it; what would begin later is not heard. */
@@ -97,6 +103,12 @@ export class SongVoices {
     // It begins before its time by as long as it is faded in.
     const from = Math.max(0, v.at - join - now)
     const to = Math.min(samples, end - now)
+    if (to > from && !v.begun) {
+      v.begun = true
+      // Told of late, it begins where it would be by now.
+      const late = now + from - v.at
+      if (v.stretcher && late > -join) v.stretcher = this.stretcherAt(this.song as Song, v, late)
+    }
     for (let i = from; i < to; i++) {
       const t = now + i
       const level = Math.min(1, (t - v.at + join) / join, (end - t) / join)

@@ -16,6 +16,7 @@ const recording = {
   numberOfChannels: 1,
   length: 3,
   copyFromChannel: (to: Float32Array) => to.set(samples),
+  getChannelData: () => samples,
 } as unknown as AudioBuffer
 const found = { trace: Uint8Array.of(1, 2), takes: [{ from: 0, to: 3, at: 1, rate: 1, sure: 0.9 }] }
 const never = new AbortController().signal
@@ -62,7 +63,10 @@ describe('finding strokes in a worker', () => {
   it('hands one channel over, and gives where they lie', async () => {
     const found = strokesInWorker(recording)
     expect(String(FakeWorker.last.program)).toContain('strokes.worker')
-    expect(FakeWorker.last.sent[0]?.request).toEqual({ mono: samples, rate: 8000 })
+    const { request } = FakeWorker.last.sent[0] as { request: { mono: Float32Array } }
+    expect(request).toEqual({ mono: samples, rate: 8000 })
+    // What is handed over is not the song's own.
+    expect(request.mono.buffer).not.toBe(samples.buffer)
     FakeWorker.last.answers({ kind: 'done', strokes: Float64Array.of(1, 2) })
     expect(await found).toEqual(Float64Array.of(1, 2))
   })

@@ -1,5 +1,4 @@
 import * as v from 'valibot'
-import { channelsOf } from '@/audio/song'
 import { monoOf, type Strokes } from '@/core/stretch'
 import type { StrokesRequest } from '@/workers/strokes.worker'
 import { inWorker } from './in-worker'
@@ -16,7 +15,10 @@ export function strokesInWorker(
   begin: () => Worker = () =>
     new Worker(new URL('../../workers/strokes.worker.ts', import.meta.url), { type: 'module' }),
 ): Promise<Strokes> {
-  const mono = monoOf(channelsOf(song))
+  const channels = Array.from({ length: song.numberOfChannels }, (_, c) => song.getChannelData(c))
+  const sum = monoOf(channels)
+  // The only channel is the song's own: a copy of it is handed over.
+  const mono = sum === channels[0] ? sum.slice() : sum
   const request: StrokesRequest = { mono, rate: song.sampleRate }
   return inWorker<Strokes>(
     begin,

@@ -60,7 +60,9 @@ export function SoundOut({ page, routine, contents }: OutProps) {
   const long = plan.seconds > LONGEST_SOUND
   const work = async (tell: Tell, signal: AbortSignal) => {
     tell(0)
-    const song = wish.song ? { song: await player.audio(), strokes: await player.strokes() } : null
+    const song = wish.song
+      ? { song: await player.audio(), strokes: await player.strokes().catch(() => []) }
+      : null
     const told = (share: number) => tell(share, share < WORDS ? 'Getting the words' : 'Making the sound')
     const own = await player.ownCounts()
     const wanted = { plan, song, as: file, title: routine.title, own }
