@@ -1,6 +1,7 @@
 import { type DrillEvent, eventsOf, type SaidEvent } from '@/core/drill'
 import {
   faded,
+  Limiter,
   Mixing,
   musicPiece,
   type SoundPart,
@@ -167,6 +168,10 @@ export async function practiceSound(
     title,
     chapters: plan.chapters,
   })
+  const limiter = new Limiter(mixing.channels, SONG_RATE)
+  const write = async (sound: Float32Array<ArrayBuffer>[]) => {
+    if (sound[0]?.length) await file.add(sound)
+  }
   const parts = soundParts(plan, SONG_RATE)
   /** How far each part's music is: it takes nearly all of the time. */
   const shares = parts.map(() => 0)
@@ -218,10 +223,11 @@ export async function practiceSound(
       const end = parts[k + 1]?.from ?? soundLength(plan, SONG_RATE)
       while (mixing.from < end) {
         signal.throwIfAborted()
-        await file.add(mixing.take(Math.min(end, mixing.from + WRITTEN * SONG_RATE)))
+        await write(limiter.add(mixing.take(Math.min(end, mixing.from + WRITTEN * SONG_RATE))))
       }
     }
     signal.throwIfAborted()
+    await write(limiter.rest())
     return await file.finish(plan.seconds)
   } catch (error) {
     await file.cancel()
