@@ -12,7 +12,9 @@ const tone = (hz: number, level: (t: number) => number, seconds: number, phase =
 function limited(sound: readonly Float32Array[], pieces: readonly number[]): Float32Array[] {
   const limiter = new Limiter(sound.length, RATE)
   const out = sound.map(() => [] as number[])
-  const take = (part: readonly Float32Array[]) => part.forEach((c, k) => out[k]?.push(...c))
+  const take = (part: readonly Float32Array[]) => {
+    for (const [k, c] of part.entries()) out[k]?.push(...c)
+  }
   let at = 0
   for (const n of [...pieces, sound[0]?.length ?? 0]) {
     take(limiter.add(sound.map((c) => c.subarray(at, at + n))))
