@@ -214,7 +214,7 @@ async function renderBand(band: Filter) {
       for (const f of TONES) data[i] = (data[i] as number) + 0.2 * Math.sin((2 * Math.PI * f * i) / RATE)
     const music = await Music.load(context, song, context.destination)
     music.setFilter(through)
-    music.play(0.1, 0.5, 1, 1.9)
+    await music.play(0.1, 0.5, 1, 1.9)
     const out = (await context.startRendering()).getChannelData(0).subarray(RATE / 2)
     return TONES.map((f) => {
       let [re, im] = [0, 0]
