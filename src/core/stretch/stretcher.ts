@@ -18,7 +18,7 @@ export class Stretcher {
   /** The moment an even speed would have in the middle of the next frame. */
   private even: Seconds
   /** Frames that are missing in the next hop: of the first one, all that have a part in it. */
-  private todo = FRAME / HOP
+  private framesLeft = FRAME / HOP
 
   /** @param from seconds of the song that are heard first @param speed may be set anew at any time */
   constructor(
@@ -34,20 +34,20 @@ export class Stretcher {
   /** Works out a part of the next hop: a frame of it. A hop is whole when there is nothing to do any more. */
   work(): void {
     this.frame()
-    this.todo--
-    if (this.todo > 0) this.vocoder.pass(null)
+    this.framesLeft--
+    if (this.framesLeft > 0) this.vocoder.pass(null)
   }
 
   /** True when the next hop can be had without work. */
   get isReady(): boolean {
-    return this.todo === 0
+    return this.framesLeft === 0
   }
 
   /** Writes the next hop, of `HOP` samples. @param out of as many channels as are asked for, two at most */
   next(out: Channels, at = 0): void {
     while (!this.isReady) this.work()
     this.vocoder.pass(out, at)
-    this.todo = 1
+    this.framesLeft = 1
   }
 
   private frame(): void {
