@@ -24,6 +24,7 @@ export {
 export { type CueEffect, whatToPaste } from './cue-work'
 export * from './cursor'
 export {
+  type BesideCounts,
   type FloorPlace,
   type FloorStationEffect,
   type FloorStationEvent,
@@ -33,6 +34,7 @@ export {
   litLine,
   moreTo,
   nextOf,
+  type Replay,
   stepFloor,
 } from './floor'
 export * from './lines'

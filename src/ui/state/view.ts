@@ -3,6 +3,7 @@
 import { create } from 'zustand'
 import { persist } from 'zustand/middleware'
 import type { Option } from '@/core/routine'
+import type { BesideCounts, Replay } from '@/core/station'
 
 interface ViewState {
   /** Shown as in a mirror; what is stored stays. */
@@ -11,9 +12,9 @@ interface ViewState {
   role: string
   option: Option
   /** What stands beside the counts on the floor. */
-  beside: 'none' | 'camera' | 'figure'
+  beside: BesideCounts
   /** What the camera's mirror shows: this moment, the repetition before, or both. */
-  replay: 'now' | 'last' | 'both'
+  replay: Replay
   flip: () => void
   show: (what: Partial<Pick<ViewState, 'role' | 'option' | 'beside' | 'replay'>>) => void
 }

@@ -118,6 +118,8 @@ function useAsked(store: Store): void {
   const [asked, setAsked] = useState(() => query.get('go') !== null)
   const begin = useEffectEvent(() => {
     if (beside === 'camera' && mustLoad('camera')) return
+    // Where effects run twice it begins once all the same.
+    if (!new URLSearchParams(window.location.search).has('go')) return
     setAsked(false)
     const address = new URLSearchParams(query)
     address.delete('go')
