@@ -174,6 +174,29 @@ describe('the conductor', () => {
     expect(conductor.playing).toBe(false)
     expect(next).toHaveBeenCalledOnce()
   })
+  it('begins at the speed that was asked for before it was heard', async () => {
+    const conductor = await Conductor.open()
+    await conductor.play({ first: counts(4), next: () => null, into: 0 })
+    const [begin] = device.started
+    conductor.layAnew((t) => counts(t.to / 24, 0.5))
+    expect(device.stopped).toBe(4)
+    goOn(6)
+    expect(device.started.slice(4)).toEqual([0, 1, 2, 3].map((t) => (begin as number) + t))
+  })
+  it('lays the next repetition anew where this one is nearly over', async () => {
+    const conductor = await Conductor.open()
+    const next = vi.fn(() => ({ timeline: counts(2), countIn: false }))
+    await conductor.play({ first: counts(2), next, into: 0 })
+    const begin = device.started[0] as number
+    // A second long, it has 50 ms left; what follows is on the clock.
+    goOn(1.1)
+    expect(device.currentTime).toBeCloseTo(begin + 0.94, 6)
+    expect(device.started.map((t) => Math.round((t - begin) * 1e6) / 1e6)).toEqual([0, 0.5, 1, 1.5])
+    conductor.layAnew((t) => counts(t.to / 24, 0.5))
+    expect(device.stopped).toBe(2)
+    expect(device.started.slice(4).map((t) => Math.round((t - begin) * 1e6) / 1e6)).toEqual([1, 2])
+    expect(conductor.now()?.leg.start).toBeCloseTo(begin, 6)
+  })
   it('lays nothing anew where nothing plays, in a count-in, or at the very end', async () => {
     const conductor = await Conductor.open()
     const lay = vi.fn((t: DrillTimeline) => t)

@@ -239,25 +239,37 @@ export class Conductor {
 
   /**
    * What plays goes on laid out anew, at another speed say, from the same place of the song; it is heard so within a tenth of
-   * a second. In a count-in it is not.
+   * a second. What has not begun yet begins so. In a count-in it is not.
    * @param lay the same counts anew
    */
   layAnew(lay: (timeline: DrillTimeline) => DrillTimeline): void {
     const at = this.context.currentTime + SOON
-    const old = this.legs.findLast((l) => l.start <= at)
-    if (!this.performance || !old || at > old.start + old.timeline.body - SOON) return
-    const { leg, into } = legAnew(old, at, lay(old.timeline))
-    this.legs = this.legs.slice(0, this.legs.indexOf(old))
-    this.waiting = this.waiting.filter((w) => w.at < at)
+    // The end of a repetition is left as it is: what follows it is laid out anew.
+    const i = this.legs.findIndex((l) => at <= l.start + l.timeline.body - SOON)
+    const old = this.legs[i]
+    if (!this.performance || !old || (old.countedIn && at < old.start)) return
+    const { leg, into } =
+      at < old.start
+        ? { leg: { ...old, timeline: lay(old.timeline) }, into: 0 }
+        : legAnew(old, at, lay(old.timeline))
+    this.takeBack(leg.start + into)
+    this.legs = this.legs.slice(0, i)
+    // What follows is asked for again.
+    this.ended = false
+    this.add(leg, into)
+  }
+
+  /** Whatever would begin at a time or later is not heard. */
+  private takeBack(at: Seconds): void {
+    // To a hair before, so that what begins at that very moment goes too.
+    const from = at - 1e-6
+    this.waiting = this.waiting.filter((w) => w.at < from)
     for (const [source, when] of this.pending)
-      if (when >= at) {
+      if (when >= from) {
         source.stop()
         this.pending.delete(source)
       }
     this.music?.cut(at)
-    // What follows is asked for again.
-    this.ended = false
-    this.add(leg, into)
   }
 
   /** Stops at once. */

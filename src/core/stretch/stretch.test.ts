@@ -303,6 +303,14 @@ describe('parts of a song on a clock', () => {
       expect(Math.abs((after[2646 + i] as number) - (alone?.[JOIN + i] as number))).toBeLessThan(1e-6)
   })
 
+  it('leave nothing of a part that is cut where it would begin', () => {
+    const [cutOff, plain] = [playing(), playing()]
+    cutOff.play({ at: 1000, samples: 5000, from: 0.2, speed: 1 })
+    cutOff.cut(1000)
+    for (const v of [cutOff, plain]) v.play({ at: 1000, samples: 5000, from: 0.5, speed: 1 })
+    expect(rendered(cutOff, 3000)).toEqual(rendered(plain, 3000))
+  })
+
   it('are silent without a song', () => {
     const voices = new SongVoices(RATE)
     voices.play({ at: 0, samples: 100, from: 0, speed: 1 })

@@ -77,7 +77,7 @@ export class SongVoices {
 
   /** What is heard at a sample ends there, faded out before it; what would begin later is not heard. */
   cut(at: number): void {
-    this.voices = this.voices.filter((v) => v.at - this.join < at)
+    this.voices = this.voices.filter((v) => v.at < at)
     for (const v of this.voices) v.samples = Math.min(v.samples, at - v.at)
   }
 

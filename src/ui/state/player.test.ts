@@ -227,6 +227,20 @@ describe('the player', () => {
     player.pause({ ...page, times: [] })
     expect(player.state.getState().playing).toBe(false)
   })
+  it('is heard at the speed that was set while the sound was being opened', async () => {
+    let open = () => {}
+    device.gate = new Promise((resolve) => (open = resolve))
+    const player = new Player('/song')
+    player.playFrom(page, 0, [])
+    await vi.waitFor(() => expect(device.opened).toHaveLength(1))
+    player.setSpeed(0.8)
+    open()
+    await vi.waitFor(() => expect(device.opened[0]?.anew).toMatchObject([{ from: 24, to: 48, speed: 0.8 }]))
+    // At the speed it was laid out at, it is left as it is.
+    player.playFrom(page, 0, [])
+    await vi.waitFor(() => expect(device.opened[0]?.played).toHaveLength(2))
+    expect(device.opened[0]?.anew).toHaveLength(1)
+  })
   it('leaves the way on to the floor while it has one', async () => {
     const player = new Player('/song')
     const floor = vi.fn()

@@ -153,6 +153,8 @@ export class Player {
           performance.onEnd?.()
         },
       })
+      // The speed was changed while the sound was being opened.
+      if (mine === this.asked && performance.first.speed !== this.state.getState().speed) this.layAnew()
       return true
     } catch (error) {
       const why = wordsOf(error)
@@ -312,6 +314,11 @@ export class Player {
   /** What plays at the desk goes on at another speed at once. */
   setSpeed(speed: Ratio): void {
     this.state.setState({ speed: clampSpeed(speed) })
+    this.layAnew()
+  }
+
+  /** What plays at the desk is laid out at the speed that is set now. */
+  private layAnew(): void {
     const { lay } = this
     if (lay && this.desk.playing) this.open?.layAnew(({ from, to }) => lay(from, to))
   }
