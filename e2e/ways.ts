@@ -187,3 +187,63 @@ export async function partsPlayed(page: Page): Promise<() => Promise<PlayedPart[
   })
   return () => page.evaluate(() => (window as unknown as { parts: PlayedPart[] }).parts)
 }
+
+/** What a page gave to the sound device. */
+interface HeardSound {
+  /** Seconds of it so far. */
+  seconds: () => Promise<number>
+  /** The last seconds of it, two channels at 44.1 kHz. */
+  last: (seconds: number) => Promise<Float32Array[]>
+}
+
+/** Keeps what the page gives to the sound device, from the next load of the page on. */
+export async function soundHeard(page: Page): Promise<HeardSound> {
+  await page.addInitScript(() => {
+    const heard: Float32Array[][] = []
+    Object.assign(window, { heard })
+    const connect = AudioNode.prototype.connect as (
+      this: AudioNode,
+      to: AudioNode,
+      ...rest: number[]
+    ) => AudioNode
+    const program = `registerProcessor('heard', class extends AudioWorkletProcessor {
+      process([x]) { if (x.length) this.port.postMessage(x.map((c) => c.slice())); return true }
+    })`
+    const listened = async (node: AudioNode, context: AudioContext) => {
+      await context.audioWorklet.addModule(
+        URL.createObjectURL(new Blob([program], { type: 'text/javascript' })),
+      )
+      const ear = new AudioWorkletNode(context, 'heard', { channelCount: 2, channelCountMode: 'explicit' })
+      ear.port.onmessage = (e) => heard.push(e.data)
+      connect.call(node, ear)
+    }
+    AudioNode.prototype.connect = function (this: AudioNode, to: AudioNode, ...rest: number[]) {
+      const { context } = this
+      if (to === context.destination && context instanceof AudioContext) listened(this, context)
+      return connect.call(this, to, ...rest)
+    } as typeof AudioNode.prototype.connect
+  })
+  const BLOCK = 128 / 44_100
+  return {
+    seconds: async () =>
+      BLOCK * (await page.evaluate(() => (window as unknown as { heard: unknown[] }).heard.length)),
+    last: async (seconds) => {
+      const parts = await page.evaluate(
+        (blocks) => {
+          const { heard } = window as unknown as { heard: Float32Array[][] }
+          return [0, 1].map((c) => {
+            const all = heard
+              .slice(-blocks)
+              .map((h) => new Uint8Array((h[c] as Float32Array).buffer as ArrayBuffer))
+            return all.map((bytes) => btoa(String.fromCharCode(...bytes))).join(' ')
+          })
+        },
+        Math.ceil(seconds / BLOCK),
+      )
+      return parts.map((text) => {
+        const bytes = Buffer.concat(text.split(' ').map((block) => Buffer.from(block, 'base64')))
+        return new Float32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.length))
+      })
+    },
+  }
+}

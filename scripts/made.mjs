@@ -115,7 +115,7 @@ export async function programs() {
       // Addresses of its own are not followed inside a page: everything it needs is in it.
       'import.meta.url': '""',
       MATCH_WORKER: JSON.stringify(worker),
-      STROKES_WORKER: JSON.stringify(await program('strokes.worker')),
+      MEASURE_WORKER: JSON.stringify(await program('measure.worker')),
       MUSIC_WORKLET: JSON.stringify(worklet),
     },
   })

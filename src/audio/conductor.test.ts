@@ -16,11 +16,24 @@ class Device {
   addEventListener() {}
   resume = async () => {}
   createGain() {
-    const gain = { setTargetAtTime() {} }
+    const gain = {
+      setTargetAtTime: (level: number, at: number) => this.levels.push([level, at]),
+      cancelScheduledValues() {},
+    }
     return { gain, connect: (to: unknown) => to, disconnect() {} }
   }
+  /** Levels of all parts, and when they were asked for. */
+  levels: [number, number][] = []
+  createWaveShaper() {
+    return { connect: (to: unknown) => to }
+  }
   createBuffer(_: number, length: number) {
-    return { getChannelData: () => new Float32Array(length), duration: length / this.sampleRate }
+    const samples = new Float32Array(length)
+    return {
+      ...{ length, numberOfChannels: 1, sampleRate: this.sampleRate, duration: length / this.sampleRate },
+      getChannelData: () => samples,
+      copyFromChannel: (to: Float32Array) => to.set(samples),
+    }
   }
   createBufferSource() {
     const device = this

@@ -1,29 +1,25 @@
 import {
-  type DrillEvent,
   type DrillTimeline,
-  eventsOf,
   firstLeg,
   type Leg,
   legAfter,
   legAnew,
-  type SaidEvent,
   type SpokenWord,
   songOf,
 } from '@/core/drill'
-import type { Strokes } from '@/core/stretch'
+import { factorsOf, USUAL_STEP_BACK, USUAL_VOLUMES, type Volumes } from '@/core/loudness'
+import { type SongMeasure, UNMEASURED } from '@/core/stretch'
 import type { Seconds } from '@/core/time'
+import { balanceFor, eventsFrom, type Heard, saidIn } from './balance'
+import { CalledSounds } from './called-sounds'
 import { evenClock } from './clock'
+import { Counts } from './counts'
 import { type Filter, Music } from './music'
-import { scheduleEvents } from './schedule'
+import { Output } from './output'
+import type { CountSound } from './schedule'
 import { SONG_RATE } from './song'
-import { clicks, loadRecording, loadVoice, loadWord, ownVoice, type Sounds } from './sounds'
-
-/** How loud each part is, 0..1. */
-export interface Volumes {
-  music: number
-  clicks: number
-  voice: number
-}
+import { clicks, loadVoice, loadWord, type Sounds } from './sounds'
+import { StepBack } from './step-back'
 
 /** What to play: a first repetition, and whatever follows it. */
 export interface Performance {
@@ -53,8 +49,6 @@ export interface Place {
 
 /** How far ahead sound is put on the clock; a hidden tab's timers fire once a second. */
 const AHEAD: Seconds = 1.3
-/** The same for clicks and words, whose stress lies up to a second after their beginning. */
-const WINDOW: Seconds = 3
 const WAKE_MS = 60
 /** A device that has not begun after so many turns of the page's own will not: where the machine is busy they come late, too. */
 const [TURNS, TURN_MS] = [80, 100]
@@ -67,15 +61,18 @@ const SOON: Seconds = 0.06
 /** Plays performances on one audio clock: music, clicks and called counts. */
 export class Conductor {
   private readonly gains: Record<keyof Volumes, GainNode>
+  private readonly stepBack: StepBack
+  private readonly counts: Counts
+  private readonly called: CalledSounds
   private music: Music | null = null
+  private measure: SongMeasure = UNMEASURED
+  private volumes = USUAL_VOLUMES
   private legs: Leg[] = []
-  /** Sounds that are on the clock, and when each begins. */
-  private readonly pending = new Map<AudioBufferSourceNode, Seconds>()
-  /** Events of the legs not on the clock yet, in order. A device carries every sound that waits, so few do. */
-  private waiting: { at: Seconds; origin: Seconds; event: DrillEvent | SaidEvent }[] = []
   private performance: Performance | null = null
   private timer: ReturnType<typeof setInterval> | null = null
   private ended = false
+  /** What the performance began with. */
+  private first: Heard | null = null
   private readonly clock = evenClock(
     () => this.context.currentTime,
     () => performance.now() / 1000,
@@ -83,15 +80,21 @@ export class Conductor {
 
   private constructor(
     readonly context: AudioContext,
-    private readonly sounds: Sounds,
+    sounds: Sounds,
+    private readonly output: Output,
     private readonly worklet?: string,
   ) {
     const gain = () => {
       const g = context.createGain()
-      g.connect(context.destination)
+      g.connect(output.node)
       return g
     }
     this.gains = { music: gain(), clicks: gain(), voice: gain() }
+    this.stepBack = new StepBack(context)
+    this.stepBack.setDecibels(USUAL_STEP_BACK)
+    this.stepBack.node.connect(this.gains.music)
+    this.counts = new Counts(context, { click: this.gains.clicks, voice: this.gains.voice }, sounds)
+    this.called = new CalledSounds(context, sounds)
     context.addEventListener('statechange', this.changed)
   }
 
@@ -115,7 +118,7 @@ export class Conductor {
         ? await from.voice(context)
         : { voice: await loadVoice(context), recordings: new Map<string, SpokenWord>() }
       const sounds = { ...clicks(context), voice, recordings, pieces: new Map() }
-      return new Conductor(context, sounds, from.worklet)
+      return new Conductor(context, sounds, await Output.open(context, from.worklet), from.worklet)
     } catch (error) {
       // Without its voice it is no conductor: the device is given back, and the next press tries again.
       await context.close().catch(() => {})
@@ -125,23 +128,37 @@ export class Conductor {
 
   /**
    * Gives the conductor a song; the one before is let go.
-   * @param strokes where its strokes lie, as soon as that is known: it can be played before
+   * @param measure what is known of it, as soon as that is: it can be played before
    */
-  async setSong(song: AudioBuffer, strokes: Promise<Strokes>): Promise<void> {
+  async setSong(song: AudioBuffer, measure: Promise<SongMeasure>): Promise<void> {
     this.stop()
     this.music?.release()
-    const music = await Music.load(this.context, song, this.gains.music, this.worklet)
+    const music = await Music.load(this.context, song, this.stepBack.node, this.worklet)
     this.music = music
-    // Without them it is slowed a little less sharply.
-    strokes.then(
-      (known) => music.setStrokes(known),
+    this.measure = UNMEASURED
+    // Without it, it is slowed a little less sharply, and as loud as most records.
+    measure.then(
+      (known) => {
+        if (this.music !== music) return
+        this.measure = known
+        music.setStrokes(known.strokes)
+        this.setVolumes(this.volumes)
+        this.balance()
+      },
       () => {},
     )
   }
 
   setVolumes(volumes: Volumes): void {
+    this.volumes = volumes
+    const factors = factorsOf(volumes, this.measure.loudness)
     for (const part of ['music', 'clicks', 'voice'] as const)
-      this.gains[part].gain.setTargetAtTime(volumes[part], this.context.currentTime, 0.015)
+      this.gains[part].gain.setTargetAtTime(factors[part], this.context.currentTime, 0.015)
+  }
+
+  /** By how many decibels the song steps back under what is said. */
+  setStepBack(decibels: number): void {
+    this.stepBack.setDecibels(decibels)
   }
 
   /** Lets only a part of the song's sound through. */
@@ -150,44 +167,23 @@ export class Conductor {
   }
 
   /** Counts with the instructor's own recordings where there are any; an empty list is the voice of the app. */
-  async countWith(recorded: Parameters<typeof ownVoice>[1]): Promise<void> {
-    this.sounds.own = await ownVoice(this.context, recorded)
+  countWith(recorded: Parameters<CalledSounds['countWith']>[0]): Promise<void> {
+    return this.called.countWith(recorded)
   }
 
-  /**
-   * Gets words that are to be called and not spoken yet, one after another; a word that cannot be had stays unspoken.
-   * @param told how many of them are there
-   */
-  async learn(words: readonly string[], told: (ready: number, all: number) => void): Promise<void> {
-    const missing = [...new Set(words)].filter((w) => w && !this.sounds.voice.has(w))
-    for (const [i, word] of missing.entries()) {
-      told(i, missing.length)
-      try {
-        this.sounds.voice.set(word, await loadWord(this.context, word))
-      } catch {
-        // The count is clicked without it.
-      }
-    }
-    told(missing.length, missing.length)
+  /** Gets words that are to be called. @param told how many of them are there */
+  learn(words: readonly string[], told: (ready: number, all: number) => void): Promise<void> {
+    return this.called.learn(words, told)
   }
 
-  /** Gets recordings of calls; where one cannot be had, its counts are clicked without it. */
-  async learnRecordings(ids: readonly string[]): Promise<void> {
-    const { recordings } = this.sounds
-    const missing = [...new Set(ids)].filter((id) => !recordings.has(id))
-    await Promise.all(
-      missing.map((id) =>
-        loadRecording(id).then(
-          (recording) => recordings.set(id, recording),
-          () => {},
-        ),
-      ),
-    )
+  /** Gets recordings of calls. */
+  learnRecordings(ids: readonly string[]): Promise<void> {
+    return this.called.learnRecordings(ids)
   }
 
   /** Takes a recording that is not kept yet. */
   giveRecording(id: string, recording: SpokenWord): void {
-    this.sounds.recordings.set(id, recording)
+    this.called.giveRecording(id, recording)
   }
 
   /** Says something at once, beside whatever plays. @returns when it is said */
@@ -197,6 +193,8 @@ export class Conductor {
     const source = this.context.createBufferSource()
     source.buffer = buffer
     source.connect(this.gains.voice)
+    const now = this.context.currentTime
+    this.stepBack.add([{ from: now, to: now + buffer.duration }])
     source.start()
     await new Promise<void>((done) => {
       source.onended = () => done()
@@ -221,7 +219,8 @@ export class Conductor {
       into === undefined
         ? firstLeg(first, begin)
         : { k: 0, start: begin - into, timeline: first, countedIn: false }
-    this.add(leg, into)
+    this.first = { leg, into: into ?? 0, sounds: this.add(leg, into) }
+    this.balance()
     this.timer = setInterval(() => this.wake(), WAKE_MS)
   }
 
@@ -261,14 +260,8 @@ export class Conductor {
 
   /** Whatever would begin at a time or later is not heard. */
   private takeBack(at: Seconds): void {
-    // To a hair before, so that what begins at that very moment goes too.
-    const from = at - 1e-6
-    this.waiting = this.waiting.filter((w) => w.at < from)
-    for (const [source, when] of this.pending)
-      if (when >= from) {
-        source.stop()
-        this.pending.delete(source)
-      }
+    this.counts.takeBack(at)
+    this.stepBack.takeBack(at)
     this.music?.cut(at)
   }
 
@@ -276,9 +269,8 @@ export class Conductor {
   stop(): void {
     if (this.timer) clearInterval(this.timer)
     this.timer = null
-    for (const source of this.pending.keys()) source.stop()
-    this.pending.clear()
-    this.waiting = []
+    this.counts.stop()
+    this.stepBack.stop()
     this.legs = []
     this.ended = false
     this.begun = false
@@ -308,46 +300,36 @@ export class Conductor {
   placeAt(time: Seconds): Place | null {
     const first = this.legs[0]
     if (!first) return null
-    const t = time - (this.context.outputLatency || this.context.baseLatency || 0)
+    const t = time - this.output.delay - (this.context.outputLatency || this.context.baseLatency || 0)
     let leg = first
     // A repetition begins with its count-in.
     for (const l of this.legs) if (t >= l.start - (l.countedIn ? l.timeline.lead : 0)) leg = l
     return { leg, into: t - leg.start }
   }
 
-  private add(leg: Leg, into: Seconds = 0) {
+  private add(leg: Leg, into: Seconds = 0): CountSound[] {
     const { timeline } = leg
     this.legs.push(leg)
-    const events = [...eventsOf(timeline, leg.countedIn), ...timeline.said]
-      .filter((e) => e.time >= into - 1e-6 || leg.countedIn)
-      .sort((a, b) => a.time - b.time)
-    for (const event of events) this.waiting.push({ at: leg.start + event.time, origin: leg.start, event })
-    this.fill()
+    const sounds = this.counts.add(eventsFrom(leg, into), leg.start)
+    this.stepBack.add(saidIn(sounds))
     const song = songOf(timeline, leg.countedIn, into)
     this.music
       ?.play(leg.start + into - song.before, song.from, timeline.speed, song.seconds)
       // The worklet is gone with its device, which is told by the device.
       .catch(() => {})
+    return sounds
   }
 
-  /** Puts what is due soon on the clock. */
-  private fill() {
-    const until = this.context.currentTime + WINDOW
-    const due = this.waiting.findIndex((w) => w.at >= until)
-    const now = this.waiting.splice(0, due < 0 ? this.waiting.length : due)
-    const out = { click: this.gains.clicks, voice: this.gains.voice }
-    for (const { event, origin, at } of now)
-      for (const source of scheduleEvents(this.context, out, this.sounds, [event], origin)) {
-        this.pending.set(source, at)
-        source.onended = () => this.pending.delete(source)
-      }
+  /** What follows is as loud as what began. */
+  private balance(): void {
+    if (this.first) this.output.balance(balanceFor([this.first], this.measure, this.volumes))
   }
 
   private wake() {
     const p = this.performance
     const last = this.legs.at(-1)
     if (!p || !last) return
-    this.fill()
+    this.counts.fill()
     const t = this.context.currentTime
     const end = last.start + last.timeline.body
     // A short body is not followed up before it has begun.
@@ -364,7 +346,7 @@ export class Conductor {
 
   /** Tells of repetitions that were heard to their end, and of the end of all. */
   private report(p: Performance) {
-    const heard = this.context.currentTime - (this.context.outputLatency || 0)
+    const heard = this.context.currentTime - this.output.delay - (this.context.outputLatency || 0)
     while (this.legs.length && heard >= (this.legs[0] as Leg).start + (this.legs[0] as Leg).timeline.body) {
       const done = this.legs.shift() as Leg
       p.onLeg?.(done)

@@ -1,7 +1,5 @@
-import { type DrillEvent, eventsOf, type SaidEvent } from '@/core/drill'
 import {
   faded,
-  Limiter,
   Mixing,
   musicPiece,
   type SoundPart,
@@ -9,15 +7,24 @@ import {
   soundLength,
   soundParts,
 } from '@/core/handout'
-import { cut, type Part, type Song, type Strokes } from '@/core/stretch'
+import {
+  factorsOf,
+  levelAlong,
+  PieceLimiter,
+  stepBackLevel,
+  stepsBack,
+  type Toward,
+  USUAL_VOLUMES,
+  type Volumes,
+} from '@/core/loudness'
+import { cut, type Part, type Song, type SongMeasure, UNMEASURED } from '@/core/stretch'
 import type { Seconds } from '@/core/time'
-import { scheduleEvents } from './schedule'
+import { balanceFor, eventsFrom, saidIn } from './balance'
+import { type CountSound, countSounds, scheduleEvents } from './schedule'
 import { SONG_RATE } from './song'
 import { type SoundFile, soundWriter } from './sound-file'
 import { clicks, loadRecording, loadVoice, loadWord, ownVoice, type Sounds } from './sounds'
 
-/** How loud each part of a practice sound is. */
-const LEVELS = { music: 0.6, click: 0.45, voice: 0.9 }
 /** Of the song this much more is given to the stretching than is heard: it looks around. */
 const AROUND: Seconds = 1
 /** Repetitions are rendered two at a time, one a core; of longer ones the memory of two is too much. */
@@ -77,8 +84,38 @@ export type Stretch = (
   signal: AbortSignal,
 ) => Promise<Float32Array<ArrayBuffer>[]>
 
+/** How loud each part of a practice sound is, and how the song steps back in it. */
+interface Levels {
+  by: Volumes
+  back: readonly Toward[]
+}
+
+/** So that the whole is as loud as it should be, and no song louder against its counts than another. */
+function levelsOf(context: BaseAudioContext, plan: SoundPlan, sounds: Sounds, wish: PracticeWish): Levels {
+  const { song, stepBack } = wish
+  const measure = song?.measure ?? UNMEASURED
+  const volumes = { ...USUAL_VOLUMES, music: song ? USUAL_VOLUMES.music : 0 }
+  const announced = plan.announced.flatMap(({ words, at }): CountSound[] => {
+    const spoken = sounds.voice.get(words)
+    return spoken ? [{ buffer: spoken.buffer, to: 'voice', at }] : []
+  })
+  const heard = plan.legs.map((leg) => ({
+    ...{ leg: { ...leg, k: 0 }, into: 0 },
+    sounds: eventsFrom({ ...leg, k: 0 }, 0).flatMap((e) => countSounds(context, sounds, e, leg.start)),
+  }))
+  const [first] = heard
+  if (first) first.sounds.push(...announced)
+  const whole = balanceFor(heard, measure, volumes)
+  const { music, clicks, voice } = factorsOf(volumes, measure.loudness)
+  const said = saidIn(heard.flatMap((h) => h.sounds))
+  return {
+    by: { music: music * whole, clicks: clicks * whole, voice: voice * whole },
+    back: stepsBack(said, stepBackLevel(stepBack)),
+  }
+}
+
 /** Clicks and voices of one part. @returns one channel */
-async function counted(part: SoundPart, sounds: Sounds): Promise<Float32Array<ArrayBuffer>> {
+async function counted(part: SoundPart, sounds: Sounds, { by }: Levels): Promise<Float32Array<ArrayBuffer>> {
   const begin = part.from / SONG_RATE
   const context = new OfflineAudioContext(1, part.to - part.from, SONG_RATE)
   const gain = (level: number) => {
@@ -87,7 +124,7 @@ async function counted(part: SoundPart, sounds: Sounds): Promise<Float32Array<Ar
     g.connect(context.destination)
     return g
   }
-  const out = { click: gain(LEVELS.click), voice: gain(LEVELS.voice) }
+  const out = { click: gain(by.clicks), voice: gain(by.voice) }
   const spoken = part.announced && sounds.voice.get(part.announced.words)
   if (spoken && part.announced) {
     const source = context.createBufferSource()
@@ -96,9 +133,8 @@ async function counted(part: SoundPart, sounds: Sounds): Promise<Float32Array<Ar
     source.start(part.announced.at - begin)
   }
   if (part.leg) {
-    const { timeline, countedIn, start } = part.leg
-    const events: (DrillEvent | SaidEvent)[] = [...eventsOf(timeline, countedIn), ...timeline.said]
-    scheduleEvents(context, out, sounds, events, start - begin)
+    const events = eventsFrom({ ...part.leg, k: 0 }, 0)
+    scheduleEvents(context, out, sounds, events, part.leg.start - begin)
   }
   return (await context.startRendering()).getChannelData(0)
 }
@@ -106,7 +142,8 @@ async function counted(part: SoundPart, sounds: Sounds): Promise<Float32Array<Ar
 /** The song as it is heard in one part, and where. */
 async function music(
   leg: SoundPlan['legs'][0],
-  { song, strokes }: { song: AudioBuffer; strokes: Strokes },
+  { song, measure }: { song: AudioBuffer; measure: SongMeasure },
+  levels: Levels,
   stretch: Stretch,
   told: (share: number) => void,
   signal: AbortSignal,
@@ -125,20 +162,32 @@ async function music(
     : await stretch(
         {
           ...{ channels, rate: SONG_RATE, from: from - first / SONG_RATE, speed, samples: frames },
-          strokes: Float64Array.from(strokes, (t) => t - first / SONG_RATE),
+          strokes: Float64Array.from(measure.strokes, (t) => t - first / SONG_RATE),
         },
         told,
         signal,
       )
-  faded(sound, LEVELS.music, SONG_RATE)
+  faded(sound, levels.by.music, SONG_RATE)
+  stepBackIn(sound, at, levels.back)
   return { at, sound }
+}
+
+/** Lets music step back while something is said: changes it. @param at its first sample's place in the whole */
+function stepBackIn(sound: readonly Float32Array[], at: number, back: readonly Toward[]): void {
+  const level = levelAlong(back)
+  for (let i = 0; i < (sound[0]?.length ?? 0); i++) {
+    const by = level((at + i) / SONG_RATE)
+    for (const c of sound) c[i] = (c[i] as number) * by
+  }
 }
 
 /** What a practice sound is made of. */
 export interface PracticeWish {
   plan: SoundPlan
   /** Heard where given. */
-  song: { song: AudioBuffer; strokes: Strokes } | null
+  song: { song: AudioBuffer; measure: SongMeasure } | null
+  /** The song steps back under what is said by so many decibels. */
+  stepBack: number
   as: SoundFile
   /** Written into the file. */
   title: string
@@ -153,13 +202,15 @@ export interface PracticeWish {
  * @throws DOMException where it was stopped
  */
 export async function practiceSound(
-  { plan, song, as, title, own }: PracticeWish,
+  wish: PracticeWish,
   stretch: Stretch,
   told: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Blob> {
+  const { plan, song, as, title, own } = wish
   const context = new OfflineAudioContext(1, 1, SONG_RATE)
   const sounds = await soundsFor(context, plan, own, (share) => told(WORDS * share), signal)
+  const levels = levelsOf(context, plan, sounds, wish)
   const mixing = new Mixing(song ? 2 : 1)
   const file = await soundWriter({
     as,
@@ -168,7 +219,7 @@ export async function practiceSound(
     title,
     chapters: plan.chapters,
   })
-  const limiter = new Limiter(mixing.channels, SONG_RATE)
+  const limiter = new PieceLimiter(mixing.channels, SONG_RATE)
   const write = async (sound: Float32Array<ArrayBuffer>[]) => {
     if (sound[0]?.length) await file.add(sound)
   }
@@ -181,8 +232,8 @@ export async function practiceSound(
       told(WORDS + (1 - WORDS) * (shares.reduce((a, b) => a + b) / parts.length))
     }
     const making = Promise.all([
-      counted(part, sounds),
-      song && part.leg ? music(part.leg, song, stretch, further, signal) : null,
+      counted(part, sounds, levels),
+      song && part.leg ? music(part.leg, song, levels, stretch, further, signal) : null,
     ])
     making.then(
       () => further(1),

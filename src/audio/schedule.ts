@@ -8,9 +8,39 @@ export interface CountOutputs {
   voice: AudioNode
 }
 
+/** What sounds for a count, and when it begins. */
+export interface CountSound {
+  buffer: AudioBuffer
+  to: keyof CountOutputs
+  at: Seconds
+}
+
 /**
- * Puts events on the audio clock: every click starts on its sample, every spoken count and every piece of a
- * recording with its stress there.
+ * What sounds for an event: its click begins on its place, a spoken count and a piece of a recording have their stress there.
+ * @param origin time of event time 0
+ */
+export function countSounds(
+  context: BaseAudioContext,
+  sounds: Sounds,
+  e: DrillEvent | SaidEvent,
+  origin: Seconds,
+): CountSound[] {
+  const when = origin + e.time
+  if ('piece' in e) {
+    const buffer = pieceSound(context, sounds, e)
+    return buffer ? [{ buffer, to: 'voice', at: when - (e.piece.stress - e.piece.from) }] : []
+  }
+  const click: CountSound = {
+    buffer: e.kind === 'sub' ? sounds.sub : e.accent ? sounds.accent : sounds.click,
+    to: 'click',
+    at: when,
+  }
+  const spoken = sounds.own?.get(e.call) ?? sounds.voice.get(e.call)
+  return spoken ? [click, { buffer: spoken.buffer, to: 'voice', at: when - spoken.stress }] : [click]
+}
+
+/**
+ * Puts events on the audio clock, each on its sample.
  * @param origin context time of event time 0
  * @returns the sources, so that they can be stopped
  */
@@ -21,26 +51,15 @@ export function scheduleEvents(
   events: readonly (DrillEvent | SaidEvent)[],
   origin: Seconds,
 ): AudioBufferSourceNode[] {
-  const made: AudioBufferSourceNode[] = []
-  const play = (buffer: AudioBuffer, to: AudioNode, when: Seconds) => {
-    const source = context.createBufferSource()
-    source.buffer = buffer
-    source.connect(to)
-    // A voice that should have begun already starts now, its stress a little late, rather than not at all.
-    source.start(Math.max(when, context.currentTime))
-    made.push(source)
-  }
-  for (const e of events) {
-    const when = origin + e.time
-    if (when < context.currentTime - 0.02) continue
-    if ('piece' in e) {
-      const buffer = pieceSound(context, sounds, e)
-      if (buffer) play(buffer, out.voice, when - (e.piece.stress - e.piece.from))
-      continue
-    }
-    play(e.kind === 'sub' ? sounds.sub : e.accent ? sounds.accent : sounds.click, out.click, when)
-    const spoken = sounds.own?.get(e.call) ?? sounds.voice.get(e.call)
-    if (spoken) play(spoken.buffer, out.voice, when - spoken.stress)
-  }
-  return made
+  const due = events.filter((e) => origin + e.time >= context.currentTime - 0.02)
+  return due.flatMap((e) =>
+    countSounds(context, sounds, e, origin).map(({ buffer, to, at }) => {
+      const source = context.createBufferSource()
+      source.buffer = buffer
+      source.connect(out[to])
+      // A voice that should have begun already starts now, its stress a little late, rather than not at all.
+      source.start(Math.max(at, context.currentTime))
+      return source
+    }),
+  )
 }

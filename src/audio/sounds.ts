@@ -1,6 +1,7 @@
 import * as v from 'valibot'
 import { type SaidEvent, type SpokenWord, soundOf } from '@/core/drill'
 import { readWav, toMono } from '@/core/formats/wav'
+import { levelSaid } from '@/core/loudness'
 import { cutText } from '@/core/routine'
 
 const VoiceIndex = v.record(
@@ -48,6 +49,13 @@ export function clicks(context: BaseAudioContext): Pick<Sounds, 'click' | 'accen
   }
 }
 
+/** Decodes something that is said, as loud as all else that is. */
+async function decodeSaid(context: BaseAudioContext, bytes: ArrayBuffer): Promise<AudioBuffer> {
+  const buffer = await context.decodeAudioData(bytes)
+  levelSaid(buffer.getChannelData(0), buffer.sampleRate)
+  return buffer
+}
+
 /** Loads the counting voice that ships with the app. @param base address of the voice folder */
 export async function loadVoice(
   context: BaseAudioContext,
@@ -56,7 +64,7 @@ export async function loadVoice(
   const index = v.parse(VoiceIndex, await (await fetch(`${base}/index.json`)).json())
   const load = async ([call, { file, stress }]: [string, { file: string; stress: number }]) => {
     const bytes = await (await fetch(`${base}/${file}`)).arrayBuffer()
-    return [call, { buffer: await context.decodeAudioData(bytes), stress }] as const
+    return [call, { buffer: await decodeSaid(context, bytes), stress }] as const
   }
   return new Map(await Promise.all(Object.entries(index).map(load)))
 }
@@ -68,10 +76,7 @@ export async function ownVoice(
 ): Promise<Map<string, SpokenCount>> {
   const load = async (r: (typeof recorded)[number]) => {
     const bytes = Uint8Array.from(atob(r.wav), (c) => c.charCodeAt(0))
-    return [
-      r.call,
-      { buffer: await context.decodeAudioData(bytes.buffer), stress: r.stressMs / 1000 },
-    ] as const
+    return [r.call, { buffer: await decodeSaid(context, bytes.buffer), stress: r.stressMs / 1000 }] as const
   }
   return new Map(await Promise.all(recorded.map(load)))
 }
@@ -84,7 +89,7 @@ export async function loadWord(context: BaseAudioContext, word: string): Promise
     v.pipe(v.number(), v.minValue(0), v.maxValue(2)),
     Number(answer.headers.get('x-stress-ms')) / 1000,
   )
-  return { buffer: await context.decodeAudioData(await answer.arrayBuffer()), stress }
+  return { buffer: await decodeSaid(context, await answer.arrayBuffer()), stress }
 }
 
 /** Fetches a recording of calls. @throws Error when it cannot be had */
@@ -92,7 +97,9 @@ export async function loadRecording(id: string): Promise<SpokenWord> {
   const answer = await fetch(`/api/voice/recordings/${id}`)
   if (!answer.ok) throw new Error('Your recording cannot be had: its counts are clicked alone.')
   const pcm = readWav(new Uint8Array(await answer.arrayBuffer()))
-  return { rate: pcm.sampleRate, samples: toMono(pcm) }
+  const samples = toMono(pcm)
+  levelSaid(samples, pcm.sampleRate)
+  return { rate: pcm.sampleRate, samples }
 }
 
 /** So finely a piece is hurried: steps nobody hears, so that few are made. */

@@ -1,4 +1,4 @@
-import { Conductor, type Volumes } from '@/audio/conductor'
+import { Conductor } from '@/audio/conductor'
 import { type DrillTimeline, drillTimeline, eventsOf, leadWordsOf } from '@/core/drill'
 import { base64Of } from '@/core/formats/base64'
 import {
@@ -10,15 +10,16 @@ import {
   pageContents,
   timesInCopy,
 } from '@/core/handout'
+import type { Volumes } from '@/core/loudness'
 import { placePhrases } from '@/core/routine'
-import type { Strokes } from '@/core/stretch'
+import type { SongMeasure } from '@/core/stretch'
 import type { Stretch, Ticks } from '@/core/time'
-import { strokesInWorker } from '@/ui/state/strokes'
+import { measureInWorker, measureOf } from '@/ui/state/measure'
 import type { Copy } from './copy'
 import { voiceOf } from './voice'
 
 declare const MUSIC_WORKLET: string
-declare const STROKES_WORKER: string
+declare const MEASURE_WORKER: string
 
 /** What is drilled, and how. */
 export interface Drill {
@@ -59,11 +60,11 @@ export function timelineOf(
   return { timeline, song: inCopy !== null }
 }
 
-/** Where the strokes of a copy lie, found by a program inside the page. */
-async function strokesOf(song: AudioBuffer): Promise<Strokes> {
-  const program = URL.createObjectURL(new Blob([STROKES_WORKER], { type: 'text/javascript' }))
+/** What playing a copy needs to know of it, found by a program inside the page. */
+async function measured(song: AudioBuffer): Promise<SongMeasure> {
+  const program = URL.createObjectURL(new Blob([MEASURE_WORKER], { type: 'text/javascript' }))
   try {
-    return await strokesInWorker(song, () => new Worker(program))
+    return measureOf(await measureInWorker(song, () => new Worker(program)))
   } finally {
     URL.revokeObjectURL(program)
   }
@@ -100,7 +101,7 @@ export class Player {
     if (heard && !able)
       said = 'This address is not a safe one (https): your browser plays the song at full speed only.'
     if (heard && this.loaded !== heard) {
-      await conductor.setSong(heard, strokesOf(heard))
+      await conductor.setSong(heard, measured(heard))
       this.loaded = heard
     }
     conductor.setVolumes({ ...volumes, music: heard ? volumes.music : 0 })

@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Performance } from '@/audio/conductor'
 import { moveBook, STARTING_MOVES } from '@/core/choreo'
 import { practicePage, usualContents } from '@/core/handout'
+import { levelSaid } from '@/core/loudness'
 import type { Take } from '@/core/match'
 import { cuesOf, ids, page as pageOf } from '@/core/routine/hand.test-tools'
 import { type Copy, laidOnCopy } from './copy'
@@ -39,8 +40,9 @@ vi.mock('@/audio/conductor', () => ({
   },
 }))
 vi.mock('@/audio/song', () => ({ decodeSong: async () => ({ duration: 40 }) }))
-vi.mock('@/ui/state/strokes', () => ({
-  strokesInWorker: async () => Float64Array.of(1, 2),
+vi.mock('@/ui/state/measure', () => ({
+  measureInWorker: async () => Uint8Array.of(1),
+  measureOf: () => ({ strokes: [1, 2], pieces: [], loudness: -12 }),
 }))
 vi.mock('@/ui/state/match', () => ({
   matchSong: async (_audio: unknown, _song: unknown, told: (share: number) => void) => {
@@ -83,7 +85,7 @@ beforeEach(() => {
     place: null,
   })
   vi.stubGlobal('MUSIC_WORKLET', 'worklet()')
-  vi.stubGlobal('STROKES_WORKER', 'strokes()')
+  vi.stubGlobal('MEASURE_WORKER', 'measure()')
 })
 afterEach(() => vi.unstubAllGlobals())
 
@@ -216,6 +218,11 @@ describe('the calls of a page', () => {
       },
     }),
   } as unknown as BaseAudioContext
+  /** As loud as all that is said. */
+  const level = (sound: Float32Array) => {
+    levelSaid(sound, RATE)
+    return sound
+  }
   it('are cut out of their one file where its click says they lie', async () => {
     const { voice, recordings } = await voiceOf(context, {
       file: 'AAAA',
@@ -228,12 +235,12 @@ describe('the calls of a page', () => {
       stress: number
     }
     expect([step.buffer.length, step.stress]).toEqual([200, expect.closeTo(0.05)])
-    expect(step.buffer.samples[0]).toBe(samples[1100])
+    expect(step.buffer.samples).toEqual(level(samples.slice(1100, 1300)))
     // What would begin before the file begins with it; what has no length has one sample.
     expect(voice.get('edge')?.buffer).toMatchObject({ length: 200 })
     expect(voice.get('none')?.buffer.length).toBe(1)
     const rec = recordings.get('rec')
-    expect([rec?.rate, rec?.samples.length, rec?.samples[0]]).toEqual([RATE, 500, samples[2100]])
+    expect([rec?.rate, rec?.samples]).toEqual([RATE, level(samples.slice(2100, 2600))])
   })
   it('are none where the page has no voice', async () => {
     const { voice, recordings } = await voiceOf(context, null)

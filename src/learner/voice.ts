@@ -1,6 +1,7 @@
 import type { Sounds } from '@/audio/sounds'
 import { bytesOf } from '@/core/formats/base64'
 import type { PageVoice } from '@/core/handout'
+import { levelSaid } from '@/core/loudness'
 
 /** The click that tells where the file begins lies in this much of it. */
 const LOOKED = 0.6
@@ -27,6 +28,7 @@ export async function voiceOf(
     samples.slice(Math.max(0, Math.round((from + late) * rate)), Math.round((to + late) * rate))
   const sound = (piece: Float32Array<ArrayBuffer>) => {
     const buffer = context.createBuffer(1, Math.max(1, piece.length), rate)
+    levelSaid(piece, rate)
     buffer.copyToChannel(piece, 0)
     return buffer
   }
@@ -38,7 +40,11 @@ export async function voiceOf(
       ]),
     ),
     recordings: new Map(
-      Object.entries(voice.recordings).map(([id, [from, to]]) => [id, { rate, samples: cut(from, to) }]),
+      Object.entries(voice.recordings).map(([id, [from, to]]) => {
+        const samples = cut(from, to)
+        levelSaid(samples, rate)
+        return [id, { rate, samples }]
+      }),
     ),
   }
 }

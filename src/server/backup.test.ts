@@ -85,6 +85,7 @@ const TABLES = [
   'presets',
   'move_lists',
   'traces',
+  'measures',
   'recordings',
 ]
 

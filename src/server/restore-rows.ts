@@ -80,7 +80,7 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
         else if (await add(tx, schema.songs, song)) out.songs++
       }
       const songOf = (row: Record<string, InValue>) => known.get(String(row.song_id)) ?? row.song_id ?? null
-      for (const table of [schema.hearings, schema.traces])
+      for (const table of [schema.hearings, schema.traces, schema.measures])
         for await (const r of rows(table))
           if (await isHere(schema.songs, songOf(r))) await add(tx, table, { ...r, song_id: songOf(r) })
       for await (const r of rows(schema.routines)) {

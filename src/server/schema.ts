@@ -238,6 +238,15 @@ export const traces = sqliteTable('traces', {
   data: blob('data', { mode: 'buffer' }).notNull(),
 })
 
+/** What playing a song needs to know of it: where its strokes lie, how loud it is. Found again where it is missing. */
+export const measures = sqliteTable('measures', {
+  songId: text('song_id')
+    .primaryKey()
+    .references(() => songs.id, { onDelete: 'cascade' }),
+  /** Packed by core/stretch. */
+  data: blob('data', { mode: 'buffer' }).notNull(),
+})
+
 /** The newest save of each window of each document: one that is sent again is known, also after somebody else saved. */
 export const saves = sqliteTable(
   'saves',

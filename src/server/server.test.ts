@@ -3,10 +3,12 @@ import path from 'node:path'
 import { eq, sql } from 'drizzle-orm'
 import { describe, expect, it } from 'vitest'
 import { emptyRoutine, ROUTINE_VERSION, type Routine, USUAL } from '@/core/routine'
+import { packMeasure } from '@/core/stretch'
 import { loopTrack } from '../../e2e/sounds'
 import { database, write } from './database'
 import { keepHearing } from './hearings'
 import { allPresets, keepPreset, lessonLog, logLessonStep, removePreset } from './lessons'
+import { keepMeasure, measureOfSong } from './measures'
 import { ownData } from './own-data.test-tools'
 import { routineFileOf } from './routine-file'
 import {
@@ -19,7 +21,7 @@ import {
   removeRoutine,
   saveRoutine,
 } from './routines'
-import { presets as presetRows, routines as routineRows, saves as saveRows } from './schema'
+import { measures, presets as presetRows, routines as routineRows, saves as saveRows } from './schema'
 import { shelfPart } from './shelf'
 import { takeIn } from './songs'
 import { sweepSaves } from './sweep'
@@ -63,6 +65,22 @@ describe('songs', () => {
     expect([first.fresh, second.fresh]).toEqual([true, false])
     expect(second.routines.map((r) => r.title)).toEqual(['First'])
     expect(files()).toEqual([first.song.hash])
+  })
+  it('keep what playing them needs to know, the newest of it, and go with it', async () => {
+    const { song: kept, routines: used } = await takeIn(pieces(song(102)), 'Measured.wav')
+    expect(await measureOfSong(kept.id)).toBe('')
+    const packed = (strokes: number[]) => Buffer.from(packMeasure(strokes, [0.01])).toString('base64')
+    for (const strokes of [[1], [1, 2], [1, 2]]) {
+      await keepMeasure(kept.id, { measure: packed(strokes) })
+      expect(await measureOfSong(kept.id)).toBe(packed(strokes))
+    }
+    await expect(keepMeasure(kept.id, { measure: 'AAAA' })).rejects.toThrow('cannot be read')
+    await expect(keepMeasure('nobody', { measure: packed([1]) })).rejects.toThrow('not here any more')
+    expect(await measureOfSong(kept.id)).toBe(packed([1, 2]))
+    await removeRoutine(used[0]?.id as string)
+    await expect(measureOfSong(kept.id)).rejects.toThrow('not here any more')
+    const left = await (await database()).select().from(measures).where(eq(measures.songId, kept.id))
+    expect(left).toEqual([])
   })
   it('that break off on their way leave nothing', async () => {
     async function* broken() {

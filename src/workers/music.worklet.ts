@@ -1,4 +1,5 @@
-/* Plays a song at any speed on the audio clock. Bundled by scripts/made.mjs: a worklet loads nothing. */
+/* Plays a song at any speed on the audio clock, and limits all that is heard. Bundled by scripts/made.mjs: a worklet loads nothing. */
+import { Limiter } from '@/core/loudness'
 import { type MusicMessage, type Song, SongVoices } from '@/core/stretch'
 
 declare const sampleRate: number
@@ -39,3 +40,16 @@ class MusicProcessor extends AudioWorkletProcessor {
   }
 }
 registerProcessor('azalea-music', MusicProcessor)
+
+class LimiterProcessor extends AudioWorkletProcessor {
+  private readonly limiter = new Limiter(2, sampleRate)
+
+  process([heard]: Float32Array[][], [out]: Float32Array[][]): boolean {
+    if (!out) return true
+    // Nothing is connected while nothing plays.
+    for (const [c, channel] of out.entries()) if (heard?.[c]) channel.set(heard[c])
+    this.limiter.limit(out)
+    return true
+  }
+}
+registerProcessor('azalea-limiter', LimiterProcessor)

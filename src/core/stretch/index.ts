@@ -1,3 +1,4 @@
+export { measureSong, packMeasure, type SongMeasure, UNMEASURED, unpackMeasure } from './measure'
 export { cut, type Part, type Song, Stretcher, stretched } from './stretcher'
 export { findStrokes, monoOf } from './strokes'
 export { type Strokes, soundAt, strokeBefore } from './time-map'

@@ -5,6 +5,7 @@ import { memo, useEffect, useRef } from 'react'
 import { Dialog, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
+import { STEPS_BACK } from '@/core/loudness'
 import { phraseAt, setCalling, stretchName } from '@/core/routine'
 import { clockText, FASTEST, holds, SLOWEST, type Stretch, timeOfTick } from '@/core/time'
 import { bound } from '../keys/table'
@@ -271,23 +272,39 @@ const FILTERS = [
   { id: 'high', name: 'high end' },
 ] as const
 
-/** How loud music, clicks and called counts are. */
+/** How loud music, clicks and called counts are, and how far the music steps back under what is said. */
 export function Volumes({ dark = false }: { dark?: boolean }) {
   const player = usePlayer()
   const volumes = usePlayerState((s) => s.volumes)
+  const stepBack = usePlayerState((s) => s.stepBack)
   const names = { music: 'Music', clicks: 'Clicks', voice: 'Called counts' } as const
-  return (['music', 'clicks', 'voice'] as const).map((part) => (
-    <Slide
-      key={part}
-      label={names[part]}
-      name={names[part]}
-      value={volumes[part]}
-      min={0}
-      max={1}
-      step={0.05}
-      dark={dark}
-      onChange={(v) => player.setVolumes({ [part]: v })}
-      text={(v) => (v === 0 ? 'off' : percent(v))}
-    />
-  ))
+  return (
+    <>
+      {(['music', 'clicks', 'voice'] as const).map((part) => (
+        <Slide
+          key={part}
+          label={names[part]}
+          name={names[part]}
+          value={volumes[part]}
+          min={0}
+          max={1}
+          step={0.05}
+          dark={dark}
+          onChange={(v) => player.setVolumes({ [part]: v })}
+          text={(v) => (v === 0 ? 'off' : percent(v))}
+        />
+      ))}
+      <Slide
+        label="Music under a voice"
+        name="Music under a voice"
+        value={stepBack}
+        min={STEPS_BACK[0]}
+        max={STEPS_BACK[STEPS_BACK.length - 1] as number}
+        step={3}
+        dark={dark}
+        onChange={(d) => player.setStepBack(d)}
+        text={(d) => (d === 0 ? 'as it is' : `${d} dB softer`)}
+      />
+    </>
+  )
 }

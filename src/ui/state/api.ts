@@ -287,6 +287,11 @@ export async function hasTrace(songId: string): Promise<boolean> {
   return (await call(v.object({ there: v.boolean() }), `/api/songs/${songId}/trace`)).there
 }
 
+/** What playing a song needs to know of it, as base64; '' where it is not known yet. */
+export async function fetchMeasure(songId: string): Promise<string> {
+  return (await call(v.object({ measure: v.string() }), `/api/songs/${songId}/measure`)).measure
+}
+
 const Restored = v.object({
   songs: v.number(),
   routines: v.number(),

@@ -1,8 +1,9 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { packMeasure } from '@/core/stretch'
 import { FakeWorker } from './fake-worker.test-tools'
 import { matchSong } from './match'
+import { measureInWorker, measureOf } from './measure'
 import { stretchInWorker } from './stretch'
-import { strokesInWorker } from './strokes'
 
 beforeEach(() => {
   FakeWorker.all = []
@@ -59,23 +60,29 @@ describe('looking for a song in a recording', () => {
   })
 })
 
-describe('finding strokes in a worker', () => {
-  it('hands one channel over, and gives where they lie', async () => {
-    const found = strokesInWorker(recording)
-    expect(String(FakeWorker.last.program)).toContain('strokes.worker')
-    const { request } = FakeWorker.last.sent[0] as { request: { mono: Float32Array } }
-    expect(request).toEqual({ mono: samples, rate: 8000 })
+describe('measuring a song in a worker', () => {
+  it('hands its channels over, and gives what was found, packed', async () => {
+    const found = measureInWorker(recording)
+    expect(String(FakeWorker.last.program)).toContain('measure.worker')
+    const { request, moved } = FakeWorker.last.sent[0] as {
+      request: { channels: Float32Array[] }
+      moved: unknown
+    }
+    expect(request).toEqual({ channels: [samples], rate: 8000 })
     // What is handed over is not the song's own.
-    expect(request.mono.buffer).not.toBe(samples.buffer)
-    FakeWorker.last.answers({ kind: 'done', strokes: Float64Array.of(1, 2) })
-    expect(await found).toEqual(Float64Array.of(1, 2))
+    expect(moved).toEqual([request.channels[0]?.buffer])
+    expect(request.channels[0]?.buffer).not.toBe(samples.buffer)
+    const packed = packMeasure([1, 2], [0.1])
+    FakeWorker.last.answers({ kind: 'done', measure: packed })
+    expect(measureOf(await found).strokes).toEqual(Float64Array.of(1, 2))
+    expect(() => measureOf(packed.subarray(0, 3))).toThrow('could not be measured')
   })
   it.each<[unknown, string]>([
     [{ kind: 'failed', message: 'No memory.' }, 'No memory.'],
-    [{ kind: 'done', strokes: [1] }, 'could not be found'],
+    [{ kind: 'done', measure: [1] }, 'could not be measured'],
   ])('says why there are none: %j', async (answer, why) => {
     const begin = vi.fn(() => new FakeWorker() as unknown as Worker)
-    const found = strokesInWorker(recording, begin)
+    const found = measureInWorker(recording, begin)
     expect(begin).toHaveBeenCalledOnce()
     FakeWorker.last.answers(answer)
     await expect(found).rejects.toThrow(why)

@@ -1,10 +1,10 @@
 import { Conductor } from '@/audio/conductor'
-import type { Strokes } from '@/core/stretch'
+import type { SongMeasure } from '@/core/stretch'
 
 /** What a device is to know of the world around it. */
 interface Around {
   song: () => Promise<AudioBuffer>
-  strokes: () => Promise<Strokes>
+  measure: () => Promise<SongMeasure>
   /** Once, when the song is in it: what else is to be set. */
   ready: (conductor: Conductor) => Promise<void>
   /** It took the sound away: it changed, or the computer slept. */
@@ -33,7 +33,7 @@ export class PlayerDevice {
     this.device ??= this.opened()
     const device = this.device
     this.conductor ??= device.then(async (c) => {
-      await c.setSong(await song, this.around.strokes())
+      await c.setSong(await song, this.around.measure())
       if (!this.closed) this.withSong = c
       await this.around.ready(c)
       return c

@@ -1,5 +1,14 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { heardVolumes, keepOwnVoice, keepVolumes, keptOwnVoice, keptVolumes, VOLUMES } from './player-levels'
+import { USUAL_STEP_BACK, USUAL_VOLUMES } from '@/core/loudness'
+import {
+  heardVolumes,
+  keepOwnVoice,
+  keepStepBack,
+  keepVolumes,
+  keptOwnVoice,
+  keptStepBack,
+  keptVolumes,
+} from './player-levels'
 
 /** What a browser keeps for a page. */
 const kept = new Map<string, string>()
@@ -15,7 +24,7 @@ afterEach(() => vi.unstubAllGlobals())
 
 describe('the volumes of a device', () => {
   it('are what they were last, each for itself; the usual ones at first', () => {
-    expect(keptVolumes()).toEqual(VOLUMES)
+    expect(keptVolumes()).toEqual(USUAL_VOLUMES)
     const mine = { music: 0, clicks: 1, voice: 0.25 }
     keepVolumes(mine)
     expect(keptVolumes()).toEqual(mine)
@@ -27,7 +36,18 @@ describe('the volumes of a device', () => {
     ['too much and too little', '{"music":1.01,"clicks":-0.01}'],
   ])('are the usual ones where %s is kept', (_, text) => {
     kept.set('azalea-levels', text)
-    expect(keptVolumes()).toEqual(VOLUMES)
+    expect(keptVolumes()).toEqual(USUAL_VOLUMES)
+  })
+  it('and how far the song steps back under what is said', () => {
+    expect(keptStepBack()).toBe(USUAL_STEP_BACK)
+    for (const d of [0, 3, 12]) {
+      keepStepBack(d)
+      expect(keptStepBack()).toBe(d)
+    }
+    for (const other of ['', '4', '-3', 'much']) {
+      kept.set('azalea-step-back', other)
+      expect([other, keptStepBack()]).toEqual([other, other === '' ? 0 : USUAL_STEP_BACK])
+    }
   })
   it('are the usual ones in a browser that keeps nothing, and nobody is troubled', () => {
     const refuses = () => {
@@ -36,7 +56,9 @@ describe('the volumes of a device', () => {
     vi.stubGlobal('localStorage', { getItem: refuses, setItem: refuses })
     expect(() => keepVolumes({ music: 0, clicks: 0, voice: 0 })).not.toThrow()
     expect(() => keepOwnVoice(true)).not.toThrow()
-    expect(keptVolumes()).toEqual(VOLUMES)
+    expect(() => keepStepBack(3)).not.toThrow()
+    expect(keptStepBack()).toBe(USUAL_STEP_BACK)
+    expect(keptVolumes()).toEqual(USUAL_VOLUMES)
     expect(keptOwnVoice()).toBe(false)
   })
   it('are heard as far as they are asked for: calls go with the counts', () => {
@@ -51,6 +73,6 @@ describe('the volumes of a device', () => {
     expect(keptOwnVoice()).toBe(true)
     keepOwnVoice(false)
     expect(keptOwnVoice()).toBe(false)
-    expect(keptVolumes()).toEqual(VOLUMES)
+    expect(keptVolumes()).toEqual(USUAL_VOLUMES)
   })
 })

@@ -1,12 +1,12 @@
-import type { Volumes } from '@/audio/conductor'
+import { STEPS_BACK, USUAL_STEP_BACK, USUAL_VOLUMES, type Volumes } from '@/core/loudness'
 
 /* What this device last had: how loud, and whose voice counts. */
 
 /** What sounds in a drill. */
 export type Sounding = 'counts' | 'music' | 'both'
 
-export const VOLUMES: Volumes = { music: 0.7, clicks: 0.45, voice: 0.9 }
 const KEPT = 'azalea-levels'
+const STEP_BACK = 'azalea-step-back'
 const OWN_VOICE = 'azalea-own-voice'
 
 /** Volumes as this device last had them. */
@@ -14,10 +14,10 @@ export function keptVolumes(): Volumes {
   try {
     const kept = JSON.parse(localStorage.getItem(KEPT) ?? '{}') as Partial<Volumes>
     const one = (k: keyof Volumes) =>
-      typeof kept[k] === 'number' && kept[k] >= 0 && kept[k] <= 1 ? kept[k] : VOLUMES[k]
+      typeof kept[k] === 'number' && kept[k] >= 0 && kept[k] <= 1 ? kept[k] : USUAL_VOLUMES[k]
     return { music: one('music'), clicks: one('clicks'), voice: one('voice') }
   } catch {
-    return VOLUMES
+    return USUAL_VOLUMES
   }
 }
 
@@ -25,6 +25,25 @@ export function keptVolumes(): Volumes {
 export function keepVolumes(volumes: Volumes): void {
   try {
     localStorage.setItem(KEPT, JSON.stringify(volumes))
+  } catch {
+    // See above.
+  }
+}
+
+/** By how many decibels the song steps back under what is said, as this device last had it. */
+export function keptStepBack(): number {
+  try {
+    const kept = Number(localStorage.getItem(STEP_BACK) ?? Number.NaN)
+    return STEPS_BACK.find((d) => d === kept) ?? USUAL_STEP_BACK
+  } catch {
+    return USUAL_STEP_BACK
+  }
+}
+
+/** A browser that keeps nothing begins with the usual next time. */
+export function keepStepBack(decibels: number): void {
+  try {
+    localStorage.setItem(STEP_BACK, String(decibels))
   } catch {
     // See above.
   }

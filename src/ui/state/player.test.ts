@@ -15,6 +15,7 @@ const device = vi.hoisted(() => ({
     lose(): void
     place: unknown
     filters: unknown[]
+    stepBacks: number[]
     recordings: unknown[]
     said: string[]
     counted: unknown[]
@@ -59,6 +60,10 @@ vi.mock('@/audio/conductor', () => ({
       this.played.push(p)
     }
     filters: unknown[] = []
+    stepBacks: number[] = []
+    setStepBack(decibels: number) {
+      this.stepBacks.push(decibels)
+    }
     recordings: unknown[] = []
     said: string[] = []
     counted: unknown[] = []
@@ -345,8 +350,13 @@ describe('the desk', () => {
   it('keeps filter and speed, for a device that is opened later, too', async () => {
     const { player, device: open } = await playing((p) => {
       p.setFilter('low')
+      p.setStepBack(9)
       p.perform(performance)
     })
+    expect(open?.stepBacks).toEqual([9])
+    player.setStepBack(0)
+    expect(open?.stepBacks).toEqual([9, 0])
+    expect(player.state.getState().stepBack).toBe(0)
     expect(open?.filters).toEqual(['low'])
     player.setFilter('high')
     expect(open?.filters).toEqual(['low', 'high'])

@@ -2,15 +2,16 @@
 
 import { createContext, useContext } from 'react'
 import { createStore, useStore } from 'zustand'
-import type { Performance, Volumes } from '@/audio/conductor'
+import type { Performance } from '@/audio/conductor'
 import { listenToMicrophone } from '@/audio/microphone'
 import type { Filter } from '@/audio/music'
 import type { Calls } from '@/core/choreo'
 import { drillTimeline, type SpokenWord } from '@/core/drill'
 import { type DeskState, deskStep } from '@/core/floor'
 import { wordsOf } from '@/core/formats/said'
+import { USUAL_STEP_BACK, USUAL_VOLUMES, type Volumes } from '@/core/loudness'
 import type { CalledVoice } from '@/core/routine'
-import type { Strokes } from '@/core/stretch'
+import type { SongMeasure } from '@/core/stretch'
 import { clampSpeed, type Ratio, type Stretch, type Ticks, tickOfTime } from '@/core/time'
 import { fetchOwnCounts, type OwnCount } from './api'
 import { useCursor } from './cursor'
@@ -19,19 +20,22 @@ import { PlayerDevice } from './player-device'
 import {
   heardVolumes,
   keepOwnVoice,
+  keepStepBack,
   keepVolumes,
   keptOwnVoice,
+  keptStepBack,
   keptVolumes,
   type Sounding,
-  VOLUMES,
 } from './player-levels'
-import { type Loading, PlayerSong } from './player-song'
+import { type KeptMeasure, type Loading, PlayerSong } from './player-song'
 
 interface PlayerState {
   loading: Loading
   playing: boolean
   speed: Ratio
   volumes: Volumes
+  /** By how many decibels the song steps back under what is said. */
+  stepBack: number
   /** Which part of the song's sound is let through. */
   filter: Filter
   /** Words being made ready for the caller; null when none are. */
@@ -39,13 +43,17 @@ interface PlayerState {
   problem: string
 }
 
+/** A measure that is not kept is found again on the next page. */
+const UNKEPT: KeptMeasure = { get: async () => null, put: async () => {} }
+
 /** Playing the open song on every station: who joins its sound, the device, what plays at the desk, and how loud. */
 export class Player {
   readonly state = createStore<PlayerState>(() => ({
     loading: { kind: 'idle' },
     playing: false,
     speed: 1,
-    volumes: VOLUMES,
+    volumes: USUAL_VOLUMES,
+    stepBack: USUAL_STEP_BACK,
     filter: 'all',
     words: null,
     problem: '',
@@ -61,13 +69,14 @@ export class Player {
   private interrupted: (() => void) | null = null
   private sound: Sounding = 'both'
 
-  constructor(url: string) {
-    this.song = new PlayerSong(url, (loading) => this.state.setState({ loading }))
+  constructor(url: string, kept: KeptMeasure = UNKEPT) {
+    this.song = new PlayerSong(url, (loading) => this.state.setState({ loading }), kept)
     this.device = new PlayerDevice({
       song: () => this.audio(),
-      strokes: () => this.strokes(),
+      measure: () => this.measure(),
       ready: async (c) => {
         c.setFilter(this.state.getState().filter)
+        c.setStepBack(this.state.getState().stepBack)
         if (this.ownVoice) await c.countWith(await this.ownCounts()).catch(() => {})
       },
       lost: () => this.lose('The sound stopped: the device changed, or this computer slept.'),
@@ -84,7 +93,7 @@ export class Player {
 
   /** Takes over what this device last used; only in the browser. */
   restore(): void {
-    this.state.setState({ volumes: keptVolumes() })
+    this.state.setState({ volumes: keptVolumes(), stepBack: keptStepBack() })
   }
 
   /** The decoded song; asked again after a failure, it tries again. */
@@ -92,9 +101,9 @@ export class Player {
     return this.song.audio()
   }
 
-  /** Where the song's strokes lie, so that it can be slowed without smearing them. */
-  strokes(): Promise<Strokes> {
-    return this.song.strokes()
+  /** Where the song's strokes lie, so that it can be slowed without smearing them, and how loud it is. */
+  measure(): Promise<SongMeasure> {
+    return this.song.measure()
   }
 
   /** Opens the device and the song before sound is asked for, so that it comes at once. What is wrong is told when it is. */
@@ -328,6 +337,13 @@ export class Player {
     this.state.setState({ volumes: all })
     this.open?.setVolumes(this.heard())
     keepVolumes(all)
+  }
+
+  /** By how many decibels the song steps back under what is said. */
+  setStepBack(stepBack: number): void {
+    this.state.setState({ stepBack })
+    this.open?.setStepBack(stepBack)
+    keepStepBack(stepBack)
   }
 
   /** Gives the audio device back, also where it is only just being opened. */

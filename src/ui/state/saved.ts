@@ -62,6 +62,9 @@ export const putRecording = (id: string, wav: string) =>
 export const putTrace = (songId: string, trace: string) =>
   waitedFor(entry('how a song sounds', 'PUT', `/api/songs/${songId}/trace`, { trace }))
 
+export const putMeasure = (songId: string, measure: string) =>
+  waitedFor(entry('how a song is played', 'PUT', `/api/songs/${songId}/measure`, { measure }))
+
 export const putHearing = (songId: string, body: unknown) =>
   outbox().put(entry('what was heard', 'PUT', `/api/songs/${songId}/hearing`, body))
 

@@ -7,6 +7,7 @@ import type { Routine } from '@/core/routine'
 import { useCursor } from '../state/cursor'
 import type { StoredHeard } from '../state/hear'
 import { useHearing } from '../state/hearing'
+import { measureKeptWith } from '../state/kept-measure'
 import { SongProvider } from '../state/page'
 import { Player, PlayerProvider } from '../state/player'
 import { bringPast } from '../state/routine-past'
@@ -30,7 +31,9 @@ interface RoomProps {
 /** Holds the open routine and its song while the person goes from station to station; hears the song if it never was. */
 export function Room({ id, revision, madeBy, routine, song, heard: stored, newer, children }: RoomProps) {
   const [store] = useState(() => openRoutineStore(id, routine, { revision, madeBy }, newer))
-  const [player] = useState(() => new Player(`/api/songs/${song.id}/audio?v=${song.hash.slice(0, 12)}`))
+  const [player] = useState(
+    () => new Player(`/api/songs/${song.id}/audio?v=${song.hash.slice(0, 12)}`, measureKeptWith(song.id)),
+  )
   const { heard, listening, listen, stopListening, hearAgain, hearingAgain, stopHearing } = useHearing(
     song.id,
     store,

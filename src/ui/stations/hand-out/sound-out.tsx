@@ -5,6 +5,7 @@ import styled from 'styled-components'
 import { practiceSound, WORDS } from '@/audio/practice'
 import { SOUND_FILES, type SoundFile } from '@/audio/sound-file'
 import { LONGEST_SOUND, SOUND_CALLS, type SoundWish, soundPlan, USUAL_SOUND } from '@/core/handout'
+import { UNMEASURED } from '@/core/stretch'
 import { clockText } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Choice, Pick } from '../../parts/field'
@@ -61,11 +62,12 @@ export function SoundOut({ page, routine, contents }: OutProps) {
   const work = async (tell: Tell, signal: AbortSignal) => {
     tell(0)
     const song = wish.song
-      ? { song: await player.audio(), strokes: await player.strokes().catch(() => []) }
+      ? { song: await player.audio(), measure: await player.measure().catch(() => UNMEASURED) }
       : null
     const told = (share: number) => tell(share, share < WORDS ? 'Getting the words' : 'Making the sound')
     const own = await player.ownCounts()
-    const wanted = { plan, song, as: file, title: routine.title, own }
+    const { stepBack } = player.state.getState()
+    const wanted = { plan, song, stepBack, as: file, title: routine.title, own }
     const blob = await practiceSound(wanted, stretchInWorker, told, signal)
     signal.throwIfAborted()
     saveFile(`${fileName(routine.title)}.${file === 'opus' ? 'ogg' : file}`, blob, blob.type)

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { CEILING, Limiter } from './limiter'
+import { CEILING, PieceLimiter } from './limiter'
 
 const RATE = 44_100
 /** A tone, louder and louder. */
@@ -10,14 +10,14 @@ const tone = (hz: number, level: (t: number) => number, seconds: number, phase =
     (_, i) => level(i / RATE) * Math.sin((2 * Math.PI * hz * i) / RATE + phase),
   )
 function limited(sound: readonly Float32Array[], pieces: readonly number[]): Float32Array[] {
-  const limiter = new Limiter(sound.length, RATE)
+  const limiter = new PieceLimiter(sound.length, RATE)
   const out = sound.map(() => [] as number[])
   const take = (part: readonly Float32Array[]) => {
     for (const [k, c] of part.entries()) out[k]?.push(...c)
   }
   let at = 0
   for (const n of [...pieces, sound[0]?.length ?? 0]) {
-    take(limiter.add(sound.map((c) => c.subarray(at, at + n))))
+    take(limiter.add(sound.map((c) => c.slice(at, at + n))))
     at += n
   }
   take(limiter.rest())
