@@ -25,7 +25,7 @@ module.exports = {
     {
       name: 'core-uses-small-pure-libraries-only',
       severity: 'error',
-      from: { path: '^src/core', pathNot: '\\.test\\.ts$' },
+      from: { path: '^src/core', pathNot: '\\.test(-tools)?\\.ts$' },
       to: {
         dependencyTypes: ['npm', 'npm-dev', 'core'],
         pathNot: 'node_modules/(valibot|fft\\.js|midi-file|media-captions|entities|ical-generator)/',

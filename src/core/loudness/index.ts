@@ -4,8 +4,6 @@ export {
   LOUD,
   levelSaid,
   loudnessOfMix,
-  type Placed,
-  type PlacedSong,
   STEPS_BACK,
   stepBackLevel,
   USUAL_STEP_BACK,

@@ -1,6 +1,6 @@
 export { measureSong, packMeasure, type SongMeasure, UNMEASURED, unpackMeasure } from './measure'
 export { cut, type Part, type Song, Stretcher, stretched } from './stretcher'
 export { findStrokes, monoOf } from './strokes'
-export { type Strokes, soundAt, strokeBefore } from './time-map'
+export { soundAt, strokeBefore } from './time-map'
 export { FRAME, HOP } from './vocoder'
 export { type MusicMessage, type Play, SongVoices } from './voices'
