@@ -61,7 +61,8 @@ async function renderCounts(speed: number, countInEach: boolean, loops: number, 
   voice.connect(merge, 0, 1)
   const sounds = {
     ...clicks(context),
-    voice: await loadVoice(context),
+    as: 'clear' as const,
+    voice: await loadVoice(context, 'clear'),
     recordings: new Map(),
     pieces: new Map(),
   }

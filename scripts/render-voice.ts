@@ -1,6 +1,7 @@
 /* Speaks the counts once and writes public/voice. Run by hand when the words change: npx tsx scripts/render-voice.ts */
 import { mkdirSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
+import { APP_VOICES } from '../src/core/drill'
 import { wordFile } from '../src/server/speech'
 
 const NUMBERS =
@@ -16,12 +17,15 @@ const words = new Map([
 for (let n = 1; n <= 32; n++)
   words.set(String(n), NUMBERS[n - 1] ?? `${TENS[n - (n % 10)]}${n % 10 ? ` ${NUMBERS[(n % 10) - 1]}` : ''}`)
 
-mkdirSync('public/voice', { recursive: true })
-const index: Record<string, { file: string; stress: number }> = {}
-for (const [call, text] of words) {
-  const { wav, stress } = await wordFile(text)
-  const file = `${call === '&' ? 'and' : call}.wav`
-  writeFileSync(path.join('public/voice', file), wav)
-  index[call] = { file, stress: Math.round(stress * 1000) / 1000 }
+for (const voice of APP_VOICES) {
+  const folder = voice === 'clear' ? 'public/voice' : path.join('public/voice', voice)
+  mkdirSync(folder, { recursive: true })
+  const index: Record<string, { file: string; stress: number }> = {}
+  for (const [call, text] of words) {
+    const { wav, stress } = await wordFile(text, voice)
+    const file = `${call === '&' ? 'and' : call}.wav`
+    writeFileSync(path.join(folder, file), wav)
+    index[call] = { file, stress: Math.round(stress * 1000) / 1000 }
+  }
+  writeFileSync(path.join(folder, 'index.json'), `${JSON.stringify(index, null, 1)}\n`)
 }
-writeFileSync('public/voice/index.json', `${JSON.stringify(index, null, 1)}\n`)

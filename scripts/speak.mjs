@@ -1,4 +1,4 @@
-/* Speaks texts with the flite voice into the WAV files 0.wav, 1.wav, ... of a folder: node scripts/speak.mjs FOLDER TEXT ...
+/* Speaks texts with a flite voice, named in FLITE_VOICE, into the WAV files 0.wav, 1.wav, ... of a folder: node scripts/speak.mjs FOLDER TEXT ...
    A process of its own, because Node's WASI may take the whole process down with it, and that must not be the server. A file
    has its name only once it is whole: those that stand when the process dies can be used. */
 import { readFileSync, renameSync } from 'node:fs'
@@ -13,7 +13,17 @@ const flite = await WebAssembly.compile(readFileSync(wasm))
 for (const [k, text] of texts.entries()) {
   const wasi = new WASI({
     version: 'preview1',
-    args: ['flite', '-voice', 'slt', '--setf', 'duration_stretch=0.78', '-t', text, '-o', '/out/part.wav'],
+    args: [
+      'flite',
+      '-voice',
+      process.env.FLITE_VOICE ?? 'slt',
+      '--setf',
+      'duration_stretch=0.78',
+      '-t',
+      text,
+      '-o',
+      '/out/part.wav',
+    ],
     preopens: { '/out': folder },
   })
   wasi.start(await WebAssembly.instantiate(flite, { wasi_snapshot_preview1: wasi.wasiImport }))

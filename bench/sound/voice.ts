@@ -1,4 +1,4 @@
-/* How well numbers and words are understood over the loudest of songs: npx tsx bench/sound/voice.ts FOLDER, of WAV files. */
+/* How well numbers and words are understood over the loudest of songs: npx tsx bench/sound/voice.ts FOLDER [warm], of WAV files. */
 import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
 import { readWav, toMono } from '@/core/formats/wav'
@@ -17,13 +17,14 @@ import {
 import { stoi } from './stoi'
 
 const RATE = 44_100
+const VOICE = process.argv[3] ? `public/voice/${process.argv[3]}` : 'public/voice'
 const SECONDS = 12
 const BEAT = 0.5
 
 /** A count of the shipped voice at 44.1 kHz, and where its stress is. */
 function spoken(call: string): { sound: Float32Array; stress: number } {
-  const index = JSON.parse(readFileSync('public/voice/index.json', 'utf8'))
-  const pcm = readWav(new Uint8Array(readFileSync(`public/voice/${index[call].file}`)))
+  const index = JSON.parse(readFileSync(`${VOICE}/index.json`, 'utf8'))
+  const pcm = readWav(new Uint8Array(readFileSync(`${VOICE}/${index[call].file}`)))
   const mono = toMono(pcm)
   const length = Math.floor((mono.length * RATE) / pcm.sampleRate)
   const sound = Float32Array.from({ length }, (_, i) => {

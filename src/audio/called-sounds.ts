@@ -1,6 +1,6 @@
-import type { SpokenWord } from '@/core/drill'
+import type { AppVoice, SpokenWord } from '@/core/drill'
 import { levelSaid } from '@/core/loudness'
-import { loadRecording, loadWord, ownVoice, type Sounds } from './sounds'
+import { loadRecording, loadVoice, loadWord, ownVoice, type Sounds, type SpokenCount } from './sounds'
 
 /** Everything the counts are played with, and how more of it is had while the device is open. */
 export class CalledSounds {
@@ -14,6 +14,13 @@ export class CalledSounds {
     this.sounds.own = await ownVoice(this.context, recorded)
   }
 
+  /** Counts with another voice of the app; words are to be got anew. */
+  async speakAs(as: AppVoice): Promise<void> {
+    if (as === this.sounds.as) return
+    this.sounds.voice = await loadVoice(this.context, as)
+    this.sounds.as = as
+  }
+
   /**
    * Gets words that are to be called and not spoken yet, one after another; a word that cannot be had stays unspoken.
    * @param told how many of them are there
@@ -23,12 +30,17 @@ export class CalledSounds {
     for (const [i, word] of missing.entries()) {
       told(i, missing.length)
       try {
-        this.sounds.voice.set(word, await loadWord(this.context, word))
+        this.sounds.voice.set(word, await loadWord(this.context, word, this.sounds.as))
       } catch {
         // The count is clicked without it.
       }
     }
     told(missing.length, missing.length)
+  }
+
+  /** A word that is said once. @throws Error where it cannot be had */
+  word(word: string): Promise<SpokenCount> {
+    return loadWord(this.context, word, this.sounds.as)
   }
 
   /** Gets recordings of calls; where one cannot be had, its counts are clicked without it. */

@@ -1,4 +1,5 @@
 import {
+  type AppVoice,
   type DrillTimeline,
   firstLeg,
   type Leg,
@@ -18,7 +19,7 @@ import { type Filter, Music } from './music'
 import { Output } from './output'
 import type { CountSound } from './schedule'
 import { SONG_RATE } from './song'
-import { clicks, loadVoice, loadWord, type Sounds } from './sounds'
+import { clicks, loadVoice, type Sounds } from './sounds'
 import { StepBack } from './step-back'
 
 /** What to play: a first repetition, and whatever follows it. */
@@ -116,8 +117,8 @@ export class Conductor {
     try {
       const { voice, recordings } = from.voice
         ? await from.voice(context)
-        : { voice: await loadVoice(context), recordings: new Map<string, SpokenWord>() }
-      const sounds = { ...clicks(context), voice, recordings, pieces: new Map() }
+        : { voice: await loadVoice(context, 'clear'), recordings: new Map<string, SpokenWord>() }
+      const sounds: Sounds = { ...clicks(context), as: 'clear', voice, recordings, pieces: new Map() }
       return new Conductor(context, sounds, await Output.open(context, from.worklet), from.worklet)
     } catch (error) {
       // Without its voice it is no conductor: the device is given back, and the next press tries again.
@@ -171,6 +172,11 @@ export class Conductor {
     return this.called.countWith(recorded)
   }
 
+  /** Counts with another voice of the app from the next play on. */
+  speakAs(voice: AppVoice): Promise<void> {
+    return this.called.speakAs(voice)
+  }
+
   /** Gets words that are to be called. @param told how many of them are there */
   learn(words: readonly string[], told: (ready: number, all: number) => void): Promise<void> {
     return this.called.learn(words, told)
@@ -189,7 +195,7 @@ export class Conductor {
   /** Says something at once, beside whatever plays. @returns when it is said */
   async say(words: string): Promise<void> {
     await this.context.resume()
-    const { buffer } = await loadWord(this.context, words)
+    const { buffer } = await this.called.word(words)
     const source = this.context.createBufferSource()
     source.buffer = buffer
     source.connect(this.gains.voice)

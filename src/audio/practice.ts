@@ -1,3 +1,4 @@
+import type { AppVoice } from '@/core/drill'
 import {
   faded,
   Mixing,
@@ -39,17 +40,25 @@ const ASKED = 6
 /** Share of the work that getting the words is. */
 export const WORDS = 0.2
 
-/** Sounds a plan needs, loaded; a word that cannot be had stays unspoken. @param own counts the instructor recorded @param told 0..1 */
+/** Who counts. */
+interface Voices {
+  /** Counts the instructor recorded, said instead of the app's. */
+  own: Parameters<typeof ownVoice>[1]
+  as: AppVoice
+}
+
+/** Sounds a plan needs, loaded; a word that cannot be had stays unspoken. @param told 0..1 */
 export async function soundsFor(
   context: BaseAudioContext,
   plan: Pick<SoundPlan, 'words' | 'recordings'>,
-  own: Parameters<typeof ownVoice>[1],
+  { own, as }: Voices,
   told: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Sounds> {
   const sounds: Sounds = {
     ...clicks(context),
-    voice: await loadVoice(context),
+    as,
+    voice: await loadVoice(context, as),
     own: await ownVoice(context, own),
     recordings: new Map(),
     pieces: new Map(),
@@ -62,7 +71,7 @@ export async function soundsFor(
       signal.throwIfAborted()
       told(got++ / missing.length)
       const asked = word
-      await loadWord(context, word).then(
+      await loadWord(context, word, as).then(
         (spoken) => sounds.voice.set(asked, spoken),
         () => {},
       )
@@ -183,16 +192,15 @@ function stepBackIn(sound: readonly Float32Array[], at: number, back: readonly T
 
 /** What a practice sound is made of. */
 export interface PracticeWish {
+  voices: Voices
   plan: SoundPlan
   /** Heard where given. */
   song: { song: AudioBuffer; measure: SongMeasure } | null
   /** The song steps back under what is said by so many decibels. */
   stepBack: number
-  as: SoundFile
+  file: SoundFile
   /** Written into the file. */
   title: string
-  /** Counts the instructor recorded, said instead of the app's. */
-  own: Parameters<typeof ownVoice>[1]
 }
 
 /**
@@ -207,13 +215,13 @@ export async function practiceSound(
   told: (share: number) => void,
   signal: AbortSignal,
 ): Promise<Blob> {
-  const { plan, song, as, title, own } = wish
+  const { plan, song, title, voices } = wish
   const context = new OfflineAudioContext(1, 1, SONG_RATE)
-  const sounds = await soundsFor(context, plan, own, (share) => told(WORDS * share), signal)
+  const sounds = await soundsFor(context, plan, voices, (share) => told(WORDS * share), signal)
   const levels = levelsOf(context, plan, sounds, wish)
   const mixing = new Mixing(song ? 2 : 1)
   const file = await soundWriter({
-    as,
+    as: wish.file,
     channels: mixing.channels,
     rate: SONG_RATE,
     title,

@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { type SaidEvent, type SpokenWord, soundOf } from '@/core/drill'
+import { type AppVoice, type SaidEvent, type SpokenWord, soundOf } from '@/core/drill'
 import { readWav, toMono } from '@/core/formats/wav'
 import { levelSaid } from '@/core/loudness'
 import { cutText } from '@/core/routine'
@@ -21,6 +21,8 @@ export interface Sounds {
   accent: AudioBuffer
   sub: AudioBuffer
   voice: Map<string, SpokenCount>
+  /** Whose voice that is: words are spoken by it too. */
+  as: AppVoice
   /** The instructor's own recordings, said instead where there is one. */
   own?: Map<string, SpokenCount>
   /** Recordings of calls over a stretch, by id, and their pieces as they sound. */
@@ -56,11 +58,9 @@ async function decodeSaid(context: BaseAudioContext, bytes: ArrayBuffer): Promis
   return buffer
 }
 
-/** Loads the counting voice that ships with the app. @param base address of the voice folder */
-export async function loadVoice(
-  context: BaseAudioContext,
-  base = '/voice',
-): Promise<Map<string, SpokenCount>> {
+/** Loads the counts of a voice that comes with the app. */
+export async function loadVoice(context: BaseAudioContext, as: AppVoice): Promise<Map<string, SpokenCount>> {
+  const base = as === 'clear' ? '/voice' : `/voice/${as}`
   const index = v.parse(VoiceIndex, await (await fetch(`${base}/index.json`)).json())
   const load = async ([call, { file, stress }]: [string, { file: string; stress: number }]) => {
     const bytes = await (await fetch(`${base}/${file}`)).arrayBuffer()
@@ -82,8 +82,9 @@ export async function ownVoice(
 }
 
 /** A word spoken by the server, with where its stress falls. @throws Error when it cannot be had */
-export async function loadWord(context: BaseAudioContext, word: string): Promise<SpokenCount> {
-  const answer = await fetch(`/api/voice?say=${encodeURIComponent(cutText(word, 80))}`)
+export async function loadWord(context: BaseAudioContext, word: string, as: AppVoice): Promise<SpokenCount> {
+  const query = new URLSearchParams({ say: cutText(word, 80), voice: as })
+  const answer = await fetch(`/api/voice?${query}`)
   if (!answer.ok) throw new Error(`“${word}” cannot be spoken.`)
   const stress = v.parse(
     v.pipe(v.number(), v.minValue(0), v.maxValue(2)),

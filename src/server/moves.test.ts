@@ -93,6 +93,21 @@ describe('spoken words', () => {
     expect(await spoken('STEP  r'.replace('r', 'R'))).toEqual(first)
     expect(readdirSync(path.join(dir, 'voice'))).toEqual(made)
   })
+  it('are said by either voice of the app, of which the warm one is lower', async () => {
+    const pitch = async (voice: 'clear' | 'warm') => {
+      const { sampleRate, channels } = readWav((await spoken('one', voice)).wav)
+      const x = channels[0] as Float32Array
+      /** How alike the sound is to itself so many samples later. */
+      const alike = (lag: number) => {
+        let sum = 0
+        for (let i = 0; i + 400 < x.length; i++) sum += (x[i] as number) * (x[i + lag] as number)
+        return sum
+      }
+      const lags = Array.from({ length: 200 }, (_, k) => 40 + k)
+      return sampleRate / lags.reduce((a, b) => (alike(b) > alike(a) ? b : a))
+    }
+    expect(await pitch('warm')).toBeLessThan((await pitch('clear')) * 0.8)
+  })
   it('of nothing that can be said are refused', async () => {
     await expect(spoken('???')).rejects.toMatchObject({ status: 422 })
   })

@@ -2,7 +2,7 @@ import { execFile } from 'node:child_process'
 import { mkdir, readFile, rm } from 'node:fs/promises'
 import path from 'node:path'
 import { promisify } from 'node:util'
-import type { SpokenWord } from '@/core/drill'
+import type { AppVoice, SpokenWord } from '@/core/drill'
 import { readWav } from '@/core/formats/wav'
 import { boundedRun, LONGEST_MS } from './bounded'
 import { passingFile } from './leftovers'
@@ -34,10 +34,11 @@ interface Waiting {
 
 /**
  * Speaks texts by a script that writes them as 0.wav, 1.wav ... into a folder.
+ * @param voice the script's name of it
  * @returns speaks one text; rejects with Problem 503 where too many wait already, or with what the script failed of,
  *   after three tries
  */
-export function speaker(script: string, most = MOST): (text: string) => Promise<SpokenWord> {
+export function speaker(script: string, most = MOST, voice = 'slt'): (text: string) => Promise<SpokenWord> {
   const waiting: Waiting[] = []
   let running = 0
 
@@ -48,7 +49,7 @@ export function speaker(script: string, most = MOST): (text: string) => Promise<
     const many = alone ? 1 : Math.min(TOGETHER, Math.ceil(waiting.length / (AT_ONCE - running)))
     const words = waiting.splice(0, many)
     running++
-    together(script, words).then((left) => {
+    together(script, voice, words).then((left) => {
       waiting.push(...left)
       running--
       next()
@@ -69,11 +70,16 @@ export function speaker(script: string, most = MOST): (text: string) => Promise<
   }
 }
 
-/** Speaks with the flite voice that comes with the app. */
-export const speak = speaker(path.resolve(/* turbopackIgnore: true */ 'scripts/speak.mjs'))
+/** Speaks with the flite voices that come with the app. */
+const SCRIPT = path.resolve(/* turbopackIgnore: true */ 'scripts/speak.mjs')
+const VOICES: Record<AppVoice, ReturnType<typeof speaker>> = {
+  clear: speaker(SCRIPT, MOST, 'slt'),
+  warm: speaker(SCRIPT, MOST, 'rms'),
+}
+export const speak = (text: string, voice: AppVoice = 'clear') => VOICES[voice](text)
 
 /** @returns the words it did not come to, to be tried again. Never rejects. */
-async function together(script: string, words: readonly Waiting[]): Promise<Waiting[]> {
+async function together(script: string, voice: string, words: readonly Waiting[]): Promise<Waiting[]> {
   const dir = passingFile('voice')
   let why: unknown = new Error('the voice said nothing')
   const left: Waiting[] = []
@@ -81,7 +87,7 @@ async function together(script: string, words: readonly Waiting[]): Promise<Wait
     await mkdir(dir, { mode: 0o700 })
     const bounds = { seconds: START + WORD * words.length, megabytes: MEGABYTES }
     const { command, args, env } = boundedRun(script, [dir, ...words.map((w) => w.text)], bounds)
-    await run(command, args, { timeout: LONGEST_MS, env })
+    await run(command, args, { timeout: LONGEST_MS, env: { ...env, FLITE_VOICE: voice } })
   } catch (error) {
     why = error
   }

@@ -1,3 +1,4 @@
+export { APP_VOICE_NAMES, APP_VOICES, type AppVoice } from './app-voices'
 export * from './claps'
 export * from './glide'
 export * from './lessons'

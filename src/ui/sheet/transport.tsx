@@ -5,6 +5,7 @@ import { memo, useEffect, useRef } from 'react'
 import { Dialog, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
+import { APP_VOICE_NAMES, APP_VOICES } from '@/core/drill'
 import { STEPS_BACK } from '@/core/loudness'
 import { phraseAt, setCalling, stretchName } from '@/core/routine'
 import { clockText, FASTEST, holds, SLOWEST, type Stretch, timeOfTick } from '@/core/time'
@@ -203,6 +204,7 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
             <Volumes />
             <FilterPick />
             <CalledPick />
+            <AppVoicePick />
           </Dialog>
         </Panel>
       </DialogTrigger>
@@ -224,6 +226,21 @@ function FilterPick() {
   const player = usePlayer()
   const filter = usePlayerState((s) => s.filter)
   return <Pick label="Of the music" value={filter} options={FILTERS} onChange={(f) => player.setFilter(f)} />
+}
+
+/** Which voice of the app counts. */
+function AppVoicePick() {
+  const player = usePlayer()
+  const voice = usePlayerState((s) => s.appVoice)
+  return (
+    <Pick
+      label="The app’s voice"
+      value={voice}
+      options={APP_VOICES.map((id) => ({ id, name: APP_VOICE_NAMES[id] }))}
+      // What cannot be had is said when it is to be heard.
+      onChange={(v) => player.speakAs(v).catch(() => {})}
+    />
+  )
 }
 
 /** What the caller says on this routine. */

@@ -2,9 +2,11 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { USUAL_STEP_BACK, USUAL_VOLUMES } from '@/core/loudness'
 import {
   heardVolumes,
+  keepAppVoice,
   keepOwnVoice,
   keepStepBack,
   keepVolumes,
+  keptAppVoice,
   keptOwnVoice,
   keptStepBack,
   keptVolumes,
@@ -38,6 +40,13 @@ describe('the volumes of a device', () => {
     kept.set('azalea-levels', text)
     expect(keptVolumes()).toEqual(USUAL_VOLUMES)
   })
+  it('and which voice of the app counts', () => {
+    expect(keptAppVoice()).toBe('clear')
+    keepAppVoice('warm')
+    expect(keptAppVoice()).toBe('warm')
+    kept.set('azalea-app-voice', 'shrill')
+    expect(keptAppVoice()).toBe('clear')
+  })
   it('and how far the song steps back under what is said', () => {
     expect(keptStepBack()).toBe(USUAL_STEP_BACK)
     for (const d of [0, 3, 12]) {
@@ -57,6 +66,8 @@ describe('the volumes of a device', () => {
     expect(() => keepVolumes({ music: 0, clicks: 0, voice: 0 })).not.toThrow()
     expect(() => keepOwnVoice(true)).not.toThrow()
     expect(() => keepStepBack(3)).not.toThrow()
+    expect(() => keepAppVoice('warm')).not.toThrow()
+    expect(keptAppVoice()).toBe('clear')
     expect(keptStepBack()).toBe(USUAL_STEP_BACK)
     expect(keptVolumes()).toEqual(USUAL_VOLUMES)
     expect(keptOwnVoice()).toBe(false)

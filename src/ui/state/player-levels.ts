@@ -1,3 +1,4 @@
+import { APP_VOICES, type AppVoice } from '@/core/drill'
 import { STEPS_BACK, USUAL_STEP_BACK, USUAL_VOLUMES, type Volumes } from '@/core/loudness'
 
 /* What this device last had: how loud, and whose voice counts. */
@@ -7,6 +8,7 @@ export type Sounding = 'counts' | 'music' | 'both'
 
 const KEPT = 'azalea-levels'
 const STEP_BACK = 'azalea-step-back'
+const APP_VOICE = 'azalea-app-voice'
 const OWN_VOICE = 'azalea-own-voice'
 
 /** Volumes as this device last had them. */
@@ -44,6 +46,25 @@ export function keptStepBack(): number {
 export function keepStepBack(decibels: number): void {
   try {
     localStorage.setItem(STEP_BACK, String(decibels))
+  } catch {
+    // See above.
+  }
+}
+
+/** Which voice of the app counts on this device. */
+export function keptAppVoice(): AppVoice {
+  try {
+    const kept = localStorage.getItem(APP_VOICE)
+    return APP_VOICES.find((x) => x === kept) ?? APP_VOICES[0]
+  } catch {
+    return APP_VOICES[0]
+  }
+}
+
+/** A browser that keeps nothing begins with the usual one next time. */
+export function keepAppVoice(voice: AppVoice): void {
+  try {
+    localStorage.setItem(APP_VOICE, voice)
   } catch {
     // See above.
   }

@@ -16,6 +16,7 @@ const device = vi.hoisted(() => ({
     place: unknown
     filters: unknown[]
     stepBacks: number[]
+    spokenAs: string[]
     recordings: unknown[]
     said: string[]
     counted: unknown[]
@@ -61,6 +62,10 @@ vi.mock('@/audio/conductor', () => ({
     }
     filters: unknown[] = []
     stepBacks: number[] = []
+    spokenAs: string[] = []
+    async speakAs(voice: string) {
+      this.spokenAs.push(voice)
+    }
     setStepBack(decibels: number) {
       this.stepBacks.push(decibels)
     }
@@ -354,6 +359,9 @@ describe('the desk', () => {
       p.perform(performance)
     })
     expect(open?.stepBacks).toEqual([9])
+    await player.speakAs('warm')
+    expect(open?.spokenAs).toEqual(['clear', 'warm'])
+    expect(await player.voices()).toEqual({ own: [], as: 'warm' })
     player.setStepBack(0)
     expect(open?.stepBacks).toEqual([9, 0])
     expect(player.state.getState().stepBack).toBe(0)

@@ -6,7 +6,7 @@ import type { Performance } from '@/audio/conductor'
 import { listenToMicrophone } from '@/audio/microphone'
 import type { Filter } from '@/audio/music'
 import type { Calls } from '@/core/choreo'
-import { drillTimeline, type SpokenWord } from '@/core/drill'
+import { APP_VOICES, type AppVoice, drillTimeline, type SpokenWord } from '@/core/drill'
 import { type DeskState, deskStep } from '@/core/floor'
 import { wordsOf } from '@/core/formats/said'
 import { USUAL_STEP_BACK, USUAL_VOLUMES, type Volumes } from '@/core/loudness'
@@ -19,9 +19,11 @@ import type { Page } from './page'
 import { PlayerDevice } from './player-device'
 import {
   heardVolumes,
+  keepAppVoice,
   keepOwnVoice,
   keepStepBack,
   keepVolumes,
+  keptAppVoice,
   keptOwnVoice,
   keptStepBack,
   keptVolumes,
@@ -36,6 +38,8 @@ interface PlayerState {
   volumes: Volumes
   /** By how many decibels the song steps back under what is said. */
   stepBack: number
+  /** Which voice of the app counts. */
+  appVoice: AppVoice
   /** Which part of the song's sound is let through. */
   filter: Filter
   /** Words being made ready for the caller; null when none are. */
@@ -54,6 +58,7 @@ export class Player {
     speed: 1,
     volumes: USUAL_VOLUMES,
     stepBack: USUAL_STEP_BACK,
+    appVoice: APP_VOICES[0],
     filter: 'all',
     words: null,
     problem: '',
@@ -77,6 +82,7 @@ export class Player {
       ready: async (c) => {
         c.setFilter(this.state.getState().filter)
         c.setStepBack(this.state.getState().stepBack)
+        await c.speakAs(this.state.getState().appVoice).catch(() => {})
         if (this.ownVoice) await c.countWith(await this.ownCounts()).catch(() => {})
       },
       lost: () => this.lose('The sound stopped: the device changed, or this computer slept.'),
@@ -93,7 +99,7 @@ export class Player {
 
   /** Takes over what this device last used; only in the browser. */
   restore(): void {
-    this.state.setState({ volumes: keptVolumes(), stepBack: keptStepBack() })
+    this.state.setState({ volumes: keptVolumes(), stepBack: keptStepBack(), appVoice: keptAppVoice() })
   }
 
   /** The decoded song; asked again after a failure, it tries again. */
@@ -233,6 +239,18 @@ export class Player {
   /** The instructor's own counts where this device counts with them; without them the voice of the app does. */
   async ownCounts(): Promise<OwnCount[]> {
     return this.ownVoice ? fetchOwnCounts().catch(() => []) : []
+  }
+
+  /** Who counts on this device: the instructor's own recordings, and else a voice of the app. */
+  async voices(): Promise<{ own: OwnCount[]; as: AppVoice }> {
+    return { own: await this.ownCounts(), as: this.state.getState().appVoice }
+  }
+
+  /** The voice of the app that counts from the next play on, and says the words. @throws Error where it cannot be had */
+  async speakAs(appVoice: AppVoice): Promise<void> {
+    this.state.setState({ appVoice })
+    keepAppVoice(appVoice)
+    await this.open?.speakAs(appVoice)
   }
 
   /** Counts in the instructor's own voice from now on; null is the voice of the app. */

@@ -4,7 +4,7 @@ import { Mic, Volume2 } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { Dialog, Heading } from 'react-aria-components'
 import styled from 'styled-components'
-import { OWN_CALLS, type OwnCall, type SpokenWord } from '@/core/drill'
+import { APP_VOICE_NAMES, APP_VOICES, OWN_CALLS, type OwnCall, type SpokenWord } from '@/core/drill'
 import { base64Of } from '@/core/formats/base64'
 import { said } from '@/core/formats/said'
 import { writeWav } from '@/core/formats/wav'
@@ -13,11 +13,12 @@ import { Ask } from '../../parts/confirm'
 import { Card, Veil } from '../../parts/window'
 import { fetchOwnCounts, type OwnCount, ownCountsIn } from '../../state/api'
 import { mustLoad } from '../../state/devices'
-import { usePlayer } from '../../state/player'
+import { usePlayer, usePlayerState } from '../../state/player'
 import { putOwnCounts, removeOwnCounts } from '../../state/saved'
 import { desk, floor, font } from '../../theme/tokens'
 import { Flip } from './dark'
 import { useDevices } from './floor-devices'
+import { OneOf } from './one-of'
 import { useRecorder } from './use-recorder'
 
 const SAY: Record<OwnCall, string> = {
@@ -68,6 +69,7 @@ export function OwnVoice() {
   // The page was loaded to record.
   const recording = arrival?.kind === 'own counts'
   const player = usePlayer()
+  const appVoice = usePlayerState((s) => s.appVoice)
   const [own, setOwn] = useState<OwnCount[] | null>(null)
   const [on, setOn] = useState(false)
   const [open, setOpen] = useState(false)
@@ -100,6 +102,12 @@ export function OwnVoice() {
       <Button look="dark" small onPress={() => (mustLoad('microphone') ? load('own counts') : setOpen(true))}>
         <Mic size={15} /> {own?.length ? 'Your recorded counts' : 'Count in your own voice'}
       </Button>
+      <OneOf
+        label="The app’s voice"
+        options={APP_VOICES.map((key) => ({ key, name: APP_VOICE_NAMES[key] }))}
+        chosen={appVoice}
+        onChoose={(v) => player.speakAs(v).catch((e: unknown) => setProblem(said(e)))}
+      />
       {problem && (
         <p role="alert" style={{ color: floor.quiet, fontSize: 14 }}>
           {problem}

@@ -60,7 +60,7 @@ export function PageOut({ id, page, routine, book, contents }: OutProps) {
     } = await soundsFor(
       context,
       { words: pageWords(made), recordings: made.routine.voices.map((x) => x.recording) },
-      await player.ownCounts(),
+      await player.voices(),
       step('Getting the words', 0.5, 0.9),
       signal,
     )

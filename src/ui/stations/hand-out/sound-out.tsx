@@ -65,9 +65,9 @@ export function SoundOut({ page, routine, contents }: OutProps) {
       ? { song: await player.audio(), measure: await player.measure().catch(() => UNMEASURED) }
       : null
     const told = (share: number) => tell(share, share < WORDS ? 'Getting the words' : 'Making the sound')
-    const own = await player.ownCounts()
+    const voices = await player.voices()
     const { stepBack } = player.state.getState()
-    const wanted = { plan, song, stepBack, as: file, title: routine.title, own }
+    const wanted = { plan, song, stepBack, file, title: routine.title, voices }
     const blob = await practiceSound(wanted, stretchInWorker, told, signal)
     signal.throwIfAborted()
     saveFile(`${fileName(routine.title)}.${file === 'opus' ? 'ogg' : file}`, blob, blob.type)
