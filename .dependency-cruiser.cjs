@@ -55,7 +55,7 @@ module.exports = {
     room(
       'learner-looks-down',
       '^src/learner',
-      '^src/(server|app|workers|ui/(?!theme/|parts/save-file|state/(match|strokes|in-worker|task)))',
+      '^src/(server|app|workers|ui/(?!theme/|parts/save-file|state/(match|measure|in-worker|task)))',
     ),
     // Backing up is the server's work without its server.
     room('cli-is-core-only', '^cli/(?!backup)', '^src/(audio|workers|ui|app|server)'),
