@@ -1,4 +1,4 @@
-import type { MusicMessage, Play, Song } from '@/core/stretch'
+import { JOIN, type MusicMessage, type Play, type Song } from '@/core/stretch'
 import type { Ratio, Seconds } from '@/core/time'
 import { channelsOf } from './song'
 
@@ -8,8 +8,6 @@ export const MUSIC_MODULE = '/stretch/music.js'
 export type Filter = 'all' | 'low' | 'high'
 /** Kick and bass lie below, hats and the attack of a snare above. Common practice, no published source. */
 const EDGES = { low: 160, high: 5000 }
-/** Two pieces of the song are cross-faded over this long where they join. */
-const JOIN: Seconds = 0.004
 
 /** Plays parts of one song at any speed with the pitch kept. */
 export class Music {

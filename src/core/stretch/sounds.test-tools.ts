@@ -12,7 +12,7 @@ function noise(seed: number): () => number {
 }
 
 /** A hat: noise of 6.5 to 12 kHz that is there within half a millisecond and falls to a third in 30 ms. */
-function hat(): Float32Array {
+export function hat(): Float32Array {
   const random = noise(7)
   const out = Float32Array.from({ length: 0.25 * RATE }, () => random())
   // Each pass takes away what is low (a difference) or high (a mean).
@@ -94,4 +94,18 @@ export function riseOf(sound: Float32Array, places: readonly number[]): { ms: nu
   const ahead = mean.slice(Math.round(0.2 * half), Math.round(0.9 * half))
   const quiet = Math.sqrt(ahead.reduce((sum, x) => sum + x * x, 0) / ahead.length)
   return { ms: ((nine - tenth) / RATE) * 1000, before: 20 * Math.log10(quiet / loudest) }
+}
+
+/** How often something is struck: it gets a third as loud as the loudest, having been under an eighth of it before. */
+export function strikesIn(sound: Float32Array): number {
+  const loud = sharpness(sound, 0, sound.length)
+  const most = loud.reduce((a, b) => Math.max(a, b))
+  let [count, quiet] = [0, true]
+  for (const x of loud) {
+    if (quiet && x > most / 3) {
+      count++
+      quiet = false
+    } else if (x < most / 8) quiet = true
+  }
+  return count
 }

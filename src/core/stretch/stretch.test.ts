@@ -12,7 +12,7 @@ import {
   stretched,
   strokeBefore,
 } from '.'
-import { beat, chord, RATE, riseOf, sharpness } from './sounds.test-tools'
+import { beat, chord, hat, RATE, riseOf, sharpness, strikesIn } from './sounds.test-tools'
 
 const speeds = [0.4, 0.5, 0.6, 0.75, 0.9, 1.1]
 
@@ -124,6 +124,25 @@ describe('a stretched song', () => {
         expect(Math.abs(half(out, t / speed) - half(sound, t))).toBeLessThan(0.0005)
     },
   )
+
+  it.each([
+    ['a roll', 0.06, 12],
+    ['a fast roll', 0.042, 16],
+    ['a flam', 0.022, 2],
+  ])('has each stroke of %s once, however slowly', (_, apart, count) => {
+    const struck = new Float32Array(2 * RATE)
+    for (let k = 0; k < count; k++)
+      hat().forEach((x, i) => {
+        const at = Math.round((0.8 + k * apart) * RATE) + i
+        struck[at] = (struck[at] as number) + x * Math.exp(-i / (0.006 * RATE))
+      })
+    const roll = { channels: [struck], rate: RATE, strokes: findStrokes(struck, RATE) }
+    for (const speed of [0.5, 0.75]) {
+      const [out] = stretched(roll, { from: 0, speed, samples: Math.floor(struck.length / speed) })
+      expect([speed, strikesIn(out as Float32Array)]).toEqual([speed, strikesIn(struck)])
+      expect(strikesIn(struck)).toBe(count)
+    }
+  })
 
   it('keeps its pitch, its level, and nothing beside its partials', () => {
     const tone = Float32Array.from(

@@ -3,7 +3,7 @@ import { type Song, Stretcher } from './stretcher'
 import { type Channels, HOP } from './vocoder'
 
 /** Two parts of the song are cross-faded over this long where they join, in seconds of what is heard. */
-const JOIN: Seconds = 0.004
+export const JOIN: Seconds = 0.004
 /** A part is worked out ahead from so long before it begins: frames of it come one at a time. */
 const AHEAD: Seconds = 0.15
 
