@@ -179,9 +179,10 @@ test('a practice sound has its clicks on the grid in every file, is cancelled, a
     )
     // Two repetitions at each of two speeds: four counts in and eight danced, at 108 a minute.
     expect(clicks.length).toBe(48)
-    // Coding moves none.
+    // Coding moves none. What is counted in with is said too, and speech is like itself a wave later: the eight that follow.
     if (file === 'WAV') uncoded.push(...clicks)
-    for (const [i, t] of clicks.entries()) expect(Math.abs(t - (uncoded[i] as number))).toBeLessThan(0.001)
+    for (const [i, t] of clicks.entries())
+      if (i % 12 >= 4) expect(Math.abs(t - (uncoded[i] as number))).toBeLessThan(0.001)
     const { common, native } = await parseBuffer(new Uint8Array(bytes))
     expect(common.title).toMatch(/^Marmalade Weather/)
     const chapters = {
