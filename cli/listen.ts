@@ -1,9 +1,10 @@
 /* `npm run -s listen -- FILE`: hears a song file and prints one JSON object. */
-import { readFile, stat } from 'node:fs/promises'
+import { type FileHandle, open } from 'node:fs/promises'
 import path from 'node:path'
 import { toMono } from '../src/core/formats/wav'
-import { downbeats, eights, listen } from '../src/core/hear/listen'
-import { decode } from '../src/decode/decode'
+import type { Hearing } from '../src/core/hear'
+import { downbeats, eights, Listener } from '../src/core/hear/listen'
+import { decoded, type Source } from '../src/decode/decode'
 
 /** As on upload. */
 const [LARGEST, LONGEST] = [200 * 1024 ** 2, 20 * 60]
@@ -14,14 +15,36 @@ process.stdout.on('error', () => process.exit(0))
 /** What is printed: times in seconds from the start of the file. */
 async function hear(file: string) {
   const place = path.resolve(process.env.AZALEA_CWD ?? '.', file)
-  if ((await stat(place)).size > LARGEST) throw new Error(`larger than ${LARGEST / 1024 ** 2} MB`)
-  const pcm = await decode(await readFile(place))
-  const seconds = (pcm.channels[0]?.length ?? 0) / pcm.sampleRate
-  if (seconds > LONGEST)
-    throw new Error(
-      `${Math.round(seconds / 60)} minutes long; songs of up to ${LONGEST / 60} minutes are heard`,
-    )
-  const { hearing } = listen(toMono(pcm), pcm.sampleRate)
+  const handle = await open(place)
+  try {
+    const { size } = await handle.stat()
+    if (size > LARGEST) throw new Error(`larger than ${LARGEST / 1024 ** 2} MB`)
+    return told(await heardIn({ size, read: reading(handle) }))
+  } finally {
+    await handle.close()
+  }
+}
+
+/** Reads bytes of a file. */
+const reading = (handle: FileHandle) => async (from: number, length: number) => {
+  const { buffer, bytesRead } = await handle.read(Buffer.alloc(length), 0, length, from)
+  return buffer.subarray(0, bytesRead)
+}
+
+/** Hears a file while it is decoded: its sound is never there as a whole. */
+async function heardIn(source: Source): Promise<Hearing> {
+  let listener: Listener | null = null
+  for await (const pcm of decoded(source)) {
+    listener ??= new Listener(pcm.sampleRate)
+    listener.add(toMono(pcm))
+    if (listener.seconds > LONGEST)
+      throw new Error(`longer than ${LONGEST / 60} minutes, the most that is heard`)
+  }
+  if (!listener) throw new Error('no sound in this file')
+  return listener.hear()
+}
+
+function told(hearing: Hearing) {
   const at = (beat: number) => hearing.beats[beat] ?? hearing.duration
   return {
     version: hearing.version,

@@ -169,7 +169,8 @@ async function main() {
   fetchSongs(half ? PACKAGES : [...PACKAGES, ...MODULE_PACKAGES])
   const songs = SONGS.filter((s) => !modulesAlone && (!half || s.half === half))
   const jobs = songs.flatMap((song) => {
-    const spoils = song.kind === 'clean' ? SPOILS.filter((s) => s === 'crop' || song.spoiled) : []
+    const spoils =
+      song.kind === 'clean' ? SPOILS.filter((s) => s === 'crop' || s === 'begin' || song.spoiled) : []
     return [null, ...spoils].map((spoil) => ({ song, spoil }))
   })
   const rows: Row[] = []

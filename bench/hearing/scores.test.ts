@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { corrections } from './corrections'
-import { clickError, continuity, fMeasure, matched, nearest, score, tempoHits } from './scores'
+import { clickError, continuity, firstEight, fMeasure, matched, nearest, score, tempoHits } from './scores'
 
 const grid = (bpm: number, n: number, start = 6) =>
   Array.from({ length: n }, (_, k) => start + (k * 60) / bpm)
@@ -100,4 +100,13 @@ describe('a whole song', () => {
     expect(corrections(truth, at(240, 254, 0.125, 1))).toBeLessThanOrEqual(3)
     expect(corrections(truth, at(170, 180, 0))).toBe(4)
   })
+})
+
+it('the first eight is at its place, or not, from the very beginning on', () => {
+  expect(firstEight([0.01, 4], [0.05, 4])).toBe(1)
+  expect(firstEight([0.01, 4], [4, 8])).toBe(0)
+  expect(firstEight([7, 11], [3, 7.06, 11])).toBe(1)
+  expect(firstEight([7], [])).toBe(0)
+  expect(firstEight(null, [1])).toBeNaN()
+  expect(firstEight([], [1])).toBeNaN()
 })

@@ -118,6 +118,8 @@ export interface Score {
   down: number
   /** Eights against the counting of the truth, and against the better of the two ways to pair its bars. */
   eight: number
+  /** Whether the first eight is at its place, 1 or 0; nothing is left out of this at the beginning. */
+  first: number
   eightBest: number
   bias: number
   error: number
@@ -138,6 +140,14 @@ export interface HeardBeats {
   eights: number[]
 }
 
+/** Whether the first eight that is true was heard, 1 or 0. */
+export function firstEight(truth: readonly number[] | null, heard: readonly number[]): number {
+  const first = truth?.[0]
+  if (first === undefined) return Number.NaN
+  const near = heard[nearest(heard, first)]
+  return Number(near !== undefined && Math.abs(near - first) <= WINDOW)
+}
+
 export function score(truth: Truth, heard: HeardBeats): Score {
   const beats = trimmed(truth.beats)
   const got = trimmed(heard.beats)
@@ -149,6 +159,7 @@ export function score(truth: Truth, heard: HeardBeats): Score {
     ...tempoHits(truth.tempo, heard.tempo),
     down: truth.downbeats ? fMeasure(trimmed(truth.downbeats), trimmed(heard.downbeats)) : Number.NaN,
     eight,
+    first: firstEight(truth.eights, heard.eights),
     eightBest: other ? Math.max(eight, fMeasure(trimmed(other), trimmed(heard.eights))) : Number.NaN,
     ...clickError(beats, got),
   }

@@ -4,6 +4,7 @@ import { DRUMS, type Note, type Song, tempoOf } from './midi'
 /** What is done to a song before or after it is rendered. */
 export const SPOILS = [
   'crop',
+  'begin',
   'drift',
   'pad',
   'mp3',
@@ -192,6 +193,13 @@ export function prepared(song: Song, id: string, spoil: Spoil | null): Prepared 
       return plain
     case 'crop': {
       const cut = 7 + 9 * chance(`${id} crop`)
+      return { ...plain, song: cropped(song, cut), cut }
+    }
+    case 'begin': {
+      // The file begins with its first eight, as most records do.
+      const first = song.eights?.[0]
+      if (first === undefined) return null
+      const cut = Math.max(0, first - 0.005)
       return { ...plain, song: cropped(song, cut), cut }
     }
     case 'drift':

@@ -42,6 +42,7 @@ const COLUMNS: [string, (rows: readonly Row[]) => string][] = [
   ['tempo 2', (r) => show(mean(r.map((x) => x.score.acc2)))],
   ['downbeat F', (r) => show(mean(r.map((x) => x.score.down)))],
   ['eight F', (r) => show(mean(r.map((x) => x.score.eight)))],
+  ['first eight', (r) => show(mean(r.map((x) => x.score.first)))],
   ['either pair', (r) => show(mean(r.map((x) => x.score.eightBest)))],
   ['late ms', (r) => show(mean(r.map((x) => x.score.bias)), 1)],
   ['off ms', (r) => show(mean(r.map((x) => x.score.error)), 1)],

@@ -1,8 +1,9 @@
 import { readFileSync } from 'node:fs'
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { decode, hasSound } from './decode'
+import { decoded, hasSound } from './decode'
 import { firstFrame, id3Length, kindOf, textTag } from './kinds'
+import { sourceOf } from './source.test-tools'
 
 const fixture = (kind: string) => new Uint8Array(readFileSync(`e2e/fixtures/short.${kind}`))
 const ascii = (s: string) => [...s].map((c) => c.charCodeAt(0))
@@ -79,7 +80,8 @@ describe('what a file is', () => {
     const junk = Uint8Array.from([0xff, 0xfb, 0x90, ...new Uint8Array(500), ...sound])
     expect(firstFrame(junk)).toBe(503)
     const both = Uint8Array.from([...tagged(4, 10, 20), ...tagged(3, 10, 20), ...sound])
-    expect((await decode(both)).sampleRate).toBe(44_100)
+    const { value } = await decoded(sourceOf(both)).next()
+    expect(value?.sampleRate).toBe(44_100)
   })
 })
 

@@ -4,27 +4,31 @@ import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { extent, firstSound } from '../../../src/core/hear/extent'
 import { beatFeatures } from '../../../src/core/hear/features'
+import { LEAD } from '../../../src/core/hear/listen'
 import { onsets } from '../../../src/core/hear/onsets'
-import { spectrum } from '../../../src/core/hear/spectrum'
+import { FRAME_RATE, spectrum } from '../../../src/core/hear/spectrum'
 import { ONES, placeOf, type Sung, written } from './ones'
 import { type Known, type Making, soundings } from './sounds'
 
 const [part = '0', of = '1'] = process.argv.slice(2)
 
 function heardIn(known: Known): Pick<Sung, 'beats' | 'bar' | 'eight' | 'opening' | 'features'> | null {
-  const s = spectrum(known.mono, known.rate, () => {})
+  // As it is heard: with silence before it.
+  const s = spectrum(known.mono, known.rate, () => {}, LEAD * FRAME_RATE)
   const o = onsets(s)
-  const within = extent(o, known.beats.slice())
+  const later = (times: readonly number[]) => times.map((t) => t + LEAD)
+  const all = later(known.beats)
+  const within = extent(o, all)
   if (!within || !known.downbeats) return null
-  const beats = known.beats.filter((t) => t >= Math.max(0, within.first - 0.08) && t <= within.last + 0.08)
+  const beats = all.filter((t) => t >= Math.max(0, within.first - 0.08) && t <= within.last + 0.08)
   if (beats.length < 32) return null
-  const bar = placeOf(beats, known.downbeats, 4)
+  const bar = placeOf(beats, later(known.downbeats), 4)
   if (bar === null) return null
   const first = firstSound(s)
   const opening = beats.findIndex((t, k) => k < 8 && Math.abs(t - first) < 0.05)
   return {
     ...{ beats: beats.length, bar, opening: opening < 0 ? null : opening },
-    eight: known.eights && placeOf(beats, known.eights, 8),
+    eight: known.eights && placeOf(beats, later(known.eights), 8),
     features: written(beatFeatures(s, o, beats)),
   }
 }

@@ -222,12 +222,45 @@ function modules(): Making[] {
   )
 }
 
-/** Everything, in an order that never changes; of half the songs in styles both versions, of the others one. */
+/** A record that is played faster or slower is the same music: what is right of one speed is right of the other. */
+const SPEEDS = [0.8, 0.9, 1.1, 1.25] as const
+
+/** The same sound at another speed, as a turntable plays it. */
+function atAnotherSpeed(making: Making): Making {
+  const speed = pick(SPEEDS, `${making.id} speed`)
+  return {
+    ...making,
+    id: `${making.id}.x${speed}`,
+    make: async () => {
+      const known = await making.make()
+      if (!known) return null
+      const { mono } = known
+      const faster = (times: readonly number[] | null) => times?.map((t) => t / speed) ?? null
+      return {
+        ...known,
+        mono: Float32Array.from({ length: Math.floor((mono.length - 1) / speed) }, (_, i) => {
+          const at = Math.floor(i * speed)
+          const [a, b] = [mono[at] as number, mono[at + 1] as number]
+          return a + (b - a) * (i * speed - at)
+        }),
+        tempo: known.tempo * speed,
+        done: [...known.done, `${speed} times as fast`],
+        beats: known.beats.map((t) => t / speed),
+        downbeats: faster(known.downbeats),
+        eights: faster(known.eights),
+      }
+    },
+  }
+}
+
+/** Everything, in an order that never changes; of half the songs in styles both versions, of the others one; each once more at
+    another speed, but for plain loops, of which there is one at every speed. */
 export function soundings(): Making[] {
   const styles = jobs().flatMap((job) => {
     const both = chance(`${job.id} both`) < 0.5
     const one = chance(`${job.id} which`) < 0.6 ? 'plain' : 'record'
     return (both ? (['plain', 'record'] as const) : ([one] as const)).map((v) => fromJob(job, v))
   })
-  return [...styles, ...openSongs(), ...loops(), ...modules()]
+  const all = [...styles, ...openSongs(), ...modules()]
+  return [...all, ...loops(), ...all.map(atAnotherSpeed)]
 }

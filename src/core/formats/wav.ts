@@ -18,10 +18,29 @@ const EXTENSIBLE = 0xfffe
  * @throws Error with a sentence for people when the file is not a WAV or holds no sound
  */
 export function readWav(bytes: Uint8Array): Pcm {
+  const { body, size, format } = soundIn(bytes)
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  return samples(view, body, Math.min(size, bytes.length - body), format)
+}
+
+/** How the sound of a WAV file is written. */
+export interface WavFormat {
+  kind: number
+  channels: number
+  rate: number
+  bits: number
+}
+
+/**
+ * Where the sound of a WAV file lies, by its beginning.
+ * @returns the place of its first byte, how many there should be, and how they are written
+ * @throws Error with a sentence for people when the file is not a WAV, or its sound does not begin in what is there of it
+ */
+export function soundIn(bytes: Uint8Array): { body: number; size: number; format: WavFormat } {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
   const tag = (at: number) => String.fromCharCode(...bytes.subarray(at, at + 4))
   if (bytes.length < 12 || tag(0) !== 'RIFF' || tag(8) !== 'WAVE') throw new Error('This is not a WAV file.')
-  let format: { kind: number; channels: number; rate: number; bits: number } | null = null
+  let format: WavFormat | null = null
   for (let at = 12; at + 8 <= bytes.length; ) {
     const name = tag(at)
     const size = view.getUint32(at + 4, true)
@@ -38,19 +57,19 @@ export function readWav(bytes: Uint8Array): Pcm {
     }
     if (name === 'data') {
       if (!format) throw new Error('This WAV file has no format chunk before its sound.')
-      return samples(view, body, Math.min(size, bytes.length - body), format)
+      return { body, size, format }
     }
     at = body + size + (size % 2)
   }
   throw new Error('This WAV file holds no sound.')
 }
 
-function samples(
-  view: DataView,
-  from: number,
-  size: number,
-  f: { kind: number; channels: number; rate: number; bits: number },
-): Pcm {
+/** A part of the sound of a WAV file. @param bytes whole frames of it @throws Error where it is written in a way that is not read */
+export function readFrames(bytes: Uint8Array, format: WavFormat): Pcm {
+  return samples(new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength), 0, bytes.length, format)
+}
+
+function samples(view: DataView, from: number, size: number, f: WavFormat): Pcm {
   const read = sampleReader(view, f.kind, f.bits)
   if (f.rate < RATES[0] || f.rate > RATES[1])
     throw new Error(`This WAV file says it has ${f.rate} samples a second, which no recording has.`)

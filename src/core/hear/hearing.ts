@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 
 /** Raised with every change of method, so that an old hearing is known as such. */
-export const HEARING_VERSION = 8
+export const HEARING_VERSION = 9
 
 const seconds = v.pipe(v.number(), v.finite(), v.minValue(-10), v.maxValue(36_000))
 const share = v.pipe(v.number(), v.minValue(0), v.maxValue(1))

@@ -3,7 +3,7 @@ import { type DemoTruth, demoTruth, renderDemoSong } from '../../../demo/song'
 import { drumLoop, drumsAt } from '../../../e2e/sounds'
 import { toMono } from '../formats/wav'
 import type { Hearing } from './hearing'
-import { downbeats, eights, listen } from './listen'
+import { downbeats, eights, Listener, listen } from './listen'
 
 const RATE = 44_100
 
@@ -73,6 +73,32 @@ describe('swung drums', () => {
     const { hearing } = listen(drumsAt(beats, 60, RATE, 2 / 3), RATE)
     expect(Math.abs(hearing.tempo / bpm - 1)).toBeLessThan(0.002)
     expect(found(beats.slice(0, -2), hearing.beats, 0.02)).toBe(1)
+  })
+})
+
+describe('a song whose sound begins with the file', () => {
+  it.each([84, 128])('at %d BPM has its first beat, and its first eight at its place', (bpm) => {
+    for (const start of [0, 0.004]) {
+      const { hearing, peaks } = listen(drumLoop(bpm, 60, start), RATE)
+      expect(hearing.beats[0]).toBeGreaterThanOrEqual(0)
+      expect(Math.abs((hearing.beats[0] as number) - start)).toBeLessThan(0.02)
+      expect(hearing.beats[2]).toBeCloseTo(start + 120 / bpm, 1)
+      expect(hearing.phrases[0]).toBe(0)
+      expect(hearing.duration).toBe(60)
+      // The pictures are of the sound, not of the silence that was heard before it.
+      expect(peaks.levels[0]?.shape[0]).toBeGreaterThan(0)
+    }
+  })
+})
+
+describe('a song that comes piece by piece', () => {
+  it('is heard as it is at once, however it comes', () => {
+    const sound = drumLoop(118, 30)
+    const listener = new Listener(RATE)
+    for (let at = 0, n = 1; at < sound.length; at += n, n = (n * 7) % 9973)
+      listener.add(sound.subarray(at, at + n))
+    expect(listener.seconds).toBe(30)
+    expect(listener.hear()).toEqual(listen(sound, RATE).hearing)
   })
 })
 

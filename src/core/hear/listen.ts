@@ -14,9 +14,13 @@ import { pairClues } from './pair-clues'
 import { peaksFrom, shapeOf } from './pictures'
 import { lagPicture } from './pulse'
 import { findSections, sameAs } from './sections'
-import { FRAME_RATE, type Spectrum, spectrum } from './spectrum'
+import { FRAME_RATE, type Spectrum, SpectrumMaker, spectrum } from './spectrum'
 import { likenessOf, pathTempo, tempoPath } from './tempo'
 
+/** Silence that is heard before the sound: without it a song whose sound begins with the file has no first stroke. */
+export const LEAD: Seconds = 0.5
+/** The beat on which the sound sets in may be found so much earlier. */
+const EARLY: Seconds = 0.04
 /** Less likeness than this is no pulse: measured on noise and held chords (under 0.05) and songs (0.2 and more). */
 const LEAST_STRENGTH = 0.11
 /** A shorter stretch than this shows no pulse that could be trusted. */
@@ -35,10 +39,48 @@ export function listen(
   sampleRate: number,
   progress: (share: number) => void = () => {},
 ): { hearing: Hearing; peaks: Peaks } {
-  const s = spectrum(mono, sampleRate, (share) => progress(0.8 * share))
+  const s = spectrum(mono, sampleRate, (share) => progress(0.8 * share), LEAD * FRAME_RATE)
+  return heardIn(s, mono.length / sampleRate, (share) => progress(0.8 + 0.2 * share))
+}
+
+/** Hears a song that comes piece by piece: only what was heard of it is kept. */
+export class Listener {
+  private readonly maker: SpectrumMaker
+
+  constructor(sampleRate: number) {
+    this.maker = new SpectrumMaker(sampleRate, LEAD * FRAME_RATE)
+  }
+
+  /** Seconds that came. */
+  get seconds(): Seconds {
+    return this.maker.seconds
+  }
+
+  /** Takes the next samples, -1..1. */
+  add(mono: Float32Array): void {
+    this.maker.add(mono)
+  }
+
+  /** What is heard in all that came. */
+  hear(): Hearing {
+    const { seconds } = this.maker
+    return heardIn(this.maker.finish(), seconds, () => {}).hearing
+  }
+}
+
+/** What is heard in a spectrum that begins with silence. @param duration of the sound itself */
+function heardIn(
+  s: Spectrum,
+  duration: Seconds,
+  progress: (share: number) => void,
+): { hearing: Hearing; peaks: Peaks } {
   const o = onsets(s)
-  const hearing = understand(s, o, mono.length / sampleRate, (share) => progress(0.8 + 0.2 * share))
-  return { hearing, peaks: peaksOf(s, o) }
+  return { hearing: withoutLead(understand(s, o, LEAD + duration, progress)), peaks: peaksOf(s, o) }
+}
+
+/** A hearing of a sound with silence before it, as one of the sound itself: a first beat a hair before it is its beginning. */
+function withoutLead(h: Hearing): Hearing {
+  return { ...h, duration: round(h.duration - LEAD), beats: h.beats.map((t) => round(Math.max(0, t - LEAD))) }
 }
 
 /**
@@ -156,7 +198,7 @@ function medianTempo(beats: readonly Seconds[]): number {
 
 /** Beats from the first stroke of the music to just after its last. */
 function inMusic(beats: readonly Seconds[], { first, last }: Extent): Seconds[] {
-  return beats.filter((t) => t >= Math.max(0, first - 0.08) && t <= last + 0.08)
+  return beats.filter((t) => t >= Math.max(LEAD - EARLY, first - 0.08) && t <= last + 0.08)
 }
 
 /** The beat on which the sound sets in, when it does so on a beat. */
@@ -227,9 +269,10 @@ function picturesOf(f: BeatFeatures): Hearing['pictures'] {
 
 function peaksOf(s: Spectrum, o: Onsets): Peaks {
   const byte = (x: number) => Math.round(255 * Math.min(1, x))
+  const inSound = (curve: Float32Array) => curve.subarray(LEAD * FRAME_RATE)
   return peaksFrom(
-    shapeOf(Uint8Array.from(s.peak, byte), Uint8Array.from(s.loudness, byte)),
-    Uint8Array.from(o.all, onsetByte),
+    shapeOf(Uint8Array.from(inSound(s.peak), byte), Uint8Array.from(inSound(s.loudness), byte)),
+    Uint8Array.from(inSound(o.all), onsetByte),
   )
 }
 

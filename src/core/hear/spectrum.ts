@@ -72,63 +72,166 @@ function pitchClasses(size: number, sampleRate: number): Int8Array {
  * vibrato suppression for onset detection".
  * @param mono samples -1..1
  * @param tick called now and then with the share done, 0..1; may throw to cancel
+ * @param lead frames of silence that are heard before it: what sets in with the first sample begins out of nothing, too
  */
-export function spectrum(mono: Float32Array, sampleRate: number, tick: (share: number) => void): Spectrum {
-  const size = windowSize(sampleRate)
-  const frames = Math.floor((mono.length / sampleRate) * FRAME_RATE)
-  const fft = new FFT(size)
-  const window = Float32Array.from({ length: size }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size))
-  const bank = filterBank(size, sampleRate)
-  const classes = pitchClasses(size, sampleRate)
-  const input = new Array<number>(size).fill(0)
-  const complex = fft.createComplexArray() as number[]
-  const magnitude = new Float32Array(size / 2 + 1)
-  const out: Spectrum = {
-    frames,
-    bands: BANDS,
-    log: new Float32Array(frames * BANDS),
-    chroma: new Float32Array(frames * 12),
-    loudness: new Float32Array(frames),
-    peak: new Float32Array(frames),
+export function spectrum(
+  mono: Float32Array,
+  sampleRate: number,
+  tick: (share: number) => void,
+  lead = 0,
+): Spectrum {
+  const maker = new SpectrumMaker(sampleRate, lead)
+  for (let at = 0; at < mono.length; at += TAKEN) {
+    tick(at / mono.length)
+    maker.add(mono.subarray(at, at + TAKEN))
   }
-  const scale = 2 / size
-  for (let f = 0; f < frames; f++) {
-    const centre = Math.round((f * sampleRate) / FRAME_RATE)
-    for (let i = 0; i < size; i++) {
-      const at = centre - size / 2 + i
-      input[i] = at >= 0 && at < mono.length ? (mono[at] as number) * (window[i] as number) : 0
+  return maker.finish()
+}
+
+/** Samples that are taken at one time. */
+const TAKEN = 2 ** 18
+
+/** Makes a spectrum of sound that comes piece by piece: no more of it is kept than is looked at. */
+export class SpectrumMaker {
+  private readonly size: number
+  private readonly fft: FFT
+  private readonly window: Float32Array
+  private readonly bank: Filter[]
+  private readonly classes: Int8Array
+  private readonly input: number[]
+  private readonly complex: number[]
+  private readonly magnitude: Float32Array
+  private readonly out = {
+    log: new Rows(BANDS),
+    chroma: new Rows(12),
+    loudness: new Rows(1),
+    peak: new Rows(1),
+  }
+  /** The samples that are still looked at, and the place of the first of them. */
+  private held = new Float32Array(0)
+  private from = 0
+  private frame = 0
+  /** Samples that came. */
+  private length = 0
+
+  /** @param lead frames of silence before the sound */
+  constructor(
+    private readonly sampleRate: number,
+    private readonly lead = 0,
+  ) {
+    const size = windowSize(sampleRate)
+    this.size = size
+    this.fft = new FFT(size)
+    this.window = Float32Array.from(
+      { length: size },
+      (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / size),
+    )
+    this.bank = filterBank(size, sampleRate)
+    this.classes = pitchClasses(size, sampleRate)
+    this.input = new Array<number>(size).fill(0)
+    this.complex = this.fft.createComplexArray() as number[]
+    this.magnitude = new Float32Array(size / 2 + 1)
+  }
+
+  /** Seconds of sound that came. */
+  get seconds(): number {
+    return this.length / this.sampleRate
+  }
+
+  /** Takes the next samples, -1..1. */
+  add(mono: Float32Array): void {
+    const keep = this.held.subarray(Math.max(0, this.centreOf(this.frame) - this.size / 2 - this.from))
+    const held = new Float32Array(keep.length + mono.length)
+    held.set(keep)
+    held.set(mono, keep.length)
+    this.from += this.held.length - keep.length
+    this.held = held
+    this.length += mono.length
+    while (this.centreOf(this.frame) + this.size / 2 <= this.length) this.look()
+  }
+
+  /** The spectrum of all that came, its end followed by silence. */
+  finish(): Spectrum {
+    const frames = this.lead + Math.floor(this.seconds * FRAME_RATE)
+    while (this.frame < frames) this.look()
+    const { log, chroma, loudness, peak } = this.out
+    return {
+      ...{ frames, bands: BANDS },
+      ...{ log: log.taken(frames), chroma: chroma.taken(frames) },
+      ...{ loudness: loudness.taken(frames), peak: peak.taken(frames) },
     }
-    fft.realTransform(complex, input)
+  }
+
+  /** The sample in the middle of a frame; negative before the sound. */
+  private centreOf(frame: number): number {
+    return Math.round(((frame - this.lead) * this.sampleRate) / FRAME_RATE)
+  }
+
+  /** Looks at the next frame. */
+  private look(): void {
+    const { size, input, window, complex, magnitude, classes, held, out } = this
+    const begin = this.centreOf(this.frame) - size / 2 - this.from
+    for (let i = 0; i < size; i++) input[i] = (held[begin + i] ?? 0) * (window[i] as number)
+    this.fft.realTransform(complex, input)
+    const scale = 2 / size
+    const chroma = out.chroma.next()
     for (let i = 1; i <= size / 2; i++) {
       const re = complex[2 * i] as number
       const im = complex[2 * i + 1] as number
       const m = Math.sqrt(re * re + im * im) * scale
       magnitude[i] = m
       const c = classes[i] as number
-      if (c >= 0) out.chroma[f * 12 + c] = (out.chroma[f * 12 + c] as number) + m
+      if (c >= 0) chroma[c] = (chroma[c] as number) + m
     }
-    bank.forEach(({ first, weights }, b) => {
+    const log = out.log.next()
+    this.bank.forEach(({ first, weights }, b) => {
       let sum = 0
       for (let i = 0; i < weights.length; i++) sum += (weights[i] as number) * (magnitude[first + i] ?? 0)
-      out.log[f * BANDS + b] = Math.log10(1 + 1000 * sum)
+      log[b] = Math.log10(1 + 1000 * sum)
     })
-    level(mono, sampleRate, f, out)
-    if (f % 500 === 0) tick(f / frames)
+    this.level()
+    this.frame++
   }
-  return out
+
+  /** How loud the next frame's own 10 ms are. */
+  private level(): void {
+    const { held, from, out } = this
+    const begin = Math.max(0, this.centreOf(this.frame)) - from
+    const end = Math.min(this.length, this.centreOf(this.frame + 1)) - from
+    let square = 0
+    let peak = 0
+    for (let i = begin; i < end; i++) {
+      const s = held[i] as number
+      square += s * s
+      peak = Math.max(peak, Math.abs(s))
+    }
+    out.loudness.next()[0] = Math.sqrt(square / Math.max(1, end - begin))
+    out.peak.next()[0] = peak
+  }
 }
 
-function level(mono: Float32Array, sampleRate: number, f: number, out: Spectrum) {
-  const from = Math.round((f * sampleRate) / FRAME_RATE)
-  const to = Math.min(mono.length, Math.round(((f + 1) * sampleRate) / FRAME_RATE))
-  let square = 0
-  let peak = 0
-  for (let i = from; i < to; i++) {
-    const s = mono[i] as number
-    square += s * s
-    const a = Math.abs(s)
-    if (a > peak) peak = a
+/** Rows of numbers, as many as come. */
+class Rows {
+  private all: Float32Array
+  private count = 0
+
+  constructor(private readonly width: number) {
+    this.all = new Float32Array(width * 1024)
   }
-  out.loudness[f] = Math.sqrt(square / Math.max(1, to - from))
-  out.peak[f] = peak
+
+  /** The next row, all zero. */
+  next(): Float32Array {
+    const at = this.width * this.count++
+    if (at + this.width > this.all.length) {
+      const more = new Float32Array(2 * this.all.length)
+      more.set(this.all)
+      this.all = more
+    }
+    return this.all.subarray(at, at + this.width)
+  }
+
+  /** The first rows, one after another. */
+  taken(rows: number): Float32Array {
+    return this.all.slice(0, this.width * rows)
+  }
 }
