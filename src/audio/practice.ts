@@ -219,10 +219,12 @@ export async function practiceSound(
   const context = new OfflineAudioContext(1, 1, SONG_RATE)
   const sounds = await soundsFor(context, plan, voices, (share) => told(WORDS * share), signal)
   const levels = levelsOf(context, plan, sounds, wish)
-  const mixing = new Mixing(song ? 2 : 1)
+  // Counts alone are written to both sides, too: a player sounds one channel from both, but other programs measure it as half.
+  const mixing = new Mixing(2)
   const file = await soundWriter({
     as: wish.file,
     channels: mixing.channels,
+    alike: !song,
     rate: SONG_RATE,
     title,
     chapters: plan.chapters,

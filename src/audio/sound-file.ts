@@ -32,6 +32,8 @@ export interface SoundFileWish {
   rate: number
   /** Bits a second a channel; the usual of its kind where it is not said. */
   bitrate?: number
+  /** Both channels are the same: half of the bits do. */
+  alike?: boolean
   /** Written into it where there is one. */
   title: string
   chapters: readonly Chapter[]
@@ -39,7 +41,7 @@ export interface SoundFileWish {
 
 /** Begins a sound file. */
 export async function soundWriter(wish: SoundFileWish): Promise<SoundWriter> {
-  const { as, channels, rate, title, chapters, bitrate = BITRATES[as] } = wish
+  const { as, channels, rate, title, chapters, alike, bitrate = BITRATES[as] / (alike ? 2 : 1) } = wish
   const m = await import('mediabunny')
   if (as === 'mp3') (await import('@mediabunny/mp3-encoder')).registerMp3Encoder()
   const format = { wav: m.WavOutputFormat, mp3: m.Mp3OutputFormat, opus: m.OggOutputFormat }[as]
