@@ -187,6 +187,19 @@ describe('the conductor', () => {
     expect(conductor.playing).toBe(false)
     expect(next).toHaveBeenCalledOnce()
   })
+  it('lets the song step back under words that are heard, and only under those', async () => {
+    const word = { buffer: device.createBuffer(1, 13_230), stress: 0 } as never
+    const voice = async () => ({ voice: new Map([['1', word]]), recordings: new Map() })
+    const conductor = await Conductor.open({ voice })
+    const volumes = { music: 0.7, clicks: 0.4, voice: 0.9 }
+    const low = () => device.levels.some(([level]) => Math.abs(level - 10 ** (-9 / 20)) < 1e-9)
+    conductor.setStepBack(9)
+    conductor.setVolumes({ ...volumes, voice: 0 })
+    await conductor.play({ first: counts(8), next: () => null, into: 0 })
+    expect(low()).toBe(false)
+    conductor.setVolumes(volumes)
+    expect(low()).toBe(true)
+  })
   it('begins at the speed that was asked for before it was heard', async () => {
     const conductor = await Conductor.open()
     await conductor.play({ first: counts(4), next: () => null, into: 0 })

@@ -68,6 +68,7 @@ export class Conductor {
   private music: Music | null = null
   private measure: SongMeasure = UNMEASURED
   private volumes = USUAL_VOLUMES
+  private back: number = USUAL_STEP_BACK
   private legs: Leg[] = []
   private performance: Performance | null = null
   private timer: ReturnType<typeof setInterval> | null = null
@@ -92,7 +93,7 @@ export class Conductor {
     }
     this.gains = { music: gain(), clicks: gain(), voice: gain() }
     this.stepBack = new StepBack(context)
-    this.stepBack.setDecibels(USUAL_STEP_BACK)
+    this.setStepBack(this.back)
     this.stepBack.node.connect(this.gains.music)
     this.counts = new Counts(context, { click: this.gains.clicks, voice: this.gains.voice }, sounds)
     this.called = new CalledSounds(context, sounds)
@@ -152,6 +153,7 @@ export class Conductor {
 
   setVolumes(volumes: Volumes): void {
     this.volumes = volumes
+    this.setStepBack(this.back)
     const factors = factorsOf(volumes, this.measure.loudness)
     for (const part of ['music', 'clicks', 'voice'] as const)
       this.gains[part].gain.setTargetAtTime(factors[part], this.context.currentTime, 0.015)
@@ -159,7 +161,9 @@ export class Conductor {
 
   /** By how many decibels the song steps back under what is said. */
   setStepBack(decibels: number): void {
-    this.stepBack.setDecibels(decibels)
+    this.back = decibels
+    // Under what is not heard it stays.
+    this.stepBack.setDecibels(this.volumes.voice > 0 ? decibels : 0)
   }
 
   /** Lets only a part of the song's sound through. */
