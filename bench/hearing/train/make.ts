@@ -3,10 +3,10 @@ import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { evened, pulseTrack } from '../../../src/core/hear/beats'
 import { waysOf } from '../../../src/core/hear/level'
-import { LEAD, pulsePeriods } from '../../../src/core/hear/listen'
+import { pulsePeriods } from '../../../src/core/hear/listen'
 import { onsets } from '../../../src/core/hear/onsets'
 import { lagPicture } from '../../../src/core/hear/pulse'
-import { FRAME_RATE, spectrum } from '../../../src/core/hear/spectrum'
+import { spectrum } from '../../../src/core/hear/spectrum'
 import { likenessOf, tempoPath } from '../../../src/core/hear/tempo'
 import { fMeasure, trimmed } from '../scores'
 import { type Making, soundings, WAVS } from './sounds'
@@ -18,12 +18,12 @@ type Ways = Pick<Trial, 'names' | 'ways'>
 
 /** Every way to count a sound whose beats are known. */
 function waysIn(mono: Float32Array, rate: number, beats: readonly number[]): Ways {
-  const s = spectrum(mono, rate, () => {}, LEAD * FRAME_RATE)
+  const s = spectrum(mono, rate, () => {})
   const o = onsets(s)
   const picture = lagPicture(o)
   const periods = pulsePeriods(tempoPath(picture).periods)
-  const pulses = evened(pulseTrack(o, periods), periods, o, LEAD + mono.length / rate)
-  const truth = trimmed(beats).map((t) => t + LEAD)
+  const pulses = evened(pulseTrack(o, periods), periods, o, mono.length / rate)
+  const truth = trimmed(beats)
   const [from, to] = [(truth[0] ?? 0) - 0.1, (truth.at(-1) ?? 0) + 0.1]
   const ways = waysOf(s, o, pulses.times, likenessOf(picture, periods))
   return {

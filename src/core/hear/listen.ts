@@ -75,17 +75,44 @@ function heardIn(
   progress: (share: number) => void,
 ): { hearing: Hearing; peaks: Peaks } {
   const o = onsets(s)
-  return { hearing: withoutLead(understand(s, o, LEAD + duration, progress)), peaks: peaksOf(s, o) }
+  return { hearing: withoutLead(understand(s, o, duration, progress)), peaks: peaksOf(s, o) }
+}
+
+/** The same without the silence before it. */
+function soundItself(s: Spectrum): Spectrum {
+  const lead = LEAD * FRAME_RATE
+  return {
+    ...{ frames: s.frames - lead, bands: s.bands },
+    ...{ log: s.log.subarray(lead * s.bands), chroma: s.chroma.subarray(lead * 12) },
+    ...{ loudness: s.loudness.subarray(lead), peak: s.peak.subarray(lead) },
+  }
+}
+
+/** Where music keeps time, as it is heard after silence, or before already in the sound itself: a noise with which a file begins may hide its first stroke. */
+function earliest(after: Extent | null, itself: Extent | null): Extent | null {
+  if (!after || !itself) return after
+  return { ...after, first: Math.min(after.first, itself.first + LEAD) }
+}
+
+/** Beats of the sound itself, as they lie after the silence; one that would fall a hair before the sound belongs to it. */
+function afterLead(beats: readonly Seconds[]): Seconds[] {
+  const out = beats.map((t) => t + LEAD)
+  const [first, second] = out
+  if (first === undefined || second === undefined) return out
+  const before = first - (second - first)
+  return before > LEAD - EARLY ? [before, ...out] : out
 }
 
 /** A hearing of a sound with silence before it, as one of the sound itself: a first beat a hair before it is its beginning. */
 function withoutLead(h: Hearing): Hearing {
-  return { ...h, duration: round(h.duration - LEAD), beats: h.beats.map((t) => round(Math.max(0, t - LEAD))) }
+  return { ...h, duration: round(h.duration), beats: h.beats.map((t) => round(Math.max(0, t - LEAD))) }
 }
 
 /**
- * The hearing of a spectrum.
- * @param duration length of the song in seconds
+ * The hearing of a spectrum that begins with silence: which beat it is is decided by the sound itself, where it begins and
+ * what begins there by both.
+ * @param duration length of the sound itself, in seconds
+ * @returns its times are those of the spectrum
  * @param progress called with the share done, 0..1; may throw to cancel
  */
 export function understand(
@@ -95,24 +122,31 @@ export function understand(
   progress: (share: number) => void = () => {},
 ): Hearing {
   progress(0.1)
-  const picture = lagPicture(o)
+  const itself = soundItself(s)
+  const heard = onsets(itself)
+  const picture = lagPicture(heard)
   progress(0.35)
   const path = tempoPath(picture)
   if (path.strength < LEAST_STRENGTH) return nothing(duration)
   progress(0.5)
   const periods = pulsePeriods(path.periods)
-  const pulses = evened(pulseTrack(o, periods), periods, o, duration)
+  const pulses = evened(pulseTrack(heard, periods), periods, heard, duration)
   progress(0.6)
-  const ways = pulses.times.length > 8 ? levels(s, o, pulses.times, likenessOf(picture, periods)) : []
+  const ways =
+    pulses.times.length > 8 ? levels(itself, heard, pulses.times, likenessOf(picture, periods)) : []
   const best = ways[0]
-  const within = best && extent(o, best.beats)
+  const all = best && afterLead(best.beats)
+  const within = all && earliest(extent(o, all), extent(heard, best.beats))
   if (!best || !within) return nothing(duration)
   progress(0.8)
-  const beats = inMusic(best.beats, within)
+  const beats = inMusic(all, within)
   if (beats.length < 8 || (beats.at(-1) as number) - (beats[0] as number) < LEAST_MUSIC)
     return nothing(duration)
   const f = beatFeatures(s, o, beats)
-  const { bar } = metre(picture, beats)
+  const { bar } = metre(
+    picture,
+    beats.map((t) => t - LEAD),
+  )
   const opening = openingOf(s, beats)
   const counting =
     bar === 4
@@ -141,7 +175,7 @@ export function understand(
     same: sameAs(f, counting.starts),
     sections: stretches.map((x, i) => ({ ...x, kind: kinds[i]?.kind ?? 'part', why: kinds[i]?.why ?? '' })),
     confidence: { beats: round(best.probability), one: round(counting.shifts[0] ?? 0) },
-    tempi: otherTempi(ways, beats[0] as number),
+    tempi: otherTempi(ways, (beats[0] as number) - LEAD),
     ones: counting.shifts
       .map((weight, shift) => ({ shift, weight: round(weight) }))
       .filter((x) => x.shift > 0 && x.weight >= 0.03)
