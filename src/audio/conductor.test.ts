@@ -122,6 +122,18 @@ describe('the conductor', () => {
     )
   })
 
+  it('tells of a repetition before the next one is shown, however late its own turn comes', async () => {
+    const conductor = await Conductor.open()
+    const told: number[] = []
+    const next = () => ({ timeline: counts(8), countIn: false })
+    await conductor.play({ first: counts(8), next, onLeg: (leg) => told.push(leg.k) })
+    // Counted in for two seconds, four long.
+    goOn(6)
+    expect(told).toEqual([])
+    device.currentTime += 0.2
+    expect(conductor.now()?.leg.k).toBe(1)
+    expect(told).toEqual([0])
+  })
   it('says so where the device does not start', async () => {
     vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
     device.resume = () => new Promise(() => {})

@@ -303,6 +303,8 @@ export class Conductor {
 
   /** What is heard at this moment, or was some seconds ago; null when nothing plays. */
   now(ago: Seconds = 0): Place | null {
+    // Nobody is shown the next repetition before the one that ended was told of.
+    if (this.performance && this.begun) this.report(this.performance)
     return this.placeAt(this.clock() - ago)
   }
 
@@ -356,7 +358,7 @@ export class Conductor {
 
   /** Tells of repetitions that were heard to their end, and of the end of all. */
   private report(p: Performance) {
-    const heard = this.context.currentTime - this.output.delay - (this.context.outputLatency || 0)
+    const heard = this.clock() - this.output.delay - (this.context.outputLatency || 0)
     while (this.legs.length && heard >= (this.legs[0] as Leg).start + (this.legs[0] as Leg).timeline.body) {
       const done = this.legs.shift() as Leg
       p.onLeg?.(done)
