@@ -291,12 +291,17 @@ test('Floor: a drill counts in, loops, is marked and logged; the log leads on; a
   const first = await marked('PageDown', 'clean', 1)
   await repetitionFrom(page, first + 2)
   const second = await marked('PageDown', 'clean', first + 1)
-  await marked('PageUp', 'missed', second)
-  await marked('PageDown', 'clean', second)
+  const missed = await marked('PageUp', 'missed', second)
+  const last = await marked('PageDown', 'clean', missed)
+  // On a slow machine a mark may be of the next repetition: two clean ones in a row are wanted.
+  if (last !== second) {
+    await repetitionFrom(page, last + 2)
+    await marked('PageDown', 'clean', last + 1)
+  }
   await page.keyboard.press('Space')
   await expect(page.getByRole('heading', { name: 'What do we drill?' })).toBeVisible()
   await page.getByRole('link', { name: 'Log' }).click()
-  await expect(page.getByRole('row', { name: /Section A, eight 2.*75 %.*2.*clean at 75 %/ })).toBeVisible()
+  await expect(page.getByRole('row', { name: /Section A, eight 2.*75 %.*\d.*clean at 75 %/ })).toBeVisible()
   await page.getByRole('link', { name: 'Drill at 85 %' }).click()
   await expect(page.getByText('85 % · 119 BPM')).toBeVisible()
   // The dance: one eight only, so that the run is short.
