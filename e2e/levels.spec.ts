@@ -7,7 +7,7 @@ import { expect, test } from './test'
 import { putSong, soundHeard } from './ways'
 
 const RATE = 44_100
-const SECONDS = 5
+const SECONDS = 3
 /** A drum loop that is clipped, as loud masters are, and one as quiet as an old tape. */
 const SONGS = { loud: (x: number) => Math.max(-1, Math.min(1, 6 * x)), quiet: (x: number) => x / 30 }
 

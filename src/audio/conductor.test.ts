@@ -212,6 +212,23 @@ describe('the conductor', () => {
     conductor.setVolumes(volumes)
     expect(low()).toBe(true)
   })
+  it('makes a quiet song as loud as any once it is known how loud it is', async () => {
+    const conductor = await Conductor.open()
+    const measure = { strokes: [], pieces: [], loudness: -30 }
+    await conductor.setSong({} as AudioBuffer, Promise.resolve(measure))
+    // 12.5 dB louder, to -17.5 LUFS.
+    const as =
+      (decibels: number) =>
+      ([level]: [number, number]) =>
+        Math.abs(level - 10 ** (decibels / 20)) < 1e-9
+    await vi.waitFor(() => expect(device.levels.some(as(12.5))).toBe(true))
+    // The next song is another one: it is not as quiet.
+    await conductor.setSong({} as AudioBuffer, new Promise(() => {}))
+    device.levels = []
+    conductor.setVolumes({ music: 0.7, clicks: 0.45, voice: 0.9 })
+    expect(device.levels.some(as(12.5))).toBe(false)
+    expect(device.levels.some(as(-7.5))).toBe(true)
+  })
   it('begins at the speed that was asked for before it was heard', async () => {
     const conductor = await Conductor.open()
     await conductor.play({ first: counts(4), next: () => null, into: 0 })
