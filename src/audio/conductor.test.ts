@@ -134,6 +134,19 @@ describe('the conductor', () => {
     expect(conductor.now()?.leg.k).toBe(1)
     expect(told).toEqual([0])
   })
+
+  it('tells of the last repetition, then of the end, also to who asks for the place meanwhile', async () => {
+    const conductor = await Conductor.open()
+    const told: string[] = []
+    const onLeg = () => {
+      conductor.now()
+      told.push('repetition')
+    }
+    await conductor.play({ first: counts(8), next: () => null, onLeg, onEnd: () => told.push('end') })
+    goOn(10)
+    expect(told).toEqual(['repetition', 'end'])
+  })
+
   it('says so where the device does not start', async () => {
     vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
     device.resume = () => new Promise(() => {})

@@ -73,6 +73,7 @@ export class Conductor {
   private performance: Performance | null = null
   private timer: ReturnType<typeof setInterval> | null = null
   private ended = false
+  private reporting = false
   /** What the performance began with. */
   private first: Heard | null = null
   private readonly clock = evenClock(
@@ -358,6 +359,17 @@ export class Conductor {
 
   /** Tells of repetitions that were heard to their end, and of the end of all. */
   private report(p: Performance) {
+    // Who is told of one may ask for the place: what follows is told after it, not within.
+    if (this.reporting) return
+    this.reporting = true
+    try {
+      this.tellHeard(p)
+    } finally {
+      this.reporting = false
+    }
+  }
+
+  private tellHeard(p: Performance) {
     const heard = this.clock() - this.output.delay - (this.context.outputLatency || 0)
     while (this.legs.length && heard >= (this.legs[0] as Leg).start + (this.legs[0] as Leg).timeline.body) {
       const done = this.legs.shift() as Leg
