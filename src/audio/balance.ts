@@ -1,4 +1,4 @@
-import { type DrillEvent, eventsOf, type Leg, type SaidEvent, songOf } from '@/core/drill'
+import { type DrillEvent, eventsOfLeg, type Leg, type SaidEvent, songOf } from '@/core/drill'
 import {
   balanceOf,
   factorsOf,
@@ -15,10 +15,10 @@ import type { Seconds } from '@/core/time'
 import { energyOf } from './energy'
 import type { CountSound } from './schedule'
 
-/** What sounds in a repetition from a place in its body on, in order. */
-export function eventsFrom({ timeline, countedIn }: Leg, into: Seconds): (DrillEvent | SaidEvent)[] {
-  return [...eventsOf(timeline, countedIn), ...timeline.said]
-    .filter((e) => e.time >= into - 1e-6 || countedIn)
+/** What sounds in a repetition from a place in its body on, in order. @param into null for all of it, from what leads into it on */
+export function eventsFrom(leg: Leg, into: Seconds | null): (DrillEvent | SaidEvent)[] {
+  return [...eventsOfLeg(leg), ...leg.timeline.said]
+    .filter((e) => into === null || e.time >= into - 1e-6 || leg.countedIn)
     .sort((a, b) => a.time - b.time)
 }
 

@@ -320,14 +320,15 @@ export class Conductor {
     return { leg, into: t - leg.start }
   }
 
-  private add(leg: Leg, into: Seconds = 0): CountSound[] {
+  /** @param into null for all of it */
+  private add(leg: Leg, into: Seconds | null = null): CountSound[] {
     const { timeline } = leg
     this.legs.push(leg)
     const sounds = this.counts.add(eventsFrom(leg, into), leg.start)
     this.stepBack.add(saidIn(sounds))
-    const song = songOf(timeline, leg.countedIn, into)
+    const song = songOf(timeline, leg.countedIn, into ?? 0)
     this.music
-      ?.play(leg.start + into - song.before, song.from, timeline.speed, song.seconds)
+      ?.play(leg.start + (into ?? 0) - song.before, song.from, timeline.speed, song.seconds)
       // The worklet is gone with its device, which is told by the device.
       .catch(() => {})
     return sounds

@@ -4,6 +4,7 @@ import { emptyRoutine, everyEight, layOut, placePhrases } from '../routine'
 import {
   drillTimeline,
   eventsOf,
+  eventsOfLeg,
   firstLeg,
   type Leg,
   leadWordsOf,
@@ -144,6 +145,39 @@ describe('the body', () => {
     expect(calls(eventsOf(t, true))).toBe('5 6 7 8 1 2 3 4 5 6 7 8')
     expect(calls(eventsOf(t, false))).toBe('1 2 3 4 5 6 7 8')
   })
+  it('keeps the pulse where it begins or ends between counts: whole counts from one to the next, the same each time', () => {
+    const place = fc.integer({ min: 0, max: 23 })
+    fc.assert(
+      fc.property(
+        place,
+        place,
+        fc.integer({ min: 2, max: 16 }),
+        fc.constantFrom(0.5, 0.75, 1),
+        fc.boolean(),
+        (early, late, counts, speed, each) => {
+          const t = drillTimeline(range(120, 192 + early, 192 + early + 24 * counts + late, []), speed, 4)
+          const count = 0.5 / speed
+          const legs = [firstLeg(t, 0)]
+          for (let k = 1; k < 5; k++) legs.push(legAfter(legs[k - 1] as Leg, t, each))
+          // Every click lies on one pulse, and none is missing.
+          const clicks = legs.flatMap((leg) =>
+            eventsOfLeg(leg).flatMap((e) => (e.kind === 'sub' ? [] : [leg.start + e.time])),
+          )
+          clicks.sort((a, b) => a - b)
+          clicks.slice(1).forEach((c, i) => {
+            expect(c - (clicks[i] as number)).toBeCloseTo(count, 6)
+          })
+          const periods = legs.slice(1).map((l, i) => l.start - (legs[i] as Leg).start)
+          for (const p of periods) expect(p).toBeCloseTo(periods[0] as number, 9)
+        },
+      ),
+    )
+    // From 8& on, a bar and a half count: nine counts, a click on the 8 before.
+    const lean = drillTimeline(range(120, 180, 384, []), 1, 4)
+    const second = legAfter(firstLeg(lean, 0), lean, false)
+    expect(second.start - firstLeg(lean, 0).start).toBeCloseTo(4.5, 9)
+    expect(eventsOfLeg(second)[0]).toMatchObject({ time: -0.25, tick: 168, call: '' })
+  })
   it('calls a count that is counted in only once', () => {
     const all = eventsOf(drillTimeline(range(120, 0, 384, [192]), 1, 4), true)
     expect(new Set(all.map((e) => e.tick)).size).toBe(all.length)
@@ -208,7 +242,18 @@ describe('calls at fast tempi', () => {
 
 describe('a song that leads in', () => {
   const timeline = (songStart: number, speed: number) => ({
-    ...{ from: 0, to: 192, speed, lead: 4, body: 8, countIn: [], counts: [], said: [], songLeads: true },
+    ...{
+      from: 0,
+      to: 192,
+      speed,
+      lead: 4,
+      body: 8,
+      count: 1,
+      countIn: [],
+      counts: [],
+      said: [],
+      songLeads: true,
+    },
     ...{ songStart, songEnd: songStart + 8 * speed },
   })
   it('is heard from the count-in on, so that the entry falls where it lies', () => {

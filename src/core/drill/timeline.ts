@@ -52,6 +52,8 @@ export interface DrillTimeline {
   lead: Seconds
   /** Length of the body at this speed. */
   body: Seconds
+  /** Length of a count at its end, at this speed. */
+  count: Seconds
   countIn: DrillEvent[]
   counts: DrillEvent[]
   /** Calls in the instructor's own voice, by time. */
@@ -129,6 +131,7 @@ export function drillTimeline(range: DrillRange, speed: Ratio, countIn: number):
     speed,
     lead: Math.max(0, -(called[0]?.time ?? 0)),
     body: (songEnd - songStart) / speed,
+    count: (timeOfTick(times, to) - timeOfTick(times, to - TICKS_PER_COUNT)) / speed,
     countIn: called,
     counts: countsOf(range, at),
     said: fitted((range.voices ?? []).flatMap(piecesOf), { from, to }, at),
@@ -241,6 +244,8 @@ export interface Leg {
   start: Seconds
   timeline: DrillTimeline
   countedIn: boolean
+  /** It follows another one in time. */
+  follows?: boolean
 }
 
 /** The first repetition, always counted in: its first sound comes at `from`. */
@@ -248,10 +253,35 @@ export function firstLeg(timeline: DrillTimeline, from: Seconds): Leg {
   return { k: 0, start: from + timeline.lead, timeline, countedIn: true }
 }
 
-/** The repetition after another: without a gap, or with its count-in between. */
+/**
+ * What is waited for between two repetitions so that the pulse goes on: a stretch that begins or ends between counts takes the
+ * rest of a count, the same each time.
+ * @returns the wait, and the click of the whole count that falls into it, in seconds before the body; null where none does
+ */
+function restBefore(t: DrillTimeline, countedIn: boolean): { wait: Seconds; click: DrillEvent | null } {
+  const lead = countedIn && t.lead > 0 ? t.from - (t.countIn[0]?.tick ?? t.from) : 0
+  const period = t.to - t.from + lead
+  const rest = (TICKS_PER_COUNT - (period % TICKS_PER_COUNT)) % TICKS_PER_COUNT
+  const wait = (rest / TICKS_PER_COUNT) * t.count
+  const after = Math.ceil(t.to / TICKS_PER_COUNT) * TICKS_PER_COUNT - t.to
+  if (after >= rest) return { wait, click: null }
+  const tick = t.from - lead - rest + after
+  const time = -(countedIn ? t.lead : 0) - ((rest - after) / TICKS_PER_COUNT) * t.count
+  return { wait, click: { time, tick, kind: 'count', call: '', accent: false } }
+}
+
+/** The repetition after another: without a gap, or with its count-in between; in time with the one before. */
 export function legAfter(leg: Leg, timeline: DrillTimeline, countedIn: boolean): Leg {
-  const gap = countedIn ? timeline.lead : 0
-  return { k: leg.k + 1, start: leg.start + leg.timeline.body + gap, timeline, countedIn }
+  const gap = restBefore(timeline, countedIn).wait + (countedIn ? timeline.lead : 0)
+  const start = leg.start + leg.timeline.body + gap
+  return { k: leg.k + 1, start, timeline, countedIn, follows: true }
+}
+
+/** What sounds in a repetition, by time from its body's start: after another one, what lies between them too. */
+export function eventsOfLeg({ timeline, countedIn, follows }: Leg): DrillEvent[] {
+  const { click } = follows ? restBefore(timeline, countedIn) : { click: null }
+  const events = eventsOf(timeline, countedIn)
+  return click ? [click, ...events] : events
 }
 
 /**

@@ -4,7 +4,18 @@ import { BEFORE_SOUND, momentOf, QUARTER, sameMoment } from './moment'
 
 const event = (time: number, call: string) => ({ time, call }) as DrillTimeline['countIn'][number]
 const timeline = {
-  ...{ from: 96, to: 288, speed: 0.75, lead: 2, body: 4, counts: [], said: [], songStart: 0, songEnd: 4 },
+  ...{
+    from: 96,
+    to: 288,
+    speed: 0.75,
+    lead: 2,
+    body: 4,
+    count: 0.5,
+    counts: [],
+    said: [],
+    songStart: 0,
+    songEnd: 4,
+  },
   countIn: [event(-2, '5'), event(-1.5, '6'), event(-1, '7'), event(-0.5, '8')],
 } as DrillTimeline
 const leg = (countedIn: boolean, k = 2) => ({ timeline, countedIn, k })
