@@ -1,4 +1,6 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { clockText } from '../../time'
 import type { Section } from '../document/song-schema'
 import { placePhrases, stretchName, tickName } from '../index'
 import { readPiece, readPlace } from './go-to'
@@ -50,6 +52,27 @@ describe('going to a place', () => {
     ['0:50', 'Hook, eight 1, 8'],
   ])('at %s', (text, place) => {
     expect(there(text)).toBe(place)
+  })
+  it('a time leads to the count it is printed for: of a row first, with tenths of any count', () => {
+    fc.assert(
+      fc.property(
+        fc.double({ min: 0.35, max: 1.2, noNaN: true }),
+        fc.double({ min: 0, max: 3, noNaN: true }),
+        (period, from) => {
+          const own = Array.from({ length: 98 }, (_, k) => from + k * period)
+          const to = (text: string) => readPlace(placed, own, text, null) / 24
+          for (const p of placed) {
+            const printed = clockText(own[p.start / 24] as number)
+            expect(clockText(own[to(printed)] as number)).toBe(printed)
+            // Two rows never share a second: an eight is longer.
+            if (p.index > 1) expect(to(printed)).toBe(p.start / 24)
+          }
+          own.forEach((t, k) => {
+            expect(to(clockText(t, true))).toBe(k)
+          })
+        },
+      ),
+    )
   })
   it('says what there is not', () => {
     expect(() => there('3:20')).toThrow('The counts end at 0:49')

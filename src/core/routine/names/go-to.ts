@@ -43,11 +43,32 @@ function atTime(placed: readonly PlacedPhrase[], times: readonly Seconds[], m: R
   const counted = (placed.at(-1)?.end ?? 0) / TICKS_PER_COUNT
   const last = Math.min(times.length, counted) - 1
   if (last < 0) throw new Refused('Nothing is counted yet.')
-  // The count that sounds then: a little before a count is that count.
-  const count = lastAtOrBefore(times, seconds + 0.06)
   const end = times[last] as Seconds
   if (seconds > end + 4) throw new Refused(`The counts end at ${clockText(end)}.`)
+  const count =
+    printedAs(placed, times, seconds, /[.,]\d/.test(m[3] ?? m[2] ?? '')) ??
+    lastAtOrBefore(times, seconds + 0.06)
   return Math.max(0, Math.min(last, count)) * TICKS_PER_COUNT
+}
+
+/**
+ * The count for which the page prints a time: of a row's first count before any other; with tenths, of whatever count. Null
+ * where none is printed so: then it is the count that sounds, a little before a count being that count.
+ */
+function printedAs(
+  placed: readonly PlacedPhrase[],
+  times: readonly Seconds[],
+  seconds: Seconds,
+  tenths: boolean,
+): number | null {
+  const printed = clockText(seconds, tenths)
+  const isPrinted = (count: number) => clockText(times[count] ?? -1, tenths) === printed
+  const row = placed.map((p) => p.start / TICKS_PER_COUNT).find(isPrinted)
+  if (row !== undefined) return row
+  const from = Math.max(0, lastAtOrBefore(times, seconds - 0.1))
+  for (let k = from; k < times.length && (times[k] as Seconds) < seconds + 1.1; k++)
+    if (isPrinted(k)) return k
+  return null
 }
 
 interface Found {
