@@ -286,6 +286,13 @@ test('a typed place or time is gone to; a long phrase goes on below, and long wo
   await expect(page.getByTestId('goes')).toContainText('Chorus, 2nd, eight 3, 1')
   await page.keyboard.press('Enter')
   await expect(page.getByTestId('where')).toHaveText('Chorus, 2nd, eight 3, count 1')
+  // As the rows are marked, by a move, and where several are meant: each with one press.
+  await page.keyboard.press('g')
+  await page.keyboard.type('C2')
+  const places = page.getByRole('dialog')
+  await expect(page.getByTestId('goes')).toContainText('eight 2, 1')
+  await places.getByRole('button', { name: /2nd, eight 2, 1/ }).click()
+  await expect(page.getByTestId('where')).toContainText('2nd, eight 2, count 1')
   await page.keyboard.press('g')
   await page.keyboard.type('9:59')
   await expect(page.getByTestId('goes')).toContainText('The counts end at')

@@ -5,7 +5,8 @@ import { isSeveralLines, NO_LINE, previewLine, readLines, readOpenLine, stepLine
 
 const routine = page(3, [...cuesOf(['1 step; 2 touch', '1 kick']), ...cuesOf('1 reach', 'arms')])
 const placed = placePhrases(routine)
-const seen = { routine, placed, newId: ids('n') }
+const times = Array.from({ length: 65 }, (_, k) => k / 2)
+const seen = { routine, placed, times, newId: ids('n') }
 const open = (tick = 0, layer: 'feet' | 'arms' | 'whole' = 'feet') =>
   stepLine(NO_LINE, { line: 'open', tick, layer }, seen).line
 const typed = (text: string, tick = 0) => stepLine(open(tick), { line: 'type', text }, seen).line
@@ -51,16 +52,16 @@ describe('a line', () => {
   })
   it('is read and shown while it is typed; one that cannot be read shows what was there', () => {
     const good = typed('1 hop; 3 hold')
-    const read = readOpenLine(good, routine, placed)
+    const read = readOpenLine(good, seen)
     expect(read && 'cues' in read && read.cues.map((c) => c.move)).toEqual(['hop', 'hold'])
     const shown = previewLine(good, read, routine, placed, ids('p')).cues.filter((c) => c.layer === 'feet')
     expect(shown.map((c) => c.move).sort()).toEqual(['hold', 'hop', 'kick'])
     const bad = typed('99 hop')
-    const unread = readOpenLine(bad, routine, placed)
+    const unread = readOpenLine(bad, seen)
     expect(unread && 'problem' in unread).toBe(true)
     expect(previewLine(bad, unread, routine, placed, ids())).toBe(routine)
     expect(previewLine(NO_LINE, null, routine, placed, ids())).toBe(routine)
-    expect(readOpenLine(NO_LINE, routine, placed)).toBeNull()
+    expect(readOpenLine(NO_LINE, seen)).toBeNull()
     // Nothing is typed where no line is open.
     expect(stepLine(NO_LINE, { line: 'type', text: 'x' }, seen).line).toBe(NO_LINE)
   })

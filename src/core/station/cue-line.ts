@@ -16,7 +16,7 @@ import {
   putLine,
   type Routine,
 } from '../routine'
-import type { Ticks } from '../time'
+import type { Seconds, Ticks } from '../time'
 
 /** A line being typed: which layer of which phrase. */
 export interface OpenLine {
@@ -58,6 +58,8 @@ export type LineEvent =
 interface Seen {
   routine: Routine
   placed: readonly PlacedPhrase[]
+  /** When each count falls. */
+  times: readonly Seconds[]
   newId: NewId
 }
 
@@ -84,13 +86,12 @@ export type ReadLine = { cues: LineCue[] } | { problem: LineProblem }
 
 function readAt(
   text: string,
-  placed: readonly PlacedPhrase[],
+  { routine, placed, times }: Pick<Seen, 'routine' | 'placed' | 'times'>,
   p: PlacedPhrase,
   layer: Layer,
-  routine: Routine,
 ): ReadLine {
   try {
-    return { cues: parseLine(text, linePhrase(p), elsewhereIn(routine, placed, p, layer)) }
+    return { cues: parseLine(text, linePhrase(p), elsewhereIn(routine, placed, times, p, layer)) }
   } catch (e) {
     if (e instanceof LineProblem) return { problem: e }
     throw e
@@ -103,11 +104,10 @@ const rowOf = ({ open }: LineState, placed: readonly PlacedPhrase[]): PlacedPhra
 /** The open line as it is read now; null where none is open. */
 export function readOpenLine(
   line: LineState,
-  routine: Routine,
-  placed: readonly PlacedPhrase[],
+  seen: Pick<Seen, 'routine' | 'placed' | 'times'>,
 ): ReadLine | null {
-  const row = rowOf(line, placed)
-  return line.open && row ? readAt(line.open.text, placed, row, line.open.layer, routine) : null
+  const row = rowOf(line, seen.placed)
+  return line.open && row ? readAt(line.open.text, seen, row, line.open.layer) : null
 }
 
 /** The routine as the open line would make it; the routine itself while the line cannot be read. */
@@ -190,7 +190,7 @@ export function stepLine(line: LineState, event: LineEvent, seen: Seen): LineSte
     case 'type':
       return just(open ? { ...line, open: { ...open, text: event.text } } : line)
     case 'keep': {
-      const read = readOpenLine(line, routine, placed)
+      const read = readOpenLine(line, seen)
       // A line that cannot be read changes nothing and stays open.
       if (!open || !row || !read || 'problem' in read) return just(line)
       const change: Edit = (r) => putLine(r, row, open.layer, read.cues, newId)
@@ -236,7 +236,7 @@ function pasted(line: LineState, open: OpenLine, row: PlacedPhrase, text: string
   for (const l of list) {
     const p = seen.placed[row.index + l.row]
     if (!p) continue
-    const read = readAt(l.text, seen.placed, p, l.layer, next)
+    const read = readAt(l.text, { ...seen, routine: next }, p, l.layer)
     if ('problem' in read) {
       const what = `“${l.text.slice(0, 60)}” was not taken: ${read.problem.message}.`
       return just({ ...line, problem: `${what} Nothing was changed.` })

@@ -30,6 +30,7 @@ class Station {
     return {
       routine: this.routine,
       placed,
+      times: Array.from({ length: 200 }, (_, k) => k / 2),
       lines: linesOf(placed),
       shown: danced(this.routine),
       findings: this.findings,

@@ -7,7 +7,7 @@ import {
   phraseAt,
   type Routine,
 } from '../routine'
-import { snapTick, subCount, type Ticks } from '../time'
+import { type Seconds, snapTick, subCount, type Ticks } from '../time'
 import { cueOfFields, type Draft, type DraftEvent, isBeginningAnother, stepDraft } from './cue-draft'
 import { type LineEvent, type LineState, stepLine } from './cue-line'
 import { asked, type CueEffect, type CueWork, type Wanted } from './cue-work'
@@ -51,6 +51,8 @@ export interface CueSeen {
   routine: Routine
   lines: readonly SheetLine[]
   placed: readonly PlacedPhrase[]
+  /** When each count falls. */
+  times: readonly Seconds[]
   /** Cues as the view shows them, in order of place. */
   shown: readonly DancedCue[]
   findings: readonly { at: Ticks; layer: Layer }[]

@@ -3,22 +3,38 @@
 import { useMemo, useState } from 'react'
 import { Dialog, Heading } from 'react-aria-components'
 import { useShallow } from 'zustand/react/shallow'
-import { said } from '@/core/formats/said'
-import { phraseAt, readPlace, tickName } from '@/core/routine'
+import { type Routine, tickName } from '@/core/routine'
 import { clockText, timeOfTick } from '@/core/time'
 import { bound } from '../keys/table'
 import { Button } from '../parts/button'
 import { Text } from '../parts/field'
 import { Tools } from '../parts/panel'
 import { Card, Veil } from '../parts/window'
+import { readPlaces } from '../sheet/place-text'
 import { useCursor } from '../state/cursor'
 import { useKeys } from '../state/keys'
 import type { Page } from '../state/page'
+import { useRoutine } from '../state/routine-store'
+
+/** Where typed words lead, the likeliest first, each place once; or why they lead nowhere. */
+function goesTo(page: Page, routine: Routine, text: string, tick: number) {
+  const { meant, problem } = readPlaces({ page, routine, here: tick }, text)
+  const last = (page.placed.at(-1)?.end ?? 1) - 1
+  const inside = [...new Set(meant.map((m) => m.stretch.from))].filter((at) => at >= 0 && at <= last)
+  return {
+    places: inside.map((at) => ({
+      at,
+      name: `${tickName(page.placed, at)} · ${clockText(timeOfTick(page.times, at))}`,
+    })),
+    problem: meant.length && !inside.length ? 'That lies outside the counts.' : problem,
+  }
+}
 
 /** Goes to a place that is typed, or a time; where that is, is said before. */
 export function GoTo({ page }: { page: Page }) {
   const [isOpen, open] = useState(false)
   const [text, setText] = useState('')
+  const routine = useRoutine((s) => s.routine)
   const { tick, to } = useCursor(useShallow(({ tick, to }) => ({ tick, to })))
   useKeys(
     bound({
@@ -28,20 +44,11 @@ export function GoTo({ page }: { page: Page }) {
       },
     }),
   )
-  const found = useMemo(() => {
-    if (!text.trim()) return null
-    try {
-      const at = readPlace(page.placed, page.times, text, phraseAt(page.placed, tick))
-      const last = (page.placed.at(-1)?.end ?? 1) - 1
-      if (at < 0 || at > last) return { problem: 'That lies outside the counts.' }
-      return { at, name: `${tickName(page.placed, at)} · ${clockText(timeOfTick(page.times, at))}` }
-    } catch (error) {
-      return { problem: said(error) }
-    }
-  }, [text, page, tick])
-  const go = () => {
-    if (found?.at === undefined) return
-    to(found.at)
+  const { places, problem } = useMemo(() => goesTo(page, routine, text, tick), [page, routine, text, tick])
+  const [first, ...others] = places
+  const go = (at = first?.at) => {
+    if (at === undefined) return
+    to(at)
     open(false)
     document.querySelector<HTMLElement>('[data-testid=sheet]')?.focus()
   }
@@ -56,16 +63,27 @@ export function GoTo({ page }: { page: Page }) {
             label="A place or a time"
             value={text}
             onChange={setText}
-            onEnter={go}
+            onEnter={() => go()}
             onEscape={() => open(false)}
             autoFocus
-            placeholder="chorus 2, 5 or 2:33"
+            placeholder="chorus 2, 5 · B3 · the second kick · 2:33"
           />
           <p role="status" data-testid="goes">
-            {found?.name ?? found?.problem ?? 'Sections as they are called, eights and counts by number.'}
+            {first?.name ??
+              (problem ||
+                'Sections and your own parts, rows like B3, eights and counts, moves, marked sounds, times.')}
           </p>
+          {others.length > 0 && (
+            <Tools>
+              {others.map(({ at, name }) => (
+                <Button key={at} small look="quiet" onPress={() => go(at)}>
+                  {name}
+                </Button>
+              ))}
+            </Tools>
+          )}
           <Tools>
-            <Button look="strong" onPress={go} isDisabled={found?.at === undefined}>
+            <Button look="strong" onPress={() => go()} isDisabled={!first}>
               Go there
             </Button>
             <Button look="quiet" onPress={() => open(false)}>

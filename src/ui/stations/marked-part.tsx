@@ -1,15 +1,13 @@
 'use client'
 
 import { useRouter } from 'next/navigation'
-import { type ReactNode, useEffect, useState } from 'react'
+import type { ReactNode } from 'react'
 import { useShallow } from 'zustand/react/shallow'
-import { said } from '@/core/formats/said'
-import { phraseAt, readStretch, stretchName } from '@/core/routine'
 import { clockText, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { Button } from '../parts/button'
-import { Text } from '../parts/field'
 import { Part, Tools } from '../parts/panel'
 import { SayCounts } from '../say/say-counts'
+import { PlaceField } from '../sheet/place-field'
 import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
 import { usePlayerState } from '../state/player'
@@ -20,9 +18,8 @@ export const drillAddress = (id: string, { from, to }: { from: number; to: numbe
 
 /** The counts that are marked: said in words, typed as words, looped, drilled. */
 export function MarkedPart({ id, page, children }: { id: string; page: Page; children?: ReactNode }) {
-  const { tick, marked, mark, markFrom, to, loop, setLoop } = useCursor(
-    useShallow(({ tick, marked, mark, markFrom, to, loop, setLoop }) => ({
-      tick,
+  const { marked, mark, markFrom, to, loop, setLoop } = useCursor(
+    useShallow(({ marked, mark, markFrom, to, loop, setLoop }) => ({
       marked,
       mark,
       markFrom,
@@ -33,29 +30,7 @@ export function MarkedPart({ id, page, children }: { id: string; page: Page; chi
   )
   const speed = usePlayerState((s) => s.speed)
   const router = useRouter()
-  const name = marked ? stretchName(page.placed, marked) : ''
-  const [text, setText] = useState(name)
-  const [problem, setProblem] = useState('')
-  useEffect(() => {
-    setText(name)
-    setProblem('')
-  }, [name])
   if (!marked) return null
-  const read = () => {
-    if (text.trim() === name) return
-    try {
-      const next = readStretch(
-        page.placed,
-        text,
-        phraseAt(page.placed, marked.from) ?? phraseAt(page.placed, tick),
-      )
-      to(next.from)
-      mark(next)
-      setProblem('')
-    } catch (error) {
-      setProblem(said(error))
-    }
-  }
   const looped = loop !== null && loop.from === marked.from && loop.to === marked.to
   const counts = (marked.to - marked.from) / TICKS_PER_COUNT
   const seconds =
@@ -63,15 +38,15 @@ export function MarkedPart({ id, page, children }: { id: string; page: Page; chi
   return (
     <Part data-testid="marked-part">
       <h2>Marked</h2>
-      <Text
+      <PlaceField
         label="Which counts"
-        value={text}
-        onChange={setText}
-        onEnter={read}
-        onBlur={read}
-        placeholder="3 to 8, or 7 8 and the 1 after"
+        page={page}
+        stretch={marked}
+        onChoose={(next) => {
+          to(next.from)
+          mark(next)
+        }}
       />
-      {problem && <p role="alert">{problem}</p>}
       <p>
         {Number.isInteger(counts) ? counts : counts.toFixed(2)} {counts === 1 ? 'count' : 'counts'},{' '}
         {clockText(seconds, true)} of the song

@@ -13,6 +13,9 @@ import { readStretch } from './names'
 /** "2:33", "2.33,5", "153 s": a time of the song. */
 const TIME = /^(?:(\d{1,3})[:.](\d{2}(?:[.,]\d+)?)|(\d{1,5}(?:[.,]\d+)?)\s*s)$/
 
+/** Whether some words are a time. */
+export const isTime = (text: string): boolean => TIME.test(text.trim())
+
 /** "chorus 2, 5", "verse 3", "chorus 2 3 5": a section, and numbers. */
 const SHORT = /^(\p{L}[\p{L}\p{M}' -]*?)\s*,?\s*(\d{1,3})(?:\s*[, ]\s*(\d{1,3}))?(?:\s*[, ]\s*(\d{1,2}))?$/u
 

@@ -97,6 +97,7 @@ export function makeCueStore(first: Looked, lines: LineStore, around: Around) {
         const { page, choreo, layers } = get()
         const seen = {
           ...{ lines: page.lines, placed: page.placed, shown: choreo.shown, findings: choreo.findings },
+          times: page.times,
           ...{ layers, routine: around.routine(), playing: around.playing(), newId: nanoid },
         }
         const { state, effects } = stepCue(stateOf(get(), lines.getState()), event, seen)

@@ -47,7 +47,7 @@ export function useCueStation(frame: RefObject<HTMLDivElement | null>) {
   const mirrored = useView((s) => s.mirrored)
   const [lines] = useState(makeLineStore)
   const line = useStore(lines, (s) => s)
-  const read = readOpenLine(line, routine, page.placed)
+  const read = readOpenLine(line, { routine, placed: page.placed, times: page.times })
   const choreo = useChoreo(page, previewLine(line, read, routine, page.placed, nanoid))
   // A new list only where another layer is used.
   const wanted = shownLayers(choreo.shown).join()

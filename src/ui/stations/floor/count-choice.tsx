@@ -1,10 +1,11 @@
 'use client'
 
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import styled from 'styled-components'
-import { said } from '@/core/formats/said'
-import { labelIn, type PlacedPhrase, phraseAt, placeName, readStretch, stretchName } from '@/core/routine'
+import { labelIn, type PlacedPhrase, placeName } from '@/core/routine'
 import { common, type Stretch, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import { PLACE_EXAMPLE, Understood } from '../../sheet/place-field'
+import { usePlaceText } from '../../sheet/place-text'
 import { floor, font } from '../../theme/tokens'
 import { useFloor } from './floor-store'
 
@@ -54,25 +55,11 @@ export function CountChoice() {
   const page = useFloor((s) => s.page)
   const stretch = useFloor((s) => s.plan.stretch)
   const send = useFloor((s) => s.send)
-  const name = stretchName(page.placed, stretch)
-  const [text, setText] = useState(name)
-  const [problem, setProblem] = useState('')
+  const routine = useFloor((s) => s.routine)
   /** The count pressed first, while the last one is awaited. */
   const [first, setFirst] = useState<Ticks | null>(null)
-  useEffect(() => {
-    setText(name)
-    setProblem('')
-  }, [name])
   const choose = (next: Stretch) => send({ kind: 'plan', what: { stretch: next } })
-  const read = () => {
-    if (text.trim() === name) return
-    try {
-      choose(readStretch(page.placed, text, phraseAt(page.placed, stretch.from)))
-      setProblem('')
-    } catch (error) {
-      setProblem(said(error))
-    }
-  }
+  const place = usePlaceText({ page, routine, here: stretch.from }, stretch, choose)
   const press = (tick: Ticks) => {
     const end = tick + TICKS_PER_COUNT
     if (first === null || tick < first) {
@@ -92,23 +79,24 @@ export function CountChoice() {
           .slice(0, ROWS + 1)
       : []
   return (
-    <Box>
+    <Box onBlur={place.left}>
       <label>
         Which counts
         <input
-          value={text}
-          onChange={(e) => setText(e.target.value)}
-          onBlur={read}
-          onKeyDown={(e) => e.key === 'Enter' && read()}
-          placeholder="3 to 8, or 7 8 and the 1 after"
+          value={place.text}
+          onChange={(e) => place.type(e.target.value)}
+          // Enter leaves the box: the next key is the floor's.
+          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          placeholder={PLACE_EXAMPLE}
           aria-describedby="counts-problem"
         />
       </label>
-      {problem && (
+      {place.problem && (
         <p role="alert" id="counts-problem">
-          {problem}
+          {place.problem}
         </p>
       )}
+      <Understood meant={place.meant} take={place.take} />
       {rows.map((p) => (
         <CountRow key={p.index} {...{ p, stretch, press }} />
       ))}

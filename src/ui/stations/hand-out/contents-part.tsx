@@ -1,26 +1,16 @@
 'use client'
 
-import { useMemo, useState } from 'react'
+import { useMemo } from 'react'
 import { Checkbox } from 'react-aria-components'
 import styled from 'styled-components'
 import { inEvery, optionsIn, rolesIn } from '@/core/choreo'
-import { said } from '@/core/formats/said'
 import type { Contents } from '@/core/handout'
-import {
-  danced,
-  danceOf,
-  PASSES,
-  passWords,
-  phraseAt,
-  type Routine,
-  readPiece,
-  stretchName,
-} from '@/core/routine'
+import { danced, danceOf, PASSES, passWords, type Routine } from '@/core/routine'
 import { sameStretch } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Choice, Pick } from '../../parts/field'
-import { KeptLine } from '../../parts/kept-line'
 import { Part } from '../../parts/panel'
+import { PlaceField } from '../../sheet/place-field'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { desk } from '../../theme/tokens'
@@ -64,31 +54,22 @@ interface Props {
 
 /** Which counts, how seen, of whom, and what is said with it. */
 export function ContentsPart({ page, routine, contents, kind, onChange }: Props) {
-  const [problem, setProblem] = useState('')
   const marked = useCursor((s) => s.marked)
   const { stretch } = contents
   const all = useMemo(() => danced(routine), [routine])
   const roles = useMemo(() => rolesIn(all), [all])
   const versions = useMemo(() => optionsIn(all).filter((o) => !inEvery(o)), [all])
   const whole = danceOf(routine)
-  const place = (text: string) => {
-    try {
-      onChange({ stretch: readPiece(page.placed, text, phraseAt(page.placed, stretch.from)) })
-      setProblem('')
-    } catch (error) {
-      setProblem(said(error))
-    }
-  }
   const passes = PASSES.filter((p) => p === 'all' || all.some((c) => c.layer === p))
   return (
     <Part>
       <h2>What is in it</h2>
-      <KeptLine
+      <PlaceField
         label="Which counts"
-        value={page.placed.length ? stretchName(page.placed, stretch) : ''}
-        keep={place}
+        page={page}
+        stretch={page.placed.length ? stretch : null}
+        onChoose={(next) => onChange({ stretch: next })}
       />
-      {problem && <p role="alert">{problem}</p>}
       {!sameStretch(stretch, whole) && (
         <Button small look="quiet" onPress={() => onChange({ stretch: whole })}>
           The whole dance

@@ -3,7 +3,6 @@
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import { inEvery, optionsIn } from '@/core/choreo'
-import { said } from '@/core/formats/said'
 import {
   danced,
   HOWS,
@@ -13,12 +12,9 @@ import {
   PASSES,
   type Pass,
   passWords,
-  phraseAt,
-  readPiece,
   STEP_CALLS,
   STEP_KINDS,
   stepKey,
-  stretchName,
   VIEWS,
 } from '@/core/routine'
 import { FASTEST, SLOWEST } from '@/core/time'
@@ -29,6 +25,7 @@ import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
 import { minutesText } from '../../parts/step-words'
 import { SayCounts } from '../../say/say-counts'
+import { PlaceField } from '../../sheet/place-field'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { PromptText } from './prompt-text'
@@ -66,20 +63,9 @@ export function StepPart({ page, steps, onChange, onDone, passes, onPasses }: Pr
   const [first] = steps as [LessonStep, ...LessonStep[]]
   const [speed, setSpeed] = useState<number | null>(null)
   const [note, setNote] = useState(first.note)
-  const [problem, setProblem] = useState('')
   const versions = useMemo(() => optionsIn(danced(routine)).filter((o) => !inEvery(o)), [routine])
   const dances = first.stretch !== null
   const many = steps.length > 1
-  const where = first.stretch ? stretchName(page.placed, first.stretch) : ''
-  const place = (text: string) => {
-    try {
-      const here = first.stretch && phraseAt(page.placed, first.stretch.from)
-      onChange('other counts for a step', { stretch: readPiece(page.placed, text, here) })
-      setProblem('')
-    } catch (error) {
-      setProblem(said(error))
-    }
-  }
   return (
     <Part aria-label="The chosen steps" data-testid="step-part">
       <h2>{many ? `${steps.length} steps` : 'This step'}</h2>
@@ -92,8 +78,14 @@ export function StepPart({ page, steps, onChange, onDone, passes, onPasses }: Pr
       />
       {dances && (
         <>
-          {!many && <KeptLine label="Which counts" value={where} keep={place} />}
-          {problem && <p role="alert">{problem}</p>}
+          {!many && (
+            <PlaceField
+              label="Which counts"
+              page={page}
+              stretch={first.stretch}
+              onChoose={(stretch) => onChange('other counts for a step', { stretch })}
+            />
+          )}
           <Two>
             <Choice
               label="Run-up"
