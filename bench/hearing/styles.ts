@@ -6,7 +6,8 @@ import { chance } from './spoil'
 export interface Style {
   name: string
   bpm: readonly [number, number]
-  beats: 3 | 4
+  /** Beats in a bar. */
+  beats: 3 | 4 | 5 | 7
   /** Steps a beat: 4, or 3 where halves are swung. */
   grid: 3 | 4
   /** One line a drum, one character a step of the bar; a digit is how loud. */

@@ -9,7 +9,9 @@ const EIGHTHS = '7.6.7.6.7.6.7.6.'
 const OFF = '..8...8...8...8.'
 
 /** Name, slowest and fastest, steps a beat, drums, bass, chords; `pumped`: a pad that sinks under every kick. */
-const LINES: readonly [string, number, number, 3 | 4, Record<string, string>, string, string, boolean?][] = [
+export type Line = [string, number, number, 3 | 4, Record<string, string>, string, string, boolean?]
+
+const LINES: readonly Line[] = [
   ['off hats', 114, 132, 4, { kick: FOUR, clap: BACK, hat: OFF }, '..9...9...9...9.', '...7..7.....7..7'],
   [
     'bare four',
@@ -318,24 +320,23 @@ const LINES: readonly [string, number, number, 3 | 4, Record<string, string>, st
   ],
 ]
 
-export const DANCE: readonly (Style & { pumped: boolean })[] = LINES.map(
-  ([name, low, high, grid, drums, bass, chords, pumped = false]) => ({
-    name,
-    bpm: [low, high],
-    beats: 4,
-    grid,
-    drums,
-    bass,
-    chords,
-    pumped,
-  }),
-)
+export type DanceStyle = Style & { pumped: boolean }
 
-/** Four songs of each, spread over its tempi. */
-export const DANCED = DANCE.flatMap((style) =>
-  [0, 1, 2, 3].map((i) => {
-    const id = `dance-${style.name.replaceAll(' ', '_')}-${i}`
-    const [low, high] = style.bpm
-    return { id, style, bpm: Math.round(10 * (low + ((high - low) * (i + chance(`${id} bpm`))) / 4)) / 10 }
-  }),
-)
+/** Styles of their lines. @param beats in a bar */
+export const stylesOf = (lines: readonly Line[], beats: Style['beats']): DanceStyle[] =>
+  lines.map(([name, low, high, grid, drums, bass, chords, pumped = false]) => ({
+    ...{ name, bpm: [low, high], beats, grid },
+    ...{ drums, bass, chords, pumped },
+  }))
+
+/** Four songs of each style, spread over its tempi. */
+export const songsIn = (styles: readonly DanceStyle[]) =>
+  styles.flatMap((style) =>
+    [0, 1, 2, 3].map((i) => {
+      const id = `dance-${style.name.replaceAll(' ', '_')}-${i}`
+      const [low, high] = style.bpm
+      return { id, style, bpm: Math.round(10 * (low + ((high - low) * (i + chance(`${id} bpm`))) / 4)) / 10 }
+    }),
+  )
+
+export const DANCED = songsIn(stylesOf(LINES, 4))

@@ -1,4 +1,4 @@
-/* Accompaniment styles of Debian's mma in 4/4 and the tempo at which their quarter is the beat dancers step on. Families and
+/* Accompaniment styles of Debian's mma in 4/4 and 3/4 and the tempo at which their quarter is the beat dancers step on. Families and
    tempo ranges: common practice, no published source. */
 import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
@@ -7,10 +7,13 @@ const LIBRARY = '/usr/share/mma/lib'
 
 /** Other metres, styles whose own notes ask for double the tempo, and some whose drums contradict the written beat. */
 const LEFT_OUT =
-  /waltz|68|128|-54|metronome|none|polka|ska$|samba|merengue|broadway|fastswing|charleston|march|quickstep|ragtime|mambo|salsa|son$|dixie|bebop|bluegrass|lullaby|oldie|slowrock$|bvfunk|casio\/slowswing|60spop|casio\/soul$|ambient1|quando|2beat/
+  /68|128|-54|metronome|none|polka|ska$|samba|merengue|broadway|fastswing|charleston|march|quickstep|ragtime|mambo|salsa|son$|dixie|bebop|bluegrass|lullaby|oldie|slowrock$|bvfunk|casio\/slowswing|60spop|casio\/soul$|ambient1|quando|2beat/
 
 /** Family by name, the first that fits, with the range of its beat. */
 const FAMILIES: readonly [string, RegExp, number, number][] = [
+  ['jazz waltz', /jazzwaltz/, 104, 176],
+  ['fast waltz', /fastwaltz|vienesewaltz|frenchwaltz/, 132, 186],
+  ['waltz', /waltz|34$/, 82, 140],
   ['ballad of 16', /16beatballad|slow16/, 62, 88],
   ['soul', /soul|motown|\brb|r\+b|mellowrb/, 84, 112],
   ['hip hop', /hip|modernrb/, 78, 102],
@@ -48,6 +51,8 @@ export interface Groove {
   file: string
   family: string
   bpm: readonly [number, number]
+  /** Beats in a bar. */
+  beats: 3 | 4
 }
 
 /** Every style that is used, in the order of their names. */
@@ -60,7 +65,8 @@ export function grooves(): Groove[] {
       .sort()
       .flatMap((file) => {
         const found = FAMILIES.find(([, names]) => names.test(file))
-        return found ? [{ file, family: found[0], bpm: [found[2], found[3]] as const }] : []
+        const beats = /waltz|34$/.test(file) ? (3 as const) : (4 as const)
+        return found ? [{ file, family: found[0], bpm: [found[2], found[3]] as const, beats }] : []
       }),
   )
 }

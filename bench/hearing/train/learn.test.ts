@@ -22,16 +22,17 @@ function crossed(n: number): Trial[] {
       source: i % 2 ? 'odd' : 'even',
       family: 'crossed',
       tempo: 120,
+      bar: 4,
       done: [],
       names: ['a', 'b'],
-      ways: ways.map((features, k) => ({ bpm: 120, right: k === best, features: [...features] })),
+      ways: ways.map((features, k) => ({ bpm: 120, bar: 4, right: k === best, features: [...features] })),
     }
   })
 }
 
 const table = tableOf(crossed(300), () => 1)
 const all = table.trials.map((_, i) => i)
-const net = { units: 8, decay: 0.0001, drop: 0, steps: 400, rate: 0.03 }
+const net = { units: 8, decay: 0.0001, drop: 0, parts: 1, steps: 400, rate: 0.03 }
 const rightShare = (score: Float64Array) =>
   all.filter((i) => {
     const t = toldOf(table, i, score)
@@ -63,8 +64,11 @@ describe('learning which way is right', () => {
     expect(line).toBeLessThan(0.5)
     expect(bent).toBeGreaterThan(0.8)
   })
+  it('as well by a third of the trials at a time', () => {
+    expect(rightShare(scores(table, learned(table, { ...net, parts: 3 })))).toBeGreaterThan(0.8)
+  })
   it('is the same every time, and the same as data', () => {
-    const some = { ...net, steps: 40 }
+    const some = { ...net, parts: 4, steps: 40 }
     const [one, two] = [learned(table, some), learned(table, some)]
     expect(two).toEqual(one)
     const rule = ruleOf(dataOf(table.names, one, 1))

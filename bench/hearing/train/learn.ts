@@ -1,8 +1,8 @@
 /*
  * Rules that choose among the ways to count a song: the score of a way is a sum over its features, with a layer of hidden
  * units beside it; the shares of a song's ways are the softmax of their scores; the logarithm of the right ways' share is
- * made as large as it gets (conditional logit, McFadden 1974, from memory), by Adam (Kingma & Ba 2015), with decay and with
- * inputs left out at random (Srivastava et al. 2014, "Dropout"). Deterministic.
+ * made as large as it gets (conditional logit, McFadden 1974, from memory), by Adam (Kingma & Ba 2015) on a part of the
+ * trials at a time, with decay and with inputs left out at random (Srivastava et al. 2014, "Dropout"). Deterministic.
  */
 import { FURTHEST, type RuleData } from '../../../src/core/hear/rule'
 import type { Trial } from './trials'
@@ -51,6 +51,8 @@ export interface Settings {
   decay: number
   /** Share of the inputs left out at each step. */
   drop: number
+  /** In how many parts the trials are gone through; a step looks at one of them. */
+  parts: number
   steps: number
   rate: number
 }
@@ -219,13 +221,33 @@ export function partOf(table: Table, within: readonly number[]): Table {
   }
 }
 
+/** Gives one part of a table after another, mixed anew each time all were given. */
+function partsOf(table: Table, parts: number, random: () => number): () => Table {
+  const n = table.trials.length
+  const order = Array.from({ length: n }, (_, i) => i)
+  let next = parts
+  return () => {
+    if (parts === 1) return table
+    if (next === parts) {
+      // Fisher and Yates.
+      for (let i = n - 1; i > 0; i--) {
+        const k = Math.floor(random() * (i + 1))
+        ;[order[i], order[k]] = [order[k] as number, order[i] as number]
+      }
+      next = 0
+    }
+    const [from, to] = [Math.floor((next * n) / parts), Math.floor((++next * n) / parts)]
+    return partOf(table, order.slice(from, to))
+  }
+}
+
 /** Learns a rule from a table. */
 export function learned(table: Table, settings: Settings): Fitted {
   const d = table.names.length
   const h = settings.units
   const spread = spreadOf(table)
-  const z = standardised(table, spread)
   const random = dice(1)
+  const part = partsOf({ ...table, x: standardised(table, spread) }, settings.parts, random)
   const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
   const weights = {
     direct: new Float64Array(d),
@@ -236,13 +258,14 @@ export function learned(table: Table, settings: Settings): Fitted {
   const parts = ['direct', 'hidden', 'bias', 'out'] as const
   const zeros = () => parts.map((p) => new Float64Array(weights[p].length))
   const [m, v] = [zeros(), zeros()]
-  const score = new Float64Array(table.right.length)
-  const active = new Float64Array(table.right.length * h)
   for (let step = 1; step <= settings.steps; step++) {
+    const some = part()
+    const score = new Float64Array(some.right.length)
+    const active = new Float64Array(some.right.length * h)
     const kept: number[] = []
     for (let k = 0; k < d; k++) if (random() >= settings.drop) kept.push(k)
     const layer: Layer = {
-      z: columns(z, d, kept, 1 / (1 - settings.drop)),
+      z: columns(some.x, d, kept, 1 / (1 - settings.drop)),
       inputs: kept.length,
       units: h,
       direct: Float64Array.from(kept, (k) => weights.direct[k] as number),
@@ -254,11 +277,11 @@ export function learned(table: Table, settings: Settings): Fitted {
       out: weights.out,
     }
     forward(layer, score, active)
-    const some = backward(layer, pull(table, score).g, active)
-    const whole = { ...some, direct: new Float64Array(d), hidden: new Float64Array(h * d) }
+    const slopes = backward(layer, pull(some, score).g, active)
+    const whole = { ...slopes, direct: new Float64Array(d), hidden: new Float64Array(h * d) }
     kept.forEach((k, i) => {
-      whole.direct[k] = some.direct[i] as number
-      for (let u = 0; u < h; u++) whole.hidden[u * d + k] = some.hidden[u * kept.length + i] as number
+      whole.direct[k] = slopes.direct[i] as number
+      for (let u = 0; u < h; u++) whole.hidden[u * d + k] = slopes.hidden[u * kept.length + i] as number
     })
     const rate = settings.rate * Math.min(1, 2 * (1 - step / settings.steps) + 0.05)
     parts.forEach((part, n) => {

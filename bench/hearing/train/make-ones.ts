@@ -19,7 +19,7 @@ function heardIn(known: Known): Pick<Sung, 'beats' | 'bar' | 'eight' | 'opening'
   const later = (times: readonly number[]) => times.map((t) => t + LEAD)
   const all = later(known.beats)
   const within = extent(o, all)
-  if (!within || !known.downbeats) return null
+  if (!within || !known.downbeats || (known.bar !== null && known.bar !== 4)) return null
   const beats = all.filter((t) => t >= Math.max(0, within.first - 0.08) && t <= within.last + 0.08)
   if (beats.length < 32) return null
   const bar = placeOf(beats, later(known.downbeats), 4)

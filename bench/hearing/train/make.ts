@@ -9,15 +9,15 @@ import { lagPicture } from '../../../src/core/hear/pulse'
 import { spectrum } from '../../../src/core/hear/spectrum'
 import { likenessOf, tempoPath } from '../../../src/core/hear/tempo'
 import { fMeasure, trimmed } from '../scores'
-import { type Making, soundings, WAVS } from './sounds'
+import { type Known, type Making, soundings, WAVS } from './sounds'
 import { TRIALS, type Trial } from './trials'
 
 const [part = '0', of = '1'] = process.argv.slice(2)
 
 type Ways = Pick<Trial, 'names' | 'ways'>
 
-/** Every way to count a sound whose beats are known. */
-function waysIn(mono: Float32Array, rate: number, beats: readonly number[]): Ways {
+/** Every way to count a sound whose beats are known, and its bars perhaps. */
+function waysIn({ mono, rate, beats, bar }: Known): Ways {
   const s = spectrum(mono, rate, () => {})
   const o = onsets(s)
   const picture = lagPicture(o)
@@ -30,7 +30,10 @@ function waysIn(mono: Float32Array, rate: number, beats: readonly number[]): Way
     names: Object.keys(ways[0]?.features ?? {}),
     ways: ways.map((w) => ({
       bpm: w.bpm,
-      right: fMeasure(truth, trimmed(w.beats.filter((t) => t > from && t < to))) > 0.85,
+      bar: w.bar,
+      right:
+        (bar === null || w.bar === bar) &&
+        fMeasure(truth, trimmed(w.beats.filter((t) => t > from && t < to))) > 0.85,
       features: Object.values(w.features).map((x) => Math.round(x * 1e4) / 1e4),
     })),
   }
@@ -41,8 +44,8 @@ async function keep({ make, ...what }: Making): Promise<void> {
   if (existsSync(file)) return
   const known = await make()
   if (!known) return
-  const { mono, rate, tempo, done, beats } = known
-  const trial: Trial = { ...what, tempo, done, ...waysIn(mono, rate, beats) }
+  const { tempo, bar, done } = known
+  const trial: Trial = { ...what, tempo, bar, done, ...waysIn(known) }
   writeFileSync(`${file}.part`, JSON.stringify(trial))
   renameSync(`${file}.part`, file)
 }

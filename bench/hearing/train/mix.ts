@@ -31,7 +31,9 @@ export function withTune(song: Song, id: string): Song {
   song.downbeats.forEach((bar, b) => {
     const section = b >> 3
     if (b < 4 || section % 4 === 3) return
-    for (let i = 0; i < 16; ) {
+    const next = song.downbeats[b + 1] ?? bar + 4 * beat
+    const quarters = 4 * Math.round((next - bar) / beat)
+    for (let i = 0; i < quarters; ) {
       const key = `${id} ${b % 2} ${section % 2} ${i}`
       const long = pick([1, 2, 2, 2, 3, 3, 4, 4, 6, 8], `${key} long`)
       const t = bar + (i * beat) / 4

@@ -31,7 +31,7 @@ const TURNS = [
 
 const pick = <T>(xs: readonly T[], key: string) => xs[Math.floor(xs.length * chance(key))] as T
 
-function bars(id: string, n: number, key: number): string[] {
+function bars(id: string, n: number, key: number, beats: number): string[] {
   const turn = pick(TURNS, `${id} turn`).split(' ')
   const chord = (x: string) => {
     const [, steps, kind] = /^(\d+)(.*)$/.exec(x) as unknown as [string, string, string]
@@ -43,24 +43,31 @@ function bars(id: string, n: number, key: number): string[] {
     if (bar === '-') return last
     const chords = bar.split('+').map(chord)
     last = chords.at(-1) as string
-    return chords.length === 2 ? `${chords[0]} / ${chords[1]} /` : last
+    return chords.length === 2 ? `${chords[0]} / ${chords[1]}${beats === 4 ? ' /' : ''}` : last
   })
 }
 
 /** A song of 45 to 62 s in a style: sections of eight or sixteen bars, its fills, sometimes its intro and ending. */
 function sheet(id: string, groove: Groove, bpm: number): string {
   const parts = partsOf(groove.file)
-  const total = ((45 + 17 * chance(`${id} long`)) * bpm) / 240
+  const total = ((45 + 17 * chance(`${id} long`)) * bpm) / (60 * groove.beats)
   const key = Math.floor(12 * chance(`${id} key`))
-  const lines = [`RndSeed ${Math.floor(1e6 * chance(`${id} seed`))}`, `Tempo ${bpm}`, 'Timesig 4 4']
+  const lines = [
+    `RndSeed ${Math.floor(1e6 * chance(`${id} seed`))}`,
+    `Tempo ${bpm}`,
+    `Timesig ${groove.beats} 4`,
+  ]
   let n = 1
   const put = (name: string, chords: readonly string[]) => {
     lines.push(`Groove ${groove.file}:${name}`)
     for (const c of chords) lines.push(`${n++} ${c}`)
   }
   if (parts.intro.length && chance(`${id} intro?`) < 0.5)
-    put(pick(parts.intro, `${id} intro`), bars(`${id} intro`, 4, key))
-  const sections = [bars(`${id} A`, 8, key), bars(`${id} B`, 8, (key + pick([0, 0, 5, 9], `${id} up`)) % 12)]
+    put(pick(parts.intro, `${id} intro`), bars(`${id} intro`, 4, key, groove.beats))
+  const sections = [
+    bars(`${id} A`, 8, key, groove.beats),
+    bars(`${id} B`, 8, (key + pick([0, 0, 5, 9], `${id} up`)) % 12, groove.beats),
+  ]
   for (let k = 0; n <= total - 4; k++) {
     const body = pick(parts.body, `${id} body ${k % 3}`)
     const once = sections[k % 3 === 2 ? 1 : 0] as string[]
@@ -95,5 +102,6 @@ export function played(id: string, groove: Groove, bpm: number, dir: string): So
     lag: 0,
   })
   // Some styles set another metre or tempo themselves.
-  return song.eights && Math.abs(song.tempo / bpm - 1) < 0.01 ? song : null
+  const inBars = Math.abs(song.beats.length / song.downbeats.length / groove.beats - 1) < 0.1
+  return inBars && (groove.beats !== 4 || song.eights) && Math.abs(song.tempo / bpm - 1) < 0.01 ? song : null
 }

@@ -5,6 +5,7 @@ import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'nod
 import path from 'node:path'
 import { drumsAt } from '../../../e2e/sounds'
 import { readWav, toMono } from '../../../src/core/formats/wav'
+import type { Bar } from '../../../src/core/hear/hearing'
 import { type Song, writeSong } from '../midi'
 import { MODULES, played as playedModule } from '../modules'
 import { CACHE, rendered } from '../render'
@@ -12,11 +13,13 @@ import { SONGS } from '../songs'
 import { chance, prepared } from '../spoil'
 import { STYLED, styled } from '../styles'
 import { DANCED } from './dance'
+import { EXTREMES } from './extremes'
 import { grooves } from './grooves'
+import { METRES } from './metres'
 import { layered, MASTERS, placed, pumped, withTune } from './mix'
 import { played } from './sheets'
 
-const LONGEST = 64
+const LONGEST = 48
 const RATE = 44_100
 const FONTS = ['/usr/share/sounds/sf2/FluidR3_GM.sf2', '/usr/share/sounds/sf2/TimGM6mb.sf2']
 export const WAVS = path.join(CACHE, 'train-wav')
@@ -28,6 +31,7 @@ interface Job {
   /** Whole sources are left out together when a rule is judged: who made the music. */
   source: string
   family: string
+  bar: Bar
   song: () => Song | null
 }
 
@@ -40,23 +44,36 @@ function jobs(): Job[] {
         const bpm = Math.round(10 * (low + ((high - low) * (i + chance(`${id} bpm`))) / 2)) / 10
         const [dir] = groove.file.split('/')
         const source = dir === 'stdlib' || dir === 'casio' ? `mma ${dir}` : 'mma others'
-        return { id, source, family: `mma ${groove.family}`, song: () => played(id, groove, bpm, MIDIS) }
+        return {
+          ...{ id, source, family: `mma ${groove.family}`, bar: groove.beats },
+          song: () => played(id, groove, bpm, MIDIS),
+        }
       }),
     ),
-    ...STYLED.filter((s) => s.style.beats === 4).map((s) => ({
-      id: s.id,
-      source: 'made',
-      family: `made ${s.style.name}`,
+    ...STYLED.map((s) => ({
+      ...{ id: s.id, source: 'made', family: `made ${s.style.name}`, bar: s.style.beats },
       song: () => styled(s),
     })),
     ...DANCED.map((s, i) => ({
-      id: s.id,
-      source: 'dance',
-      family: `dance ${s.style.name}`,
+      ...{ id: s.id, source: 'dance', family: `dance ${s.style.name}`, bar: s.style.beats },
       song: () => (s.style.pumped && i % 2 === 0 ? pumped(styled(s), s.id) : styled(s)),
+    })),
+    // By turns of one source and the other: each rule that is judged has heard such music, but not these styles.
+    ...[...METRES, ...EXTREMES].map((s, i) => ({
+      ...{ id: s.id, family: `${s.style.beats === 4 ? 'dance' : `of ${s.style.beats}`} ${s.style.name}` },
+      ...{ source: (i >> 2) % 2 ? 'made' : 'dance', bar: s.style.beats },
+      song: () => styled(s),
     })),
   ]
 }
+
+/** What is done to versions that are like records, up to which share of them; half-time drums are for bars of four. */
+const SPOILED = [
+  [0.2, 'lead'],
+  [0.3, 'nodrums'],
+  [0.4, 'drift'],
+  [0.48, 'half'],
+] as const
 
 /** What is done to one version of a song before it is played, and after. */
 function version(song: Song, job: Job, v: 'plain' | 'record') {
@@ -67,9 +84,8 @@ function version(song: Song, job: Job, v: 'plain' | 'record') {
   if (tuned) made = withTune(made, id)
   made = layered(made, id)
   const dice = chance(`${id} spoil`)
-  const spoil =
-    v === 'plain' ? null : dice < 0.2 ? 'lead' : dice < 0.3 ? 'nodrums' : dice < 0.4 ? 'drift' : null
-  const spoiled = spoil && prepared(made, id, spoil)
+  const spoil = v === 'plain' ? null : (SPOILED.find(([share]) => dice < share)?.[1] ?? null)
+  const spoiled = spoil && (spoil !== 'half' || job.bar === 4) && prepared(made, id, spoil)
   if (spoiled) {
     made = spoiled.song
     done.push(spoil)
@@ -125,6 +141,8 @@ export interface Known {
   mono: Float32Array
   rate: number
   tempo: number
+  /** Beats in a bar; null where bars cannot be trusted. */
+  bar: Bar | null
   done: string[]
   beats: readonly number[]
   downbeats: readonly number[] | null
@@ -152,7 +170,7 @@ function fromJob(job: Job, v: 'plain' | 'record'): Making {
       return {
         mono: all.subarray(Math.round(made.cut * pcm.sampleRate)).map((x) => (0.89 * x) / peak),
         rate: pcm.sampleRate,
-        tempo: made.song.tempo,
+        ...{ tempo: made.song.tempo, bar: job.bar },
         done: [...made.done, ...(made.master ? [made.master] : []), ...(made.mp3 ? ['mp3'] : [])],
         beats: made.song.beats.map((t) => t - made.cut),
         downbeats: earlier(made.song.downbeats),
@@ -174,7 +192,10 @@ function loops(): Making[] {
         const beats = Array.from({ length: Math.floor((39 * bpm) / 60) }, (_, k) => 0.5 + (k * 60) / bpm)
         const mono = drumsAt(beats, 40, RATE, swung ? 2 / 3 : 0.5)
         const every = (n: number) => beats.filter((_, k) => k % n === 0)
-        return { mono, rate: RATE, tempo: bpm, done: [], beats, downbeats: every(4), eights: every(8) }
+        return {
+          ...{ mono, rate: RATE, tempo: bpm, bar: 4, done: [] },
+          ...{ beats, downbeats: every(4), eights: every(8) },
+        }
       },
     }
   })
@@ -184,6 +205,19 @@ function loops(): Making[] {
 const VERSIONS = [null, 'crop', 'font', 'nodrums', 'lead', 'half', 'swing', 'mp3'] as const
 /** Written at 96, snare on every off-beat: people may well step at 192. Nothing can be learned from it. */
 const DOUBTFUL = new Set(['blupi-music008'])
+
+/** Beats of most bars, twos taken in pairs and sixes as two threes; null where they change too often or are others. */
+function barOf(beats: readonly number[], downbeats: readonly number[] | null): Bar | null {
+  if (!downbeats) return null
+  const sizes = downbeats
+    .slice(1)
+    .map((end, i) => beats.filter((t) => t >= (downbeats[i] as number) - 0.01 && t < end - 0.01).length)
+  const counted: Record<number, Bar> = { 2: 4, 3: 3, 4: 4, 5: 5, 6: 3, 7: 7 }
+  const most = Object.keys(counted)
+    .map(Number)
+    .find((n) => sizes.filter((x) => x === n).length > 0.8 * sizes.length)
+  return most === undefined ? null : (counted[most] as Bar)
+}
 
 /** The development half of the bench's songs; the other half is never learned from. */
 function openSongs(): Making[] {
@@ -201,7 +235,8 @@ function openSongs(): Making[] {
         if (!r) return null
         const pcm = readWav(readFileSync(r.file))
         const { tempo, beats, downbeats, eights } = r.truth
-        const known = { tempo, done: v ? [v] : [], beats, downbeats: song.bars ? downbeats : null, eights }
+        const bars = song.bars ? downbeats : null
+        const known = { tempo, bar: barOf(beats, bars), done: v ? [v] : [], beats, downbeats: bars, eights }
         return { mono: toMono(pcm), rate: pcm.sampleRate, ...known }
       },
     })),
@@ -216,7 +251,7 @@ function modules(): Making[] {
       make: async () => {
         const { file, ...known } = await playedModule(m, v, m.rows[0] as number)
         const pcm = readWav(readFileSync(file))
-        return { ...known, mono: toMono(pcm), rate: pcm.sampleRate, done: v === 'mp3' ? ['mp3'] : [] }
+        return { ...known, bar: 4, mono: toMono(pcm), rate: pcm.sampleRate, done: v === 'mp3' ? ['mp3'] : [] }
       },
     })),
   )
@@ -253,14 +288,14 @@ function atAnotherSpeed(making: Making): Making {
   }
 }
 
-/** Everything, in an order that never changes; of half the songs in styles both versions, of the others one; each once more at
-    another speed, but for plain loops, of which there is one at every speed. */
+/** Everything, in an order that never changes; of a fifth of the songs in styles both versions, of the others one; half of them once
+    more at another speed, but for plain loops, of which there is one at every speed. */
 export function soundings(): Making[] {
   const styles = jobs().flatMap((job) => {
-    const both = chance(`${job.id} both`) < 0.5
+    const both = chance(`${job.id} both`) < 0.2
     const one = chance(`${job.id} which`) < 0.6 ? 'plain' : 'record'
     return (both ? (['plain', 'record'] as const) : ([one] as const)).map((v) => fromJob(job, v))
   })
   const all = [...styles, ...openSongs(), ...modules()]
-  return [...all, ...loops(), ...all.map(atAnotherSpeed)]
+  return [...all, ...loops(), ...all.filter((m) => chance(`${m.id} again`) < 0.5).map(atAnotherSpeed)]
 }

@@ -1,5 +1,6 @@
 import { readdirSync, readFileSync } from 'node:fs'
 import path from 'node:path'
+import type { Bar } from '../../../src/core/hear/hearing'
 import { CACHE } from '../render'
 
 /** Where the trials of training songs are kept. */
@@ -13,10 +14,12 @@ export interface Trial {
   source: string
   family: string
   tempo: number
+  /** Beats in a bar; null where they cannot be trusted. */
+  bar: Bar | null
   done: string[]
   /** Names of the features, in the order of each way's. */
   names: string[]
-  ways: { bpm: number; right: boolean; features: number[] }[]
+  ways: { bpm: number; bar: Bar; right: boolean; features: ArrayLike<number> }[]
 }
 
 /** All trials there are. */
@@ -24,5 +27,10 @@ export function trials(): Trial[] {
   return readdirSync(TRIALS)
     .filter((f) => f.endsWith('.json'))
     .sort()
-    .map((f) => JSON.parse(readFileSync(path.join(TRIALS, f), 'utf8')) as Trial)
+    .map((f) => {
+      const trial: Trial = JSON.parse(readFileSync(path.join(TRIALS, f), 'utf8'))
+      // A third of what the text would keep.
+      for (const way of trial.ways) way.features = Float32Array.from(way.features)
+      return trial
+    })
 }

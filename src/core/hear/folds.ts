@@ -1,6 +1,7 @@
-/* What a way to count looks like when the whole song is folded onto its beat, and onto four and eight of its beats. */
+/* What a way to count looks like when the whole song is folded onto its beat, and onto its bars and pairs of bars. */
 import type { Bpm, Seconds } from '../time'
 import { BASS, TIMBRE } from './features'
+import type { Bar } from './hearing'
 import { GROUPS, type Onsets } from './onsets'
 import { FRAME_RATE, type Spectrum } from './spectrum'
 import { type Sums, summed, turnAt } from './turns'
@@ -146,37 +147,55 @@ function rounds(row: Float32Array, n: number): Float64Array {
   return out
 }
 
-/** What a curve shows, folded; `four` are its places' means over rounds of four beats. */
+/** How far the first of two differs from the second, by their mean. */
+const swayOf = (xs: Float64Array | undefined) => ((xs?.[0] ?? 0) - (xs?.[1] ?? 0)) / 2
+
+/** How far one place of a round stands out: the size of its first harmonic. */
+function roundness(xs: Float64Array): number {
+  const n = xs.length
+  let [re, im] = [0, 0]
+  for (let k = 0; k < n; k++) {
+    re += (xs[k] as number) * Math.cos((2 * Math.PI * k) / n)
+    im += (xs[k] as number) * Math.sin((2 * Math.PI * k) / n)
+  }
+  return (2 * Math.hypot(re, im)) / n
+}
+
+/** What a curve shows, folded: onto the beat and onto twos, and onto bars. */
 function foldOf(curve: Curve, beats: readonly Seconds[], steps: readonly Seconds[], period: Seconds) {
   const rows = PLACES.map(([, part]) =>
     Float32Array.from(beats, (t, k) => curve.at(t + part * (steps[k] as number), period)),
   )
   const scale = meanOf(rows.map(meanOf)) + curve.floor
-  const scaled = (n: number) => rows.map((row) => rounds(row, n).map((x) => x / scale))
-  const four = scaled(4)
-  const eight = beats.length >= 8 ? scaled(8) : four
-  const level = four.map(meanOf)
+  const scaled = (i: number, n: number) => rounds(rows[i] as Float32Array, n).map((x) => x / scale)
+  const two = PLACES.map((_, i) => scaled(i, 2))
+  const level = two.map(meanOf)
   const named: Named = {}
-  const put = (what: string, v: number) => {
-    named[`${curve.name} ${what}`] = v
+  const put = (what: string, v: number, into = named) => {
+    into[`${curve.name} ${what}`] = v
   }
   PLACES.forEach(([place], i) => {
-    const [a, b, c, d] = four[i] as unknown as [number, number, number, number]
     put(`at ${place}`, level[i] as number)
-    put(`sways by two at ${place}`, Math.abs(a - b + c - d) / 4)
-    put(`sways by four at ${place}`, Math.hypot(a - c, b - d) / 2)
+    put(`sways by two at ${place}`, Math.abs(swayOf(two[i])))
   })
-  const best = (of: readonly Float64Array[], i: number) => Math.max(...(of[i] as Float64Array))
-  const rest = Math.max(...level.slice(1))
-  put('best of four on', best(four, 0))
-  put('best of four half', best(four, HALF))
-  put('best of eight on', best(eight, 0))
-  put('best of eight half', best(eight, HALF))
   put('on to half', inOctaves(level[0] as number, level[HALF] as number))
-  put('on to rest', inOctaves(level[0] as number, rest))
-  put('best on to best half', inOctaves(best(four, 0), best(four, HALF)))
+  put('on to rest', inOctaves(level[0] as number, Math.max(...level.slice(1))))
   put('height', Math.log2(meanOf(rows[0] as Float32Array) + 0.02))
-  return { named, level, four }
+  const inBars = (bar: Bar): Named => {
+    const out: Named = {}
+    PLACES.forEach(([place], i) => {
+      put(`sways by the bar at ${place}`, roundness(scaled(i, bar)), out)
+    })
+    const best = (i: number, n: number) => Math.max(...scaled(i, beats.length >= n ? n : bar))
+    const [on, half] = [best(0, bar), best(HALF, bar)]
+    put('best of a bar on', on, out)
+    put('best of a bar half', half, out)
+    put('best of two bars on', best(0, 2 * bar), out)
+    put('best of two bars half', best(HALF, 2 * bar), out)
+    put('best on to best half', inOctaves(on, half), out)
+    return out
+  }
+  return { named, level, two, inBars }
 }
 
 /** How loud the beat is all along, as its first two harmonics: in the place of the beat, and against it. */
@@ -201,16 +220,12 @@ function within(
   }
 }
 
-const swayOf = (xs: Float64Array | undefined) => {
-  const [a, b, c, d] = (xs ?? [0, 0, 0, 0]) as unknown as [number, number, number, number]
-  return (a - b + c - d) / 4
-}
-
 /**
  * Everything folding shows of beats at these times, by name.
- * @param beats at least four, within the music
+ * @param beats at least seven, within the music
+ * @returns what it shows when the beats are counted in bars of a size
  */
-export function folds(song: Folder, beats: readonly Seconds[], bpm: Bpm): Named {
+export function folds(song: Folder, beats: readonly Seconds[], bpm: Bpm): (bar: Bar) => Named {
   const n = beats.length
   const steps = beats.map((t, k) => (k + 1 < n ? (beats[k + 1] as number) - t : t - (beats[k - 1] as number)))
   const period = 60 / bpm
@@ -222,12 +237,12 @@ export function folds(song: Folder, beats: readonly Seconds[], bpm: Bpm): Named 
     within('depth', song.depth, beats, steps),
   )
   // Kick on one, snare on two: they sway against each other, on the beat or between.
-  const [snare, low] = [each.get('snare')?.four, each.get('low')?.four]
+  const [snare, low] = [each.get('snare')?.two, each.get('low')?.two]
   out['kick against snare on'] = -swayOf(snare?.[0]) * swayOf(low?.[0])
   out['kick against snare half'] = -swayOf(snare?.[HALF]) * swayOf(low?.[HALF])
   const all = each.get('all')?.level ?? []
   out['late swing'] = inOctaves(all[4] ?? 0, all[HALF] ?? 0)
   out['early swing'] = inOctaves(all[2] ?? 0, all[HALF] ?? 0)
   for (const [name, rate] of song.rates) out[`${name} a beat`] = Math.log2(rate * period + 0.05)
-  return out
+  return (bar) => Object.assign({}, out, ...[...each.values()].map((e) => e.inBars(bar)))
 }

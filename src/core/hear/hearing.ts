@@ -3,6 +3,10 @@ import * as v from 'valibot'
 /** Raised with every change of method, so that an old hearing is known as such. */
 export const HEARING_VERSION = 9
 
+/** Beats in a bar that are told apart; bars of two are taken in pairs, six eighths felt in two as pairs of bars of two. */
+export const BARS = [3, 4, 5, 7] as const
+export type Bar = (typeof BARS)[number]
+
 const seconds = v.pipe(v.number(), v.finite(), v.minValue(-10), v.maxValue(36_000))
 const share = v.pipe(v.number(), v.minValue(0), v.maxValue(1))
 const index = v.pipe(v.number(), v.integer(), v.minValue(0))
@@ -35,8 +39,10 @@ export const HearingSchema = v.object({
   beats: v.pipe(v.array(seconds), v.maxLength(40_000)),
   /** Index of the beat where each phrase begins: its 1. Beats before the first are a pick-up. */
   phrases: v.pipe(v.array(index), v.maxLength(5000)),
-  /** Beats in a bar; phrases are two bars. */
-  bar: v.optional(v.picklist([3, 4]), 4),
+  /** Beats in most of its bars; phrases are two bars. */
+  bar: v.optional(v.picklist(BARS), 4),
+  /** Where the metre changes: from which beat on bars are of what size, the first from beat 0; none where it does not change. */
+  metres: v.optional(v.pipe(v.array(v.object({ beat: index, bar: v.picklist(BARS) })), v.maxLength(500)), []),
   /** Per phrase, how sure: of its beats, and that it begins there. */
   sure: v.optional(v.object({ beats: v.array(share), ones: v.array(share) }), { beats: [], ones: [] }),
   /** Per phrase, the index of the earlier phrase it repeats, or -1. */
@@ -57,7 +63,7 @@ export const HearingSchema = v.object({
   confidence: v.object({ beats: share, one: share }),
   /**
    * Other ways to hear the beat, the likeliest first: counts per beat as heard, how much later its beat falls, and where
-   * its first 1 would be; -1 where an older version did not say.
+   * its first 1 would be, -1 where an older version did not say; beats in its bars.
    */
   tempi: v.optional(
     v.pipe(
@@ -68,9 +74,18 @@ export const HearingSchema = v.object({
           shift: v.number(),
           weight: share,
           one: v.optional(seconds, -1),
+          bar: v.optional(v.picklist(BARS), 4),
         }),
       ),
       v.maxLength(10),
+    ),
+    [],
+  ),
+  /** Bars of other sizes under the same beats, the likeliest first, and where their first 1 would be. */
+  bars: v.optional(
+    v.pipe(
+      v.array(v.object({ bar: v.picklist(BARS), weight: share, one: seconds })),
+      v.maxLength(BARS.length),
     ),
     [],
   ),
@@ -78,9 +93,9 @@ export const HearingSchema = v.object({
   ones: v.optional(
     v.pipe(
       v.array(
-        v.object({ shift: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(7)), weight: share }),
+        v.object({ shift: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(13)), weight: share }),
       ),
-      v.maxLength(7),
+      v.maxLength(13),
     ),
     [],
   ),
@@ -95,6 +110,10 @@ export const HearingSchema = v.object({
 })
 
 export type Hearing = v.InferOutput<typeof HearingSchema>
+
+/** Beats in the bar a beat lies in. */
+export const barAt = ({ bar, metres }: Pick<Hearing, 'bar' | 'metres'>, beat: number): Bar =>
+  metres.findLast((m) => m.beat <= beat)?.bar ?? bar
 
 /** Pictures of a song, in bytes, 255 being the most. */
 export interface Peaks {

@@ -46,7 +46,7 @@ describe('what speaks for beats on some times', () => {
     likeness: {
       counted: () => 0,
       later: (_: number, beats: number) => (beats === 1 ? 0.6 : 0.1),
-      threes: () => 0,
+      bars: () => ({ 3: 0, 4: 0, 5: 0, 7: 0 }),
     },
   }
   const at = (from: number, bpm = 120) => featuresOf(sound, every(60 / bpm, from, 59), bpm)

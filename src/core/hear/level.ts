@@ -1,6 +1,7 @@
 import { type Bpm, lastAtOrBefore, type Seconds } from '../time'
 import { extent } from './extent'
 import { folder, folds, type Named } from './folds'
+import { BARS, type Bar } from './hearing'
 import { drumming, featuresOf, meanHit, ratio, type Sound } from './level-features'
 import learned from './level-rule.json' with { type: 'json' }
 import type { Onsets } from './onsets'
@@ -8,26 +9,32 @@ import { ruleOf } from './rule'
 import { FRAME_RATE, type Spectrum } from './spectrum'
 import type { Likeness } from './tempo'
 import { summed } from './turns'
-import { barFeatures, likenessFeatures, tempoFeatures } from './voting'
+import { barFeatures, barLikenessFeatures, likenessFeatures, tempoFeatures } from './voting'
 
-/** One way to count a song: every `stride` pulses, from a phase. */
-export interface Level {
+/** Beats of a song: every `stride` pulses, from a phase. */
+interface Beats {
   /** Pulses a beat: 1 to 4. */
   stride: number
   /** Where in the stride the beat lies, in pulses: 0 <= phase < stride. */
   phase: number
   bpm: Bpm
   beats: Seconds[]
-  /** Where the first 1 falls when it is counted this way. */
-  one: Seconds
-  score: number
-  /** Share of certainty among all ways, 0..1. */
-  probability: number
 }
 
-/** The same before it is weighed, with everything that may speak for or against it, by name. */
-export interface Way extends Omit<Level, 'score' | 'probability'> {
+/** One way to count a song before it is weighed: beats in bars of a size, with all that may speak for it, by name. */
+export interface Way extends Beats {
+  bar: Bar
+  /** Where the first 1 falls when it is counted this way. */
+  one: Seconds
   features: Named
+}
+
+/** Beats with how sure it is that they are the song's, and the likeliest bars under them. */
+export interface Level extends Beats {
+  /** Share of certainty among all ways, 0..1, whatever the bars. */
+  probability: number
+  /** Bars of every size, the likeliest first, with their shares of this, which add up to 1, and where their first 1 falls. */
+  bars: { bar: Bar; share: number; one: Seconds }[]
 }
 
 const RULE = ruleOf(learned)
@@ -99,7 +106,11 @@ function timeAt(pulses: readonly Seconds[], x: number): Seconds {
 }
 
 /** Where nothing is known of it, all ways are alike. */
-const UNKNOWN: Likeness = { counted: () => 0, later: () => 0, threes: () => 0 }
+const UNKNOWN: Likeness = {
+  counted: () => 0,
+  later: () => 0,
+  bars: () => ({ 3: 0, 4: 0, 5: 0, 7: 0 }),
+}
 
 /** Beats within the music; all of them where it leaves too few. */
 function heardBeats(o: Onsets, beats: readonly Seconds[]): readonly Seconds[] {
@@ -140,10 +151,11 @@ export function waysOf(
     // What falls on the beat, against what falls on the strongest other place a beat could be.
     const hits = rivals.map((g) => meanHit(o.all, g.beats))
     const most = Math.max(...hits)
-    return rivals.map(({ phase, beats }, i): Way => {
+    return rivals.flatMap(({ phase, beats }, i): Way[] => {
       const heard = heardBeats(o, beats)
-      const bars = barFeatures(s, o, likeness, heard)
-      const features: Named = {
+      const [inBars, folded] = [barFeatures(s, o, likeness, heard), folds(song, heard, bpm)]
+      const alike = barLikenessFeatures(likeness, bpm)
+      const whatever: Named = {
         ...featuresOf(sound, beats, bpm),
         // Octaves of a tempo share what speaks for any of them: it tells 2/3 and 3/2 of a swung beat from the beat.
         'like at octaves':
@@ -152,16 +164,21 @@ export function waysOf(
         ...drumming(o, beats),
         ...tempoFeatures(bpm, stride),
         ...likenessFeatures(likeness, bpm),
-        ...bars.features,
-        ...folds(song, heard, bpm),
       }
-      return { stride, phase, bpm, beats, one: bars.one, features }
+      return BARS.map((bar) => {
+        const { features, one } = inBars(bar)
+        return {
+          ...{ stride, phase, bpm, bar, beats, one },
+          features: { ...whatever, ...alike(bar), ...features, ...folded(bar) },
+        }
+      })
     })
   })
 }
 
 /**
- * Every way to count the pulses as beats, the likeliest first, by the rule of `level-rule.json` (docs/hearing.md).
+ * All beats the pulses may be counted as, the likeliest first, each with its bars, by the rule of `level-rule.json`
+ * (docs/hearing.md): beats and bars are weighed together.
  * @param pulses about 200 to 400 a minute
  */
 export function levels(
@@ -170,12 +187,22 @@ export function levels(
   pulses: readonly Seconds[],
   likeness: Likeness = UNKNOWN,
 ): Level[] {
-  const scored = waysOf(s, o, pulses, likeness).map((way) => ({ ...way, score: RULE.score(way.features) }))
-  scored.sort((a, b) => b.score - a.score)
-  const top = scored[0]?.score ?? 0
-  const odds = scored.map((l) => Math.exp(RULE.sharpness * (l.score - top)))
-  const sum = odds.reduce((a, b) => a + b, 0)
-  return scored.map(({ features: _, ...l }, i) => ({ ...l, probability: (odds[i] as number) / sum }))
+  const scored = waysOf(s, o, pulses, likeness).map((way) => ({ way, score: RULE.score(way.features) }))
+  const top = Math.max(...scored.map((x) => x.score))
+  const odds = scored.map((x) => Math.exp(RULE.sharpness * (x.score - top)))
+  const all = odds.reduce((a, b) => a + b, 0)
+  const shared = scored.map(({ way }, i) => ({ way, share: (odds[i] as number) / all }))
+  const groups = new Map<readonly Seconds[], typeof shared>()
+  for (const one of shared) groups.set(one.way.beats, [...(groups.get(one.way.beats) ?? []), one])
+  return [...groups.values()]
+    .map((ways): Level => {
+      ways.sort((a, b) => b.share - a.share)
+      const { stride, phase, bpm, beats } = (ways[0] as (typeof ways)[0]).way
+      const probability = ways.reduce((sum, w) => sum + w.share, 0)
+      const bars = ways.map(({ way, share }) => ({ bar: way.bar, share: share / probability, one: way.one }))
+      return { stride, phase, bpm, beats, probability, bars }
+    })
+    .sort((a, b) => b.probability - a.probability)
 }
 
 const octaveApart = (a: number, b: number) => Number.isInteger(Math.log2(a / b))

@@ -4,11 +4,11 @@ import { keeping, localTrust } from './certainty'
 import { clues } from './clues'
 import { type Extent, extent, firstSound } from './extent'
 import { BASS, type BeatFeatures, beatFeatures } from './features'
-import { HEARING_VERSION, type Hearing, onsetByte, type Peaks } from './hearing'
+import { barAt, HEARING_VERSION, type Hearing, onsetByte, type Peaks } from './hearing'
 import { guessKinds } from './kinds'
 import { type Level, levels } from './level'
-import { metre } from './metre'
-import { BAR_RULE, findEights, PAIR_RULE } from './ones'
+import { countedIn, metresOf } from './metres'
+import { BAR_RULE } from './ones'
 import { type Onsets, onsets } from './onsets'
 import { pairClues } from './pair-clues'
 import { peaksFrom, shapeOf } from './pictures'
@@ -143,15 +143,11 @@ export function understand(
   if (beats.length < 8 || (beats.at(-1) as number) - (beats[0] as number) < LEAST_MUSIC)
     return nothing(duration)
   const f = beatFeatures(s, o, beats)
-  const { bar } = metre(
-    picture,
-    beats.map((t) => t - LEAD),
-  )
+  const { share } = likeliestBars(best)
   const opening = openingOf(s, beats)
-  const counting =
-    bar === 4
-      ? findEights({ ...clues(f), ...pairClues(f) }, PAIR_RULE, opening, bar)
-      : findEights(clues(f), BAR_RULE, opening, bar)
+  const list = clues(f)
+  const metres = metresOf(list, BAR_RULE, best.bars)
+  const counting = countedIn(metres, { ...list, ...pairClues(f) }, opening)
   progress(0.9)
   const stretches = findSections(f, counting.starts)
   const kinds = guessKinds(f, stretches)
@@ -166,18 +162,23 @@ export function understand(
     tempo: round(pulses.steady ? 60 / ((beats[1] as number) - (beats[0] as number)) : medianTempo(beats)),
     steady: pulses.steady,
     beats: beats.map(round),
-    bar,
+    bar: counting.bar,
+    metres: metres.length > 1 ? metres.map(({ from, bar }) => ({ beat: from, bar })) : [],
     phrases: counting.starts,
     sure: {
       beats: kept.map((k) => round(best.probability * localTrust(k))),
-      ones: counting.sure.map(round),
+      ones: counting.sure.map((x) => round(share * x)),
     },
     same: sameAs(f, counting.starts),
     sections: stretches.map((x, i) => ({ ...x, kind: kinds[i]?.kind ?? 'part', why: kinds[i]?.why ?? '' })),
-    confidence: { beats: round(best.probability), one: round(counting.shifts[0] ?? 0) },
+    confidence: { beats: round(best.probability), one: round(share * (counting.shifts[0] ?? 0)) },
     tempi: otherTempi(ways, (beats[0] as number) - LEAD),
+    bars: best.bars
+      .slice(1)
+      .map((b) => ({ bar: b.bar, weight: round(b.share), one: round(b.one) }))
+      .filter((b) => b.weight >= 0.03),
     ones: counting.shifts
-      .map((weight, shift) => ({ shift, weight: round(weight) }))
+      .map((weight, shift) => ({ shift, weight: round(share * weight) }))
       .filter((x) => x.shift > 0 && x.weight >= 0.03)
       .sort((x, y) => y.weight - x.weight),
     inferred: unheard(o, beats),
@@ -197,11 +198,13 @@ function nothing(duration: Seconds): Hearing {
     beats: [],
     phrases: [],
     bar: 4,
+    metres: [],
     sure: { beats: [], ones: [] },
     same: [],
     sections: [],
     confidence: { beats: 0, one: 0 },
     tempi: [],
+    bars: [],
     ones: [],
     inferred: [],
     pictures: { loudness: [], brightness: [], low: [] },
@@ -246,6 +249,9 @@ function openingOf(s: Spectrum, beats: readonly Seconds[]): number | null {
   return near && k >= 0 && k < 8 ? k : null
 }
 
+/** Bars the beats of a level are likeliest counted in. */
+const likeliestBars = ({ bars, beats }: Level) => bars[0] ?? { bar: 4 as const, share: 1, one: beats[0] ?? 0 }
+
 /** How many other ways to hear the beat are kept. */
 const OTHERS = 8
 
@@ -266,7 +272,8 @@ function otherTempi(ways: readonly Level[], first: Seconds): Hearing['tempi'] {
         factor: round(w.bpm / best.bpm),
         shift: round(late - Math.floor(late / own + 1e-3) * own),
         weight: round(w.probability),
-        one: round(w.one),
+        one: round(likeliestBars(w).one),
+        bar: likeliestBars(w).bar,
       }
     })
 }
@@ -319,7 +326,8 @@ export function eights(h: Hearing): Seconds[] {
 export function downbeats(h: Hearing): Seconds[] {
   const first = h.phrases[0] ?? 0
   return h.beats.filter((_, k) => {
-    const start = h.phrases.findLast((p) => p <= k) ?? first - 2 * h.bar
-    return (k - start) % h.bar === 0
+    const bar = barAt(h, k)
+    const start = h.phrases.findLast((p) => p <= k) ?? first - 2 * bar
+    return (k - start) % bar === 0
   })
 }

@@ -1,6 +1,6 @@
 import barRule from './bar-rule.json' with { type: 'json' }
 import type { Clues } from './clues'
-import type { Bar } from './metre'
+import type { Bar } from './hearing'
 import pairRule from './pair-rule.json' with { type: 'json' }
 
 /** Where the phrases begin, how sure, and what else it could be. */
@@ -46,7 +46,12 @@ export const BAR_RULE: OnesRule = barRule
 export const PAIR_RULE: OnesRule = pairRule
 
 /** Weighted sum of the clues, so scaled that every `step`-th beat of the song adds up to a mean. @throws where one is missing */
-function weighed(clues: Clues, { clues: weights }: OnesRule, which: 0 | 1, step: number): Float32Array {
+export function weighed(
+  clues: Clues,
+  { clues: weights }: OnesRule,
+  which: 0 | 1,
+  step: number,
+): Float32Array {
   const n = Object.values(clues)[0]?.length ?? 0
   const out = new Float32Array(n)
   for (const [name, both] of Object.entries(weights)) {

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { Hearing } from './hearing'
-import { doubtAt, doubts, wordsFor, wordsForDoubt } from './sure'
+import { doubtAt, doubts, songDoubt, wordsFor, wordsForDoubt } from './sure'
 
 const of = (beats: number[], ones: number[], beat = 0.95) =>
   doubts({
@@ -8,6 +8,15 @@ const of = (beats: number[], ones: number[], beat = 0.95) =>
     confidence: { beats: beat, one: ones[0] ?? 0 },
     phrases: beats.map((_, i) => 8 * i),
   })
+
+describe('what the whole song leaves in doubt', () => {
+  const song = (beats: number, one: number) => songDoubt({ confidence: { beats, one } })
+  it('is its beat before its 1, and nothing where it is sure of both', () => {
+    expect(song(0.95, 0.95)).toBeNull()
+    expect(song(0.5, 0.2)).toEqual({ of: 'beat', sure: 0.5 })
+    expect(song(0.95, 0.3)).toEqual({ of: '1', sure: 0.3 })
+  })
+})
 
 describe('what asks for a look', () => {
   it('is nothing where the whole song is alike, sure or not', () => {

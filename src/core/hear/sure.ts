@@ -19,6 +19,15 @@ const WORDS: readonly (readonly [Sure, string])[] = [
 export const wordsFor = (sure: Sure): string =>
   (WORDS.find(([least]) => sure >= least) ?? ['', ''])[1] as string
 
+/** Less sure than this of its beat, or of its bars and its 1, the song asks which of two ways is right (docs/hearing.md). */
+const SONG_LEAST: Record<Doubt['of'], Sure> = { beat: 0.8, '1': 0.7 }
+
+/** What the whole song leaves in doubt, and is asked once: its beat, or where its 1 is; null where neither. */
+export function songDoubt({ confidence }: Pick<Hearing, 'confidence'>): Doubt | null {
+  if (confidence.beats < SONG_LEAST.beat) return { of: 'beat', sure: confidence.beats }
+  return confidence.one < SONG_LEAST['1'] ? { of: '1', sure: confidence.one } : null
+}
+
 /** What of a phrase may be wrong though the song is heard right, and how likely it is right. */
 export interface Doubt {
   of: 'beat' | '1'

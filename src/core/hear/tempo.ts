@@ -1,5 +1,5 @@
 import type { Bpm, Seconds } from '../time'
-import { metre } from './metre'
+import { type BarLikeness, likeBars } from './metre'
 import { duple, HOP, type LagPicture, nearest, triple } from './pulse'
 import { FRAME_RATE } from './spectrum'
 
@@ -88,8 +88,8 @@ export interface Likeness {
   counted(bpm: Bpm): number
   /** So many beats of a tempo later, within a frame. */
   later(bpm: Bpm, beats: number): number
-  /** By how much bars of three beats at these times are ahead of bars of four. */
-  threes(beats: readonly Seconds[]): number
+  /** Bars of each size later, counted in beats at these times. */
+  bars(beats: readonly Seconds[]): BarLikeness
 }
 
 /**
@@ -114,7 +114,7 @@ export function likenessOf(p: LagPicture, path: Float32Array): Likeness {
       }
       return sum / weights
     },
-    threes: (beats) => metre(p, beats).ahead,
+    bars: (beats) => likeBars(p, beats),
   }
 }
 

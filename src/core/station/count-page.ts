@@ -1,12 +1,11 @@
 import {
   addMarks,
   beginPart,
-  beginSection,
   type Edit,
   insertPhrase,
   joinPhrase,
   moveSectionByCounts,
-  nextLetter,
+  newSection,
   nextPartName,
   oneFromHere,
   oneHere,
@@ -81,9 +80,7 @@ export function pageEdit(work: PageWork, tick: Ticks, seen: CountSeen): Wanted {
       return wanted('change the feel', (r) => setFeel(r, phrase, feel))
     }
     case 'section':
-      return wanted('begin a section', (r) =>
-        beginSection(r, here?.start ?? 0, { name: '', kind: 'part', letter: nextLetter(r.sections) }, newId),
-      )
+      return wanted('begin a section', (r) => newSection(r, here?.start ?? 0, newId))
     case 'begin':
       return wanted('the excerpt begins', (r) => setExcerpt(r, 'start', tick))
     case 'end':

@@ -19,6 +19,7 @@ import {
   type CountWork,
   nextDoubt,
   otherWays,
+  question,
   standsDrag,
   stepCount,
   twoEights,
@@ -36,9 +37,11 @@ const hearing = {
   confidence: { beats: 0.9, one: 0.9 },
   pictures: { loudness: BEATS.map((_, k) => (k >= 20 ? 200 : 20)), low: BEATS.map(() => 0) },
   tempi: [
-    { bpm: 240, factor: 2, shift: 0, weight: 0.3, one: 1 },
-    { bpm: 60, factor: 0.5, shift: 0, weight: 0.2, one: 1 },
+    { bpm: 240, factor: 2, shift: 0, weight: 0.3, one: 1, bar: 4 },
+    { bpm: 60, factor: 0.5, shift: 0, weight: 0.2, one: 1, bar: 4 },
   ],
+  bar: 4,
+  bars: [],
   ones: [{ shift: 4, weight: 0.2 }],
 } as unknown as Hearing
 const laid = layOut(
@@ -145,6 +148,10 @@ describe('what is done to the page', () => {
   it('begins sections and parts, moves a section, and sets the ends of the dance', () => {
     const s = new Station().at(17 * 24).do('section')
     expect(s.routine.sections.map((x) => [x.at, x.kind, x.letter])).toContainEqual([16 * 24, 'part', 'C'])
+    // Where one begins already it keeps its name.
+    expect(s.at(33 * 24).do('section').routine.sections).toHaveLength(3)
+    const named = { ...laid, sections: laid.sections.map((x) => ({ ...x, name: 'Hook' })) }
+    expect(new Station(named).at(32 * 24).do('section').routine).toBe(named)
     const moved = new Station().at(33 * 24).do('sectionLater')
     expect(moved.did).toEqual(['the section begins a count later'])
     expect(moved.do('sectionEarlier').did).toHaveLength(2)
@@ -345,6 +352,25 @@ describe('what else was likely', () => {
     if (!way) throw new Error('no other way')
     expect(s.send({ kind: 'hear way', choice: way }).effects.map((e) => e.kind)).toEqual(['play once'])
     expect(s.send({ kind: 'take way', choice: way }).did).toEqual([way.name.toLowerCase()])
+  })
+  it('is asked for once where the song is in doubt: of its beat, or of its 1', () => {
+    const of = (beats: number, one: number) => ({ ...hearing, confidence: { beats, one } })
+    expect(question(hearing, laid)).toBeNull()
+    expect(question(of(0.6, 0.9), laid)).toMatchObject({ doubt: { of: 'beat', sure: 0.6 } })
+    expect(question(of(0.6, 0.3), laid)?.other.name).toBe('Twice as fast: 240 BPM')
+    expect(question(of(0.9, 0.5), laid)?.other.name).toBe('The 1 is 4 counts later')
+    const threes = { ...of(0.9, 0.5), bars: [{ bar: 3 as const, weight: 0.4, one: 1 }] }
+    expect(question(threes, laid)?.other.name).toBe('Counted in threes')
+    // What else it could be is not known, or a way was taken.
+    expect(question({ ...of(0.6, 0.9), tempi: [] }, laid)).toBeNull()
+    expect(question(of(0.6, 0.9), { ...laid, repairs: [{ kind: 'double' }] })).toBeNull()
+    expect(question(null, laid)).toBeNull()
+    // Said to be right as it is: of this hearing it is not asked again, of a newer one it is.
+    const s = new Station().send({ kind: 'confirm' })
+    expect([s.did, s.routine.phrases]).toEqual([['counted right'], laid.phrases])
+    expect(question(of(0.6, 0.9), s.routine)).toBeNull()
+    expect(question({ ...of(0.6, 0.9), version: 9 }, s.routine)).not.toBeNull()
+    expect(otherWays(hearing, s.routine).length).toBe(otherWays(hearing, laid).length)
   })
   it('is two eights long, from a phrase on, and within the page', () => {
     const t = twoEights(hearing, laid)

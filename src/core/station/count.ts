@@ -1,8 +1,10 @@
 import { type DrillTimeline, drillTimeline } from '../drill'
-import { busiestBeat, doubtAt, type Hearing } from '../hear'
+import { busiestBeat, type Doubt, doubtAt, type Hearing, songDoubt } from '../hear'
 import {
+  barChoices,
   type Choice,
   commit,
+  confirmCounting,
   type Edit,
   oneChoices,
   type PlacedPhrase,
@@ -52,6 +54,8 @@ export type CountEvent =
   | { kind: 'do'; what: CountWork }
   | { kind: 'hear way'; choice: Choice }
   | { kind: 'take way'; choice: Choice }
+  /** The song is counted right as it is. */
+  | { kind: 'confirm' }
   /** The count at the cursor is dragged so far from its time. */
   | { kind: 'drag'; by: Seconds }
   | { kind: 'press'; at: Ticks; shift: boolean }
@@ -88,7 +92,29 @@ export function otherWays(
   if (!h || routine.repairs.length) return []
   const first = placePhrases(routine).find((p) => !p.phrase.pickUp)
   const asHeard = first?.start === (h.phrases[0] ?? 0) * TICKS_PER_COUNT
-  return [...tempoChoices(h.beats, h.tempi), ...(asHeard ? oneChoices(h.ones) : [])]
+  return [
+    ...tempoChoices(h.beats, h.tempi, h.bar),
+    ...(asHeard ? [...barChoices(h.beats, h.bars), ...oneChoices(h.ones, 2 * h.bar)] : []),
+  ].sort((a, b) => b.weight - a.weight)
+}
+
+/** What the song asks: which of two ways to count it is right. */
+export interface Question {
+  doubt: Doubt
+  other: Choice
+}
+
+/** What the song asks, once: nothing once a way was taken, or the one that was heard was said to be right. */
+export function question(
+  h: Hearing | null,
+  routine: Pick<Routine, 'phrases' | 'sections' | 'usual' | 'repairs' | 'confirmed'>,
+): Question | null {
+  const doubt = h && routine.confirmed !== h.version ? songDoubt(h) : null
+  if (!h || !doubt) return null
+  // In doubt of the beat it is another beat that is asked for, else other bars or another 1.
+  const beats = new Set(tempoChoices(h.beats, h.tempi, h.bar).map((c) => c.name))
+  const other = otherWays(h, routine).find((c) => beats.has(c.name) === (doubt.of === 'beat'))
+  return other ? { doubt, other } : null
 }
 
 /** Two eights of the busiest part, counted as a routine counts; null where nothing was heard. */
@@ -196,6 +222,13 @@ export function stepCount(state: CountState, event: CountEvent, seen: CountSeen)
       const take: Edit = (r) => change(r, seen.newId)
       return just(state, { kind: 'edit', did: name.toLowerCase(), change: take, after: null })
     }
+    case 'confirm':
+      return just(state, {
+        kind: 'edit',
+        did: 'counted right',
+        change: (r) => confirmCounting(r, seen.hearing?.version ?? 0),
+        after: null,
+      })
     case 'drag':
       return mended(state, pinned(seen, cursor.tick, event.by))
     case 'press': {

@@ -5,6 +5,8 @@ export {
   type CountState,
   type CountWork,
   otherWays,
+  type Question,
+  question,
   standsDrag,
   stepCount,
 } from './count'

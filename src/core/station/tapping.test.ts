@@ -15,7 +15,8 @@ const BEATS = Array.from({ length: 64 }, (_, k) => 1 + k * 0.5)
 const hearing = (steady = true) =>
   ({
     beats: BEATS,
-    tempi: [{ bpm: 60, factor: 0.5, shift: 0, weight: 0.2, one: 1 }],
+    tempi: [{ bpm: 60, factor: 0.5, shift: 0, weight: 0.2, one: 1, bar: 4 }],
+    bar: 4,
     steady,
   }) as unknown as Hearing
 const peaks: Peaks = { levels: [], frameRate: 100, onset: new Uint8Array(4000) }

@@ -52,7 +52,7 @@ export interface Tapped {
 export function tapped({ taps }: TappingState, { times, heard }: TappingSeen): Tapped {
   return {
     fit: fitTaps([...taps]),
-    way: heard ? tappedWay([...taps], times, heard.hearing.beats, heard.hearing.tempi) : null,
+    way: heard ? tappedWay([...taps], times, heard.hearing) : null,
   }
 }
 

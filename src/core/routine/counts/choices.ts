@@ -3,7 +3,7 @@ import type { Routine } from '../document/schema'
 import type { Repair } from '../document/song-schema'
 import { bringGrid } from '../edits/bring-edits'
 import { repair } from '../edits/grid-edits'
-import { type NewId, oneHere, shiftPhrases } from '../edits/phrase-edits'
+import { countBy, type NewId, oneHere, shiftPhrases } from '../edits/phrase-edits'
 import type { Edited } from '../gate/refused'
 import { placePhrases } from './layout'
 import { repairedBeats } from './repairs'
@@ -15,6 +15,16 @@ export interface OtherTempo {
   shift: Seconds
   weight: number
   /** Where its first 1 would be; below zero when that is not known. */
+  one: Seconds
+  /** Beats in its bars; phrases are two bars. */
+  bar: number
+}
+
+/** Bars of another size under the same beats. */
+export interface OtherBar {
+  bar: number
+  weight: number
+  /** Where their first 1 would be. */
   one: Seconds
 }
 
@@ -80,7 +90,19 @@ export function beatsOf(other: OtherTempo, heard: readonly Seconds[]): Seconds[]
   return out
 }
 
-const PHRASE = 8
+/** What a bar of so many beats is counted in, in words. */
+const inBars = (bar: number) => `in ${{ 3: 'threes', 5: 'fives', 7: 'sevens' }[bar] ?? 'fours'}`
+
+/** Index of the time nearest to another. */
+const nearestTo = (times: readonly Seconds[], one: Seconds): number =>
+  times.reduce((n, t, k) => (Math.abs(t - one) < Math.abs((times[n] as number) - one) ? k : n), 0)
+
+/** The routine counted in phrases of a length, one of which begins at a count. */
+function countedFrom(routine: Routine, usual: number, count: number): Routine {
+  const counted = routine.usual === usual ? routine : countBy(routine, usual, null)
+  const starts = placePhrases(counted).map((p) => p.start / TICKS_PER_COUNT)
+  return starts.includes(count) ? counted : oneHere(counted, count)
+}
 
 /** The routine with another way taken: its beats, and its phrases from its own first 1 on. */
 function taken(
@@ -90,16 +112,13 @@ function taken(
   repairs: readonly Repair[] | null,
   newId: NewId,
 ): Edited<Routine> {
-  const nearestTo = (times: readonly Seconds[]) =>
-    times.reduce(
-      (n, t, k) => (Math.abs(t - other.one) < Math.abs((times[n] as number) - other.one) ? k : n),
-      0,
-    )
+  const phrase = 2 * other.bar
   if (!repairs) {
     const beats = beatsOf(other, heard)
-    const first = other.one < 0 ? 0 : nearestTo(beats) % PHRASE
-    const numbers = beats.map((_, k) => ((((k - first) % PHRASE) + PHRASE) % PHRASE) + 1)
-    return bringGrid(routine, heard, { beats, numbers, sections: [] }, false, newId)
+    const first = other.one < 0 ? 0 : nearestTo(beats, other.one) % phrase
+    const numbers = beats.map((_, k) => ((((k - first) % phrase) + phrase) % phrase) + 1)
+    const brought = bringGrid(routine, heard, { beats, numbers, sections: [] }, false, newId)
+    return { ...brought, routine: { ...brought.routine, usual: phrase } }
   }
   const done = repairs.reduce<Edited<Routine>>(
     (now, one) => {
@@ -109,44 +128,63 @@ function taken(
     { routine, said: [] },
   )
   if (other.one < 0) return done
-  const count = nearestTo(repairedBeats(heard, done.routine.repairs))
-  const starts = placePhrases(done.routine).map((p) => p.start / TICKS_PER_COUNT)
-  return starts.includes(count) ? done : { routine: oneHere(done.routine, count), said: done.said }
+  const count = nearestTo(repairedBeats(heard, done.routine.repairs), other.one)
+  return { routine: countedFrom(done.routine, phrase, count), said: done.said }
 }
 
-/** Other ways to hear the beat, as moves; the likeliest three. */
-export function tempoChoices(heard: readonly Seconds[], others: readonly OtherTempo[]): Choice[] {
+/** Other ways to hear the beat, as moves; the likeliest three. @param bar beats in the bars that were heard */
+export function tempoChoices(
+  heard: readonly Seconds[],
+  others: readonly OtherTempo[],
+  bar: number,
+): Choice[] {
   const [a, b] = heard
   if (a === undefined || b === undefined) return []
   const out: Choice[] = []
   for (const other of others) {
     const repairs = repairsTo(other, b - a)
-    const name = tempoName(other, b - a)
+    const { name } = asMove(heard, other, bar)
     if (other.weight < LEAST || repairs?.length === 0 || out.some((c) => c.name === name)) continue
-    out.push(asMove(heard, other))
+    out.push(asMove(heard, other, bar))
   }
   return out.slice(0, 3)
 }
 
-/** One other way to hear the beat as a move of a routine without repairs. @param heard at least two beats */
-export function asMove(heard: readonly Seconds[], other: OtherTempo): Choice {
+/**
+ * One other way to hear the beat as a move of a routine without repairs.
+ * @param heard at least two beats
+ * @param bar beats in the bars that were heard
+ */
+export function asMove(heard: readonly Seconds[], other: OtherTempo, bar: number): Choice {
   const period = (heard[1] as Seconds) - (heard[0] as Seconds)
   const repairs = repairsTo(other, period)
   return {
-    name: tempoName(other, period),
+    name: `${tempoName(other, period)}${other.bar === bar ? '' : `, ${inBars(other.bar)}`}`,
     weight: other.weight,
     change: (r, newId) => taken(r, heard, other, repairs, newId),
   }
 }
 
-/** Other places for the 1, as moves; the likeliest two. */
-export function oneChoices(others: readonly OtherOne[]): Choice[] {
+/** Bars of other sizes, as moves; the likeliest two. */
+export function barChoices(heard: readonly Seconds[], others: readonly OtherBar[]): Choice[] {
+  return others
+    .filter((o) => o.weight >= LEAST)
+    .slice(0, 2)
+    .map(({ bar, weight, one }) => ({
+      name: `Counted ${inBars(bar)}`,
+      weight,
+      change: (r) => countedFrom(r, 2 * bar, nearestTo(heard, one)),
+    }))
+}
+
+/** Other places for the 1, as moves; the likeliest two. @param phrase counts of a phrase */
+export function oneChoices(others: readonly OtherOne[], phrase: number): Choice[] {
   return others
     .filter((o) => o.weight >= LEAST)
     .slice(0, 2)
     .map(({ shift, weight }) => {
       // Seven counts later is one count earlier.
-      const by = shift > 4 ? shift - 8 : shift
+      const by = shift > phrase / 2 ? shift - phrase : shift
       const counts = `${Math.abs(by)} ${Math.abs(by) === 1 ? 'count' : 'counts'}`
       return {
         name: `The 1 is ${counts} ${by < 0 ? 'earlier' : 'later'}`,

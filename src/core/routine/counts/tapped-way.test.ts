@@ -16,7 +16,7 @@ import { beatsOf } from './choices'
 const heard = Array.from({ length: 64 }, (_, k) => 1 + k * 0.5)
 const way = (factor: number, shift: number, one = -1) => ({
   bpm: 120 * factor,
-  ...{ factor, shift, weight: 0.1, one },
+  ...{ factor, shift, weight: 0.1, one, bar: 4 },
 })
 const others = [
   way(0.5, 0, 5),
@@ -54,7 +54,11 @@ describe('a few taps', () => {
           (x, i) => (beats[first + i] as number) + early + x * Math.min(1, 1 / other.factor),
         )
         const r = mended ? routine({ kind: 'shift', seconds: -0.1 }) : routine()
-        const meant = tappedWay(taps, repairedBeats(heard, r.repairs), heard, others)
+        const meant = tappedWay(taps, repairedBeats(heard, r.repairs), {
+          beats: heard,
+          tempi: others,
+          bar: 4,
+        })
         if (meant === null || meant === 'as counted') throw new Error(`${meant}`)
         const done = commit(r, (x) => meant.change(x, newId))
         if (!done.done) throw new Error(done.why)
@@ -67,7 +71,7 @@ describe('a few taps', () => {
     )
   })
   it('bring the 1 of their way along', () => {
-    const meant = tappedWay([4, 5], heard, heard, others)
+    const meant = tappedWay([4, 5], heard, { beats: heard, tempi: others, bar: 4 })
     if (meant === null || meant === 'as counted') throw new Error(`${meant}`)
     expect(meant.name).toBe('Half as fast: 60 BPM')
     const done = commit(routine(), (x) => meant.change(x, newId))
@@ -77,7 +81,7 @@ describe('a few taps', () => {
   })
   it('mean octaves and the beat between, though the hearing had no such way', () => {
     const named = (...taps: number[]) => {
-      const meant = tappedWay(taps, heard, heard, [])
+      const meant = tappedWay(taps, heard, { beats: heard, tempi: [], bar: 4 })
       return meant === null || meant === 'as counted' ? meant : meant.name
     }
     expect(named(3.5, 4.5, 5.5)).toBe('Half as fast: 60 BPM')
@@ -86,17 +90,21 @@ describe('a few taps', () => {
     expect(named(4.24, 4.75, 5.25)).toBe('The beat lies between these')
   })
   it('on the counts there are change nothing, and after a repair can mean what was heard', () => {
-    expect(tappedWay([3.02, 3.5, 4.01], heard, heard, others)).toBe('as counted')
+    expect(tappedWay([3.02, 3.5, 4.01], heard, { beats: heard, tempi: others, bar: 4 })).toBe('as counted')
     // A way a thousandth of a second nearer is the same one.
-    expect(tappedWay([3.03, 3.53], heard, heard, [way(1, 0.001)])).toBe('as counted')
+    expect(tappedWay([3.03, 3.53], heard, { beats: heard, tempi: [way(1, 0.001)], bar: 4 })).toBe(
+      'as counted',
+    )
     const late = heard.map((t) => t + 0.2)
-    expect(tappedWay([3.2, 3.7, 4.2], late, heard, [])).toBe('as counted')
-    expect(tappedWay([3, 3.5, 4], late, heard, [])).toMatchObject({ name: 'As it was heard' })
+    expect(tappedWay([3.2, 3.7, 4.2], late, { beats: heard, tempi: [], bar: 4 })).toBe('as counted')
+    expect(tappedWay([3, 3.5, 4], late, { beats: heard, tempi: [], bar: 4 })).toMatchObject({
+      name: 'As it was heard',
+    })
   })
   it('that are on no way, or too few, mean none', () => {
-    expect(tappedWay([3], heard, heard, others)).toBeNull()
-    expect(tappedWay([3, 3.41, 3.82, 4.23], heard, heard, [])).toBeNull()
-    expect(tappedWay([3, 3.5, 4.4, 4.6], heard, heard, others)).toBeNull()
-    expect(tappedWay([3, 3.5], [], [], [])).toBeNull()
+    expect(tappedWay([3], heard, { beats: heard, tempi: others, bar: 4 })).toBeNull()
+    expect(tappedWay([3, 3.41, 3.82, 4.23], heard, { beats: heard, tempi: [], bar: 4 })).toBeNull()
+    expect(tappedWay([3, 3.5, 4.4, 4.6], heard, { beats: heard, tempi: others, bar: 4 })).toBeNull()
+    expect(tappedWay([3, 3.5], [], { beats: [], tempi: [], bar: 4 })).toBeNull()
   })
 })

@@ -22,15 +22,26 @@ function distance(taps: readonly Seconds[], beats: readonly Seconds[], more = 0)
 }
 
 /** Octaves and the beat between, whether the hearing thought of them or not; its own ways know their 1 and go before. */
-const plainWays = (heard: readonly Seconds[]): OtherTempo[] => {
+const plainWays = (heard: readonly Seconds[], bar: number): OtherTempo[] => {
   const period = (heard[1] as Seconds) - (heard[0] as Seconds)
   return [
     [1, period / 2],
     [2, 0],
     [0.5, 0],
     [0.5, period],
-  ].map(([factor = 1, shift = 0]) => ({ bpm: (60 * factor) / period, factor, shift, weight: 0, one: -1 }))
+  ].map(([factor = 1, shift = 0]) => {
+    const bpm = (60 * factor) / period
+    return { bpm, factor, shift, weight: 0, one: -1, bar }
+  })
 }
+
+/** What was heard, and what else it could be. */
+interface HeardWays {
+  beats: readonly Seconds[]
+  tempi: readonly OtherTempo[]
+  bar: number
+}
+
 /** What a way must be nearer than the counts there are, and one the hearing did not think of than those it did. */
 const [OTHER, UNHEARD] = [0.02, 0.03]
 
@@ -38,23 +49,21 @@ const [OTHER, UNHEARD] = [0.02, 0.03]
  * Which way to count some taps mean: how fast, and where in the beat, decided together. Two taps are enough.
  * @param taps times in the song, ascending, one a beat
  * @param counted times of the counts as they are now
- * @param heard the heard beats
- * @param others other ways to hear the beat, as the hearing has them
+ * @param heard the beats that were heard, the beats in their bars, and the other ways to hear them
  * @returns 'as counted', a move to the way that was tapped, or null where the taps are none of them
  */
 export function tappedWay(
   taps: readonly Seconds[],
   counted: readonly Seconds[],
-  heard: readonly Seconds[],
-  others: readonly OtherTempo[],
+  { beats: heard, tempi: others, bar }: HeardWays,
 ): 'as counted' | Choice | null {
   if (taps.length < LEAST || heard.length < 2) return null
   const ways: { move: 'as counted' | Choice; far: number | null }[] = [
     { move: 'as counted', far: distance(taps, counted) },
     { move: asHeard(heard), far: distance(taps, heard, OTHER) },
-    ...others.map((o) => ({ move: fromHeard(heard, o), far: distance(taps, beatsOf(o, heard), OTHER) })),
-    ...plainWays(heard).map((o) => ({
-      move: fromHeard(heard, o),
+    ...others.map((o) => ({ move: fromHeard(heard, o, bar), far: distance(taps, beatsOf(o, heard), OTHER) })),
+    ...plainWays(heard, bar).map((o) => ({
+      move: fromHeard(heard, o, bar),
       far: distance(taps, beatsOf(o, heard), OTHER + UNHEARD),
     })),
   ]
@@ -70,8 +79,8 @@ const asHeard = (heard: readonly Seconds[]): Choice => ({
 })
 
 /** Other ways are told from what was heard: what was mended by hand goes first. */
-function fromHeard(heard: readonly Seconds[], other: OtherTempo): Choice {
-  const move = asMove(heard, other)
+function fromHeard(heard: readonly Seconds[], other: OtherTempo, bar: number): Choice {
+  const move = asMove(heard, other, bar)
   return {
     ...move,
     change: (r, newId) => {

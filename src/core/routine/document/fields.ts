@@ -96,6 +96,15 @@ export const FIELDS = {
     },
     { along: 'stays', danced: false, page: 'home', file: 'always' },
   ),
+  /** Version of the hearing whose way to count was said to be right: of it the song asks no more. 0 for none. */
+  confirmed: single(
+    {
+      schema: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(1_000_000)),
+      usual: 0,
+      needed: false,
+    },
+    { along: 'stays', danced: false, page: 'home', file: 'always' },
+  ),
   /** Counts of a phrase where nothing else is said: 8, or 6, 4, 3 for other metres. */
   usual: single(
     { schema: phraseLength, usual: 8, needed: false },

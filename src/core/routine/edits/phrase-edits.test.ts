@@ -4,6 +4,7 @@ import { emptyRoutine, type Routine } from '../document/schema'
 import type { Phrase } from '../document/song-schema'
 import {
   countBy,
+  countByInSection,
   everyEight,
   fitTo,
   insertPhrase,
@@ -172,6 +173,14 @@ describe('counting in other lengths', () => {
     expect(told(countBy(PICKED_UP, 4, 2)).phrases).toEqual([-3, 8, 4, 4, 4, 1])
     expect(countBy(PICKED_UP, 6, null).usual).toBe(6)
     expect(countBy(EIGHTS, 6, 9)).toBe(EIGHTS)
+  })
+  it('to the end of its section, and what follows stays, with what is usual', () => {
+    const sixes = countByInSection(EIGHTS, 6, 0)
+    expect([told(sixes).phrases, sixes.usual]).toEqual([[6, 6, 4, 8], 8])
+    expect(told(sixes).sections).toEqual([0, 16])
+    expect(told(countByInSection(EIGHTS, 3, 1)).phrases).toEqual([8, 3, 3, 2, 8])
+    expect(told(countByInSection(EIGHTS, 3, 2)).phrases).toEqual([8, 8, 3, 3, 2])
+    expect(countByInSection(EIGHTS, 6, 9)).toBe(EIGHTS)
   })
   it('in threes is the feel of one phrase alone', () => {
     expect(setFeel(EIGHTS, 1, 'triplet').phrases.map((p) => p.feel)).toEqual([

@@ -230,8 +230,23 @@ export function setFeel(routine: Routine, index: number, feel: Phrase['feel']): 
   return { ...routine, phrases: routine.phrases.map((p, i) => (i === index ? { ...p, feel } : p)) }
 }
 
-/** Counts in phrases of another length from a phrase on, or everywhere: eights, sixes, threes, fours. */
-export function countBy(routine: Routine, usual: number, from: number | null): Routine {
+/** Counts in phrases of another length from a phrase to the end of its section: the metre changes there, and back again. */
+export function countByInSection(routine: Routine, usual: number, from: number): Routine {
+  const placed = placePhrases(routine)
+  const after = placed.find((p) => p.index > from && p.section !== placed[from]?.section)
+  return countBy(routine, usual, from, after?.index ?? placed.length)
+}
+
+/**
+ * Counts in phrases of another length from a phrase on, or everywhere: eights, sixes, threes, fours.
+ * @param until number of the phrase that is left as it is with all after it; null for the end of the song
+ */
+export function countBy(
+  routine: Routine,
+  usual: number,
+  from: number | null,
+  until: number | null = null,
+): Routine {
   const i =
     from ??
     Math.max(
@@ -242,7 +257,12 @@ export function countBy(routine: Routine, usual: number, from: number | null): R
   if (!head) return routine
   if (!Number.isInteger(usual) || usual < 1 || usual > LIMITS.phrase)
     throw new Refused(`A phrase has 1 to ${LIMITS.phrase} counts.`)
-  const kept = routine.phrases.slice(0, i)
-  const left = totalCounts(routine.phrases) - totalCounts(kept)
-  return { ...routine, usual, phrases: [...kept, ...filled(left, usual, head)] }
+  const [kept, after] = [routine.phrases.slice(0, i), until === null ? [] : routine.phrases.slice(until)]
+  const left = totalCounts(routine.phrases) - totalCounts(kept) - totalCounts(after)
+  return {
+    ...routine,
+    // A stretch in another metre leaves what is usual as it is.
+    usual: until === null ? usual : routine.usual,
+    phrases: [...kept, ...filled(left, usual, head), ...after],
+  }
 }

@@ -26,6 +26,12 @@ export function layOutHeard(routine: Routine, heard: HeardGrid, newId: NewId): R
   return { ...layOut(routine, heard.proposal, newId), heardWith: heard.version }
 }
 
+/** Says that the song is counted right as it is: it asks no more. @param version of the hearing it was asked of */
+export const confirmCounting = (routine: Routine, version: number): Routine => ({
+  ...routine,
+  confirmed: version,
+})
+
 /**
  * A page moved onto a better hearing of the same song. What nobody touched is laid out anew; phrases set by hand stay at
  * their sound; everything danced stays at its sound.

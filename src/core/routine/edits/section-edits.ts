@@ -1,5 +1,6 @@
 import { TICKS_PER_COUNT, type Ticks } from '../../time'
-import { placePhrases } from '../counts/layout'
+import { placePhrases, sectionTitle } from '../counts/layout'
+import { nextLetter } from '../counts/letters'
 import type { Routine } from '../document/schema'
 import type { Section, SectionKind } from '../document/song-schema'
 import { Refused } from '../gate/refused'
@@ -17,6 +18,14 @@ export function beginSection(
     ? routine.sections.map((s) => (s === old ? { ...s, ...what } : s))
     : [...routine.sections, { id: newId(), at, ...what }]
   return { ...routine, sections: sections.sort((a, b) => a.at - b.at) }
+}
+
+/** Begins a section without a name yet. @throws Refused where one begins already: its name is not taken from it */
+export function newSection(routine: Routine, at: Ticks, newId: NewId): Routine {
+  const old = routine.sections.find((s) => s.at === at)
+  if (old) throw new Refused(`“${sectionTitle(old)}” begins here already.`)
+  const what = { name: '', kind: 'part' as const, letter: nextLetter(routine.sections) }
+  return beginSection(routine, at, what, newId)
 }
 
 /** Takes over guesses: what begins at these places is named, and begun where nothing does; the rest stays. */

@@ -3,7 +3,16 @@
 import { memo, useEffect, useState } from 'react'
 import styled from 'styled-components'
 import { drillTimeline } from '@/core/drill'
-import { countBy, danced, danceOf, type PlacedPhrase, phraseAt, rename, wholeSong } from '@/core/routine'
+import {
+  countBy,
+  countByInSection,
+  danced,
+  danceOf,
+  type PlacedPhrase,
+  phraseAt,
+  rename,
+  wholeSong,
+} from '@/core/routine'
 import { clockText, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Pick, Text } from '../../parts/field'
@@ -83,11 +92,36 @@ const Said = styled.p`
   font-size: 13.5px;
 `
 
-const PHRASES = [8, 6, 4, 3].map((n) => ({ id: String(n), name: String(n) }))
+/** Counts of a phrase: two bars, or one. */
+const PHRASES = [8, 4, 6, 3, 10, 5, 14, 7].map((n) => ({ id: String(n), name: String(n) }))
 
-function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: Commands }) {
+/** Where the counts of phrases are set: a metre may change on the way, and back again. */
+const WHERE = [
+  { id: 'all', name: 'Everywhere' },
+  { id: 'on', name: 'From here' },
+  { id: 'section', name: 'In section' },
+] as const
+
+/** In how many counts is counted, and where: one press, where the metre changes too. */
+function MetreTool({ placed }: { placed: PlacedPhrase }) {
   const edit = useRoutine((s) => s.edit)
   const usual = useRoutine((s) => s.routine.usual)
+  const [where, setWhere] = useState<(typeof WHERE)[number]['id']>('all')
+  const shown = String(where === 'all' ? usual : placed.phrase.length)
+  const count = (n: number) => {
+    if (where === 'all') edit(`count in ${n}s`, (r) => countBy(r, n, null))
+    else if (where === 'on') edit(`count in ${n}s from here`, (r) => countBy(r, n, placed.index))
+    else edit(`count in ${n}s in this section`, (r) => countByInSection(r, n, placed.index))
+  }
+  return (
+    <>
+      <Pick label="Where" value={where} options={WHERE} onChange={setWhere} />
+      <Pick label="Counts of a phrase" value={shown} options={PHRASES} onChange={(n) => count(Number(n))} />
+    </>
+  )
+}
+
+function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: Commands }) {
   const { length, feel } = placed.phrase
   return (
     <>
@@ -120,22 +154,7 @@ function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: C
         ))}
       </Tools>
       <More name="Other metres">
-        <Pick
-          label="Count in"
-          value={PHRASES.some((p) => p.id === String(usual)) ? String(usual) : '8'}
-          options={PHRASES}
-          onChange={(n) => edit(`count in ${n}s`, (r) => countBy(r, Number(n), null))}
-        />
-        <Tools>
-          <Button
-            small
-            look="quiet"
-            onPress={() => edit(`count in ${usual}s from here`, (r) => countBy(r, usual, placed.index))}
-            tip={`Phrases of ${usual} from this one to the end`}
-          >
-            In {usual}s from here
-          </Button>
-        </Tools>
+        <MetreTool placed={placed} />
       </More>
     </>
   )

@@ -50,6 +50,17 @@ const Guesses = styled.ol`
   span { display: block; color: ${desk.quiet}; font-size: 12.5px; }
 `
 
+const BAR_WORDS: Record<Hearing['bar'], string> = { 3: 'three', 4: 'four', 5: 'five', 7: 'seven' }
+
+/** In which bars it was heard, where they are not of four, or change. */
+function metreWords({ bar, metres, beats }: Hearing): string {
+  if (metres.length) {
+    const each = metres.map((m) => `${BAR_WORDS[m.bar]} from ${clockText(beats[m.beat] ?? 0)}`)
+    return ` Its bars change: of ${each.join(', of ')}.`
+  }
+  return bar === 4 ? '' : ` Bars of ${BAR_WORDS[bar]}.`
+}
+
 /** What was heard, how sure, what else it could be, and the repairs of the whole grid. */
 export function HeardPart({ page, commands: c }: { page: Page; commands: Commands }) {
   const { heard, hearAgain, hearingAgain, stopHearing } = useSong()
@@ -64,8 +75,7 @@ export function HeardPart({ page, commands: c }: { page: Page; commands: Command
       </Big>
       {h && h.beats.length > 0 && (
         <p>
-          The beat: {wordsFor(h.confidence.beats)}. The 1: {wordsFor(h.confidence.one)}.
-          {h.bar === 3 && ' Bars of three.'}
+          The beat: {wordsFor(h.confidence.beats)}. The 1: {wordsFor(h.confidence.one)}.{metreWords(h)}
           {repairs > 0 && ` ${repairs} ${repairs === 1 ? 'repair' : 'repairs'} by hand.`}
         </p>
       )}

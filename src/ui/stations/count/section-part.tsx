@@ -7,7 +7,7 @@ import {
   beginSection,
   beginsSection,
   moveSection,
-  nextLetter,
+  newSection,
   type PlacedPhrase,
   partAt,
   removePart,
@@ -62,10 +62,7 @@ export const SectionPart = memo(function SectionPart({
   const keepName = () => {
     if (section && name.trim() !== section.name) change({ name: name.trim() })
   }
-  const begin = () =>
-    edit('begin a section', (r) =>
-      beginSection(r, placed.start, { name: '', kind: 'part', letter: nextLetter(r.sections) }, nanoid),
-    )
+  const begin = () => edit('begin a section', (r) => newSection(r, placed.start, nanoid))
   return (
     <Part>
       <h2>Section</h2>
