@@ -170,6 +170,36 @@ test('what else was likely is taken with one press, and undone with one', { tag:
     .toEqual(before)
 })
 
+test('Count: a song in doubt asks once, with two ways to hear; a metre that changes is set in one move', async ({
+  page,
+}) => {
+  await ownSong(page, 'In doubt', 120, 0, { beats: 0.6, one: 0.9 })
+  const asks = page.getByTestId('song-asks')
+  await expect(asks).toContainText('Which beat do you step on?')
+  await expect(asks.getByRole('button', { name: /^Hear/ })).toHaveCount(2)
+  await asks.getByRole('button', { name: 'As counted now', exact: true }).press('Enter')
+  await expect(asks).toBeHidden()
+  await page.keyboard.press('Control+z')
+  await expect(asks).toBeVisible()
+  await page.keyboard.press('Control+y')
+  await expect(page.getByText('Saved')).toBeVisible()
+  await page.reload()
+  await expect(page.getByText('BPM, steady')).toBeVisible()
+  await expect(asks).toBeHidden()
+  // From the second row on it is counted in sixes, by one press; undone by one.
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Home')
+  await page.keyboard.press('PageDown')
+  const more = page.getByRole('button', { name: 'Other metres' })
+  await more.press('Enter')
+  await page.getByRole('radio', { name: 'From here' }).press('Space')
+  await page.getByRole('radio', { name: '6', exact: true }).press('Space')
+  await expect(page.getByText(/· 6 counts/).first()).toBeVisible()
+  await expect(page.getByText('This phrase has 6 counts')).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(page.getByText('This phrase has 8 counts')).toBeVisible()
+})
+
 test('playing moves the playhead from the cursor on, stops where it is, and follows the speed', async ({
   page,
 }) => {

@@ -70,9 +70,16 @@ function track(bpm: number, silent: number) {
 }
 
 /** A routine of one's own on a fresh song that was heard before, on the Count station. */
-export async function ownSong(page: Page, name: string, bpm = 120, silent = 0) {
+export async function ownSong(
+  page: Page,
+  name: string,
+  bpm = 120,
+  silent = 0,
+  confidence?: Hearing['confidence'],
+) {
   const { wav, hearing, peaks } = track(bpm, silent)
-  const { routine } = await putSong(page.request, name, wav, hearing, peaks)
+  const heard = confidence ? { ...hearing, confidence } : hearing
+  const { routine } = await putSong(page.request, name, wav, heard, peaks)
   await page.goto(`/r/${routine}/count`)
   await expect(page.getByText('BPM, steady')).toBeVisible()
   await page.getByTestId('sheet').focus()

@@ -7,10 +7,10 @@ import {
   type Layer,
   labelIn,
   mirrorText,
+  type Part,
   type PlacedPhrase,
   placePhrases,
   type Routine,
-  sectionTitle,
   stretchName,
   whoOf,
 } from '../routine'
@@ -44,7 +44,7 @@ export interface SheetRow {
   from: Ticks
   /** Ticks across. */
   length: Ticks
-  /** The section that begins here; '' where none does. */
+  /** The section that begins here, told apart from others of its name, and own parts; '' where none begins. */
   heading: string
   /** "Eight 2", and when it is danced in the song. */
   title: string
@@ -86,8 +86,10 @@ export function cueSheet(
       {
         from: here.from,
         length: here.to - here.from,
-        heading:
-          p.section && (beginsSection(p) || p.start < contents.stretch.from) ? sectionTitle(p.section) : '',
+        heading: [
+          ...(p.section && (beginsSection(p) || p.start < contents.stretch.from) ? [p.title] : []),
+          ...partsIn(routine.parts, p, here),
+        ].join(' · '),
         title: stretchName(placed, { from: p.start, to: p.end }).replace(/^.*, (?=eight|phrase|bar)/, ''),
         time: clockText(timeOfTick(times, here.from)),
         counts: countsOf(p, here),
@@ -103,6 +105,13 @@ export function cueSheet(
       },
     ]
   })
+}
+
+/** The instructor's own parts that begin in a row, those within it with their count. */
+function partsIn(parts: readonly Part[], p: PlacedPhrase, here: Stretch): string[] {
+  return parts
+    .filter((part) => part.at >= here.from && part.at < here.to)
+    .map((part) => (part.at === here.from ? part.name : `${part.name}, from ${labelIn(p, part.at)}`))
 }
 
 function countsOf(p: PlacedPhrase, { from, to }: Stretch): SheetRow['counts'] {

@@ -60,6 +60,43 @@ const all = (r: Routine, what: Partial<Contents> = {}): Contents => ({
   ...what,
 })
 
+describe('own parts, and two sections of one name', () => {
+  const r = {
+    ...dance(),
+    sections: [0, 192].map((at, i) => ({
+      ...{ id: `s${i}`, at, name: '', kind: 'chorus' as const, letter: 'A' },
+    })),
+    parts: [
+      { id: 'p1', at: 0, name: 'Part one' },
+      { id: 'p2', at: 192 + 4 * 24, name: 'Part two' },
+    ],
+  }
+  const counts = all(r)
+  it('stand over the rows of the sheet, a part within a row with its count', () => {
+    expect(cueSheet(r, times, book, counts).map((row) => row.heading)).toEqual([
+      'Chorus · Part one',
+      'Chorus, 2nd · Part two, from 5',
+      '',
+    ])
+  })
+  it('are in every table, text and list of chapters', () => {
+    const cues = cueTable(r, times, counts)
+    const part = cues.columns.indexOf('Part')
+    expect([...new Set(cues.rows.map((row) => row[part]))]).toEqual(['Part one', 'Part two'])
+    const table = countTable(r, times, counts)
+    expect(table.rows.filter((row) => row[table.columns.indexOf('Part')] === 'Part one')).toHaveLength(12)
+    const chapters = captionsOf(r, times, counts, 'chapters')
+    expect(chapters.map((c) => [c.start, c.text])).toEqual([
+      [10, 'Chorus, Part one'],
+      [14, 'Chorus, 2nd'],
+      [16, 'Part two'],
+    ])
+    const text = pasteText(r, times, book, counts)
+    for (const line of ['0:10 Chorus, Part one', '0:14 Chorus, 2nd', '0:16 Part two'])
+      expect(text).toContain(line)
+  })
+})
+
 describe('what brings lines of its own', () => {
   const forged = 'x\n\n2\n00:00:05,000 --> 00:00:06,000\nforged'
   it('is one caption, in WebVTT and in SubRip', async () => {
@@ -199,11 +236,11 @@ describe('tables', () => {
   it('a row a cue, and a row a count', () => {
     const r = dance()
     const cues = cueTable(r, times, all(r))
-    expect(cues.rows[0]?.slice(0, 6)).toEqual(['Verse, eight 1', '1', 10, 1, 'feet', 'step R'])
+    expect(cues.rows[0]?.slice(0, 7)).toEqual(['Verse, eight 1', '', '1', 10, 1, 'feet', 'step R'])
     expect(cues.rows.every((x) => x.length === cues.columns.length)).toBe(true)
     const counts = countTable(r, times, all(r))
     expect(counts.rows).toHaveLength(24)
-    expect(counts.rows[3]).toEqual(['Verse, eight 1', '4', 11.5, '4& kick R', ''])
+    expect(counts.rows[3]).toEqual(['Verse, eight 1', '', '4', 11.5, '4& kick R', ''])
   })
 })
 

@@ -1,5 +1,5 @@
 import { type MoveBook, moveNamed } from '../choreo'
-import { passWords, placePhrases, type Routine, sectionTitle } from '../routine'
+import { passWords, placePhrases, type Routine, sectionTitles } from '../routine'
 import { clockText, gridTempo, type Seconds, TICKS_PER_COUNT, timeOfTick } from '../time'
 import { type Contents, cuesFor } from './contents'
 
@@ -73,15 +73,18 @@ function stamps(
   placed: ReturnType<typeof placePhrases>,
   { stretch }: Contents,
 ): string[] {
+  const titles = sectionTitles(routine.sections)
   const places = [
-    ...routine.sections.map((s) => ({ at: s.at, name: sectionTitle(s) })),
-    ...routine.parts.map((p) => ({ at: p.at, name: p.name })),
+    ...routine.sections.flatMap((s) =>
+      s.at > stretch.from ? [{ at: s.at, name: titles.get(s) ?? '' }] : [],
+    ),
+    ...routine.parts.flatMap((p) => (p.at >= stretch.from ? [{ at: p.at, name: p.name }] : [])),
   ]
-    .filter((s) => s.at > stretch.from && s.at < stretch.to)
+    .filter((s) => s.at < stretch.to)
     .sort((a, b) => a.at - b.at)
   const first = placed.findLast((p) => p.start <= stretch.from)?.section
   const begin = routine.sections.find((s) => s.at === stretch.from) ?? first
-  const list = [{ at: stretch.from, name: begin ? sectionTitle(begin) : 'The dance begins' }, ...places]
+  const list = [{ at: stretch.from, name: (begin && titles.get(begin)) ?? 'The dance begins' }, ...places]
   // What begins at one place is one line: two stamps of one time are refused where chapters are made of them.
   const lines = new Map<string, string[]>()
   for (const { at, name } of list) {

@@ -1,4 +1,13 @@
-import { cueText, labelIn, mirrorText, phraseAt, placeName, placePhrases, type Routine } from '../routine'
+import {
+  cueText,
+  labelIn,
+  mirrorText,
+  partAt,
+  phraseAt,
+  placeName,
+  placePhrases,
+  type Routine,
+} from '../routine'
 import { type Seconds, TICKS_PER_COUNT, timeOfTick } from '../time'
 import { type Contents, cuesFor } from './contents'
 
@@ -19,13 +28,25 @@ export function cueTable(routine: Routine, times: readonly Seconds[], contents: 
   return {
     name: 'Cues',
     columns: [
-      ...['Place', 'Count', 'Seconds', 'Counts long', 'Layer', 'Move', 'Called as', 'Role', 'Version'],
+      ...[
+        'Place',
+        'Part',
+        'Count',
+        'Seconds',
+        'Counts long',
+        'Layer',
+        'Move',
+        'Called as',
+        'Role',
+        'Version',
+      ],
       ...['Level', 'Quality', 'Look', 'Caution', 'Tip', 'Usual mistake', 'Danced again'],
     ],
     rows: cuesFor(routine, contents).map((c) => {
       const p = phraseAt(placed, c.at)
       return [
         p ? placeName(p) : '',
+        partAt(routine.parts, c.at)?.name ?? '',
         p ? labelIn(p, c.at) : '',
         tenth(timeOfTick(times, c.at)),
         Math.round((c.length / TICKS_PER_COUNT) * 1000) / 1000,
@@ -67,6 +88,7 @@ export function countTable(routine: Routine, times: readonly Seconds[], contents
     const here = on.get(t) ?? []
     rows.push([
       placeName(p),
+      partAt(routine.parts, t)?.name ?? '',
       labelIn(p, t),
       tenth(timeOfTick(times, t)),
       ...layers.map((layer) =>
@@ -79,5 +101,5 @@ export function countTable(routine: Routine, times: readonly Seconds[], contents
       ),
     ])
   }
-  return { name: 'Counts', columns: ['Place', 'Count', 'Seconds', ...layers], rows }
+  return { name: 'Counts', columns: ['Place', 'Part', 'Count', 'Seconds', ...layers], rows }
 }

@@ -1,7 +1,7 @@
 import { type Call, callsOf } from '../choreo'
 import { drillTimeline } from '../drill'
 import type { TimedText } from '../formats'
-import { cueText, placePhrases, type Routine, sectionTitle } from '../routine'
+import { cueText, placePhrases, type Routine, sectionTitles } from '../routine'
 import { type Ratio, type Seconds, type Times, timeOfTick } from '../time'
 import { type Contents, cuesFor } from './contents'
 
@@ -59,9 +59,16 @@ function textsOf(
   if (kind === 'chapters') {
     const begins = routine.sections.filter((s) => s.at >= stretch.from && s.at < stretch.to)
     const before = routine.sections.findLast((s) => s.at < stretch.from)
-    const list =
-      begins[0]?.at === stretch.from || !before ? begins : [{ ...before, at: stretch.from }, ...begins]
-    return list.map((s) => ({ start: at(s.at), end: null, text: sectionTitle(s) }))
+    const titles = sectionTitles(routine.sections)
+    const list = begins.map((s) => ({ at: s.at, name: titles.get(s) ?? '' }))
+    if (before && begins[0]?.at !== stretch.from)
+      list.unshift({ at: stretch.from, name: titles.get(before) ?? '' })
+    for (const { at: tick, name } of routine.parts)
+      if (tick >= stretch.from && tick < stretch.to) list.push({ at: tick, name })
+    // What begins at one place is one chapter.
+    const chapters = new Map<number, string[]>()
+    for (const { at: tick, name } of list) chapters.set(tick, [...(chapters.get(tick) ?? []), name])
+    return [...chapters].map(([tick, names]) => ({ start: at(tick), end: null, text: names.join(', ') }))
   }
   if (kind === 'cues') {
     const by = new Map<number, string[]>()
