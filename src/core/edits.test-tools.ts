@@ -27,8 +27,10 @@ import {
   changeMark,
   changeVoice,
   clear,
+  confirmCounting,
   copied,
   countBy,
+  countByInSection,
   danced,
   type Edit,
   endRepeat,
@@ -50,6 +52,7 @@ import {
   moveCue,
   moveSection,
   moveSectionByCounts,
+  newSection,
   nextLetter,
   oneFromHere,
   oneHere,
@@ -207,6 +210,9 @@ export const PAGE_EDITS = {
   insertPhrase: (d) => (r) => insertPhrase(r, phraseOf(r, d), d.from(1, 12)),
   setFeel: (d) => (r) => setFeel(r, phraseOf(r, d), d.one(['straight', 'triplet'] as const) ?? 'straight'),
   countBy: (d) => (r) => countBy(r, d.from(1, 16), d.below(3) ? null : phraseOf(r, d)),
+  countByInSection: (d) => (r) => countByInSection(r, d.from(1, 16), phraseOf(r, d)),
+  confirmCounting: (d) => (r) => confirmCounting(r, d.from(0, 20)),
+  newSection: (d) => (r) => newSection(r, pageStart(r, d), d.id),
   beginSection: (d) => (r) =>
     beginSection(
       r,

@@ -157,6 +157,8 @@ function asShares(xs: readonly number[]): number[] {
 }
 
 function logSum(xs: readonly number[]): number {
+  // Most places have one before and one after.
+  if (xs.length === 1) return xs[0] as number
   const top = Math.max(...xs)
   return top === Number.NEGATIVE_INFINITY
     ? top
