@@ -173,9 +173,9 @@ test('what else was likely is taken with one press, and undone with one', { tag:
 test('Count: a song in doubt asks once, with two ways to hear; a metre that changes is set in one move', async ({
   page,
 }) => {
-  await ownSong(page, 'In doubt', 120, 0, { beats: 0.6, one: 0.9 })
+  await ownSong(page, 'In doubt', 120, 0, { beats: 1, one: 0.5 })
   const asks = page.getByTestId('song-asks')
-  await expect(asks).toContainText('Which beat do you step on?')
+  await expect(asks).toContainText('Which is the 1 you would count?')
   await expect(asks.getByRole('button', { name: /^Hear/ })).toHaveCount(2)
   await asks.getByRole('button', { name: 'As counted now', exact: true }).press('Enter')
   await expect(asks).toBeHidden()
