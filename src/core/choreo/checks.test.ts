@@ -132,6 +132,19 @@ describe('findings', () => {
     expect([f?.kind, f?.at, f?.says]).toEqual(['empty', 24, expect.stringContaining('31 counts')])
     expect(findings({ ...r, excerpt: { from: 0, to: 192 } }, times(100), book)).toEqual([])
   })
+  it('see cues outside the dance as it was set by hand, and take them in', () => {
+    const outside = (of: Routine) => findings(of, times(100), book).filter((f) => f.kind === 'outside')
+    const written = page(4, cuesOf(['1 step R', '5 step L', '7 step R']))
+    expect(outside(written)).toEqual([])
+    const r = { ...written, excerpt: { from: 192, to: 192 * 2 } }
+    expect(outside(r).map((f) => [f.at, f.says])).toEqual([
+      [0, 'A cue stands before the dance begins, from 1 of Eight 1 on.'],
+      [2 * 192 + 6 * 24, 'A cue stands after the dance ends, from 7 of Eight 3 on.'],
+    ])
+    const taken = outside(r).reduce((now: Routine, f) => f.mend?.change(now) ?? now, r)
+    expect(taken.excerpt).toEqual({ from: 0, to: 2 * 192 + 7 * 24 })
+    expect(outside(taken)).toEqual([])
+  })
   it('look at every role and option by itself', () => {
     const r = page(1, cuesOf('1 step R; 2 step L; 2 step R @rows; 3 touch R; 3 touch L @rows #easier'))
     expect(

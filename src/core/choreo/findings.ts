@@ -15,6 +15,7 @@ import {
   placePhrases,
   putCue,
   type Routine,
+  setExcerpt,
   sidesApart,
   sidesNamed,
 } from '../routine'
@@ -100,7 +101,7 @@ class Checker {
 
   /** Findings of the cues as they are written, and of what is not. */
   written(): Finding[] {
-    return [...this.cautions(), ...this.sides(), ...this.empty()]
+    return [...this.cautions(), ...this.sides(), ...this.empty(), ...this.outside()]
   }
 
   private where(tick: Ticks): string {
@@ -252,6 +253,53 @@ class Checker {
         },
       ]
     })
+  }
+
+  /** Cues before the dance begins, or after it ends, as that was set by hand. */
+  private outside(): Finding[] {
+    const { excerpt } = this.routine
+    if (!excerpt) return []
+    const { from, to } = excerpt
+    const side = (cues: readonly DancedCue[], edge: 'start' | 'end'): Finding[] => {
+      const [first, last] = [cues[0], cues.at(-1)]
+      if (!first || !last) return []
+      const [what, stand] = cues.length === 1 ? ['A cue', 'stands'] : [`${cues.length} cues`, 'stand']
+      const whole =
+        edge === 'start' ? first.at : Math.ceil((last.at + last.length) / TICKS_PER_COUNT) * TICKS_PER_COUNT
+      const where =
+        edge === 'start'
+          ? `before the dance begins, from ${this.where(first.at)} on`
+          : `after the dance ends, from ${this.where(first.at)} on`
+      return [
+        {
+          about: {
+            kind: 'outside',
+            places: [
+              { at: first.at, length: last.at - first.at + last.length, says: `${cues.length} ${edge}` },
+            ],
+          },
+          kind: 'outside',
+          at: first.at,
+          layer: first.layer,
+          says: `${what} ${stand} ${where}.`,
+          why: 'What lies outside the dance is not taught, drilled or handed out.',
+          mend: {
+            name: edge === 'start' ? 'Begin the dance with them' : 'End the dance after them',
+            change: (r) => setExcerpt(r, edge, whole),
+          },
+        },
+      ]
+    }
+    return [
+      ...side(
+        this.all.filter((c) => c.at < from),
+        'start',
+      ),
+      ...side(
+        this.all.filter((c) => c.at >= to),
+        'end',
+      ),
+    ]
   }
 
   private empty(): Finding[] {

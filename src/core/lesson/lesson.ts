@@ -58,7 +58,7 @@ export function layLesson(
   ready: (stretch: Stretch) => number,
   before: Before = NOTHING,
 ): Lesson {
-  const found = findings(routine, times, book).filter((f) => f.kind !== 'empty')
+  const found = findings(routine, times, book).filter((f) => f.kind !== 'empty' && f.kind !== 'outside')
   const cut = cutFor(settings, book)
   const list = materialOf(routine, times, book, settings.gap, ready, found, cut)
   const placed = placePhrases(routine)

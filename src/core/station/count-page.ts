@@ -1,7 +1,9 @@
 import {
   addMarks,
   beginPart,
+  danced,
   type Edit,
+  type Edited,
   insertPhrase,
   joinPhrase,
   moveSectionByCounts,
@@ -10,6 +12,7 @@ import {
   oneFromHere,
   oneHere,
   phraseAt,
+  type Routine,
   setExcerpt,
   setFeel,
   setPhraseLength,
@@ -43,6 +46,18 @@ export type PageWork =
 interface Wanted {
   did: string
   change: Edit
+}
+
+/** Sets where the dance begins or ends, and says how many cues lie outside it then. */
+function excerptSaid(routine: Routine, edge: 'start' | 'end', tick: Ticks): Edited<Routine> {
+  const next = setExcerpt(routine, edge, tick)
+  const excerpt = next.excerpt
+  const out = excerpt
+    ? danced(next).filter((c) => (edge === 'start' ? c.at < excerpt.from : c.at >= excerpt.to)).length
+    : 0
+  const where = edge === 'start' ? 'before it' : 'after it'
+  const stand = out === 1 ? `A cue stands ${where}: it is` : `${out} cues stand ${where}: they are`
+  return { routine: next, said: out ? [`${stand} not danced.`] : [] }
 }
 
 /** The edit a command asks for at the cursor. */
@@ -82,10 +97,10 @@ export function pageEdit(work: PageWork, tick: Ticks, seen: CountSeen): Wanted {
     case 'section':
       return wanted('begin a section', (r) => newSection(r, here?.start ?? 0, newId))
     case 'begin':
-      return wanted('the excerpt begins', (r) => setExcerpt(r, 'start', tick))
+      return wanted('the excerpt begins', (r) => excerptSaid(r, 'start', tick))
     case 'end':
       return wanted('the excerpt ends', (r) =>
-        setExcerpt(r, 'end', tick % TICKS_PER_COUNT ? tick : tick + TICKS_PER_COUNT),
+        excerptSaid(r, 'end', tick % TICKS_PER_COUNT ? tick : tick + TICKS_PER_COUNT),
       )
     case 'sectionEarlier':
       return wanted('the section begins a count earlier', (r) => moveSectionByCounts(r, section, -1))

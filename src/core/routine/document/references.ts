@@ -34,6 +34,7 @@ export const FINDING_KINDS = [
   'clash',
   'caution',
   'side',
+  'outside',
 ] as const
 export type FindingKind = (typeof FINDING_KINDS)[number]
 

@@ -3,6 +3,7 @@
 import { useEffect, useEffectEvent, useState } from 'react'
 import styled from 'styled-components'
 import { type Announcement, announcementOf, isDue, secondsLeft, spokenStep } from '@/core/floor'
+import { asSentence } from '@/core/formats/sentence'
 import type { Prompt } from '@/core/lesson'
 import { type LessonStep, stepKey } from '@/core/routine'
 import { litLine } from '@/core/station'
@@ -218,7 +219,9 @@ function WhoComes() {
   const heads = useFloor((s) => s.lesson?.heads ?? 0)
   const gear = useFloor((s) => s.routine.gear)
   const room = useFloor((s) => s.routine.room)
-  const needs = [gear && `Bring: ${gear}`, room && `Room: ${room}`].filter(Boolean).join('. ')
+  const needs = [gear && `Bring: ${asSentence(gear)}`, room && `Room: ${asSentence(room)}`]
+    .filter(Boolean)
+    .join(' ')
   return (
     <>
       {group && (

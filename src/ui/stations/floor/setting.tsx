@@ -4,6 +4,7 @@ import { Play, Repeat, Target } from 'lucide-react'
 import styled from 'styled-components'
 import { type DrillPlan, rangeOf } from '@/core/drill'
 import { ADDED } from '@/core/floor'
+import { asSentence } from '@/core/formats/sentence'
 import { type PlacedPhrase, stretchName } from '@/core/routine'
 import { clampSpeed, clockText, common, FASTEST, SLOWEST, type Stretch, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
@@ -64,9 +65,6 @@ const Big = styled.div`
   @media (max-width: 700px) { flex-direction: column; gap: 8px; button { min-height: 54px; flex: none; } }
   @media (max-width: 800px) { position: sticky; bottom: 0; background: ${floor.ground}; padding: 8px 0; }
 `
-
-/** Ends with a full stop, whoever wrote it. */
-const sentence = (text: string) => text.trim().replace(/\.*$/, '.')
 
 /** Before the drill: which phrases, how fast, what sounds. */
 export function Setting({ id }: { id: string }) {
@@ -211,8 +209,8 @@ function Needs() {
   const room = useFloor((s) => s.routine.room)
   return (
     <p style={{ color: floor.quiet, fontSize: 14 }}>
-      {gear && `Bring: ${sentence(gear)} `}
-      {room && `Room: ${sentence(room)} `}
+      {gear && `Bring: ${asSentence(gear)} `}
+      {room && `Room: ${asSentence(room)} `}
       Warm up first. Enough clear floor, shoes that hold, water near. Stop on pain. Keep the sound at a
       comfortable level.
     </p>

@@ -1,0 +1,13 @@
+import { expect, it } from 'vitest'
+import { asSentence } from './sentence'
+
+it.each([
+  ['water', 'water.'],
+  ['water.', 'water.'],
+  ['water.. ', 'water.'],
+  ['Ready?', 'Ready?'],
+  ['水。', '水。'],
+  [' ', ''],
+])('“%s” is the sentence “%s”', (text, sentence) => {
+  expect(asSentence(text)).toBe(sentence)
+})
