@@ -26,7 +26,7 @@ const Choices = styled.ul`
 `
 
 /** What may be typed where counts are asked for. */
-export const PLACE_EXAMPLE = '3 to 8, B2, from the turn, 0:42'
+export const PLACE_EXAMPLE = '3 to 8, or 7 8 and the 1 after'
 
 interface Props {
   label: string

@@ -32,14 +32,17 @@ export function readPlaces(
 }
 
 /**
- * The text of a box that says which counts: its name while nothing is typed, what the typed words mean as they are typed, and
- * the first of that taken when the box is left.
+ * The text of a box that says which counts: its name while nothing is typed, and what the typed words mean as they are typed.
+ * Enter takes the first of that; leaving the box takes what can only be meant so. Where other counts are chosen meanwhile, what
+ * was typed is gone.
  * @param choose takes what was meant
  */
 export function usePlaceText(where: Where, stretch: Stretch | null, choose: (next: Stretch) => void) {
   const name = stretch ? stretchName(where.page.placed, stretch) : ''
-  const [typed, setTyped] = useState<string | null>(null)
-  const [refused, setRefused] = useState('')
+  const [work, setWork] = useState({ of: name, typed: null as string | null, refused: '' })
+  const { typed, refused } = work.of === name ? work : { typed: null, refused: '' }
+  const write = (next: { typed: string | null; refused?: string }) =>
+    setWork({ of: name, refused: '', ...next })
   const { page, routine, here } = where
   const { meant, problem } = useMemo(
     () =>
@@ -49,30 +52,26 @@ export function usePlaceText(where: Where, stretch: Stretch | null, choose: (nex
     [page, routine, here, typed, name],
   )
   const take = (next: Meant) => {
-    setTyped(null)
-    setRefused('')
+    write({ typed: null })
     choose(next.stretch)
   }
   const done = () => {
     const [first] = meant
     if (first) take(first)
     // What means nothing stays to be mended, with the reason.
-    else if (problem) setRefused(problem)
-    else setTyped(null)
+    else if (problem) write({ typed, refused: problem })
+    else write({ typed: null })
   }
   return {
     text: typed ?? name,
-    type: (text: string) => {
-      setTyped(text)
-      setRefused('')
-    },
+    type: (text: string) => write({ typed: text }),
     meant,
     problem: refused,
     take,
     done,
     /** Leaving for one of the choices is not leaving. */
     left: (e: FocusEvent<HTMLElement>) => {
-      if (!e.currentTarget.contains(e.relatedTarget)) done()
+      if (!e.currentTarget.contains(e.relatedTarget) && meant.length < 2) done()
     },
   }
 }

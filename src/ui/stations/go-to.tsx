@@ -30,6 +30,14 @@ function goesTo(page: Page, routine: Routine, text: string, tick: number) {
   }
 }
 
+/** Names of one place of this page, each of which leads there. */
+function exampleOf({ placed, times }: Page): string {
+  const row = placed.find((p) => p.index > 0 && !p.phrase.pickUp)
+  if (!row) return ''
+  const marked = row.section ? `${row.section.letter}${row.inSection} · ` : ''
+  return `${tickName(placed, row.start)} · ${marked}${clockText(timeOfTick(times, row.start))}`
+}
+
 /** Goes to a place that is typed, or a time; where that is, is said before. */
 export function GoTo({ page }: { page: Page }) {
   const [isOpen, open] = useState(false)
@@ -66,7 +74,7 @@ export function GoTo({ page }: { page: Page }) {
             onEnter={() => go()}
             onEscape={() => open(false)}
             autoFocus
-            placeholder="chorus 2, 5 · B3 · the second kick · 2:33"
+            placeholder={exampleOf(page)}
           />
           <p role="status" data-testid="goes">
             {first?.name ??

@@ -86,7 +86,11 @@ export function CountChoice() {
           value={place.text}
           onChange={(e) => place.type(e.target.value)}
           // Enter leaves the box: the next key is the floor's.
-          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          onKeyDown={(e) => {
+            if (e.key !== 'Enter') return
+            place.done()
+            e.currentTarget.blur()
+          }}
           placeholder={PLACE_EXAMPLE}
           aria-describedby="counts-problem"
         />
