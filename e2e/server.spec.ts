@@ -7,6 +7,10 @@ import { loopTrack } from './sounds'
 import { answering, expect, Server, test } from './test'
 import { openDemo, ownSong } from './ways'
 
+/** The database of a running server. Its writes are waited for, however long a busy machine takes over them (ms). */
+const databaseOf = (server: Server) =>
+  createClient({ url: `file:${server.data}/azalea.db`, timeout: 120_000 })
+
 test('work survives a killed server: what was saved is there, what was not yet is sent again', async ({
   page,
 }) => {
@@ -257,7 +261,7 @@ test('a routine of a newer version is opened to look at, heard, and never change
   page,
   server,
 }) => {
-  const database = createClient({ url: `file:${server.data}/azalea.db` })
+  const database = databaseOf(server)
   const id = 'routine-from-later-01'
   const [known] = (await database.execute('select id, document from routines limit 1')).rows
   const document = JSON.stringify({
@@ -297,7 +301,7 @@ test('a routine that cannot be read is named on the shelf, its page says so, and
   page,
   server,
 }) => {
-  const database = createClient({ url: `file:${server.data}/azalea.db` })
+  const database = databaseOf(server)
   const id = 'unreadable-routine-01'
   const document = '{"title":"from another time"}'
   await database.execute({
