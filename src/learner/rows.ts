@@ -24,8 +24,10 @@ export interface CardCount {
 
 /** The counts of a row, each with what begins on it or before the next. */
 export function countsOfRow(row: SheetRow, placed: readonly PlacedPhrase[]): CardCount[] {
-  const phrase = phraseAt(placed, row.from)
-  if (!phrase) return []
+  const labelOf = (tick: Ticks) => {
+    const phrase = phraseAt(placed, tick)
+    return phrase ? labelIn(phrase, tick) : ''
+  }
   const cues = row.lanes
     .flatMap(({ layer, lines }) => lines.flat().map((c) => ({ ...c, layer: layer === 'feet' ? '' : layer })))
     .sort((a, b) => a.at - b.at)
@@ -43,10 +45,10 @@ export function countsOfRow(row: SheetRow, placed: readonly PlacedPhrase[]): Car
           const here = row.from + c.at
           const last = here + c.length - TICKS_PER_COUNT
           return {
-            between: c.at === at ? '' : labelIn(phrase, here).replace(label, ''),
+            between: c.at === at ? '' : labelOf(here).replace(label, ''),
             layer: c.layer,
             text: c.text,
-            until: last > here ? `to ${labelIn(phrase, last)}` : '',
+            until: last > here ? `to ${labelOf(last)}` : '',
           }
         }),
     }

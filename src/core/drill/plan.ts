@@ -1,15 +1,17 @@
 import * as v from 'valibot'
 import {
+  type Dance,
   danceOf,
   PASSES,
   type Pass,
   type PlacedPhrase,
-  type Routine,
+  pieceWithin,
   STEP_CALLS,
   type StepCalls,
   StretchSchema,
+  withRunUp,
 } from '../routine'
-import { common, FASTEST, type Ratio, SLOWEST, type Stretch, TICKS_PER_COUNT } from '../time'
+import { FASTEST, type Ratio, SLOWEST, type Stretch, TICKS_PER_COUNT } from '../time'
 
 /** What sounds: counts, the song, or both. */
 export const SOUNDS = ['counts', 'music', 'both'] as const
@@ -63,27 +65,25 @@ export const DrillPlanSchema: v.GenericSchema<unknown, DrillPlan> = v.object({
 const LEAD = 4
 
 /**
- * The counts that are danced when phrases are chosen: whole ones as far as they belong to the dance. What the dance
+ * The counts that are danced when phrases are chosen: their piece as far as it belongs to the dance. What the dance
  * begins with before the 1 of its first phrase (on 8, on "7 8") is danced with that phrase.
+ * @param placed all phrases of the page
  */
 export function stretchOfPhrases(
-  routine: Pick<Routine, 'excerpt' | 'phrases' | 'cues' | 'repeats'>,
+  routine: Dance,
+  placed: readonly PlacedPhrase[],
   first: PlacedPhrase,
   last: PlacedPhrase,
 ): Stretch {
   const whole = { from: first.start, to: Math.max(first.end, last.end) }
   const dance = danceOf(routine)
-  const danced = common(whole, dance) ?? whole
+  const stretch = pieceWithin(placed, whole, dance) ?? whole
   const lead = whole.from - dance.from
-  return lead > 0 && lead < LEAD * TICKS_PER_COUNT ? { ...danced, from: dance.from } : danced
+  return lead > 0 && lead < LEAD * TICKS_PER_COUNT ? { ...stretch, from: dance.from } : stretch
 }
 
 /** The ticks a drill plays: its stretch, and the run-up before it as far as it lies in the dance. */
-export function rangeOf(
+export const rangeOf = (
   { stretch, runUp = 0 }: Pick<DrillPlan, 'stretch' | 'runUp'>,
-  routine: Pick<Routine, 'excerpt' | 'phrases' | 'cues' | 'repeats'>,
-): Stretch {
-  const dance = danceOf(routine)
-  const earliest = common(stretch, dance) ? Math.min(stretch.from, dance.from) : stretch.from
-  return { from: Math.max(earliest, stretch.from - runUp * TICKS_PER_COUNT), to: stretch.to }
-}
+  routine: Dance,
+): Stretch => withRunUp(routine, stretch, runUp)

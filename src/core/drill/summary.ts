@@ -1,5 +1,5 @@
-import { danceOf, placePhrases, type Routine, stretchName } from '../routine'
-import { common, type Times } from '../time'
+import { danceOf, danceRows, placePhrases, type Routine, stretchName } from '../routine'
+import type { Times } from '../time'
 import { counted, type LoggedRepetition } from './log'
 import { needOf, nextSpeed } from './overview'
 import { type PracticeLine, practice, withPass } from './practice'
@@ -44,7 +44,7 @@ export function practiceSummary(
   const lines = practice(rows, readiness)
   const nameOf = (l: PracticeLine) => withPass(l.stretch ? stretchName(placed, l.stretch) : l.label, l.pass)
   const dance = danceOf(routine)
-  const phrases = placed.flatMap((p) => common({ from: p.start, to: p.end }, dance) ?? [])
+  const phrases = danceRows(routine).map(({ row }) => row)
   const needed = [...lines].sort((a, b) => needOf(b, 0) - needOf(a, 0))
   const [line] = lines
   return {

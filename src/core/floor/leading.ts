@@ -26,7 +26,7 @@ export function skip(state: FloorState, now: number): Stepped {
   const { lesson, going, adding, drill } = state
   if (!lesson || !going) return just(state)
   const next = going.index + 1
-  if (!adding || adding.ends.length < 2) return goTo(state, next, now)
+  if (!adding || adding.pieces.length < 2) return goTo(state, next, now)
   const here = lesson.steps[going.index]
   const by = { pass: drill?.plan.pass ?? here?.pass ?? 'all', speed: drill?.plan.speed ?? here?.speed ?? 0 }
   const to = stepAfterAdding(lesson.steps, going.index, stretchOf(adding, 'top'), by)

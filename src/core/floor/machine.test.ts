@@ -11,7 +11,7 @@ import {
   type FloorState,
   following,
   markedRepetition,
-  nextEnd,
+  nextPiece,
   STILL,
   staircase,
   step,
@@ -72,7 +72,9 @@ class Floor {
     return this.tell({ kind: 'start', plan: { ...drill, ...plan }, id: 'drill-1', now: this.now })
   }
   add(to: number | null, way: AddWay = 'top') {
-    return this.tell({ kind: 'add', to, way, id: `added-${to}-${way}`, now: this.now })
+    const last = this.state.adding?.pieces.at(-1)?.to ?? 0
+    const piece = to === null ? null : { from: last, to }
+    return this.tell({ kind: 'add', piece, way, id: `added-${to}-${way}`, now: this.now })
   }
   lesson(steps: LessonStep[]) {
     return this.tell({ kind: 'enter', lesson: lessonOf(steps), now: this.now })
@@ -651,7 +653,22 @@ describe('what is taken in next', () => {
     ['phrase', 500, 540],
     ['8', 540, null],
   ])('%s after %i', (size, end, to) => {
-    expect(nextEnd({ top: 0, ends: [end] }, size, dance, placed)).toBe(to)
+    const next = nextPiece({ pieces: [{ from: 0, to: end }] }, size, dance, placed)
+    expect(next).toEqual(to === null ? null : { from: end, to })
+  })
+  it('begins with its pick-up, and the 1 a piece lands on is danced in both', () => {
+    const breathing = (lean: number, resolve: number) => {
+      const phrases = Array.from({ length: 3 }, () => ({
+        length: 8,
+        feel: 'straight' as const,
+        pickUp: false,
+      }))
+      const page = placePhrases({ phrases, sections: [], usual: 8, usualBorder: { lean, resolve } })
+      const first = { from: 0, to: resolve ? 192 + resolve : 192 - lean }
+      return nextPiece({ pieces: [first] }, 'phrase', dance, page)
+    }
+    expect(breathing(12, 0)).toEqual({ from: 180, to: 372 })
+    expect(breathing(0, 24)).toEqual({ from: 192, to: 408 })
   })
 })
 

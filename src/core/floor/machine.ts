@@ -57,8 +57,8 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
       return markApart(state, event)
     case 'add': {
       if (!drill || !state.adding) return just(state)
-      if (event.to === null) return just({ ...state, said: 'The dance has no counts left' })
-      return regrown(state, taken(state.adding, event.to), event.way, event)
+      if (event.piece === null) return just({ ...state, said: 'The dance has no counts left' })
+      return regrown(state, taken(state.adding, event.piece), event.way, event)
     }
     case 'fall back': {
       if (!drill || !state.adding) return just(state)

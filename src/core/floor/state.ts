@@ -61,7 +61,7 @@ export type FloorEvent =
   /** After a run: how one stretch of it went. */
   | { kind: 'mark stretch'; stretch: Stretch; mark: Mark; now: number }
   /** More counts are taken in, up to a place; null where there are none left. */
-  | { kind: 'add'; to: Ticks | null; way: AddWay; id: string; now: number }
+  | { kind: 'add'; piece: Stretch | null; way: AddWay; id: string; now: number }
   /** Without the counts taken in last. */
   | { kind: 'fall back'; id: string; now: number }
   /** What is danced and called, from the next repetition on. */

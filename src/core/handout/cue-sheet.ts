@@ -8,7 +8,10 @@ import {
   labelIn,
   mirrorText,
   type Part,
+  type PieceRow,
   type PlacedPhrase,
+  phraseAt,
+  pieceRows,
   placePhrases,
   type Routine,
   stretchName,
@@ -18,6 +21,7 @@ import {
   clockText,
   common,
   contains,
+  holds,
   type Seconds,
   type Stretch,
   TICKS_PER_COUNT,
@@ -44,6 +48,9 @@ export interface SheetRow {
   from: Ticks
   /** Ticks across. */
   length: Ticks
+  /** Ticks left free before it, so that counts line up where some rows begin with a pick-up; and what the whole width holds. */
+  indent: Ticks
+  across: Ticks
   /** The section that begins here, told apart from others of its name, and own parts; '' where none begins. */
   heading: string
   /** "Eight 2", and when it is danced in the song. */
@@ -74,37 +81,57 @@ export function cueSheet(
   const placed = placePhrases(routine)
   const cues = cuesFor(routine, contents)
   const { steps } = followBody(cues, book, START, routine.positions)
-  return placed.flatMap((p): SheetRow[] => {
-    const here = common({ from: p.start, to: p.end }, contents.stretch)
-    if (!here) return []
+  const rows = pieceRows(placed, contents.stretch)
+  const widths = widthsOf(rows)
+  const label = (tick: Ticks) => {
+    const at = phraseAt(placed, tick)
+    return at ? labelIn(at, tick) : ''
+  }
+  return rows.map(({ placed: p, core, row: here }, i): SheetRow => {
     const own = cues.filter((c) => c.at >= here.from && c.at < here.to)
-    const repeat = contents.short ? againIn(routine, placed, here) : null
-    const shown = repeat ? own.filter((c) => c.differs) : own
+    const repeat = contents.short ? againIn(routine, placed, common(core, here) ?? here) : null
+    // A pick-up is written out: it stands with the row before in what is repeated.
+    const shown = repeat ? own.filter((c) => c.differs || !holds(core, c.at)) : own
     const walked = steps.filter((s) => s.at >= here.from && s.at < here.to)
     const facing = walked.at(-1)?.facing
-    return [
-      {
-        from: here.from,
-        length: here.to - here.from,
-        heading: [
-          ...(p.section && (beginsSection(p) || p.start < contents.stretch.from) ? [p.title] : []),
-          ...partsIn(routine.parts, p, here),
-        ].join(' · '),
-        title: stretchName(placed, { from: p.start, to: p.end }).replace(/^.*, (?=eight|phrase|bar)/, ''),
-        time: clockText(timeOfTick(times, here.from)),
-        counts: countsOf(p, here),
-        again: repeat ? againWords(repeat, shown, p) : '',
-        lanes: lanesOf(shown, here, contents.mirrored),
-        feet: repeat && !shown.length ? [] : feetOf(walked, here, contents.mirrored),
-        wall:
-          facing === undefined || facing === 'unknown' || facing === 0
-            ? ''
-            : facingName(contents.mirrored ? (8 - facing) % 8 : facing),
-        lyric: contents.lyric ? lyricIn(routine, times, here) : '',
-        notes: contents.tips ? shown.flatMap((c) => noteOf(c, p, contents.mirrored)) : [],
-      },
-    ]
+    return {
+      from: here.from,
+      length: here.to - here.from,
+      ...(widths[i] as { indent: Ticks; across: Ticks }),
+      heading: [
+        ...(p.section && (beginsSection(p) || p.start < contents.stretch.from) ? [p.title] : []),
+        ...partsIn(routine.parts, p, here),
+      ].join(' · '),
+      title: stretchName(placed, { from: p.start, to: p.end }).replace(/^.*, (?=eight|phrase|bar)/, ''),
+      time: clockText(timeOfTick(times, here.from)),
+      counts: countsOf(here, label),
+      again: repeat ? againWords(repeat, shown, label) : '',
+      lanes: lanesOf(shown, here, contents.mirrored),
+      feet: repeat && !shown.length ? [] : feetOf(walked, here, contents.mirrored),
+      wall:
+        facing === undefined || facing === 'unknown' || facing === 0
+          ? ''
+          : facingName(contents.mirrored ? (8 - facing) % 8 : facing),
+      lyric: contents.lyric ? lyricIn(routine, times, here) : '',
+      notes: contents.tips ? shown.flatMap((c) => noteOf(c, label(c.at), contents.mirrored)) : [],
+    }
   })
+}
+
+/** Where rows begin and how wide they are drawn, so that the counts of all usual rows stand below each other. */
+function widthsOf(rows: readonly PieceRow[]): Pick<SheetRow, 'indent' | 'across'>[] {
+  const leads = rows.map(({ placed, row }) => Math.max(0, placed.start - row.from))
+  const lead = Math.max(0, ...leads)
+  const wide = rows.map(({ row }, i) => ({
+    indent: lead && lead - (leads[i] as Ticks),
+    length: row.to - row.from,
+  }))
+  const usual = rows.flatMap(({ placed }, i) => {
+    const { indent, length } = wide[i] as (typeof wide)[0]
+    return placed.phrase.length <= 8 ? [indent + length] : []
+  })
+  const across = Math.max(8 * TICKS_PER_COUNT, ...usual)
+  return wide.map(({ indent, length }) => ({ indent, across: Math.max(across, indent + length) }))
 }
 
 /** The instructor's own parts that begin in a row, those within it with their count. */
@@ -114,10 +141,13 @@ function partsIn(parts: readonly Part[], p: PlacedPhrase, here: Stretch): string
     .map((part) => (part.at === here.from ? part.name : `${part.name}, from ${labelIn(p, part.at)}`))
 }
 
-function countsOf(p: PlacedPhrase, { from, to }: Stretch): SheetRow['counts'] {
-  const out: SheetRow['counts'] = []
+type Label = (tick: Ticks) => string
+
+/** Whole counts, and the sub-count a row begins on. */
+function countsOf({ from, to }: Stretch, label: Label): SheetRow['counts'] {
+  const out: SheetRow['counts'] = from % TICKS_PER_COUNT ? [{ at: 0, label: label(from) }] : []
   for (let t = Math.ceil(from / TICKS_PER_COUNT) * TICKS_PER_COUNT; t < to; t += TICKS_PER_COUNT)
-    out.push({ at: t - from, label: labelIn(p, t) })
+    out.push({ at: t - from, label: label(t) })
   return out
 }
 
@@ -130,9 +160,9 @@ function againIn(routine: Routine, placed: readonly PlacedPhrase[], here: Stretc
   return `as ${name}${r.mirrored ? ', other side' : ''}`
 }
 
-function againWords(repeat: string, fresh: readonly DancedCue[], p: PlacedPhrase): string {
+function againWords(repeat: string, fresh: readonly DancedCue[], label: Label): string {
   if (!fresh.length) return repeat
-  return `${repeat}; new on ${[...new Set(fresh.map((c) => labelIn(p, c.at)))].join(' ')}`
+  return `${repeat}; new on ${[...new Set(fresh.map((c) => label(c.at)))].join(' ')}`
 }
 
 const wordsOf = (c: DancedCue, mirrored: boolean): string => {
@@ -181,12 +211,12 @@ function lyricIn(routine: Routine, times: readonly Seconds[], { from, to }: Stre
     .join(' / ')
 }
 
-function noteOf(c: DancedCue, p: PlacedPhrase, mirrored: boolean): string[] {
+function noteOf(c: DancedCue, count: string, mirrored: boolean): string[] {
   const said = [
     c.tip ?? '',
     c.mistake ? `usual mistake: ${c.mistake}` : '',
     c.caution ? `mind the ${c.caution}` : '',
   ].filter(Boolean)
   const words = said.join('; ')
-  return words ? [`${labelIn(p, c.at)} ${wordsOf(c, mirrored)}: ${mirrored ? mirrorText(words) : words}`] : []
+  return words ? [`${count} ${wordsOf(c, mirrored)}: ${mirrored ? mirrorText(words) : words}`] : []
 }

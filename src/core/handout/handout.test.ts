@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { moveBook, STARTING_MOVES } from '../choreo'
 import { printSrt, printVtt, readCaptions } from '../formats/captions'
 import { printCalendar } from '../formats/icalendar'
-import { type Routine, setRepeat } from '../routine'
+import { type Routine, setBorders, setRepeat, setUsualBorder } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
 import {
   type Contents,
@@ -16,6 +16,7 @@ import {
   fitOf,
   nothingIn,
   pasteText,
+  type SheetRow,
   setRow,
   usualContents,
 } from '.'
@@ -58,6 +59,33 @@ const all = (r: Routine, what: Partial<Contents> = {}): Contents => ({
   ...usualContents(r),
   stretch: { from: 0, to: 576 },
   ...what,
+})
+
+describe('rows of a dance that leans over its borders', () => {
+  // 8& belongs to what follows; the 1 of the third eight is landed on by the second.
+  const r = setBorders(setUsualBorder(dance(), { lean: 12, resolve: 0 }), [384], { lean: 0, resolve: 24 })
+  const rows = cueSheet(r, times, book, all(r))
+  it('begin with their pick-up and end with what they land on, and their counts stand below each other', () => {
+    expect(rows.map((x) => [x.from, x.from + x.length])).toEqual([
+      [0, 180],
+      [180, 408],
+      [384, 576],
+    ])
+    const at = (i: number, label: string) => {
+      const row = rows[i] as SheetRow
+      return (row.indent + (row.counts.find((c) => c.label === label)?.at ?? Number.NaN)) / row.across
+    }
+    expect(rows[1]?.counts.map((c) => c.label)).toEqual(['8&', '1', '2', '3', '4', '5', '6', '7', '8', '1'])
+    for (const label of ['1', '5'])
+      expect([0, 1, 2].map((i) => at(i, label))).toEqual(Array(3).fill(at(0, label)))
+  })
+  it('lose no cue, and say a repeat in one line with its pick-up written out', () => {
+    const written = (list: readonly SheetRow[]) =>
+      list.flatMap((x) => x.lanes.flatMap((l) => l.lines.flat())).length
+    expect(written(rows)).toBeGreaterThanOrEqual(written(cueSheet(dance(), times, book, all(dance()))))
+    const short = cueSheet(r, times, book, all(r, { short: true }))
+    expect(short[2]?.again).toContain('as Verse, eight 1')
+  })
 })
 
 describe('own parts, and two sections of one name', () => {
@@ -187,7 +215,8 @@ describe('the cue sheet', () => {
           at = cue.at + cue.length
           return cue
         })
-        const row = { length: Math.max(192, at), lanes: [{ layer: 'feet' as const, lines: [line] }] }
+        const length = Math.max(192, at)
+        const row = { length, indent: 0, across: length, lanes: [{ layer: 'feet' as const, lines: [line] }] }
         const { lanes, foot } = setRow(row, across, [9, 8, 7], wide, 5)
         const set = lanes[0]?.lines[0] ?? []
         let notes = 0

@@ -48,18 +48,18 @@ export interface SetCue extends SheetCue {
 /**
  * Sets the cues of a row. One that is longer in words than in counts has the free room after it; what fits nowhere stands
  * below the row, under a number.
- * @param across how wide an eight is; a longer row is drawn in the width there is
+ * @param across how wide the counts are, in points or pixels; every row is drawn in the width there is
  * @param sizes of the type, the largest first
  * @param frame what of a cue's width is its border and what is around its words
  */
 export function setRow(
-  row: Pick<SheetRow, 'length' | 'lanes'>,
+  row: Pick<SheetRow, 'length' | 'lanes' | 'indent' | 'across'>,
   across: number,
   sizes: readonly number[],
   measure: Measure,
   frame: number,
 ): { lanes: { layer: Layer; lines: SetCue[][] }[]; foot: string[] } {
-  const x = (t: Ticks) => (t / Math.max(row.length, 192)) * across
+  const x = (t: Ticks) => (t / row.across) * across
   const foot: string[] = []
   const lanes = row.lanes.map(({ layer, lines }) => ({
     layer,
@@ -72,7 +72,7 @@ export function setRow(
         const wide = within.footnote && !fit.footnote
         return {
           ...c,
-          left: x(c.at),
+          left: x(row.indent + c.at),
           width: wide
             ? roomOf({ own, free, frame }, (room) => !fitOf(c.text, room, [fit.size], measure).footnote)
             : own,

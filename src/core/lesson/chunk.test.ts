@@ -1,9 +1,17 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { moveBook, STARTING_MOVES } from '../choreo'
-import { danced, type LessonSettings, type LessonStep, setRepeat, stepKey, USUAL } from '../routine'
+import {
+  danced,
+  type LessonSettings,
+  type LessonStep,
+  setRepeat,
+  setUsualBorder,
+  stepKey,
+  USUAL,
+} from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
-import { TICKS_PER_COUNT } from '../time'
+import { holds, TICKS_PER_COUNT } from '../time'
 import {
   addDrill,
   changeSteps,
@@ -12,6 +20,7 @@ import {
   loadOfCues,
   passesFor,
   setPasses,
+  spanOf,
   taughtLike,
   wayOf,
 } from '.'
@@ -209,6 +218,54 @@ describe('a lesson of a few counts at a time', () => {
               danced.push({ from, to: s.stretch.to })
           }
         }
+  })
+})
+
+describe('a dance that leans over its borders', () => {
+  const LINE = '1 step R; 2 touch L; 3 step L; 4 touch R; 5 step R; 6 touch L; 7 step L; 8 hold; 8& hop R'
+  const leaning = setUsualBorder(page(4, cuesOf([LINE, LINE, LINE, LINE])), { lean: 12, resolve: 0 })
+  const steps = (what: Partial<LessonSettings>) =>
+    layLesson(leaning, times, book, { ...USUAL, minutes: 600, ...what }, () => 0).steps
+  const begins = [0, 180, 372, 564]
+  const ends = [180, 372, 564, 768]
+  it.each(['eight', 'two', 'part', 'four counts', 'two counts', 'hard'] as const)(
+    'is cut by %s so that every piece begins with its pick-up and leaves the next one its own',
+    (chunk) => {
+      for (const { stretch, kind } of steps({ chunk, review: 'top' })) {
+        if (!stretch) continue
+        const [from, to] = [stretch.from % 192, stretch.to % 192]
+        // Inside an eight pieces meet on counts.
+        if (!begins.includes(stretch.from)) expect([kind, from % 24, from !== 0]).toEqual([kind, 0, true])
+        if (!ends.includes(stretch.to)) expect([kind, to % 24, to !== 0]).toEqual([kind, 0, true])
+      }
+    },
+  )
+  it('is all taught, each pick-up with what it leads into', () => {
+    const taught = steps({ chunk: 'four counts' }).flatMap((s) =>
+      s.kind === 'break down' && s.stretch ? [s.stretch] : [],
+    )
+    expect(taught.map((s) => [s.from, s.to])).toEqual([
+      [0, 96],
+      [96, 180],
+      [180, 288],
+      [288, 372],
+      [372, 480],
+      [480, 564],
+      [564, 672],
+      [672, 768],
+    ])
+  })
+  it('is put together from whole counts before a join', () => {
+    const join = steps({ chunk: 'eight' }).find((s) => s.kind === 'join')
+    expect(join?.stretch?.from).toBe(180)
+    expect(join && spanOf(join, leaning)?.from).toBe(72)
+  })
+  it('says an eight again that is danced again, with its own pick-up', () => {
+    const third = { from: 384, to: 576 }
+    const empty = { ...leaning, cues: leaning.cues.filter((c) => !holds(third, c.at)) }
+    const r = setRepeat(empty, { id: 'r', to: third, from: 0, mirrored: false }, ids())
+    const { steps: list } = layLesson(r, times, book, { ...USUAL, minutes: 600, chunk: 'eight' }, () => 0)
+    expect(list.filter((s) => s.kind === 'break down').map((s) => s.stretch?.from)).toEqual([0, 180, 564])
   })
 })
 

@@ -2,7 +2,7 @@ import { firstSpeed, isAction, type MoveBook, paceOf, stepOf } from '../choreo'
 import {
   type DancedCue,
   danced,
-  danceOf,
+  danceRows,
   isOld,
   type LessonSettings,
   ofPass,
@@ -10,7 +10,6 @@ import {
   type Pass,
   type PlacedPhrase,
   partAt,
-  placePhrases,
   type Routine,
   rootsOf,
 } from '../routine'
@@ -58,21 +57,28 @@ export function materialOf(
   found: readonly { at: number }[],
   cut: (row: Stretch, cues: readonly DancedCue[]) => Stretch[] = (row) => [row],
 ): Material[] {
-  const dance = danceOf(routine)
   const cues = danced(routine)
-  return placePhrases(routine).flatMap((p) => {
-    const row = common({ from: p.start, to: p.end }, dance)
-    if (!row) return []
+  return danceRows(routine).flatMap(({ placed: p, core, row }) => {
     const own = cues.filter((c) => holds(row, c.at))
     // What is danced before is not taken apart again.
-    const pieces = isOld(routine, row) ? [row] : cut(row, own)
-    return pieces.map((stretch, i) => ({
+    const pieces = isOld(routine, core) ? [core] : cut(core, own)
+    return piecesOf(pieces, core, row).map(([stretch, counted], i) => ({
       ...seenBy(p, stretch, routine, own, times, book, gap, ready, found),
       row,
       key: i === 0 ? p.start : stretch.from,
       piece: stretch.to - stretch.from < row.to - row.from,
-      roots: rootsOf(routine, stretch),
+      // What leans over a border is written with the phrase it is counted in.
+      roots: rootsOf(routine, counted),
     }))
+  })
+}
+
+/** The pieces a phrase is cut into, each as it is danced and as it is counted: the first with the pick-up, the last to where the next one begins. */
+function piecesOf(counted: readonly Stretch[], core: Stretch, row: Stretch): [Stretch, Stretch][] {
+  return counted.flatMap((c): [Stretch, Stretch][] => {
+    const from = c.from === core.from ? row.from : c.from
+    const to = c.to === core.to ? row.to : Math.min(c.to, row.to)
+    return to > from ? [[{ from, to }, c]] : []
   })
 }
 

@@ -1,5 +1,5 @@
 import { type Move, type MoveBook, moveNamed } from '../choreo'
-import { danced, danceOf, type Routine } from '../routine'
+import { type Dance, danced, danceOf, type Routine } from '../routine'
 import { holds, type Stretch, TICKS_PER_COUNT } from '../time'
 
 /** A move a class should know before it meets it in the dance. */
@@ -16,11 +16,7 @@ const LEAST = 2 * TICKS_PER_COUNT
  * dance has them.
  * @param taught what the class has drilled
  */
-export function newMoves(
-  routine: Pick<Routine, 'excerpt' | 'phrases' | 'cues' | 'repeats'>,
-  book: MoveBook,
-  taught: readonly Stretch[],
-): NewMove[] {
+export function newMoves(routine: Dance, book: MoveBook, taught: readonly Stretch[]): NewMove[] {
   const dance = danceOf(routine)
   const known = new Set<string>()
   const found = new Map<string, NewMove>()

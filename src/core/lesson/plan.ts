@@ -1,13 +1,14 @@
 import {
-  danceOf,
+  type Dance,
   type LessonSettings,
   type LessonStep,
   madeAs,
   type PlacedPhrase,
   plainStep,
   type Routine,
+  withRunUp,
 } from '../routine'
-import { common, covered, type Seconds, type Stretch, TICKS_PER_COUNT, type Times, timeOfTick } from '../time'
+import { covered, type Seconds, type Stretch, TICKS_PER_COUNT, type Times, timeOfTick } from '../time'
 import {
   checkpoint,
   type Draft,
@@ -156,12 +157,7 @@ export function secondsOf(
 }
 
 /** The ticks a step dances: its stretch, with the run-up before it as far as it lies in the dance. */
-export function spanOf(
+export const spanOf = (
   { stretch, runUp }: Pick<LessonStep, 'stretch' | 'runUp'>,
-  routine: Pick<Routine, 'excerpt' | 'phrases' | 'cues' | 'repeats'>,
-): Stretch | null {
-  if (!stretch) return null
-  const dance = danceOf(routine)
-  const earliest = common(stretch, dance) ? Math.min(stretch.from, dance.from) : stretch.from
-  return { from: Math.max(earliest, stretch.from - runUp * TICKS_PER_COUNT), to: stretch.to }
-}
+  routine: Dance,
+): Stretch | null => stretch && withRunUp(routine, stretch, runUp)

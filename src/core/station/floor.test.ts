@@ -11,7 +11,7 @@ import {
   floorAtFirst,
   isAnnounced,
   litLine,
-  moreTo,
+  nextAdded,
   nextOf,
   stepFloor,
 } from './floor'
@@ -243,16 +243,16 @@ describe('the Floor station', () => {
 
   it('takes in more by as much as was chosen, and falls back', () => {
     const at = dancing()
-    expect(moreTo(at.state, { floor: at.floor, ...at.seen })).toBe(192 + 96)
+    expect(nextAdded(at.state, { floor: at.floor, ...at.seen })).toEqual({ from: 192, to: 192 + 96 })
     expect(at.send({ kind: 'add', way: 'last two' }).wishes).toEqual([
-      { kind: 'add', to: 288, way: 'last two' },
+      { kind: 'add', piece: { from: 192, to: 288 }, way: 'last two' },
     ])
     at.send({ kind: 'size', size: 'phrase' })
-    expect(moreTo(at.state, { floor: at.floor, ...at.seen })).toBe(384)
+    expect(nextAdded(at.state, { floor: at.floor, ...at.seen })).toEqual({ from: 288, to: 384 })
     expect(at.send({ kind: 'fall back' }).wishes).toEqual([{ kind: 'fall back' }])
     expect(new Station().send({ kind: 'add', way: 'top' }).done).toEqual([])
     expect(new Station().send({ kind: 'fall back' }).done).toEqual([])
-    expect(moreTo(at.state, { floor: STILL, ...at.seen })).toBeNull()
+    expect(nextAdded(at.state, { floor: STILL, ...at.seen })).toBeNull()
   })
 
   it('opens the trainer where nothing is under way', () => {

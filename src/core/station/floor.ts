@@ -5,7 +5,7 @@ import {
   type FloorEvent,
   type FloorLesson,
   type FloorState,
-  nextEnd,
+  nextPiece,
   stepOf,
 } from '../floor'
 import { type LessonStep, type PlacedPhrase, stepKey } from '../routine'
@@ -115,11 +115,11 @@ export const isAnnounced = ({ lesson }: Pick<FloorPlace, 'lesson'>, { drill }: F
 export const litLine = ({ lit }: Pick<FloorPlace, 'lit'>, step: LessonStep | null, lines: number): number =>
   Math.min((step && lit[stepKey(step)]) ?? 0, Math.max(0, lines - 1))
 
-/** How far what is taken in next reaches; null where nothing is left, or nothing is added up. */
-export const moreTo = (
+/** What is taken in next; null where nothing is left, or nothing is added up. */
+export const nextAdded = (
   { size }: Pick<FloorPlace, 'size'>,
   { floor, dance, placed }: Pick<FloorSeen, 'floor' | 'dance' | 'placed'>,
-): Ticks | null => floor.adding && nextEnd(floor.adding, size, dance, placed)
+): Stretch | null => floor.adding && nextPiece(floor.adding, size, dance, placed)
 
 const just = (state: FloorPlace, ...effects: FloorStationEffect[]): FloorStepped => ({ state, effects })
 const tell = (wish: FloorWish): FloorStationEffect => ({ kind: 'tell', wish })
@@ -230,7 +230,7 @@ export function stepFloor(state: FloorPlace, event: FloorStationEvent, seen: Flo
       return seen.prompt ? slowly(state, seen) : just(state)
     case 'add':
       return floor.drill
-        ? just(state, tell({ kind: 'add', to: moreTo(state, seen), way: event.way }))
+        ? just(state, tell({ kind: 'add', piece: nextAdded(state, seen), way: event.way }))
         : just(state)
     case 'fall back':
       return floor.drill ? just(state, tell({ kind: 'fall back' })) : just(state)

@@ -34,7 +34,7 @@ export {
   floorAtFirst,
   isAnnounced,
   litLine,
-  moreTo,
+  nextAdded,
   nextOf,
   type Replay,
   stepFloor,

@@ -38,7 +38,18 @@ describe('sheets that are asked for at once', () => {
      process.stdout.write('{"missing":[]}\\n%PDF-' + head.title)`,
   )
   const row = (cues: number): SheetRow => ({
-    ...{ from: 0, length: 192, heading: '', title: '', time: '', counts: [], again: '', feet: [] },
+    ...{
+      from: 0,
+      length: 192,
+      indent: 0,
+      across: 192,
+      heading: '',
+      title: '',
+      time: '',
+      counts: [],
+      again: '',
+      feet: [],
+    },
     ...{ wall: '', lyric: '', notes: Array.from({ length: cues }, () => 'x'), lanes: [] },
   })
   const set = (title: string, cues: number) =>

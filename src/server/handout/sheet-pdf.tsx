@@ -109,7 +109,7 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
   const { k, cue: sizes, side } = setting(paper.wall)
   const across = width - side
   // A long row of counts is drawn in the width there is; an eight is as wide as the page.
-  const x = (t: Ticks) => (t / Math.max(row.length, 192)) * across
+  const x = (t: Ticks) => ((row.indent + t) / row.across) * across
   const small = { fontSize: 7.5 * Math.sqrt(k), color: GREY }
   const { lanes, foot } = setRow(row, across, sizes, type.measure, FRAME)
   return (

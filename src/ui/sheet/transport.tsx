@@ -7,7 +7,7 @@ import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
 import { APP_VOICE_NAMES, APP_VOICES } from '@/core/drill'
 import { STEPS_BACK } from '@/core/loudness'
-import { phraseAt, setCalling, stretchName } from '@/core/routine'
+import { phraseAt, pieceOf, setCalling, stretchName } from '@/core/routine'
 import { clockText, FASTEST, holds, SLOWEST, type Stretch, timeOfTick } from '@/core/time'
 import { bound } from '../keys/table'
 import { Button } from '../parts/button'
@@ -84,7 +84,9 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
     if (!row) return
     const { marked } = useCursor.getState()
     const here =
-      marked && (holds(marked, tick) || marked.to === tick) ? marked : { from: row.start, to: row.end }
+      marked && (holds(marked, tick) || marked.to === tick)
+        ? marked
+        : pieceOf(page.placed, { from: row.start, to: row.end })
     const wider = reach && loop
     const next = wider
       ? { from: Math.min(loop.from, here.from), to: Math.max(loop.to, here.to) }

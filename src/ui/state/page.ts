@@ -52,7 +52,12 @@ export function usePage(): Page {
   const sections = useRoutine((s) => s.routine.sections)
   const times = useMemo(() => repairedBeats(heard?.hearing.beats ?? [], repairs), [heard, repairs])
   const usual = useRoutine((s) => s.routine.usual)
-  const placed = useMemo(() => placePhrases({ phrases, sections, usual }), [phrases, sections, usual])
+  const borders = useRoutine((s) => s.routine.borders)
+  const usualBorder = useRoutine((s) => s.routine.usualBorder)
+  const placed = useMemo(
+    () => placePhrases({ phrases, sections, usual, borders, usualBorder }),
+    [phrases, sections, usual, borders, usualBorder],
+  )
   return useMemo(
     () => ({
       times,

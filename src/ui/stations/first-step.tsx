@@ -3,7 +3,7 @@
 import { X } from 'lucide-react'
 import { useEffect } from 'react'
 import styled from 'styled-components'
-import { danceOf, phraseAt } from '@/core/routine'
+import { danceOf, phraseAt, pieceOf } from '@/core/routine'
 import { Button } from '../parts/button'
 import { LinkWhenMeant } from '../parts/link-when-meant'
 import {
@@ -77,7 +77,9 @@ export function FirstStepLine({
         row && (
           <span>
             Stand up and{' '}
-            <LinkWhenMeant href={drillAddress(id, { from: row.start, to: row.end }, '&go=1')}>
+            <LinkWhenMeant
+              href={drillAddress(id, pieceOf(page.placed, { from: row.start, to: row.end }), '&go=1')}
+            >
               drill it
             </LinkWhenMeant>
             : slowed down, counted in, again and again.

@@ -3,7 +3,7 @@ import type { Cue } from '../document/cue-schema'
 import { layerOrder } from '../document/layers'
 import { mirrorText } from '../document/other-side'
 import type { Routine } from '../document/schema'
-import type { Phrase, Section } from '../document/song-schema'
+import type { Breath, Phrase, Section } from '../document/song-schema'
 
 /** A phrase with its place on the count line and what people call it. */
 export interface PlacedPhrase {
@@ -18,12 +18,22 @@ export interface PlacedPhrase {
   /** Number among the phrases of its section that are not pick-ups, from 1; of a pick-up, among the pick-ups. */
   inSection: number
   section: Section | null
+  /** How much before it belongs to it, and how much of it belongs to what comes before, in ticks; never more than there is. */
+  lean: Ticks
+  resolve: Ticks
   /** What the section is called, told apart from others of that name: "Chorus, 2nd"; '' where no section is named. */
   title: string
 }
 
+/** What of a routine says how its counts are called. */
+export type Counted = Pick<Routine, 'phrases' | 'sections' | 'usual'> &
+  Partial<Pick<Routine, 'borders' | 'usualBorder'>>
+
+const NO_BREATH: Breath = { lean: 0, resolve: 0 }
+
 /** Places every phrase; the first starts at tick 0 and there are no holes. */
-export function placePhrases(routine: Pick<Routine, 'phrases' | 'sections' | 'usual'>): PlacedPhrase[] {
+export function placePhrases(routine: Counted): PlacedPhrase[] {
+  const breaths = new Map<Ticks, Breath>(routine.borders?.map((b) => [b.at, b]))
   const begins = new Map(routine.sections.map((s) => [s.at, s]))
   const titles = sectionTitles(routine.sections)
   const { usual } = routine
@@ -37,6 +47,8 @@ export function placePhrases(routine: Pick<Routine, 'phrases' | 'sections' | 'us
       whole = 0
       pickUps = 0
     }
+    const breath = breaths.get(start) ?? routine.usualBorder ?? NO_BREATH
+    const before = (routine.phrases[index - 1]?.length ?? 0) * TICKS_PER_COUNT
     const inSection = phrase.pickUp ? ++pickUps : ++whole
     const placed: PlacedPhrase = {
       phrase,
@@ -46,6 +58,8 @@ export function placePhrases(routine: Pick<Routine, 'phrases' | 'sections' | 'us
       first: phrase.pickUp ? Math.max(1, usual + 1 - phrase.length) : 1,
       usual,
       inSection,
+      lean: Math.min(breath.lean, before),
+      resolve: before ? Math.min(breath.resolve, phrase.length * TICKS_PER_COUNT) : 0,
       section,
       title: section ? (titles.get(section) ?? '') : routine.sections.length ? OPENING : '',
     }

@@ -9,6 +9,8 @@ import { StretchSchema } from './place-schema'
 import type { StepMade } from './references'
 import type { Regrid } from './regrid'
 import {
+  BorderSchema,
+  BreathSchema,
   PartSchema,
   PhraseSchema,
   phraseLength,
@@ -162,6 +164,21 @@ export const FIELDS = {
     { of: SectionSchema, most: LIMITS.sections, name: 'sections', needed: true },
     {
       along: (sections, to) => sections.map((s) => ({ ...s, at: to.phraseStart(s.at) })),
+      danced: true,
+      page: 'shown',
+      file: 'always',
+    },
+  ),
+  /** What belongs over the border of a phrase, at every border of which nothing else is said. */
+  usualBorder: single(
+    { schema: BreathSchema, usual: { lean: 0, resolve: 0 }, needed: false },
+    { along: 'stays', danced: true, page: 'shown', file: 'always' },
+  ),
+  /** The borders at which it is otherwise. */
+  borders: list(
+    { of: BorderSchema, most: LIMITS.phrases, name: 'borders', needed: false },
+    {
+      along: (borders, to) => borders.map((b) => ({ ...b, at: to.phraseStart(b.at) })),
       danced: true,
       page: 'shown',
       file: 'always',

@@ -15,6 +15,8 @@ export const LIMITS = {
   /** Counts of a phrase. */
   phrase: 32,
   phrases: 4000,
+  /** So much may belong over the border of a phrase: 8 counts. */
+  border: (24 * 8) as Ticks,
   sections: 500,
   parts: 500,
   cues: 20_000,

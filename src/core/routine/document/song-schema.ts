@@ -83,6 +83,22 @@ export const PartSchema = v.object({
   name: name(LIMITS.text, 'A part needs a name.'),
 })
 
+/** The most counts that belong over the border of a phrase. */
+const over = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(LIMITS.border))
+
+/** How the dance breathes at the border of a phrase: both in ticks. */
+export const BreathSchema = v.object({
+  /** So much before the border belongs to what follows: the pick-up. */
+  lean: over,
+  /** So much after the border still belongs to what came before: the 1 it lands on. */
+  resolve: over,
+})
+
+/** The border with which a phrase begins, where it is not as usual. */
+export const BorderSchema = v.object({ at: place, ...BreathSchema.entries })
+
+export type Breath = v.InferOutput<typeof BreathSchema>
+export type Border = v.InferOutput<typeof BorderSchema>
 export type Phrase = v.InferOutput<typeof PhraseSchema>
 export type Section = v.InferOutput<typeof SectionSchema>
 export type SongMark = v.InferOutput<typeof SongMarkSchema>

@@ -85,13 +85,14 @@ export function everyEight(one: number, counts: number, usual = 8): number[] {
   return out
 }
 
-/** Other phrases, and the sections that move with them. @param move where a place in front of a section goes */
+/** Other phrases, and what stands at their beginnings with them: sections, borders. @param move where such a place goes */
 function renumbered(routine: Routine, phrases: Phrase[], move: (at: Ticks) => Ticks): Routine {
-  const sections = routine.sections.map((s) => {
-    const at = move(s.at)
-    return at === s.at ? s : { ...s, at }
-  })
-  return { ...routine, phrases, sections }
+  const along = <T extends { at: Ticks }>(list: readonly T[]): T[] =>
+    list.map((x) => {
+      const at = move(x.at)
+      return at === x.at ? x : { ...x, at }
+    })
+  return { ...routine, phrases, sections: along(routine.sections), borders: along(routine.borders) }
 }
 
 /** How many counts to move all phrase boundaries so that one falls on this count, -4 to +4 in an eight. */

@@ -6,7 +6,7 @@ import { documentBytes } from '../document/document-size'
 import { FIELDS, LIST_NAMES, SINGLE_NAMES } from '../document/fields'
 import { LIMITS } from '../document/limits'
 import { disagreement, type Routine } from '../document/schema'
-import type { Section } from '../document/song-schema'
+import type { Border, Section } from '../document/song-schema'
 import { circleIn } from '../repeats/repeat-ways'
 import { type Edited, namesInWords, Refused } from './refused'
 
@@ -45,6 +45,8 @@ function legal(before: Routine, r: Routine, said: string[]): Routine {
   if (next.cues !== before.cues) next.cues = withinReach(next.cues, said)
   if (next.sections !== before.sections || next.phrases !== before.phrases)
     next.sections = onPhrases(next, said)
+  if (next.borders !== before.borders || next.phrases !== before.phrases)
+    next.borders = betweenPhrases(next, said)
   if (next.parts !== before.parts) {
     const sorted = [...next.parts].sort((a, b) => a.at - b.at)
     next.parts = sorted.filter((p, i) => p.at !== sorted[i + 1]?.at)
@@ -91,6 +93,18 @@ function onPhrases(r: Routine, said: string[]): Section[] {
     )
   const same = out.length === r.sections.length && out.every((s, i) => s === r.sections[i])
   return same ? r.sections : out
+}
+
+/** Borders where one phrase ends and another begins, one each; what was said of others goes. */
+function betweenPhrases(r: Routine, said: string[]): Border[] {
+  const starts = new Set(placePhrases(r).flatMap((p) => (p.index ? [p.start] : [])))
+  const out = r.borders.filter((b, i) => starts.has(b.at) && r.borders.findIndex((o) => o.at === b.at) === i)
+  const gone = r.borders.length - out.length
+  if (!gone) return r.borders
+  said.push(
+    `What belongs together was said at ${gone === 1 ? 'a border that is' : `${gone} borders that are`} none any more, and went with ${gone === 1 ? 'it' : 'them'}.`,
+  )
+  return out
 }
 
 function nearest(starts: readonly Ticks[], at: Ticks): Ticks | null {

@@ -4,6 +4,7 @@ import {
   emptyRoutine,
   type PlacedPhrase,
   phraseAt,
+  pieceOf,
   placePhrases,
   type Routine,
   readStretch,
@@ -110,6 +111,7 @@ const title = fc.oneof(
   ),
   fc.string({ maxLength: 12 }),
 )
+const breath = fc.record({ lean: fc.constantFrom(0, 12, 24, 36), resolve: fc.constantFrom(0, 0, 24, 36) })
 const pages = fc
   .record({
     phrases: fc.array(phrase, { minLength: 1, maxLength: 10 }),
@@ -117,8 +119,10 @@ const pages = fc
     begins: fc.array(fc.record({ i: fc.nat(9), kind: fc.constantFrom(...SECTION_KINDS), name: title }), {
       maxLength: 6,
     }),
+    usualBorder: breath,
+    borders: fc.array(fc.record({ i: fc.nat(9), breath }), { maxLength: 3 }),
   })
-  .map(({ phrases, usual, begins }) => {
+  .map(({ phrases, usual, begins, usualBorder, borders: some }) => {
     const blank = placePhrases({ phrases, usual, sections: [] })
     const sections = [...new Map(begins.map((b) => [blank[b.i % blank.length]?.start ?? 0, b]))]
       .sort(([a], [b]) => a - b)
@@ -129,7 +133,8 @@ const pages = fc
         name: called.trim(),
         letter: String.fromCharCode(65 + k),
       }))
-    return placePhrases({ phrases, usual, sections })
+    const borders = some.map((b) => ({ at: blank[b.i % blank.length]?.start ?? 0, ...b.breath }))
+    return placePhrases({ phrases, usual, sections, usualBorder, borders })
   })
 
 describe('always', () => {
@@ -148,6 +153,21 @@ describe('always', () => {
           expect({ printed, ...readStretch(placed, printed, here) }).toEqual({ printed, ...stretch })
         },
       ),
+      { numRuns: 2000 },
+    )
+  })
+  it('so is the name of a piece', () => {
+    fc.assert(
+      fc.property(pages, fc.nat(9), fc.nat(9), fc.nat(9), (placed, a, b, i) => {
+        const [first, last] = [Math.min(a, b), Math.max(a, b)].map(
+          (n) => placed[n % placed.length] as PlacedPhrase,
+        )
+        if (!first || !last || last.end <= first.start) return
+        const stretch = pieceOf(placed, { from: first.start, to: last.end })
+        const printed = stretchName(placed, stretch)
+        const here = placed[i % placed.length] as PlacedPhrase
+        expect({ printed, ...readStretch(placed, printed, here) }).toEqual({ printed, ...stretch })
+      }),
       { numRuns: 2000 },
     )
   })

@@ -7,6 +7,7 @@ import {
   usualLength,
 } from '../../time'
 import { labelIn, type PlacedPhrase, phraseAt, phraseName, placeName } from '../counts/layout'
+import { borderOfBeginning, borderOfEnd } from '../counts/pieces'
 import { Refused } from '../gate/refused'
 
 /*
@@ -29,6 +30,8 @@ function wholeSection(placed: readonly PlacedPhrase[], a: PlacedPhrase, b: Place
 export function stretchName(placed: readonly PlacedPhrase[], { from, to }: Stretch): string {
   const [a, b] = [phraseAt(placed, from), phraseAt(placed, to - 1)]
   if (!a || !b) return 'nothing counted yet'
+  const over = overBorders(placed, { from, to })
+  if (over) return over
   const later = a.title === b.title ? phraseName(b) : placeName(b)
   if (from === a.start && to === b.end) {
     if (a === b) return placeName(a)
@@ -43,6 +46,31 @@ export function stretchName(placed: readonly PlacedPhrase[], { from, to }: Stret
   const c = phraseAt(placed, to) ?? b
   const inC = a === c ? '' : `${a.title === c.title ? phraseName(c) : placeName(c)}, `
   return `${begin} until ${inC}${labelIn(c, to)}`
+}
+
+/** "Chorus, eight 2, from 8&", "Chorus to the 1 after", "eight 1 until 8&": whole phrases with what goes over their borders; null for others. */
+function overBorders(placed: readonly PlacedPhrase[], { from, to }: Stretch): string | null {
+  const whole = { from: borderOfBeginning(placed, from), to: borderOfEnd(placed, to) }
+  const [begin, led] = [phraseAt(placed, whole.from), phraseAt(placed, from)]
+  const [after, last] = [phraseAt(placed, whole.to), phraseAt(placed, to)]
+  if (!begin || !led || !after || !last || whole.to <= whole.from) return null
+  const before = whole.from === from ? '' : labelIn(led, from)
+  const ends = after.start === whole.to || placed.at(-1)?.end === whole.to
+  if (begin.start !== whole.from || !ends || (whole.from === from && whole.to === to))
+    return before && whole.to === to
+      ? `${stretchName(placed, { from: whole.from, to })} with the ${before} before`
+      : null
+  const end =
+    to === whole.to
+      ? ''
+      : to > whole.to
+        ? to - whole.to === TICKS_PER_COUNT
+          ? ` to the ${labelIn(after, whole.to)} after`
+          : ` until the ${labelIn(last, to)} after`
+        : ` until ${labelIn(last, to)}`
+  // A pick-up before others, or an end elsewhere, is said by counts.
+  if (to > whole.to && to >= after.end) return null
+  return `${stretchName(placed, whole)}${before && `, from ${before}`}${end}`
 }
 
 const mod = (tick: Ticks) => ((tick % TICKS_PER_COUNT) + TICKS_PER_COUNT) % TICKS_PER_COUNT
@@ -165,11 +193,13 @@ function readPlain(placed: readonly PlacedPhrase[], r: Reader): Stretch {
     const a = r.here
     const rows = named === 'section' ? placed.filter((p) => p.title === a.title) : [a]
     const whole = { from: (rows[0] ?? a).start, to: (rows.at(-1) ?? a).end }
-    if (!r.word(/^(to|-|–)\s*/i)) return whole
+    const over = readOver(placed, r, whole)
+    if (over || !r.word(/^(to|-|–)\s*/i)) return over ?? whole
     const second = r.place()
     if (second === 'nothing') throw new Refused(`“${r.rest}” names no phrase.`)
     const last = second === 'section' ? placed.findLast((p) => p.title === r.here.title) : r.here
-    return { from: whole.from, to: (last ?? r.here).end }
+    const several = { from: whole.from, to: (last ?? r.here).end }
+    return readOver(placed, r, several) ?? several
   }
   const phrase = r.here
   const until = r.word(/^(to|until|-|–)\s*/i)
@@ -190,6 +220,24 @@ function readPlain(placed: readonly PlacedPhrase[], r: Reader): Stretch {
     r.word(/^after\b\s*/i)
   }
   return { from: first, to: endOf(last, r.here) }
+}
+
+/** What is said to go over the borders of whole phrases: "from 8&", "to the 1 after", "until 8&"; null for nothing. */
+function readOver(placed: readonly PlacedPhrase[], r: Reader, whole: Stretch): Stretch | null {
+  const led = r.word(/^from\s+(?:the\s+)?(-?\d\S*?)(?=,?(?:\s|$)),?\s*/i)
+  const from = led ? before(placed, whole.from, led) : whole.from
+  const after = /^(to|until)\s+the\s+(?=-?\d\S*\s+after\b)/i.exec(r.rest)
+  const until = /^until\s+(?=-?\d)/i.exec(r.rest)
+  if (!after && !until) return led ? { from, to: whole.to } : null
+  const next = placed.find((p) => p.start === whole.to)
+  const row = after ? next : phraseAt(placed, whole.to - 1)
+  if (!row) throw new Refused(`“${r.rest}” is no count.`)
+  r.rest = r.rest.slice((after ?? until)?.[0].length ?? 0)
+  r.here = row
+  const label = r.label()
+  if (label === null) throw new Refused(`“${r.rest}” is no count.`)
+  r.word(/^after\b\s*/i)
+  return { from, to: after?.[1]?.toLowerCase() === 'to' ? endOf(label, row) : label }
 }
 
 /** The last place of a name that lies before a tick. */

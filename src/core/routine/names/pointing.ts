@@ -3,7 +3,7 @@ import { type PlacedPhrase, phraseAt } from '../counts/layout'
 import { tickNear } from '../counts/marks'
 import type { Routine } from '../document/schema'
 import { Refused } from '../gate/refused'
-import { danceOf } from '../repeats/dance'
+import { type Dance, danceOf } from '../repeats/dance'
 import { danced } from '../repeats/repeats'
 import { isTime, readPiece, readPlace } from './go-to'
 import { stretchName } from './names'
@@ -22,7 +22,7 @@ export interface Meant {
 
 /** The page that is pointed at. */
 export interface Page {
-  routine: Pick<Routine, 'cues' | 'repeats' | 'phrases' | 'excerpt' | 'parts' | 'marks'>
+  routine: Dance & Pick<Routine, 'parts' | 'marks'>
   placed: readonly PlacedPhrase[]
   times: readonly Seconds[]
   /** The phrase that is meant where none is named. */

@@ -2,7 +2,7 @@
 
 import styled from 'styled-components'
 import { danceOf, stretchName } from '@/core/routine'
-import { moreTo } from '@/core/station'
+import { nextAdded } from '@/core/station'
 import { Button } from '../../parts/button'
 import { Changes } from './changes'
 import { useDrill, useFloor } from './floor-store'
@@ -18,8 +18,8 @@ const Row = styled.div`
 /** What would be taken in next, by its name; null where nothing is left. */
 const useMore = (): string | null =>
   useFloor(({ size, floor, routine, page: { placed } }) => {
-    const to = moreTo({ size }, { floor, dance: danceOf(routine), placed })
-    return to === null ? null : stretchName(placed, { from: floor.adding?.ends.at(-1) ?? 0, to })
+    const piece = nextAdded({ size }, { floor, dance: danceOf(routine), placed })
+    return piece && stretchName(placed, piece)
   })
 
 /** More counts or fewer, and what is danced and called: changed while a drill is danced. */

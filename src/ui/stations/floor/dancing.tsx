@@ -5,7 +5,7 @@ import styled from 'styled-components'
 import { armsOf, followBody, START, stepAt, toTheBack } from '@/core/choreo'
 import { nextChange, rangeOf } from '@/core/drill'
 import { BEFORE_SOUND, type Moment, momentOf, QUARTER, sameMoment, stepOf, wanted } from '@/core/floor'
-import { cuesIn, ofPass, otherSide, passWords, phraseAt, stretchName } from '@/core/routine'
+import { cuesIn, isMeant, ofPass, otherSide, passWords, phraseAt, pieceOf, stretchName } from '@/core/routine'
 import { TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
 import { seen } from '../../sheet/footing'
 import { useMoments } from '../../sheet/playhead'
@@ -150,8 +150,10 @@ function OnStage({ moment }: { moment: Moment }) {
         <Broken why={phase.why} />
       ) : ended ? (
         <RunSheet
-          placed={placed.filter((p) => p.start < plan.stretch.to && p.end > plan.stretch.from)}
-          mark={(p, mark) => tell({ kind: 'mark stretch', stretch: { from: p.start, to: p.end }, mark })}
+          placed={placed.filter((p) => isMeant(placed, p, plan.stretch))}
+          mark={(p, mark) =>
+            tell({ kind: 'mark stretch', stretch: pieceOf(placed, { from: p.start, to: p.end }), mark })
+          }
         />
       ) : (
         <Playing moment={moment} />

@@ -3,8 +3,17 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import { stretchOfPhrases } from '@/core/drill'
-import { cueLine, cuesIn, danceOf, labelIn, type PlacedPhrase, phraseAt } from '@/core/routine'
-import { clockText, common, timeOfTick } from '@/core/time'
+import {
+  borderOfBeginning,
+  cueLine,
+  cuesIn,
+  danceOf,
+  isMeant,
+  labelIn,
+  type PlacedPhrase,
+  phraseAt,
+} from '@/core/routine'
+import { clockText, timeOfTick } from '@/core/time'
 import { useSeen } from '../../state/choreo'
 import { useView } from '../../state/view'
 import { floor, font, tintOf } from '../../theme/tokens'
@@ -63,11 +72,14 @@ export function PhraseChips() {
   const groups = new Map<PlacedPhrase['section'], PlacedPhrase[]>()
   for (const p of shown) groups.set(p.section, [...(groups.get(p.section) ?? []), p])
   const choose = (i: number, extend: boolean) => {
-    const from = extend ? (phraseAt(page.placed, stretch.from)?.index ?? i) : anchor
+    const from = extend
+      ? (phraseAt(page.placed, borderOfBeginning(page.placed, stretch.from))?.index ?? i)
+      : anchor
     const goesOn = from !== null && i > from
     setAnchor(goesOn || i === anchor ? null : i)
     const [first, last] = [page.placed[goesOn ? from : i], page.placed[i]]
-    if (first && last) send({ kind: 'plan', what: { stretch: stretchOfPhrases(routine, first, last) } })
+    if (first && last)
+      send({ kind: 'plan', what: { stretch: stretchOfPhrases(routine, page.placed, first, last) } })
   }
   return (
     <Phrases>
@@ -87,7 +99,7 @@ export function PhraseChips() {
           </h2>
           <Chips>
             {list.map((p) => {
-              const chosen = common({ from: p.start, to: p.end }, stretch) !== null
+              const chosen = isMeant(page.placed, p, stretch)
               const words = cuesIn(all, { from: p.start, to: p.end })
                 .map((c) => cueLine(c, mirrored))
                 .join(', ')

@@ -25,7 +25,7 @@ function proposedStretch(page: Page, routine: Routine, query: URLSearchParams): 
   if (!first) return dance
   // A pick-up alone is no drill: the phrase it leads into comes with it.
   const short = first.end - dance.from < 4 * TICKS_PER_COUNT
-  return stretchOfPhrases(routine, first, (short && page.placed[first.index + 1]) || first)
+  return stretchOfPhrases(routine, page.placed, first, (short && page.placed[first.index + 1]) || first)
 }
 
 /** Where the address points, or a first proposal at 75 %. */

@@ -102,7 +102,7 @@ export function SheetRows({
 type RowSet = ReturnType<typeof setRow>
 
 function OneRow({ row, set, across }: { row: SheetRow; set: RowSet; across: number }) {
-  const left = (at: number) => `${(at / Math.max(row.length, 192)) * 100}%`
+  const left = (at: number) => `${((row.indent + at) / row.across) * 100}%`
   // In parts of the whole: paper is another width than the page.
   const part = (width: number) => `${(width / across) * 100}%`
   return (
