@@ -9,6 +9,8 @@ import {
   moveSteps,
   nudgeStep,
   putCourse,
+  REACHES,
+  reachOfSteps,
   removeCourse,
   removePlan,
   setPasses,
@@ -378,6 +380,10 @@ export const PAGE_EDITS = {
       ),
     })),
   changeStep: (d) => (r) => onPlan(r, d, (p) => changeStep(p, stepId(p, d), { repetitions: d.from(1, 60) })),
+  reachOfSteps: (d) => (r) =>
+    onPlan(r, d, (p) =>
+      reachOfSteps(p, new Set([stepId(p, d)]), d.one(REACHES) ?? 'pick-up', placePhrases(r), danced(r)),
+    ),
   takeOut: (d) => (r) => onPlan(r, d, (p) => takeOut(p, stepId(p, d))),
   unlink: (d) => (r) => unlink(r, stretch(r, d), d.id),
   writeOut: (d) => (r) => endRepeat(r, idOf(r.repeats, d), true, d.id),

@@ -65,7 +65,7 @@ export function setRow(
     layer,
     lines: lines.map((line) =>
       line.map((c, i): SetCue => {
-        const [own, free] = [x(c.length), x((line[i + 1]?.at ?? row.length) - c.at)]
+        const [own, free] = [x(c.length), x((line[i + 1]?.at ?? row.across - row.indent) - c.at)]
         const within = fitOf(c.text, own - frame, sizes.slice(0, 1), measure, 2)
         const fit = within.footnote ? fitOf(c.text, free - frame, sizes, measure) : within
         if (fit.footnote) foot.push(c.text)

@@ -1,5 +1,5 @@
 import { type Move, type MoveBook, moveNamed } from '../choreo'
-import { type Dance, danced, danceOf, type Routine } from '../routine'
+import { type Dance, danced, danceOf } from '../routine'
 import { holds, type Stretch, TICKS_PER_COUNT } from '../time'
 
 /** A move a class should know before it meets it in the dance. */

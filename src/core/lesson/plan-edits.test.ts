@@ -1,6 +1,18 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { emptyRoutine, type LessonPlan, type LessonStep, madeAs, stepKey, USUAL } from '../routine'
+import {
+  danced,
+  emptyRoutine,
+  type LessonPlan,
+  type LessonStep,
+  madeAs,
+  type PlacedPhrase,
+  placePhrases,
+  setUsualBorder,
+  stepKey,
+  USUAL,
+} from '../routine'
+import { cuesOf, page } from '../routine/hand.test-tools'
 import {
   addPlan,
   addStep,
@@ -10,6 +22,8 @@ import {
   keepByHand,
   moveSteps,
   nudgeStep,
+  type Reach,
+  reachOfSteps,
   removePlan,
   takeOut,
 } from '.'
@@ -125,5 +139,53 @@ describe('a plan', () => {
     expect(removePlan(routine, 'plan').plans).toEqual([])
     const full = { ...routine, plans: Array.from({ length: 50 }, (_, i) => ({ ...plan(), id: `p${i}` })) }
     expect(() => addPlan(full, plan())).toThrow('50 lesson plans already')
+  })
+})
+
+describe('how far steps reach', () => {
+  const placed = placePhrases(page(3))
+  const two = [...'ab'].map((id, i) => ({ ...step(id), stretch: { from: i * 192, to: (i + 1) * 192 } }))
+  const reached = (ids: string, reach: Reach, line = '8& hop R', of: PlacedPhrase[] = placed) =>
+    reachOfSteps(
+      { ...plan(), steps: two },
+      new Set(ids),
+      reach,
+      of,
+      danced(page(3, cuesOf([line]))),
+    ).steps.map((s) => [s.stretch?.from, s.stretch?.to, s.own])
+  it('is said of several at once: with what leads into them, as it is cued', () => {
+    // The first has nothing before it.
+    expect(reached('ab', 'pick-up')).toEqual([
+      [0, 192, false],
+      [180, 384, true],
+    ])
+    expect(reached('ab', 'pick-up', '8 hop R')).toEqual([
+      [0, 192, false],
+      [168, 384, true],
+    ])
+    expect(reached('ab', 'pick-up', '7& hop R; 8a step L')).toEqual([
+      [0, 192, false],
+      [186, 384, true],
+    ])
+  })
+  it('is what the page says where it says something, and goes back to the counts', () => {
+    const leaning = placePhrases(setUsualBorder(page(3), { lean: 36, resolve: 0 }))
+    expect(reached('b', 'pick-up', '8& hop R', leaning)).toEqual([
+      [0, 192, false],
+      [156, 384, true],
+    ])
+    const there = { ...plan(), steps: [{ ...step('a'), stretch: { from: 156, to: 348 } }] }
+    expect(reachOfSteps(there, new Set('a'), 'as counted', leaning, []).steps[0]?.stretch).toEqual({
+      from: 192,
+      to: 384,
+    })
+  })
+  it('goes to the 1 after, once, and not out of the song', () => {
+    expect(reached('b', '1 after')).toEqual([
+      [0, 192, false],
+      [192, 408, true],
+    ])
+    const last = { ...plan(), steps: [{ ...step('a'), stretch: { from: 384, to: 576 } }] }
+    expect(reachOfSteps(last, new Set('a'), '1 after', placed, [])).toBe(last)
   })
 })

@@ -1,17 +1,21 @@
 import {
+  borderOfBeginning,
+  borderOfEnd,
   type Course,
+  type DancedCue,
   type LessonPlan,
   type LessonSettings,
   type LessonStep,
   LIMITS,
   madeAs,
   type Pass,
+  type PlacedPhrase,
   plainStep,
   Refused,
   type Routine,
   stepKey,
 } from '../routine'
-import { type Stretch, without } from '../time'
+import { type Stretch, sameStretch, TICKS_PER_COUNT, type Ticks, without } from '../time'
 
 /** Steps made by hand are made as nothing else is; laying the lesson out anew never makes one of these. */
 const OWN = 'own '
@@ -58,6 +62,51 @@ export function changeSteps(
   what: Partial<LessonStep>,
 ): LessonPlan {
   return { ...plan, steps: plan.steps.map((s) => (ids.has(stepKey(s)) ? { ...s, ...what, own: true } : s)) }
+}
+
+/** How far a step may reach over the borders of its phrases. */
+export const REACHES = ['pick-up', '1 after', 'as counted'] as const
+export type Reach = (typeof REACHES)[number]
+
+/**
+ * A stretch that begins with its pick-up, ends on the 1 after, or is as its phrases are counted.
+ * @param leads how long before its first count it begins, where the page does not say so
+ */
+function reaching(
+  stretch: Stretch,
+  reach: Reach,
+  placed: readonly PlacedPhrase[],
+  leads: (at: Ticks) => Ticks,
+): Stretch {
+  const core = { from: borderOfBeginning(placed, stretch.from), to: borderOfEnd(placed, stretch.to) }
+  if (reach === 'as counted') return core
+  if (reach === '1 after') return { from: stretch.from, to: core.to + TICKS_PER_COUNT }
+  const begin = placed.find((p) => p.start === core.from)
+  return { from: core.from - (begin?.lean || leads(core.from)), to: stretch.to }
+}
+
+/** How long before a count what leads into it begins: the first cue of the count before that is off the beat, else all of that count. */
+function leadBefore(cues: readonly DancedCue[], at: Ticks): Ticks {
+  const off = cues.filter((c) => c.at > at - TICKS_PER_COUNT && c.at < at)
+  return off.length ? at - Math.min(...off.map((c) => c.at)) : TICKS_PER_COUNT
+}
+
+/** Several steps that reach over their borders alike; what would reach out of all that is counted stays. */
+export function reachOfSteps(
+  plan: LessonPlan,
+  ids: ReadonlySet<string>,
+  reach: Reach,
+  placed: readonly PlacedPhrase[],
+  cues: readonly DancedCue[],
+): LessonPlan {
+  const end = placed.at(-1)?.end ?? 0
+  const steps = plan.steps.map((s) => {
+    if (!s.stretch || !ids.has(stepKey(s))) return s
+    const stretch = reaching(s.stretch, reach, placed, (at) => leadBefore(cues, at))
+    const same = sameStretch(stretch, s.stretch) || stretch.from < 0 || stretch.to > end
+    return same ? s : { ...s, stretch, own: true }
+  })
+  return steps.every((s, i) => s === plan.steps[i]) ? plan : { ...plan, steps }
 }
 
 /** A drill of any counts, after a step or at the end. */

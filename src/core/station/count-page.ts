@@ -60,6 +60,34 @@ function excerptSaid(routine: Routine, edge: 'start' | 'end', tick: Ticks): Edit
   return { routine: next, said: out ? [`${stand} not danced.`] : [] }
 }
 
+/** Another length for a phrase, and what comes off its music by it. */
+function lengthSaid(routine: Routine, index: number, length: number): Edited<Routine> {
+  const next = setPhraseLength(routine, index, length)
+  const by = length - (routine.phrases[index]?.length ?? 0)
+  const after = next.phrases.length - 1 - index
+  if (next === routine || after < 1) return { routine: next, said: [] }
+  const counts = Math.abs(by) === 1 ? 'a count' : `${Math.abs(by)} counts`
+  const follow = after === 1 ? 'The phrase after it begins' : `The ${after} phrases after it begin`
+  return { routine: next, said: [`${follow} ${counts} ${by > 0 ? 'later' : 'earlier'} in the music now.`] }
+}
+
+/**
+ * What follows a phrase that was made shorter or longer goes back to its music: the counts that were left over are a phrase of
+ * their own, or they are taken from the phrase after it.
+ * @param by how many counts longer the phrase was made, shorter below zero
+ * @throws Refused where the phrase after it has no counts to give
+ */
+function leaveNext(routine: Routine, index: number, by: number): Routine {
+  if (by < 0) return insertPhrase(routine, index + 1, -by)
+  return setPhraseLength(routine, index + 1, (routine.phrases[index + 1]?.length ?? 0) - by)
+}
+
+/** The edit that leaves what follows on its music. */
+export const leavingNext = ({ phrase, by }: { phrase: number; by: number }): Wanted => ({
+  did: 'what follows stays on its music',
+  change: (r) => leaveNext(r, phrase, by),
+})
+
 /** The edit a command asks for at the cursor. */
 export function pageEdit(work: PageWork, tick: Ticks, seen: CountSeen): Wanted {
   const { placed, times, newId } = seen
@@ -81,9 +109,9 @@ export function pageEdit(work: PageWork, tick: Ticks, seen: CountSeen): Wanted {
     case 'bar':
       return wanted('all half a phrase later', (r) => shiftPhrases(r, Math.max(1, r.usual >> 1)))
     case 'fewer':
-      return wanted('a count fewer', (r) => setPhraseLength(r, phrase, length - 1))
+      return wanted('a count fewer', (r) => lengthSaid(r, phrase, length - 1))
     case 'more':
-      return wanted('a count more', (r) => setPhraseLength(r, phrase, length + 1))
+      return wanted('a count more', (r) => lengthSaid(r, phrase, length + 1))
     case 'split':
       return wanted('split the phrase', (r) => splitPhrase(r, count))
     case 'join':

@@ -62,6 +62,7 @@ class Station {
   routine: Routine
   state: CountState = { ...COUNT_AT_FIRST, tapping: false, cursor: CURSOR }
   did: string[] = []
+  notice = ''
   effects: CountEffect[] = []
   playing = false
   playingAt: number | null = null
@@ -88,6 +89,7 @@ class Station {
       const done = commit(this.routine, e.change)
       if (!done.done || done.routine === this.routine) continue
       this.routine = done.routine
+      this.notice = done.said.join(' ')
       this.did.push(e.did)
       if (e.after) this.send(e.after)
     }
@@ -144,6 +146,34 @@ describe('what is done to the page', () => {
     const feel = new Station().at(8 * 24).do('feel')
     expect(feel.routine.phrases[1]?.feel).toBe('triplet')
     expect(feel.do('feel').routine.phrases[1]?.feel).toBe('straight')
+  })
+  it('says what a phrase made longer or shorter takes off its music, and puts it back', () => {
+    const s = new Station().at(9 * 24)
+    expect(s.do('more').notice).toMatch(/^The \d+ phrases after it begin a count later in the music now/)
+    expect(s.do('more').state.moved).toEqual({ phrase: 1, length: 10, by: 2 })
+    expect(s.send({ kind: 'leave next' }).lengths.slice(0, 4)).toEqual([8, 10, 6, 8])
+    expect(s.state.moved).toBeNull()
+    const short = new Station().at(9 * 24).do('fewer')
+    expect(short.notice).toContain('a count earlier')
+    expect(short.send({ kind: 'leave next' }).lengths.slice(0, 4)).toEqual([8, 7, 1, 8])
+    // One back and forth moves nothing; another command leaves it as it is.
+    expect(
+      new Station()
+        .at(9 * 24)
+        .do('more')
+        .do('fewer').state.moved,
+    ).toBeNull()
+    expect(
+      new Station()
+        .at(9 * 24)
+        .do('more')
+        .do('split').state.moved,
+    ).toBeNull()
+    expect(new Station().send({ kind: 'leave next' }).did).toEqual([])
+    // Undone meanwhile, it is not put back once more.
+    const undone = new Station().at(9 * 24).do('more')
+    undone.routine = laid
+    expect(undone.send({ kind: 'leave next' }).lengths).toEqual(laid.phrases.map((p) => p.length))
   })
   it('begins sections and parts, moves a section, and sets the ends of the dance', () => {
     const s = new Station().at(17 * 24).do('section')

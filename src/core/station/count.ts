@@ -8,6 +8,7 @@ import {
   type Edit,
   oneChoices,
   type PlacedPhrase,
+  phraseAt,
   placePhrases,
   type Routine,
   repairedBeats,
@@ -15,7 +16,7 @@ import {
 } from '../routine'
 import { type Seconds, TICKS_PER_COUNT, type Ticks } from '../time'
 import { type BeatEdit, type BeatWork, beatEdit, pinned } from './count-beat'
-import { type PageWork, pageEdit } from './count-page'
+import { leavingNext, type PageWork, pageEdit } from './count-page'
 import type { CountSeen } from './count-seen'
 import { type Cursor, markFrom, moveTo } from './cursor'
 
@@ -33,6 +34,9 @@ export interface CountState {
   aside: Aside | null
   /** Why the last move changed nothing. */
   said: string
+  /** What follows a phrase that was just made longer or shorter came off its music by so many counts; null for nothing. Only as long as the phrase
+   * has the length it was given. */
+  moved: { phrase: number; length: number; by: number } | null
   /** Which of the other likely ways is heard next. */
   nextWay: number
 }
@@ -56,6 +60,8 @@ export type CountEvent =
   | { kind: 'take way'; choice: Choice }
   /** The song is counted right as it is. */
   | { kind: 'confirm' }
+  /** What came off its music by a phrase made longer or shorter goes back. */
+  | { kind: 'leave next' }
   /** The count at the cursor is dragged so far from its time. */
   | { kind: 'drag'; by: Seconds }
   | { kind: 'press'; at: Ticks; shift: boolean }
@@ -76,7 +82,12 @@ export interface CountStepped {
   effects: readonly CountEffect[]
 }
 
-export const COUNT_AT_FIRST: Omit<CountState, 'cursor' | 'tapping'> = { aside: null, said: '', nextWay: 0 }
+export const COUNT_AT_FIRST: Omit<CountState, 'cursor' | 'tapping'> = {
+  aside: null,
+  said: '',
+  moved: null,
+  nextWay: 0,
+}
 
 /** Counts that are played to hear a way: two eights. */
 const HEARD = 16
@@ -191,10 +202,30 @@ function done(state: CountState, what: CountWork, seen: CountSeen): CountStepped
     }
     default: {
       const { did, change } = pageEdit(what, cursor.tick, seen)
-      const next = what === 'sound' ? { ...state, aside: 'words' as const } : state
+      const next: CountState = {
+        ...state,
+        aside: what === 'sound' ? 'words' : state.aside,
+        moved: movedBy(state, what, seen),
+      }
       return just(next, { kind: 'edit', did, change, after: null })
     }
   }
+}
+
+/** True while what was moved is as it was left. */
+export const isMoved = ({ moved }: Pick<CountState, 'moved'>, placed: readonly PlacedPhrase[]): boolean =>
+  moved !== null && placed[moved.phrase]?.phrase.length === moved.length
+
+/** What came off its music by a command, with what came off it just before at the same phrase. */
+function movedBy({ moved, cursor }: CountState, what: CountWork, { placed }: CountSeen): CountState['moved'] {
+  const here = phraseAt(placed, cursor.tick)
+  if (!here || (what !== 'fewer' && what !== 'more')) return null
+  if (!placed[here.index + 1] || (what === 'fewer' && here.phrase.length <= 1)) return moved
+  const { length } = here.phrase
+  const goesOn = moved?.phrase === here.index && moved.length === length
+  const step = what === 'more' ? 1 : -1
+  const by = (goesOn ? moved.by : 0) + step
+  return by ? { phrase: here.index, length: length + step, by } : null
 }
 
 /** Two eights as a way that was likely too would count them. */
@@ -229,6 +260,10 @@ export function stepCount(state: CountState, event: CountEvent, seen: CountSeen)
         change: (r) => confirmCounting(r, seen.hearing?.version ?? 0),
         after: null,
       })
+    case 'leave next':
+      return isMoved(state, seen.placed) && state.moved
+        ? just({ ...state, moved: null }, { kind: 'edit', ...leavingNext(state.moved), after: null })
+        : just(state)
     case 'drag':
       return mended(state, pinned(seen, cursor.tick, event.by))
     case 'press': {

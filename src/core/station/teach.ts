@@ -11,6 +11,8 @@ import {
   lessonOf,
   moveSteps,
   nudgeStep,
+  type Reach,
+  reachOfSteps,
   removePlan,
   setPasses,
   takeOut,
@@ -18,12 +20,14 @@ import {
 } from '../lesson'
 import {
   cutText,
+  danced,
   type Edit,
   type LessonPlan,
   type LessonSettings,
   type LessonStep,
   type NewId,
   type Pass,
+  placePhrases,
   type Routine,
   stepKey,
   USUAL,
@@ -75,6 +79,8 @@ export type TeachEvent =
   | { kind: 'forget by hand' }
   | { kind: 'change step'; key: string; what: Partial<LessonStep> }
   | { kind: 'change chosen'; did: string; what: Partial<LessonStep> }
+  /** All chosen steps with their pick-up, the 1 after, or neither. */
+  | { kind: 'reach'; reach: Reach }
   | { kind: 'take out'; key: string }
   | { kind: 'move steps'; keys: readonly string[]; target: string; after: boolean }
   | { kind: 'nudge'; by: 1 | -1 }
@@ -193,6 +199,10 @@ function planEdit(state: TeachState, event: TeachEvent, plan: LessonPlan, seen: 
       return on(plan, 'change a step', (p) => changeStep(p, event.key, event.what))
     case 'change chosen':
       return on(plan, event.did, (p) => changeSteps(p, state.chosen, event.what))
+    case 'reach':
+      return on(plan, 'how far steps reach', (p) =>
+        reachOfSteps(p, state.chosen, event.reach, placePhrases(seen.routine), danced(seen.routine)),
+      )
     case 'take out':
       return on(plan, 'take a step out', (p) => takeOut(p, event.key))
     case 'move steps':

@@ -2,8 +2,8 @@
 
 import { type FocusEvent, useMemo, useState } from 'react'
 import { said } from '@/core/formats/said'
-import { type Meant, phraseAt, type Routine, readPointing, stretchName } from '@/core/routine'
-import type { Stretch, Ticks } from '@/core/time'
+import { type Meant, phraseAt, pieceOf, type Routine, readPointing, stretchName } from '@/core/routine'
+import { type Stretch, sameStretch, type Ticks } from '@/core/time'
 import type { Page } from '../state/page'
 
 /** What is pointed at in a box: the page, and where one is. */
@@ -31,6 +31,19 @@ export function readPlaces(
   }
 }
 
+/** Whole phrases are meant as they are danced first, with their pick-up and the 1 they land on; then as they are counted. */
+function withPieces({ placed }: Pick<Page, 'placed'>, { meant, problem }: ReturnType<typeof readPlaces>) {
+  const all = meant.flatMap((one) => {
+    const { from, to } = one.stretch
+    const whole = placed.some((p) => p.start === from) && placed.some((p) => p.end === to)
+    const piece = whole ? pieceOf(placed, one.stretch) : one.stretch
+    return sameStretch(piece, one.stretch)
+      ? [one]
+      : [{ stretch: piece, name: stretchName(placed, piece) }, one]
+  })
+  return { meant: all, problem }
+}
+
 /**
  * The text of a box that says which counts: its name while nothing is typed, and what the typed words mean as they are typed.
  * Enter takes the first of that; leaving the box takes what can only be meant so. Where other counts are chosen meanwhile, what
@@ -48,7 +61,7 @@ export function usePlaceText(where: Where, stretch: Stretch | null, choose: (nex
     () =>
       typed === null || typed.trim() === name
         ? { meant: [], problem: '' }
-        : readPlaces({ page, routine, here }, typed),
+        : withPieces(page, readPlaces({ page, routine, here }, typed)),
     [page, routine, here, typed, name],
   )
   const take = (next: Meant) => {

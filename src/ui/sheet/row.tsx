@@ -5,7 +5,7 @@ import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
 import { beginsSection } from '@/core/routine'
 import { COLUMNS, type SheetLine } from '@/core/station'
-import { clockText, common, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
+import { clockText, common, type Stretch, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
 import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
 import { useRoutine } from '../state/routine-store'
@@ -246,6 +246,7 @@ function RowCounts({
       {Inside && <Inside line={line} columns={COLUMNS} />}
       {hasCursor && <Cursor line={line} columns={COLUMNS} />}
       <CarriedOn page={page} placed={line} columns={COLUMNS} top={waveHeight - 1} />
+      <BorderSigns page={page} line={line} height={waveHeight} />
       <ExcerptShade placed={line} columns={COLUMNS} />
       <MarkedShade placed={line} columns={COLUMNS} height={waveHeight} />
       <LoopBar placed={line} />
@@ -320,6 +321,52 @@ function MarkedShade({ placed, columns, height }: { placed: SheetLine; columns: 
       data-testid="marked-sound"
       style={{ left: share(piece.from - placed.start), width: share(piece.to - piece.from), height }}
     />
+  )
+}
+
+const Belongs = styled.i<{ $to: 'next' | 'last' }>`
+  position: absolute;
+  top: 0;
+  z-index: 1;
+  border: 0 solid ${desk.azalea};
+  border-width: ${(p) => (p.$to === 'next' ? '2.5px 0 0 2.5px' : '2.5px 2.5px 0 0')};
+  border-radius: ${(p) => (p.$to === 'next' ? '7px 0 0 0' : '0 7px 0 0')};
+  background: repeating-linear-gradient(${(p) => (p.$to === 'next' ? 45 : -45)}deg, ${desk.azalea}33 0 2px, transparent 2px 7px);
+  pointer-events: none;
+`
+
+/** What of a row belongs over its border: hatched, with a hook where the piece begins or ends. */
+function BorderSigns({ page, line, height }: { page: Page; line: SheetLine; height: number }) {
+  const next = page.placed[line.index + 1]
+  const led = next?.lean
+    ? common({ from: next.start - next.lean, to: next.start }, { from: line.start, to: line.end })
+    : null
+  const landed = line.resolve
+    ? common(
+        {
+          from: page.placed[line.index]?.start ?? 0,
+          to: (page.placed[line.index]?.start ?? 0) + line.resolve,
+        },
+        { from: line.start, to: line.end },
+      )
+    : null
+  const box = (piece: Stretch) => ({
+    left: `${((piece.from - line.start) / TICKS_PER_COUNT / COLUMNS) * 100}%`,
+    width: `${((piece.to - piece.from) / TICKS_PER_COUNT / COLUMNS) * 100}%`,
+    height,
+  })
+  return (
+    <>
+      {led && <Belongs $to="next" data-testid="leans" title="Belongs to what follows" style={box(led)} />}
+      {landed && (
+        <Belongs
+          $to="last"
+          data-testid="resolves"
+          title="Belongs to what came before, too"
+          style={box(landed)}
+        />
+      )}
+    </>
   )
 }
 

@@ -123,6 +123,8 @@ function MetreTool({ placed }: { placed: PlacedPhrase }) {
 
 function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: Commands }) {
   const { length, feel } = placed.phrase
+  const moved = useCount((s) => s.moved)
+  const send = useCount((s) => s.send)
   return (
     <>
       <Tools style={{ alignItems: 'center' }}>
@@ -148,6 +150,27 @@ function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: C
           +
         </Button>
       </Tools>
+      {moved?.phrase === placed.index && moved.length === length && (
+        <>
+          <p data-testid="moved">
+            What follows begins {Math.abs(moved.by) === 1 ? 'a count' : `${Math.abs(moved.by)} counts`}{' '}
+            {moved.by > 0 ? 'later' : 'earlier'} in the music.
+          </p>
+          <Tools>
+            <Button
+              small
+              onPress={() => send({ kind: 'leave next' })}
+              tip={
+                moved.by > 0
+                  ? 'The next phrase gives the counts'
+                  : 'The counts left over are a phrase of their own'
+              }
+            >
+              Leave it on its music
+            </Button>
+          </Tools>
+        </>
+      )}
       <Tools>
         {([c.split, c.join, c.four, c.feel] as const).map((one) => (
           <Do key={one.id} command={one} quiet />

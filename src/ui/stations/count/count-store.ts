@@ -59,10 +59,10 @@ function makeCountStore(first: Looked, routines: RoutineStore, player: Player) {
         }
       },
       send: (event) => {
-        const { tapping, aside, said, nextWay, seen } = get()
+        const { tapping, aside, said, moved, nextWay, seen } = get()
         const { tick, layer, cue, marked, anchor, loop } = useCursor.getState()
         const cursor = { tick, layer, cue, marked, anchor, loop }
-        const { state, effects } = stepCount({ tapping, aside, said, nextWay, cursor }, event, seen())
+        const { state, effects } = stepCount({ tapping, aside, said, moved, nextWay, cursor }, event, seen())
         const { cursor: next, ...own } = state
         useCursor.setState(next)
         set(own)

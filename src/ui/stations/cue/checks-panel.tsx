@@ -12,6 +12,7 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { AlikePart } from './alike-part'
+import { LeaningPart } from './breath-part'
 import { useCue } from './cue-store'
 
 const List = styled.ol`
@@ -90,6 +91,7 @@ function FindingCard({ finding, here }: { finding: Finding; here: boolean }) {
 /** Everything the checks found, what was let stand, and the tightest places. */
 export function ChecksPanel({ page }: { page: Page }) {
   const alikes = useCue((s) => s.alikes)
+  const leaning = useCue((s) => s.leaning)
   const edit = useRoutine((s) => s.edit)
   const leastGap = useRoutine((s) => s.routine.leastGap)
   const dismissed = useRoutine((s) => s.routine.dismissed.length)
@@ -121,6 +123,7 @@ export function ChecksPanel({ page }: { page: Page }) {
           ))}
         </List>
       </Part>
+      <LeaningPart page={page} list={leaning} all />
       <AlikePart page={page} list={alikes} all />
       <Part>
         <h3>How fast learners can be</h3>

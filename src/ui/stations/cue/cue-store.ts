@@ -3,7 +3,7 @@
 import { nanoid } from 'nanoid'
 import { createContext, useContext } from 'react'
 import { createStore, useStore } from 'zustand'
-import type { Alike } from '@/core/choreo'
+import type { Alike, Leaning } from '@/core/choreo'
 import type { DancedCue, Edit, Layer, Routine } from '@/core/routine'
 import {
   CUE_AT_FIRST,
@@ -38,6 +38,8 @@ export interface Looked {
   pixels: number
   mirrored: boolean
   alikes: readonly Alike[]
+  /** Where a move goes over the line between two phrases. */
+  leaning: readonly Leaning[]
   /** The open line as it is read. */
   read: ReadLine | null
   playFrom: (tick: Ticks) => void

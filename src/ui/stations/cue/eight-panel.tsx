@@ -13,6 +13,7 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { AlikePart } from './alike-part'
+import { BreathPart, LeaningPart } from './breath-part'
 import { useCue } from './cue-store'
 import { RepeatPart } from './repeat-part'
 import { StancePart } from './stance-part'
@@ -35,6 +36,7 @@ interface Props {
 export function EightPanel({ page, placed }: Props) {
   const choreo = useCue((s) => s.choreo)
   const alikes = useCue((s) => s.alikes)
+  const leaning = useCue((s) => s.leaning)
   const mirrored = useCue((s) => s.mirrored)
   const send = useCue((s) => s.send)
   const tick = useCursor((s) => s.tick)
@@ -83,6 +85,8 @@ export function EightPanel({ page, placed }: Props) {
         page={page}
         list={alikes.filter((a) => common(a.to, { from: placed.start, to: placed.end }))}
       />
+      <LeaningPart page={page} list={leaning.filter((l) => l.at === placed.start || l.at === placed.end)} />
+      <BreathPart page={page} placed={placed} />
       <RepeatPart page={page} placed={placed} />
       <PacePart page={page} placed={placed} />
     </>

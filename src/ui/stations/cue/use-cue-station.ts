@@ -15,7 +15,7 @@ import { useRoutine, useRoutineStore } from '../../state/routine-store'
 import { useView } from '../../state/view'
 import { type Looked, makeCueStore, makeLineStore } from './cue-store'
 import { MARGIN } from './margin'
-import { useAlikes } from './use-alikes'
+import { useAlikes, useLeanings } from './use-alikes'
 import { useChoreo } from './use-choreo'
 import { useLayouts } from './use-layouts'
 
@@ -58,7 +58,10 @@ export function useCueStation(frame: RefObject<HTMLDivElement | null>) {
   const playFrom = usePlayFrom(page)
   const [writtenToo, setWrittenToo] = useState(false)
   const alikes = useAlikes(page, choreo.book, writtenToo)
-  const looked: Looked = { page, choreo, layers, layoutOf, pixels, mirrored, alikes, read, playFrom }
+  const leaning = useLeanings(page, writtenToo)
+  const looked: Looked = {
+    ...{ page, choreo, layers, layoutOf, pixels, mirrored, alikes, leaning, read, playFrom },
+  }
   const [store] = useState(() =>
     makeCueStore(looked, lines, {
       routine: () => routines.getState().routine,

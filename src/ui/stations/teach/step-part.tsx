@@ -3,6 +3,7 @@
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import { inEvery, optionsIn } from '@/core/choreo'
+import { REACHES, type Reach } from '@/core/lesson'
 import {
   danced,
   HOWS,
@@ -46,11 +47,18 @@ const SOUNDS = [
 ] as const
 const PASS_NAMES = Object.fromEntries(PASSES.map((p) => [p, passWords(p) || 'the whole body']))
 
+const REACH_NAMES: Record<Reach, string> = {
+  'pick-up': 'With its pick-up',
+  '1 after': 'With the 1 after',
+  'as counted': 'As counted',
+}
+
 interface Props {
   page: Page
   /** The chosen steps, one at least: all are changed alike. */
   steps: readonly LessonStep[]
   onChange: (did: string, what: Partial<LessonStep>) => void
+  onReach: (reach: Reach) => void
   onDone: () => void
   /** The passes of the chosen place, in their order; null for the usual ones. */
   passes: readonly Pass[] | null
@@ -58,7 +66,7 @@ interface Props {
 }
 
 /** Every field of a step, or of several at once. */
-export function StepPart({ page, steps, onChange, onDone, passes, onPasses }: Props) {
+export function StepPart({ page, steps, onChange, onReach, onDone, passes, onPasses }: Props) {
   const routine = useRoutine((s) => s.routine)
   const [first] = steps as [LessonStep, ...LessonStep[]]
   const [speed, setSpeed] = useState<number | null>(null)
@@ -86,6 +94,13 @@ export function StepPart({ page, steps, onChange, onDone, passes, onPasses }: Pr
               onChoose={(stretch) => onChange('other counts for a step', { stretch })}
             />
           )}
+          <Tools role="group" aria-label="How far it reaches">
+            {REACHES.map((reach) => (
+              <Button key={reach} small look="quiet" onPress={() => onReach(reach)}>
+                {REACH_NAMES[reach]}
+              </Button>
+            ))}
+          </Tools>
           <Two>
             <Choice
               label="Run-up"

@@ -156,6 +156,7 @@ function How({ id }: { id: string }) {
         passes={passesHere(settings, picked)}
         steps={picked}
         onChange={(did, what) => send({ kind: 'change chosen', did, what })}
+        onReach={(reach) => send({ kind: 'reach', reach })}
         onDone={() => send({ kind: 'choose steps', keys: NONE })}
         onPasses={(order) => send({ kind: 'passes', order })}
       />
