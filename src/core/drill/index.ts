@@ -1,6 +1,7 @@
 export { APP_VOICE_NAMES, APP_VOICES, type AppVoice } from './app-voices'
 export * from './claps'
 export * from './glide'
+export * from './habits'
 export * from './lessons'
 export * from './log'
 export * from './overview'

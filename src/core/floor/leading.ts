@@ -1,5 +1,6 @@
 import type { Ratio } from '../time'
 import { stretchOf } from './adding'
+import { begunAt } from './late'
 import { GLANCE, sameLadder, stepAfter, stepAfterAdding } from './lesson'
 import { stop } from './settling'
 import { type FloorEffect, type FloorState, type FloorStepRow, type Going, just, type Stepped } from './state'
@@ -47,7 +48,10 @@ export function goTo(state: FloorState, to: number, now: number): Stepped {
   // What sat on one ladder says nothing of the next.
   const reached = from && next && sameLadder(from, next) ? (stopped.state.going?.reached ?? 0) : 0
   return just(
-    { ...stopped.state, phase: { kind: 'still' }, adding: null, going: shown(index, now, reached) },
+    {
+      ...{ ...stopped.state, phase: { kind: 'still' } as const, adding: null },
+      ...{ going: shown(index, now, reached), begunAt: begunAt(state, now) },
+    },
     ...stopped.effects,
     ...held,
   )

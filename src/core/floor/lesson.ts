@@ -14,6 +14,8 @@ export interface FloorLesson {
   /** The class it is held for; '' for none. How many they are; null where nobody counted. */
   group?: string
   heads?: number | null
+  /** All of it as it was planned, where some was left out. */
+  whole?: { steps: readonly LessonStep[]; planned: readonly Seconds[] }
 }
 
 /** Steps looked at for less than this, and not danced, were passed over. */

@@ -2,6 +2,7 @@ import type { DrillPlan } from '../drill'
 import type { Ratio } from '../time'
 import { type Adding, type AddWay, addingFrom, fallenBack, stretchOf, taken } from './adding'
 import { begun, type Drill, ended, faster } from './drill'
+import { begunAt, lateBy, leaveOut, putBack } from './late'
 import { goTo, leadOn, logStep, shown, skip } from './leading'
 import { isRun, planOf, rungsOf } from './lesson'
 import { mark, markApart, slip } from './marking'
@@ -109,6 +110,26 @@ export function step(state: FloorState, event: FloorEvent): Stepped {
       const stopped = stop(state, event.now)
       return just({ ...stopped.state, said: 'These counts are not there any more' }, ...stopped.effects)
     }
+    case 'jump':
+      return goTo(state, event.index, event.now)
+    case 'leave out': {
+      if (!state.lesson || !state.going) return just(state)
+      const wanted = event.seconds ?? lateBy(state, event.now)
+      if (wanted <= 0) return just({ ...state, said: 'It is not late' })
+      const { lesson, gone, seconds } = leaveOut(state.lesson, state.going.index, wanted)
+      if (!gone.length) return just({ ...state, said: 'There is nothing left to leave out' })
+      const steps = gone.length === 1 ? 'A step is' : `${gone.length} steps are`
+      return just({
+        ...state,
+        lesson,
+        said: `${steps} left out: ${Math.max(1, Math.round(seconds / 60))} min`,
+      })
+    }
+    case 'put back': {
+      if (!state.lesson || !state.going) return just(state)
+      const { lesson, index } = putBack(state.lesson, state.going.index)
+      return just({ ...state, lesson, going: { ...state.going, index }, said: '' })
+    }
     case 'skip':
       return skip(state, event.now)
     case 'back':
@@ -168,6 +189,7 @@ function begin(state: FloorState, event: { id: string; now: number }): Stepped {
   const next: FloorState = {
     ...state,
     ...playing(plan, event.id, rungs, going.reached),
+    begunAt: begunAt(state, event.now),
     adding: plan.kind === 'drill' ? addingFrom(plan.stretch) : null,
     going: { ...going, begun: event.now },
     said: '',

@@ -34,6 +34,8 @@ export interface FloorState {
   lesson: FloorLesson | null
   /** Null outside a lesson. */
   going: Going | null
+  /** When the lesson began, in milliseconds: from the first step that is left or danced on. */
+  begunAt: number | null
   /** What the drill is added up from. */
   adding: Adding | null
   /** What was said last, for the eye. */
@@ -75,6 +77,12 @@ export type FloorEvent =
   /** The dance was changed elsewhere: its counts end here now. */
   | { kind: 'changed'; end: Ticks; now: number }
   | { kind: 'skip'; now: number }
+  /** To any step of the lesson. */
+  | { kind: 'jump'; index: number; now: number }
+  /** So much of what is left is left out; null for as much as the lesson is late. */
+  | { kind: 'leave out'; seconds: Seconds | null; now: number }
+  /** What was left out is back. */
+  | { kind: 'put back' }
   | { kind: 'back'; now: number }
   | { kind: 'stop'; now: number }
   | { kind: 'leave'; now: number }
@@ -124,6 +132,7 @@ export const STILL: FloorState = {
   drill: null,
   lesson: null,
   going: null,
+  begunAt: null,
   adding: null,
   said: '',
 }

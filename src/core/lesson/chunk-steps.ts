@@ -1,4 +1,5 @@
 import {
+  type Drilled,
   type LessonSettings,
   type LessonStep,
   madeAs,
@@ -12,13 +13,12 @@ import { holds, type Ratio, type Seconds, type Stretch, type Ticks } from '../ti
 import type { Material } from './material'
 import { ladder } from './time'
 
-/** How much a plan is thinned out to fit its minutes. */
-export interface Thinning {
-  /** Repetitions of a slow rung, and of one at tempo. */
-  slow: number
-  fast: number
-  rungs: number
-  runs: number
+/** How much of the minutes there are goes to a chunk. */
+export interface Thinning extends Drilled {
+  /** Repetitions of each pass it is taken apart into; 0 where it is danced whole at once. */
+  apart: number
+  /** Share of the usual talk. */
+  talk: number
 }
 
 /** What the steps of a chunk are made from. */
@@ -32,7 +32,7 @@ export type Draft = Partial<LessonStep> & Pick<LessonStep, 'made' | 'kind'>
 type Add = (d: Draft) => void
 
 /** Slower than this, numbers are called. Common practice, no published source. */
-const SLOW: Ratio = 0.8
+export const SLOW: Ratio = 0.8
 
 /**
  * What is called where calls fade: numbers while it is slow or taken apart, the moves' words up to tempo, at tempo the lyric
@@ -99,7 +99,8 @@ export function teach(
   const piece = fresh.every((m) => m.piece)
   const count = piece ? 2 : Math.max(2, thin.rungs + (hard.length ? 1 : 0) - (start >= 0.75 ? 1 : 0))
   const rungs = ladder(start, 1, count)
-  const talk = (settings.talk ?? TALK[settings.grade]) * 60 * fresh.reduce((n, m) => n + m.counts / 8, 0)
+  const talk =
+    thin.talk * (settings.talk ?? TALK[settings.grade]) * 60 * fresh.reduce((n, m) => n + m.counts / 8, 0)
   // Pieces are shown with their phrase, once.
   const [first] = fresh as [Material, ...Material[]]
   if (!piece || !shown.has(first.placed))
@@ -122,7 +123,7 @@ export function teach(
     talk,
     why: hard.length ? `Hard: ${hard.join(', ')}.` : '',
   })
-  for (const pass of passesFor(settings, chunk))
+  for (const pass of thin.apart ? passesFor(settings, chunk) : [])
     add({
       made: madeAs(pass, place),
       kind: 'drill',
@@ -130,7 +131,7 @@ export function teach(
       pass,
       speed: rungs[0] as Ratio,
       sound: 'counts',
-      repetitions: thin.slow,
+      repetitions: thin.apart,
       why: hard.length ? 'Slow, because it is hard.' : '',
     })
   rungs.forEach((speed, i) => {
@@ -238,7 +239,7 @@ function join(
 }
 
 /** Everything so far, once, with the music. */
-export function checkpoint(learned: readonly Material[][], { settings }: Teaching, add: Add) {
+export function checkpoint(learned: readonly (readonly Material[])[], { settings }: Teaching, add: Add) {
   const all = learned.flat().sort((a, b) => a.stretch.from - b.stretch.from)
   add({
     made: madeAs('check', placeOf(all), placeOf(all.slice(-1))),

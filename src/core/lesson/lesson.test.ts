@@ -19,7 +19,17 @@ import {
 } from '../routine'
 import { cuesOf, page } from '../routine/hand.test-tools'
 import { common, covered, type Stretch } from '../time'
-import { drillSeconds, keepByHand, ladder, layLesson, loadOf, secondsOf, spanOf } from '.'
+import {
+  drillSeconds,
+  keepByHand,
+  ladder,
+  layLesson,
+  loadOf,
+  newEights,
+  secondsOf,
+  spanOf,
+  usualMinutes,
+} from '.'
 
 const book = moveBook(STARTING_MOVES)
 const times = (bpm: number, counts: number) => Array.from({ length: counts }, (_, i) => (i * 60) / bpm)
@@ -108,10 +118,14 @@ describe('a lesson', () => {
     for (const chunk of CHUNKS) {
       const { steps } = lay(r, { ...plenty, chunk })
       expect(steps.filter((s) => s.why.includes('known'))).toEqual([])
-      expect(steps.filter((s) => s.kind === 'show').length).toBe(chunk === 'part' ? 1 : 2)
+      expect(steps.filter((s) => s.kind === 'show').length).toBe(2)
       const alone = steps.filter((s) => s.stretch && s.stretch.from >= 192 && s.stretch.to <= 3 * 192)
       expect(alone).toEqual([])
-      expect(steps.filter((s) => s.kind === 'checkpoint').length).toBe(chunk === 'part' ? 0 : 1)
+      expect(steps.filter((s) => s.kind === 'checkpoint').length).toBe(1)
+      // Nothing is joined over what is not cued.
+      expect(steps.filter((s) => s.kind === 'join' && s.stretch && s.stretch.from >= 192).length).toBe(
+        chunk.includes('counts') || chunk === 'hard' ? steps.filter((s) => s.kind === 'join').length : 0,
+      )
     }
   })
 
@@ -164,16 +178,94 @@ describe('a lesson', () => {
     const sat = lay(dance(1), plenty, 120, () => 0.7)
     expect(sat.steps.find((s) => s.kind === 'break down')?.why).toContain('it sat at 70 % so far')
   })
-  it('is thinned out to fit its minutes, then says what does not fit', () => {
+  it('takes held and open counts for nothing to teach', () => {
+    const lines = [EIGHT, '1-8 hold', '1 #open whatever you like', EIGHT.replace('step R', 'kick R')]
+    const r = page(4, cuesOf(lines))
+    const { steps } = lay(
+      { ...r, cues: r.cues.map((c) => (c.at === 384 ? { ...c, length: 192, option: 'open' } : c)) },
+      plenty,
+    )
+    const taught = steps.filter((s) => s.kind === 'show').map((s) => s.stretch?.from)
+    expect(taught).toEqual([0, 3 * 192])
+    expect(steps.filter((s) => s.kind === 'join')).toEqual([])
+  })
+  it('is as long as its minutes, the hardest best served, and says what had to give way', () => {
     const all = lay(dance(8), plenty)
     expect([all.cut, all.left]).toEqual([[], []])
     const tight = lay(dance(8), { minutes: Math.ceil(all.seconds / 60) - 1 })
-    expect(tight.cut[0]).toBe('two slow repetitions instead of three')
+    expect(tight.cut[0]).toMatch(/^\d of 8: slow 3 times, at tempo twice, 3 speeds/)
     expect(tight.left).toEqual([])
+    for (const [eights, minutes] of [
+      [4, 19],
+      [8, 30],
+      [8, 45],
+      [5, 21],
+    ] as const)
+      expect(lay(dance(eights), { minutes }).seconds / 60).toBeCloseTo(minutes, 6)
+    // Said how long talk is, it is not talked longer: within one repetition more.
+    const said = lay(dance(4), { minutes: 19, talk: 1.5 })
+    expect(said.steps.flatMap((s) => (s.kind === 'break down' ? [s.talk] : []))).toEqual(Array(4).fill(90))
+    expect(said.seconds).toBeLessThanOrEqual(19 * 60)
+    expect(said.seconds).toBeGreaterThan(18 * 60)
+    const hardest = page(
+      4,
+      cuesOf([
+        EIGHT,
+        EIGHT,
+        '1 step R; 1& step L; 2 step R; 2& step L; 3 step R; 3& step L; 4 kick R; 4& step L; 5 hop R',
+        EIGHT,
+      ]),
+    )
+    const drills = (n: number) =>
+      lay(hardest, { minutes: 22 })
+        .steps.filter((s) => s.kind === 'drill' && s.stretch?.from === n * 192)
+        .reduce((sum, s) => sum + s.repetitions, 0)
+    expect(drills(2)).toBeGreaterThan(Math.max(drills(0), drills(1), drills(3)))
     const short = lay(dance(8), { minutes: 20 })
     expect(short.left.length).toBeGreaterThan(0)
     expect(short.fits + short.left.length).toBe(8)
     expect(short.left.at(-1)).toEqual({ from: 7 * 192, to: 8 * 192 })
+  })
+  it('drills as often as one drills, and no more', () => {
+    const { steps } = lay(dance(2), { ...plenty, drilled: { slow: 5, fast: 1, rungs: 2 } })
+    const rungs = steps.filter((s) => s.made.what.startsWith('rung') && s.stretch?.from === 0)
+    expect(rungs.map((s) => [s.speed, s.repetitions])).toEqual([
+      [0.75, 5],
+      [1, 1],
+    ])
+  })
+  it('is shown whole first and climbs at its end where that is asked for, to the front and to the back', () => {
+    const { steps } = lay(dance(3), { ...plenty, preview: true, closing: [0.8, 0.6] })
+    expect(steps[1]).toMatchObject({ kind: 'show', how: 'watch', stretch: { from: 0, to: 576 } })
+    const end = steps.slice(-5, -1)
+    expect(end.map((s) => [s.speed, s.sound, s.how, s.kind])).toEqual([
+      [0.6, 'counts', 'together', 'checkpoint'],
+      [0.8, 'both', 'together', 'checkpoint'],
+      [1, 'music', 'full out', 'run'],
+      [1, 'music', 'to the back', 'run'],
+    ])
+    for (const s of end) expect(s.stretch).toEqual({ from: 0, to: 576 })
+    // Of what there was time to learn.
+    const short = lay(dance(8), { minutes: 15, closing: [0.6] })
+    expect(short.left.length).toBeGreaterThan(0)
+    expect(short.steps.find((s) => s.made.what === 'closing 60')?.stretch?.to).toBe(short.left[0]?.from)
+  })
+  it('of somebody new is a usual class', () => {
+    const minutes = (r: Routine, grade: LessonSettings['grade']) =>
+      usualMinutes(newEights(r, times(100, 200), book, USUAL), grade)
+    // 4 x 4.5 and a quarter for its ends; 8 x 4.5 and eight minutes; 8 x 2; never over an hour, never under a quarter.
+    expect(minutes(dance(4), 'beginners')).toBe(25)
+    expect(minutes(dance(8), 'beginners')).toBe(45)
+    expect(minutes(dance(8), 'intermediate')).toBe(25)
+    expect(minutes(dance(20), 'beginners')).toBe(60)
+    expect(minutes(dance(1), 'advanced')).toBe(15)
+    // What is danced again is new once.
+    const again = setRepeat(
+      page(4, cuesOf([EIGHT, EIGHT])),
+      { id: 'r', to: { from: 384, to: 768 }, from: 0, mirrored: false },
+      () => 'x',
+    )
+    expect(newEights(again, times(100, 200), book, USUAL)).toBe(2)
   })
   it('asks for talk by the counts of new material, also of a phrase that is longer than an eight', () => {
     const talkOf = (counts: number) => {

@@ -28,7 +28,7 @@ export interface Material {
   row: Stretch
   /** How many counts the stretch has. */
   counts: number
-  /** Nothing is cued in it. */
+  /** Nothing is cued in it, or it is held or open. */
   empty: boolean
   /** Where its material is written: itself, and the stretches that it repeats, followed back. */
   roots: Stretch[]
@@ -109,7 +109,7 @@ function seenBy(
     placed,
     stretch,
     counts: (stretch.to - stretch.from) / TICKS_PER_COUNT,
-    empty: cues.length === 0,
+    empty: actions.length === 0,
     mirrored: routine.repeats.some((r) => {
       const piece = r.mirrored && common(r.to, stretch)
       return piece && piece.to - piece.from >= LEAD * TICKS_PER_COUNT

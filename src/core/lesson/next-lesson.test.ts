@@ -104,7 +104,7 @@ describe('the next lesson', () => {
   })
 
   it('what does not fit is named, without what was taught', () => {
-    const { left } = next(rows(row(0, 0.75, 'clean')), { minutes: 20 })
+    const { left } = next(rows(row(0, 0.75, 'clean')), { minutes: 10 })
     expect(left.length).toBeGreaterThan(0)
     expect(left.some((s) => s.from === 0)).toBe(false)
   })

@@ -15,6 +15,7 @@ import {
   fadingCalls,
   placeOf,
   putTogether,
+  SLOW,
   spanned,
   type Teaching,
   type Thinning,
@@ -32,20 +33,26 @@ const COOL_DOWN: Seconds = 3 * 60
 /** New counts between two checkpoints. */
 const CHECK_AFTER = 16
 
-export const FULL: Thinning = { slow: 3, fast: 2, rungs: 4, runs: 2 }
-
-interface Context extends Teaching {
+interface Context extends Omit<Teaching, 'thin'> {
   routine: Routine
   times: Times
   /** Steps after the warm-up, before anything new. */
   steps?: readonly LessonStep[]
   /** Where what the learners know already is written. */
   known?: readonly Stretch[]
+  /** Where nothing is danced. */
+  empty: readonly Stretch[]
 }
 
 /** True for material nobody has learned yet: some of what it is made of is new. */
-const isFresh = (m: Material, known: readonly Stretch[]) =>
+export const isFresh = (m: Material, known: readonly Stretch[]) =>
   !m.empty && m.roots.some((s) => !covered(s, known))
+
+/** A chunk, and how much of the minutes goes to it. */
+export interface PlannedChunk {
+  chunk: readonly Material[]
+  thin: Thinning
+}
 
 /** Steps of a lesson, and the new material in it. */
 export interface Laid {
@@ -53,40 +60,41 @@ export interface Laid {
   fresh: Material[]
 }
 
-/** Lays steps out for some chunks; what repeats is taught once, where it comes first. */
-export function stepsFor(context: Context, chunks: readonly Material[][]): Laid {
-  const { settings, thin } = context
+/** Lays steps out for some chunks, none of them empty; what repeats is taught once, where it comes first. */
+export function stepsFor(context: Context, chunks: readonly PlannedChunk[], runs: number): Laid {
+  const { settings } = context
   const out: LessonStep[] = []
   const add = (d: Draft) => out.push(called(plainStep({ view: settings.view, ...d }), context))
   add({ made: madeAs('warm-up'), kind: 'warm-up', talk: Math.min(WARM_UP, settings.minutes * 60 * 0.15) })
   out.push(...(context.steps ?? []))
-  const learned: Material[][] = []
+  if (settings.preview && chunks.length) add(preview(chunks))
+  const learned: (readonly Material[])[] = []
   const known: Stretch[] = [...(context.known ?? [])]
   const all: Material[] = []
   const shown = new Set<PlacedPhrase>()
   let sinceCheck = 0
   let drilled = 0
-  // Where nothing is danced there is nothing to teach, and nothing that is known.
-  const taught = chunks.map((c) => c.filter((m) => !m.empty)).filter((c) => c.length > 0)
-  const order = settings.backward ? taught.reverse() : taught
-  order.forEach((chunk, i) => {
+  const order = settings.backward ? [...chunks].reverse() : chunks
+  order.forEach(({ chunk, thin }, i) => {
     const from = out.length
     const fresh = chunk.filter((m) => isFresh(m, known))
-    teach(context, chunk, fresh, shown, add)
+    const teaching = { ...context, thin }
+    teach(teaching, chunk, fresh, shown, add)
     for (const m of chunk) known.push(...m.roots)
     all.push(...fresh)
-    const before = order[i - 1]
-    if (before) putTogether(context, settings.backward ? [chunk, before] : [before, chunk], add)
+    const before = order[i - 1]?.chunk
+    const pair = before && (settings.backward ? ([chunk, before] as const) : ([before, chunk] as const))
+    if (pair && !apart(pair, context.empty)) putTogether(teaching, pair, add)
     learned.push(chunk)
     sinceCheck += fresh.reduce((n, m) => n + m.counts, 0)
-    const next = order[i + 1]
+    const next = order[i + 1]?.chunk
     // In the middle of a phrase it is its own counts that are added up.
     const whole = next?.[0]?.placed !== chunk.at(-1)?.placed
     const due =
       (settings.review === 'top' && whole) ||
       (settings.review === 'checkpoints' && ((sinceCheck >= CHECK_AFTER && whole) || !next))
     if (due && learned.length > 1) {
-      checkpoint(learned, context, add)
+      checkpoint(learned, teaching, add)
       sinceCheck = 0
     }
     drilled += out.slice(from).reduce((n, s) => n + secondsOf(s, context), 0)
@@ -100,23 +108,77 @@ export function stepsFor(context: Context, chunks: readonly Material[][]): Laid 
       drilled = 0
     }
   })
-  if (learned.length)
-    add({
-      made: madeAs('run'),
-      kind: 'run',
-      stretch: spanned(learned.flat()),
-      sound: 'music',
-      how: 'full out',
-      repetitions: thin.runs,
-      talk: WORD,
-      why: 'The whole of it with the song, without stopping.',
-    })
+  closing(learned.flat(), settings, runs).forEach(add)
   add({
     made: madeAs('cool-down'),
     kind: 'cool-down',
     talk: Math.min(COOL_DOWN, settings.minutes * 60 * 0.08),
   })
   return { steps: out, fresh: all }
+}
+
+/** Everything that will be taught, seen once. */
+const preview = (chunks: readonly PlannedChunk[]): Draft => ({
+  ...{ made: madeAs('preview'), kind: 'show', how: 'watch', sound: 'music', repetitions: 1, talk: WORD },
+  stretch: spanned(chunks.flatMap(({ chunk }) => chunk)),
+  why: 'The whole of it first.',
+})
+
+/** What a lesson ends with: all that was learned at its speeds, with the song, and to the back. */
+function closing(learned: readonly Material[], { closing: speeds }: LessonSettings, runs: number): Draft[] {
+  const stretch = spanned(learned)
+  if (!stretch) return []
+  const run: Draft = {
+    ...{
+      made: madeAs('run'),
+      kind: 'run',
+      stretch,
+      sound: 'music',
+      how: 'full out',
+      repetitions: runs,
+      talk: WORD,
+    },
+    why: 'The whole of it with the song, without stopping.',
+  }
+  if (!speeds.length) return [run]
+  return [
+    ...[...new Set(speeds)]
+      .sort((a, b) => a - b)
+      .map(
+        (speed): Draft => ({
+          ...{
+            made: madeAs(`closing ${Math.round(speed * 100)}`),
+            kind: 'checkpoint',
+            stretch,
+            speed,
+            repetitions: 1,
+          },
+          ...{
+            sound: speed < SLOW ? 'counts' : 'both',
+            talk: 0,
+            why: 'All of it, once more from slow to the song.',
+          },
+        }),
+      ),
+    run,
+    {
+      ...run,
+      made: madeAs('run back'),
+      how: 'to the back',
+      repetitions: 1,
+      talk: 0,
+      why: 'To the back, without a mirror.',
+    },
+  ]
+}
+
+/** True where something that is not cued, held or open lies between two chunks. @param pair by place */
+const apart = (
+  pair: readonly [readonly Material[], readonly Material[]],
+  empty: readonly Stretch[],
+): boolean => {
+  const [end, begin] = [spanned(pair[0])?.to ?? 0, spanned(pair[1])?.from ?? 0]
+  return empty.some((s) => s.from >= end && s.to <= begin)
 }
 
 /** A step with what is called in it. @param sits it sat already */
@@ -133,13 +195,20 @@ export function called(
   return { ...step, calls: fadingCalls(step, sits, sung) }
 }
 
-/** Chunks of a dance by its settings. */
+/** Chunks of a dance by its settings. Where nothing is danced there is nothing to teach, and no chunk goes over it. */
 export function chunksFor(
   routine: Routine,
   list: readonly Material[],
   settings: LessonSettings,
 ): Material[][] {
-  return chunksOf(list, routine, settings.chunk)
+  return chunksOf(list, routine, settings.chunk).flatMap((chunk) => {
+    const parts: Material[][] = [[]]
+    for (const m of chunk) {
+      if (m.empty) parts.push([])
+      else parts.at(-1)?.push(m)
+    }
+    return parts.filter((part) => part.length > 0)
+  })
 }
 
 /** How long a step takes. */

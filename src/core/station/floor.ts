@@ -9,7 +9,7 @@ import {
   stepOf,
 } from '../floor'
 import { type LessonStep, type PlacedPhrase, stepKey } from '../routine'
-import { clampSpeed, type Ratio, type Stretch, type Ticks } from '../time'
+import { clampSpeed, type Ratio, type Seconds, type Stretch, type Ticks } from '../time'
 
 /*
  * The Floor station as a machine: what is chosen to be drilled, and what a key or a press means now. What is danced is
@@ -32,6 +32,8 @@ export interface FloorPlace {
   lit: Readonly<Record<string, number>>
   /** Steps of a lesson begin by themselves. */
   handsFree: boolean
+  /** The list of the lesson's steps is open. */
+  list: boolean
   /** The timing trainer is open, and how moves are told to it. */
   timing: 'tap' | 'clap' | null
 }
@@ -71,6 +73,11 @@ export type FloorStationEvent =
   | { kind: 'skip' }
   | { kind: 'back' }
   | { kind: 'leave' }
+  | { kind: 'jump'; index: number }
+  | { kind: 'leave out'; seconds: Seconds | null }
+  | { kind: 'put back' }
+  /** The list of the lesson's steps, open or not. */
+  | { kind: 'list'; open: boolean }
   | { kind: 'hands free' }
   | { kind: 'timing'; way: 'tap' | 'clap' }
   | { kind: 'timing over' }
@@ -101,7 +108,7 @@ export interface FloorStepped {
 const SLOWLY: Ratio = 0.6
 
 export const floorAtFirst = (plan: DrillPlan, lesson: FloorLesson | null): FloorPlace => ({
-  ...{ plan, lesson, size: '4', lit: {}, handsFree: false, timing: null },
+  ...{ plan, lesson, size: '4', lit: {}, handsFree: false, list: false, timing: null },
 })
 
 /** The one after another in a list that goes round. */
@@ -237,6 +244,14 @@ export function stepFloor(state: FloorPlace, event: FloorStationEvent, seen: Flo
     case 'skip':
     case 'back':
       return state.lesson ? just(state, tell({ kind: event.kind })) : just(state)
+    case 'list':
+      return just({ ...state, list: event.open && state.lesson !== null })
+    case 'jump':
+      return just({ ...state, list: false }, tell({ kind: 'jump', index: event.index }))
+    case 'leave out':
+      return just(state, tell({ kind: 'leave out', seconds: event.seconds }))
+    case 'put back':
+      return just(state, tell({ kind: 'put back' }))
     case 'begin':
     case 'stop':
       return just(state, tell({ kind: event.kind }))

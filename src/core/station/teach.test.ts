@@ -65,7 +65,8 @@ describe('plans', () => {
     expect([s.did, s.plan.name, s.plan.settings, s.state.planId]).toEqual([
       ['a new lesson plan'],
       'First lesson',
-      USUAL,
+      // Of somebody new: as long as a usual class.
+      { ...USUAL, minutes: 25 },
       s.plan.id,
     ])
     expect(s.keys).toContain('run')

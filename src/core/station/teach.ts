@@ -10,6 +10,7 @@ import {
   keepByHand,
   lessonOf,
   moveSteps,
+  newEights,
   nudgeStep,
   type Reach,
   reachOfSteps,
@@ -17,6 +18,7 @@ import {
   setPasses,
   takeOut,
   taughtLike,
+  usualMinutes,
 } from '../lesson'
 import {
   cutText,
@@ -160,6 +162,12 @@ const taught = (seen: TeachSeen, plan: LessonPlan, settings: LessonSettings, did
   return on(plan, did, (p) => ({ ...p, settings, steps }))
 }
 
+/** Of somebody new: as long as a usual class with as much that is new. */
+const firstSettings = ({ routine, times, book }: TeachSeen): LessonSettings => ({
+  ...USUAL,
+  minutes: usualMinutes(newEights(routine, times, book, USUAL), USUAL.grade),
+})
+
 const CHANGED = 'change how the lesson is taught'
 
 /** What an event asks of the plan that is shown; null where it asks nothing. */
@@ -238,7 +246,7 @@ export function stepTeach(state: TeachState, event: TeachEvent, seen: TeachSeen)
     case 'choose steps':
       return { state: { ...state, chosen: event.keys }, edit: null }
     case 'first plan':
-      return { state, edit: made(seen, USUAL, 'First lesson', plan) }
+      return { state, edit: made(seen, firstSettings(seen), 'First lesson', plan) }
     default:
       return { state, edit: plan ? planEdit(state, event, plan, seen) : null }
   }

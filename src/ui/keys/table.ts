@@ -270,6 +270,13 @@ export const KEYS = {
   fallBack: adding('Shift+U', 'shift U', 'Fall back', 'Without the counts taken in last, from the top'),
   stepOn: dancing('ArrowRight', '→', 'The next step of the lesson'),
   stepBack: dancing('ArrowLeft', '←', 'The step before'),
+  allSteps: dancing(
+    'Shift+N',
+    'shift N',
+    'All steps of the lesson',
+    'To go to any of them, or to leave some out',
+  ),
+  leaveOut: dancing('Shift+X', 'shift X', 'Leave out', 'As much of what is left as the lesson is late'),
   handsFree: dancing('h', 'H', 'Hands free', 'Steps begin by themselves'),
   beside: beside('Shift+V', 'shift V', 'Nothing, camera, figure'),
   replay: beside('Alt+v', 'alt V', 'What the camera shows', 'Now, the repetition before, or both'),

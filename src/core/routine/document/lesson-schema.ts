@@ -16,6 +16,20 @@ export const LADDERS = ['counts', 'music', 'both'] as const
 export const CALLING = ['as set', 'fading'] as const
 export const VIEWS = ['mirrored', 'true', 'behind'] as const
 
+/** How often one drills: repetitions of a slow rung, of one at tempo, and rungs of a ladder. */
+const Drilled = v.object({
+  slow: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(12)),
+  fast: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(12)),
+  rungs: v.pipe(v.number(), v.integer(), v.minValue(2), v.maxValue(8)),
+})
+export type Drilled = v.InferOutput<typeof Drilled>
+
+/** Drilled no more than this where nobody said otherwise. Common practice, no published source. */
+export const USUALLY_DRILLED: Drilled = { slow: 3, fast: 2, rungs: 4 }
+
+/** What a ladder at the end of a lesson climbs where nothing else is said. */
+export const CLOSING: readonly number[] = [0.6, 0.8]
+
 /** How somebody teaches: the schools of the trade, the learners, and the minutes there are. */
 export const LessonSettings = v.object({
   grade: v.picklist(GRADES),
@@ -38,6 +52,15 @@ export const LessonSettings = v.object({
   /** Chunks are learned from the last to the first. */
   backward: v.boolean(),
   calling: v.optional(v.picklist(CALLING), 'as set'),
+  /** How often one drills, at the most; null for what is usual. */
+  drilled: v.optional(v.nullable(Drilled), null),
+  /** Speeds at which all of it is danced at the end, before it is danced with the song to the front and to the back; none for the song alone. */
+  closing: v.optional(
+    v.pipe(v.array(v.pipe(v.number(), v.minValue(0.4), v.maxValue(1.1))), v.maxLength(4)),
+    [],
+  ),
+  /** All of it is shown once before anything is taught. */
+  preview: v.optional(v.boolean(), false),
   /** Passes in another order than the usual one, for what begins in these stretches. */
   passes: v.optional(
     v.pipe(
@@ -72,6 +95,9 @@ export const USUAL: LessonSettings = {
   pause: 4,
   backward: false,
   calling: 'as set',
+  drilled: null,
+  closing: [],
+  preview: false,
   passes: [],
 }
 

@@ -12,7 +12,8 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 
-const Offer = styled.li`
+/** Something that could be done, with what for and the presses that do it. */
+export const Offer = styled.li`
   display: grid;
   gap: 6px;
   padding: 9px 11px;
@@ -22,7 +23,7 @@ const Offer = styled.li`
   em { font-style: normal; color: ${desk.quiet}; }
 `
 
-const List = styled.ul`
+export const Offers = styled.ul`
   list-style: none;
   margin: 0;
   padding: 0;
@@ -60,7 +61,7 @@ export function AlikePart({ page, list, all }: { page: Page; list: readonly Alik
   return (
     <Part aria-label="Alike" data-testid="alike">
       <h3>{list.length > 1 ? `${list.length} could be linked` : 'Could be linked'}</h3>
-      <List>
+      <Offers>
         {list.map((a) => (
           <Offer key={`${a.to.from} ${a.to.to}`}>
             <span>{alikeName(page.placed, a)}</span>
@@ -77,7 +78,7 @@ export function AlikePart({ page, list, all }: { page: Page; list: readonly Alik
             </Tools>
           </Offer>
         ))}
-      </List>
+      </Offers>
       {all && list.length > 1 && (
         <Tools>
           <Button small onPress={() => link(list, `link ${list.length} that are alike`)}>

@@ -1,6 +1,5 @@
 'use client'
 
-import styled from 'styled-components'
 import type { Leaning } from '@/core/choreo'
 import {
   type Breath,
@@ -18,24 +17,7 @@ import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
-import { desk } from '../../theme/tokens'
-
-const Offer = styled.li`
-  display: grid;
-  gap: 6px;
-  padding: 9px 11px;
-  border: 1.5px dashed #9B8C9D;
-  border-radius: 10px;
-  font-size: 13.5px;
-`
-
-const List = styled.ul`
-  list-style: none;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 7px;
-`
+import { Offer, Offers } from './alike-part'
 
 /** Offered as a pick-up: up to four counts, by halves. */
 const LEANS: readonly Ticks[] = Array.from({ length: 8 }, (_, i) => ((i + 1) * TICKS_PER_COUNT) / 2)
@@ -121,7 +103,7 @@ export function LeaningPart({ page, list, all }: { page: Page; list: readonly Le
   return (
     <Part aria-label="Over the line" data-testid="leaning">
       <h3>{list.length > 1 ? `${list.length} go over the line` : 'Goes over the line'}</h3>
-      <List>
+      <Offers>
         {(all ? list : list.slice(0, 1)).map((l) => {
           const next = page.placed.find((p) => p.start === l.at)
           const before = next && page.placed[next.index - 1]
@@ -146,7 +128,7 @@ export function LeaningPart({ page, list, all }: { page: Page; list: readonly Le
             </Offer>
           )
         })}
-      </List>
+      </Offers>
       {list.length > 1 && (
         <Tools>
           <Button small onPress={() => say(list)}>

@@ -15,6 +15,8 @@ import { useView } from '../../state/view'
 import { floor, font } from '../../theme/tokens'
 import { Alarm, Dark, TopLine } from './dark'
 import { useFloor } from './floor-store'
+import { Late } from './late'
+import { LessonList } from './lesson-list'
 import { Prompter } from './prompter'
 import { useTrouble } from './use-trouble'
 
@@ -89,7 +91,7 @@ function useSince(announced: Announcement): Seconds {
 
 /** What comes next, in words and voice, before it begins; talk and rest are timed here. */
 export function Announce() {
-  const lesson = useFloor((s) => s.lesson)
+  const lesson = useFloor((s) => s.floor.lesson)
   const index = useFloor((s) => s.floor.going?.index ?? 0)
   const announced = lesson && announcementOf(lesson, index)
   return announced && <Announced announced={announced} />
@@ -112,6 +114,7 @@ function Announced({ announced }: Props) {
         <span data-testid="lesson-step">
           Step {announced.number} of {announced.of}
         </span>
+        <Late since={since} />
         <span>
           planned {minutesText(announced.before)} to {minutesText(announced.before + announced.seconds)}
         </span>
@@ -124,6 +127,7 @@ function Announced({ announced }: Props) {
         <InWords announced={announced} since={since} />
       )}
       <Keys announced={announced} />
+      <LessonList since={since} />
     </Dark>
   )
 }
@@ -261,6 +265,9 @@ function Keys({ announced }: Props) {
       </Button>
       <Button look="dark" onPress={() => send({ kind: 'skip' })}>
         Skip <small>→</small>
+      </Button>
+      <Button look="dark" onPress={() => send({ kind: 'list', open: true })}>
+        All steps <small>shift N</small>
       </Button>
       <Button look="dark" onPress={() => send({ kind: 'hands free' })} aria-pressed={handsFree}>
         {handsFree ? 'By itself' : 'By key'} <small>H</small>

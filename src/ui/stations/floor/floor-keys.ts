@@ -26,6 +26,8 @@ export function useFloorKeys(): void {
     fallBack: () => send({ kind: 'fall back' }),
     stepOn: () => send({ kind: 'skip' }),
     stepBack: () => send({ kind: 'back' }),
+    allSteps: () => send({ kind: 'list', open: true }),
+    leaveOut: () => send({ kind: 'leave out', seconds: null }),
     handsFree: () => send({ kind: 'hands free' }),
     tap: () => send({ kind: 'timing', way: 'tap' }),
     beside: () => send({ kind: 'beside' }),

@@ -83,10 +83,10 @@ export function makeFloorStore(first: FloorPlace & Looked, { routineId, player, 
       floor: STILL,
       tell,
       send: (event) => {
-        const { plan, lesson, size, lit, handsFree, timing } = get()
+        const { plan, lesson, size, lit, handsFree, list, timing } = get()
         const { floor, routine, page, prompt } = get()
         const { beside, replay } = useView.getState()
-        const { state, effects } = stepFloor({ plan, lesson, size, lit, handsFree, timing }, event, {
+        const { state, effects } = stepFloor({ plan, lesson, size, lit, handsFree, list, timing }, event, {
           ...{ floor, dance: danceOf(routine), placed: page.placed, beside, replay },
           prompt: prompt?.lines.map((l) => l.at) ?? null,
         })

@@ -1,8 +1,6 @@
 'use client'
 
 import { useMemo } from 'react'
-import { Checkbox } from 'react-aria-components'
-import styled from 'styled-components'
 import { inEvery, optionsIn, rolesIn } from '@/core/choreo'
 import type { Contents } from '@/core/handout'
 import { danced, danceOf, PASSES, passWords, type Routine } from '@/core/routine'
@@ -10,34 +8,11 @@ import { sameStretch } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Choice, Pick } from '../../parts/field'
 import { Part } from '../../parts/panel'
+import { Tick } from '../../parts/tick'
 import { PlaceField } from '../../sheet/place-field'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
-import { desk } from '../../theme/tokens'
 import type { Kind } from './kinds'
-
-export const Tick = styled(Checkbox)`
-  display: flex;
-  align-items: center;
-  gap: 9px;
-  cursor: pointer;
-  font-size: 14.5px;
-  padding: 3px 0;
-  &::before {
-    content: '';
-    flex: none;
-    width: 18px;
-    height: 18px;
-    border: 1.5px solid #9B8C9D;
-    border-radius: 5px;
-    background: #fff;
-    font: 700 14px/16px system-ui;
-    color: #fff;
-    text-align: center;
-  }
-  &[data-selected]::before { content: '✓'; background: ${desk.azalea}; border-color: ${desk.azalea}; }
-  &[data-focus-visible]::before { outline: 3px solid ${desk.azalea}; outline-offset: 2px; }
-`
 
 const SIDES = [
   { id: 'true', name: 'true sides' },

@@ -1,23 +1,29 @@
 'use client'
 
 import { useEffect, useMemo, useState } from 'react'
-import { type Estimate, learned } from '@/core/drill'
+import { drillHabits, type Estimate, learned } from '@/core/drill'
 import {
   CALLING,
   CHUNKS,
+  CLOSING,
   GRADES,
   LADDERS,
   type LessonSettings,
   ORDERS,
   REVIEWS,
   TALK,
+  USUALLY_DRILLED,
   VIEWS,
 } from '@/core/routine'
+import { FASTEST, SLOWEST } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Choice, Pick, Slide, Text } from '../../parts/field'
-import { Part } from '../../parts/panel'
+import { KeptLine } from '../../parts/kept-line'
+import { Part, Tools } from '../../parts/panel'
+import { Tick } from '../../parts/tick'
 import { fetchLessons } from '../../state/api'
 import { useLog } from '../../state/use-log'
+import { useTeach } from './teach-store'
 
 const same = <T extends string>(list: readonly T[]) => list.map((id) => ({ id, name: id as string }))
 const WORDS = {
@@ -58,6 +64,8 @@ interface Props {
 /** How the lesson is taught, for whom, and in how many minutes. */
 export function SettingsPart({ id, group, settings: s, onChange }: Props) {
   const { talk: held, pause: waited } = useLearned(id, group)
+  const rows = useTeach((x) => x.log.rows)
+  const habits = useMemo(() => drillHabits(rows), [rows])
   const [pause, setPause] = useState<number | null>(null)
   const [minutes, setMinutes] = useState<number | null>(null)
   const [gap, setGap] = useState<number | null>(null)
@@ -74,12 +82,12 @@ export function SettingsPart({ id, group, settings: s, onChange }: Props) {
       <Part>
         <h2>Time and learners</h2>
         <Slide
-          label="Minutes there are"
+          label="Minutes there are, or of the film"
           name="Minutes"
           value={minutes ?? s.minutes}
           min={5}
           max={180}
-          step={5}
+          step={1}
           onChange={setMinutes}
           onEnd={(n) => {
             setMinutes(null)
@@ -143,6 +151,7 @@ export function SettingsPart({ id, group, settings: s, onChange }: Props) {
           now={s.pause}
           onUse={(n) => onChange({ pause: Math.min(60, n) })}
         />
+        <AsITeach settings={s} habits={habits} talk={held} pause={waited} onChange={onChange} />
       </Part>
       <Part>
         <h2>How you teach</h2>
@@ -189,6 +198,31 @@ export function SettingsPart({ id, group, settings: s, onChange }: Props) {
           onChange={(view) => onChange({ view })}
         />
         <Choice
+          label="At the end"
+          value={s.closing.length ? 'ladder' : 'run'}
+          options={[
+            { id: 'run', name: 'with the song' },
+            {
+              id: 'ladder',
+              name: `${percents(s.closing.length ? s.closing : CLOSING)}, the song, to the back`,
+            },
+          ]}
+          onChange={(end) => onChange({ closing: end === 'ladder' ? [...CLOSING] : [] })}
+        />
+        {s.closing.length > 0 && (
+          <KeptLine
+            label="Its speeds, in %"
+            value={s.closing.map((x) => Math.round(x * 100)).join(' ')}
+            keep={(text) => {
+              const speeds = speedsIn(text)
+              if (speeds) onChange({ closing: speeds })
+            }}
+          />
+        )}
+        <Tick isSelected={s.preview} onChange={(preview) => onChange({ preview })}>
+          All of it is shown first
+        </Tick>
+        <Choice
           label="Learned"
           value={s.backward ? 'back' : 'on'}
           options={[
@@ -199,6 +233,81 @@ export function SettingsPart({ id, group, settings: s, onChange }: Props) {
         />
       </Part>
     </>
+  )
+}
+
+const percents = (speeds: readonly number[]) => speeds.map((x) => `${Math.round(x * 100)} %`).join(', ')
+
+/** Speeds of a closing ladder as they are typed, "60 80"; null where they are none. */
+function speedsIn(text: string): number[] | null {
+  const all = text
+    .split(/[\s,;%]+/)
+    .filter(Boolean)
+    .map((x) => Number(x) / 100)
+  const fine = all.length > 0 && all.length <= 4 && all.every((x) => x >= SLOWEST && x <= FASTEST)
+  return fine ? all.sort((a, b) => a - b) : null
+}
+
+/** How often one drills, from one's own log, with what lessons took beside: all planned with in one press. */
+function AsITeach({
+  settings,
+  habits: { slow, fast, rungs },
+  talk,
+  pause,
+  onChange,
+}: {
+  settings: LessonSettings
+  habits: ReturnType<typeof drillHabits>
+  talk: Estimate | null
+  pause: Estimate | null
+  onChange: Props['onChange']
+}) {
+  const { drilled } = settings
+  const now = drilled ?? USUALLY_DRILLED
+  const known = slow || fast || rungs || talk || pause
+  if (!known && !drilled) return null
+  const next: Partial<LessonSettings> = {
+    ...(slow || fast || rungs
+      ? {
+          drilled: {
+            slow: slow?.value ?? now.slow,
+            fast: fast?.value ?? now.fast,
+            rungs: rungs?.value ?? now.rungs,
+          },
+        }
+      : {}),
+    ...(talk ? { talk: Math.min(30, Number(talk.value.toFixed(1))) } : {}),
+    ...(pause ? { pause: Math.max(0, Math.min(60, Math.round(pause.value))) } : {}),
+  }
+  const drills = (slow?.from ?? 0) + (fast?.from ?? 0)
+  const same = Object.entries(next).every(
+    ([key, value]) => JSON.stringify(settings[key as keyof LessonSettings]) === JSON.stringify(value),
+  )
+  return (
+    <div data-testid="as-i-teach">
+      <p>
+        Drilled at most: slow {now.slow} times, at tempo {now.fast}, at {now.rungs} speeds
+        {drilled ? '' : ' (usual)'}.
+        {drills > 0 &&
+          ` Yours: slow ${slow?.value ?? '?'}, at tempo ${fast?.value ?? '?'}, ${rungs?.value ?? '?'} speeds (the middle of ${drills} drills).`}
+      </p>
+      <Tools>
+        {known && !same && (
+          <Button
+            small
+            onPress={() => onChange(next)}
+            tip="Talk, pauses, repetitions and speeds as your lessons took them"
+          >
+            As I teach
+          </Button>
+        )}
+        {drilled && (
+          <Button small look="quiet" onPress={() => onChange({ drilled: null })}>
+            As usual
+          </Button>
+        )}
+      </Tools>
+    </div>
   )
 }
 

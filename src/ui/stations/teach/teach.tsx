@@ -2,7 +2,7 @@
 
 import { useRouter } from 'next/navigation'
 import styled from 'styled-components'
-import { isOutdated, lessonOf, secondsOf, wayOf } from '@/core/lesson'
+import { CLASS_MINUTES, isOutdated, lessonOf, secondsOf, wayOf } from '@/core/lesson'
 import { type LessonStep, stepKey, stretchName } from '@/core/routine'
 import { chosenSteps, oneChosen, passesHere } from '@/core/station'
 import { joined, type Seconds } from '@/core/time'
@@ -321,11 +321,16 @@ function useToFloor(id: string): () => void {
 /** Chunks that are less than a phrase. */
 const PIECES = /counts|hard/
 
+/** What warming up and cooling down take. */
+const endsOf = (steps: readonly LessonStep[]): Seconds =>
+  steps.reduce((n, s) => (s.kind === 'warm-up' || s.kind === 'cool-down' ? n + s.talk : n), 0)
+
 /** The minutes of the lesson, what had to give way, and what there is no time for. */
 function Total({ id }: { id: string }) {
   const placed = useTeach((s) => s.page.placed)
   const settings = usePlan((p) => p.settings)
-  const { cut, left, fits } = useFresh()
+  const { cut, left, fits, eights } = useFresh()
+  const ends = usePlan((p) => endsOf(p.steps))
   const toFloor = useToFloor(id)
   const total = useSeconds().reduce((a, b) => a + b, 0)
   const over = total - settings.minutes * 60
@@ -336,6 +341,13 @@ function Total({ id }: { id: string }) {
       <Big data-testid="total">
         <strong>{minutesText(total)}</strong> of {settings.minutes} min
       </Big>
+      {eights >= 1 && (
+        <p data-testid="pace">
+          {Math.round(eights)} new {Math.round(eights) === 1 ? 'eight' : 'eights'}, about{' '}
+          {((total - ends) / 60 / eights).toFixed(1)} min each. A usual class takes{' '}
+          {CLASS_MINUTES[settings.grade]} ({settings.grade}).
+        </p>
+      )}
       {over > 0 && <Over role="status">It is {minutesText(over)} too long, by your changes.</Over>}
       <Tools>
         <Button look="strong" onPress={toFloor}>
