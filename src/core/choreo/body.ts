@@ -1,6 +1,6 @@
 import type { Cue, Level, Position } from '../routine'
 import type { Ticks } from '../time'
-import { type Foot, factsOf, type SubStep } from './effects'
+import { type Foot, factsOf, type SubStep, stepOf } from './effects'
 import type { MoveBook } from './moves'
 
 /** Where the weight is; unknown until something says. */
@@ -69,6 +69,7 @@ export function followBody(
   const conflicts: BodyConflict[] = []
   let { weight, facing, level } = from
   let brought: Cue | null = null
+  let kicked = false
   // Compound moves reach into the cues after them: all small steps are taken in order of time.
   const moments: Moment[] = []
   cues.forEach((cue, order) => {
@@ -93,8 +94,14 @@ export function followBody(
     }
     if (!cue) continue
     if (first) {
-      const { turn } = factsOf(cue, book)
-      if (turn === 'unknown') facing = 'unknown'
+      const { turn, pivot } = factsOf(cue, book)
+      const to = weight === 'left' || weight === 'right' ? otherFoot(weight) : null
+      // Half around is the same wall whichever way it goes.
+      if (pivot !== null && (to || pivot % 8 === 4)) {
+        if (facing !== 'unknown') facing = turned(facing, to ?? 'right', pivot)
+        weight = 'unknown'
+        brought = cue
+      } else if (turn === 'unknown') facing = 'unknown'
       else if (turn && facing !== 'unknown') facing = turned(facing, turn.to, turn.eighths)
       if (cue.facing !== undefined) {
         if (facing !== 'unknown' && facing !== cue.facing)
@@ -104,17 +111,22 @@ export function followBody(
       level = cue.level ?? level
     }
     const foot = sub?.foot ?? null
-    if (sub && (sub.kind === 'weight' || sub.kind === 'free') && foot !== null && weight === foot)
-      conflicts.push({ kind: 'weight', at, cue, before: brought, foot, computed: 0 })
+    const needs = sub && (sub.kind === 'weight' || sub.kind === 'free') && foot !== null && weight === foot
+    // A kick with one foot after the other: the one that kicked has come down.
+    const kicks = stepOf(cue, book) === 'kick' && kicked
+    if (needs && !kicks) conflicts.push({ kind: 'weight', at, cue, before: brought, foot, computed: 0 })
     if (sub) {
       const next = weightAfter(weight, sub.kind, foot)
       if (next !== weight || sub.kind === 'weight') brought = cue
       weight = next
+      kicked = sub.kind === 'free' && stepOf(cue, book) === 'kick'
     }
     steps.push({ at, cue, weight, facing, level, foot, taken: sub?.kind === 'weight' || sub?.kind === 'on' })
   }
   return { steps, conflicts, end: { weight, facing, level } }
 }
+
+const otherFoot = (foot: Foot): Foot => (foot === 'left' ? 'right' : 'left')
 
 function weightAfter(
   now: Weight,

@@ -73,8 +73,12 @@ export function subSteps(cue: Cue, book: MoveBook): SubStep[] {
       return [{ at: 0, kind: 'on', foot: lead }]
     case 'pivot':
     case 'turn':
-      // Where the words do not say which way, the side does, and the foot is not told.
-      return lead && (cue.turn || wayIn(cue.move) || moveNamed(cue.move, book)?.turn)
+      // Where the words do not say which way, the side does, and the foot is not told; a pivot ends on that foot.
+      if (!lead) return []
+      return cue.turn ||
+        wayIn(cue.move) ||
+        moveNamed(cue.move, book)?.turn ||
+        (step === 'pivot' && eighthsIn(cue.move))
         ? [{ at: 0, kind: 'on', foot: lead }]
         : []
     case 'ball-change':
@@ -92,6 +96,9 @@ export function subSteps(cue: Cue, book: MoveBook): SubStep[] {
 
 const FRACTIONS: Record<string, number> = { '¼': 2, '½': 4, '¾': 6, '⅛': 1, '⅜': 3, '⅝': 5, '⅞': 7 }
 const WORDS: Record<string, number> = {
+  'one and a half': 12,
+  'two turns': 16,
+  'three turns': 24,
   full: 8,
   half: 4,
   quarter: 2,
@@ -101,7 +108,21 @@ const WORDS: Record<string, number> = {
   double: 16,
   triple: 24,
 }
-const TURNS = /(?<![\p{L}\p{N}])(?:turn|spin|pivot)(?:s|ed|ing|ned|ning)?(?![\p{L}\p{N}])/u
+const TURNS = /(?<![\p{L}\p{N}])(?:turn|spin|pivot|unwind)(?:s|ed|ing|ned|ning)?(?![\p{L}\p{N}])/u
+/** Turns that have a name and go once around unless a number is said. Common practice, no published source. */
+const WHOLE_TURNS = new RegExp(
+  String.raw`(?<![\p{L}\p{N}])(?:${[
+    'pirouettes?|fouett[eé]s?|cha[iî]n[eé]s?(?: turns?)?|piqu[eé] turns?|soutenus?|tours? en l.air|corkscrews?',
+    'spins?|spiral(?: turns?)?|pencil(?: turns?)?|three[- ]step turns?|rolling (?:grape)?vines?|full turns?',
+  ].join('|')})(?![\p{L}\p{N}])`,
+  'u',
+)
+/** One that has a name and goes half around. Common practice, no published source. */
+const HALF_TURNS = /(?<![\p{L}\p{N}])d[eé]tourn[eé]s?(?![\p{L}\p{N}])/u
+/** "R 2", "L x3", "2" at the end: how often around, and which way. */
+const TIMES_AROUND = /(?:^|\s)([rl])?\s*(?:x\s*)?([1-9])?$/u
+/** A fraction beside a step's name is how far it turns ("sailor ¼", "monterey 1/2"), unless it is of time. Common practice. */
+const TURNS_BY_PART = /(?:^|\s)(?:[1-7]\/[248]|[¼½¾⅛⅜⅝⅞])(?=\s|$)(?!.*(?:time|tempo|speed|beat|count))/u
 
 const LIMB =
   'arms?|hands?|wrists?|palms?|fists?|fingers?|thumbs?|elbows?|shoulders?|hips?|ribs?|chest|torso|upper body|head|face|chin|nose|eyes?|gaze|look|knees?|legs?|thighs?|feet|foot|toes?|heels?|ankles?|partner|follower|leader|hat|cane|stick|scarf|skirt|cape|ball|prop|fan'
@@ -115,12 +136,24 @@ const TURNED = [
   /(?<![\p{L}\p{N}])(?:arms?|hands?|wrists?|palms?|fists?|fingers?|elbows?|shoulders?|hips?|head|face|chin|hat|cane|skirt)\s+(?:turn|spin|pivot)(?:s|ed|ing|ned|ning)?(?![\p{L}\p{N}])/gu,
   /(?<![\p{L}\p{N}])turn(?:s|ed|ing)?[\s-]*(?:outs?|outwards?|inwards?|up|down)(?![\p{L}\p{N}])/gu,
   /(?<![\p{L}\p{N}])turn(?:s|ed|ing)?[\s-]+in(?=\s*(?:$|[,;.]|and\b|from\b|at\b|on\b|with\b))/gu,
+  new RegExp(
+    String.raw`(?<![\p{L}\p{N}])turn(?:s|ed|ing)?[\s-]+(?:in|out)\s+(?:(?:the|your|his|her|their|my|our|both|one|each|a|left|right)\s+)*(?:${LIMB})(?![\p{L}\p{N}])`,
+    'gu',
+  ),
 ]
 
 /** True where a text says that the dancer turns. */
-const turnsBody = remembered((move): boolean =>
-  TURNS.test(TURNED.reduce((text, not) => text.replace(not, ' '), move.toLowerCase())),
-)
+const turnsBody = remembered((move): boolean => {
+  const text = withoutLimbs(move)
+  return [TURNS, WHOLE_TURNS, HALF_TURNS, TURNS_BY_PART].some((words) => words.test(text))
+})
+
+/** A text without what turns that is not the dancer. */
+const withoutLimbs = (move: string) =>
+  TURNED.reduce((text, not) => text.replace(not, ' '), move.toLowerCase())
+
+/** True where all that turns in a text is not the dancer: a leg turned out, a hand. */
+const turnsLimbOnly = remembered((move): boolean => TURNS.test(move.toLowerCase()) && !turnsBody(move))
 
 /** How far a text says a turn goes, in eighths of a full one; null where it does not say, or says no eighths. */
 const eighthsIn = remembered((move): number | null => {
@@ -141,11 +174,16 @@ const eighthsIn = remembered((move): number | null => {
   const part = /(?:^|\s)(?:(\d)\/(\d)|([¼½¾⅛⅜⅝⅞]))(?=\s|$)/u.exec(text)
   if (part) return whole(part[3] ? (FRACTIONS[part[3]] ?? 0) : (8 * Number(part[1])) / Number(part[2]))
   const word = Object.keys(WORDS).find((w) => new RegExp(`(?:^|\\s)${w}(?=\\s|$)`).test(text))
-  return word ? (WORDS[word] ?? null) : null
+  if (word) return WORDS[word] ?? null
+  const times = Number(TIMES_AROUND.exec(text)?.[2] ?? 1)
+  return WHOLE_TURNS.test(text) ? 8 * times : HALF_TURNS.test(text) ? 4 : null
 })
 
 /** Which way a text says a turn goes. */
-const wayIn = (move: string): Foot | null => sidesNamed(move)[0] ?? null
+const wayIn = (move: string): Foot | null => {
+  const letter = TIMES_AROUND.exec(move.toLowerCase())
+  return sidesNamed(move)[0] ?? (letter?.[1] && letter[2] ? (letter[1] === 'l' ? 'left' : 'right') : null)
+}
 
 /** Layers that can turn the whole dancer. */
 const turnsWhole = (cue: Pick<Cue, 'layer'>) => canTurn(cue.layer)
@@ -157,13 +195,22 @@ export function turnOf(cue: Cue, book: MoveBook): Turn | 'unknown' | null {
   const named = moveNamed(cue.move, book)
   if (named?.turn && !cue.step) return named.turn
   const step = stepOf(cue, book)
-  const turns = step === 'pivot' || step === 'turn' || turnsBody(cue.move)
+  const turns = turnsBody(cue.move) || ((step === 'pivot' || step === 'turn') && !turnsLimbOnly(cue.move))
   if (!turns) return null
   const eighths = eighthsIn(cue.move)
   const to = wayIn(cue.move) ?? (cue.side === 'left' || cue.side === 'right' ? cue.side : null)
   // A full turn ends where it began, whichever way it goes.
   if (eighths === 8 && !to) return { to: 'right', eighths: 8 }
   return eighths && to ? { to, eighths } : 'unknown'
+}
+
+/**
+ * How far a pivot goes that says no way: it turns away from the foot in front, and which foot it ends on is not told. Common practice,
+ * no published source. Null for everything else.
+ */
+export function pivotOf(cue: Cue, book: MoveBook): number | null {
+  if (turnOf(cue, book) !== 'unknown' || stepOf(cue, book) !== 'pivot') return null
+  return wayIn(cue.move) || cue.side === 'left' || cue.side === 'right' ? null : eighthsIn(cue.move)
 }
 
 /** What was found in a text before: a dance has few different moves and many cues. */
@@ -194,6 +241,8 @@ export interface CueFacts {
   footed: boolean
   subs: readonly SubStep[]
   turn: Turn | 'unknown' | null
+  /** Eighths of a pivot that says no way. */
+  pivot: number | null
   action: boolean
 }
 
@@ -216,6 +265,7 @@ export function factsOf(cue: Cue, book: MoveBook): CueFacts {
       footed: isFooted(cue),
       subs: cue.mirrored ? subs.map((x) => ({ ...x, foot: x.foot && otherSide(x.foot) })) : subs,
       turn: cue.mirrored && turn && turn !== 'unknown' ? mirrorTurn(turn) : turn,
+      pivot: pivotOf(plain, book),
       action: isAction(cue, book),
     }
     known.set(cue, found)

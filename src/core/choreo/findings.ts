@@ -22,7 +22,7 @@ import {
 import { oneLine } from '../routine/document/text-schema'
 import { holds, TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
 import { type BodyConflict, facingName, followBody, START } from './body'
-import { factsOf, stepOf } from './effects'
+import { factsOf, isFooted, stepOf } from './effects'
 import { asDanced, inEvery, optionsIn, rolesIn } from './filters'
 import type { MoveBook } from './moves'
 
@@ -75,6 +75,10 @@ export function findings(routine: Routine, times: Times, book: MoveBook): Findin
   for (const d of routine.dismissed) found.delete(findingKey(d.about))
   return [...found.values()].sort((a, b) => a.at - b.at)
 }
+
+/** "Left hand": the side of a limb, not the way it goes. */
+const LIMB_NAMED =
+  /\b(?:left|right)\s+(?:arms?|hands?|elbows?|fists?|palms?|wrists?|shoulders?|hips?|knees?|legs?|f[eo]{2}t)\b/i
 
 class Checker {
   private readonly placed: PlacedPhrase[]
@@ -238,6 +242,8 @@ class Checker {
       const [word] = words
       if (words.length !== 1 || word === undefined || word === c.side) return []
       const step = stepOf(c, this.book)
+      // Of arms, head and body the word names the way, but for the limb it stands before; the side names the limb.
+      if (!isFooted(c) && !LIMB_NAMED.test(c.move)) return []
       // In a turn the word names the way, the side the foot.
       if (step === 'pivot' || step === 'turn' || c.turn) return []
       const side = word

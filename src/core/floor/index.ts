@@ -14,3 +14,4 @@ export type {
   FloorStepRow,
 } from './state'
 export { STILL, stepOf } from './state'
+export * from './strip'

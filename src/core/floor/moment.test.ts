@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import type { DrillTimeline } from '../drill'
-import { BEFORE_SOUND, momentOf, QUARTER, sameMoment } from './moment'
+import { BEFORE_SOUND, laterMoment, momentOf, QUARTER, sameMoment } from './moment'
 
 const event = (time: number, call: string) => ({ time, call }) as DrillTimeline['countIn'][number]
 const timeline = {
@@ -52,5 +52,18 @@ describe('a moment of the floor', () => {
     for (const other of [{ tick: null }, { repetition: 2 }, { countIn: '5' }, { speed: 1 }])
       expect(sameMoment(one, { ...one, ...other })).toBe(false)
     expect(BEFORE_SOUND.tick).toBeNull()
+  })
+})
+
+describe('of two moments the later is shown', () => {
+  const one = { tick: 108, repetition: 1, countIn: '', speed: 0.75 }
+  it('where a clock steps back a little, and nowhere else', () => {
+    expect(laterMoment(one, { ...one, tick: 102 })).toBe(one)
+    expect(laterMoment(one, { ...one })).toBe(one)
+    const others = [{ tick: 114 }, { tick: 48 }, { repetition: 2, tick: 96 }, { tick: null, countIn: '7' }]
+    for (const what of others) expect(laterMoment(one, { ...one, ...what })).toEqual({ ...one, ...what })
+  })
+  it('and nothing before what is danced', () => {
+    expect(momentOf({ leg: leg(true), into: 0 }, 95.9).tick).toBe(96)
   })
 })

@@ -35,11 +35,22 @@ export function momentOf({ leg, into }: Sounding, at: Ticks): Moment {
     return { tick: null, repetition: k, countIn: called?.call ?? '', speed }
   }
   return {
-    tick: Math.min(Math.floor(at / QUARTER) * QUARTER, timeline.to - 1),
+    // What is heard is told by another clock, a little before or after.
+    tick: Math.max(timeline.from, Math.min(Math.floor(at / QUARTER) * QUARTER, timeline.to - 1)),
     repetition: k,
     countIn: '',
     speed,
   }
+}
+
+/** So far a clock may step back within a repetition: nothing that was shown is shown again. */
+const BACK: Ticks = TICKS_PER_COUNT
+
+/** The later of two moments of one repetition that are near each other; else the next. */
+export function laterMoment(before: Moment, next: Moment): Moment {
+  if (sameMoment(before, next)) return before
+  const back = before.tick !== null && next.tick !== null ? before.tick - next.tick : 0
+  return before.repetition === next.repetition && back > 0 && back <= BACK ? before : next
 }
 
 export const sameMoment = (a: Moment, b: Moment): boolean =>

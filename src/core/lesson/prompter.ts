@@ -19,6 +19,7 @@ import {
   type PlacedPhrase,
   type Position,
   phraseAt,
+  sidesNamed,
 } from '../routine'
 import { type Stretch, TICKS_PER_COUNT, type Ticks } from '../time'
 
@@ -144,7 +145,9 @@ function readyFor(
     const again = before?.foot === needs && !before?.taken && first?.kind === 'free'
     const risky = before && needs && (again || before.weight === 'both')
     if (risky) out.push(`stay off the ${needs} foot: it ${DOES[stepOf(c, book) ?? ''] ?? 'goes'} on ${on}`)
-    if (turn === 'unknown') out.push(`a turn on ${on}`)
+    // A full turn ends where it began: without a word for it nobody knows which way.
+    const way = c.turn || c.side === 'left' || c.side === 'right' || sidesNamed(c.move).length > 0
+    if (turn === 'unknown' || (turn && turn.eighths % 8 === 0 && !way)) out.push(`a turn on ${on}`)
     else if (turn) {
       const after = steps.find((s) => s.cue.id === c.id && s.at >= c.at)
       const wall = after && after.facing !== 'unknown' ? `, to the ${facingName(after.facing)}` : ''
@@ -172,6 +175,7 @@ function readyFor(
   return [...new Set(out)]
 }
 
+/** True where both say which arm they are of, and it is one: what says nothing of it tells nothing of the next move. */
 const sameArm = (a: Cue, b: Cue) =>
-  a.side === b.side || a.side === 'both' || b.side === 'both' || a.side === 'none' || b.side === 'none'
+  a.side !== 'none' && b.side !== 'none' && (a.side === b.side || a.side === 'both' || b.side === 'both')
 const armOf = (c: Cue) => (c.side === 'left' || c.side === 'right' ? `the ${c.side} arm` : 'the arms')

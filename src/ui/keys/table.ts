@@ -279,6 +279,7 @@ export const KEYS = {
   leaveOut: dancing('Shift+X', 'shift X', 'Leave out', 'As much of what is left as the lesson is late'),
   handsFree: dancing('h', 'H', 'Hands free', 'Steps begin by themselves'),
   beside: beside('Shift+V', 'shift V', 'Nothing, camera, figure'),
+  tips: beside('Shift+K', 'shift K', 'Tips on or off', 'Tips, usual mistakes and cautions, one a repetition'),
   replay: beside('Alt+v', 'alt V', 'What the camera shows', 'Now, the repetition before, or both'),
 } as const satisfies Record<string, KeyEntry>
 

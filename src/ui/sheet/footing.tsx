@@ -67,14 +67,16 @@ export const footState = (weight: Seen['weight'], foot: 'left' | 'right') =>
   weight === 'unknown' ? 'unknown' : weight === 'both' || weight === foot ? 'on' : 'free'
 
 /** In words, for titles and screen readers. */
-export function bodyWords({ weight, facing }: Seen): string {
+/** @param wall the wall is said where it is not known, too */
+export function bodyWords({ weight, facing }: Seen, wall = true): string {
   const feet =
     weight === 'unknown'
       ? 'weight not known'
       : weight === 'both'
         ? 'weight on both feet'
         : `weight on the ${weight} foot`
-  return `${feet}, facing ${facing === 'unknown' ? 'not known' : facingName(facing)}`
+  if (facing === 'unknown') return wall ? `${feet}, facing not known` : feet
+  return `${feet}, facing ${facingName(facing)}`
 }
 
 /** Two feet, filled where they carry weight, and a needle that points where the dancer faces. */

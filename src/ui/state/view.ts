@@ -15,8 +15,10 @@ interface ViewState {
   beside: BesideCounts
   /** What the camera's mirror shows: this moment, the repetition before, or both. */
   replay: Replay
+  /** Tips, usual mistakes and cautions stand beside the counts on the floor. */
+  tips: boolean
   flip: () => void
-  show: (what: Partial<Pick<ViewState, 'role' | 'option' | 'beside' | 'replay'>>) => void
+  show: (what: Partial<Pick<ViewState, 'role' | 'option' | 'beside' | 'replay' | 'tips'>>) => void
 }
 
 /** How cues are looked at on this device: mirrored or true, for whom, in which option. */
@@ -28,12 +30,13 @@ export const useView = create<ViewState>()(
       option: 'base',
       beside: 'none',
       replay: 'now',
+      tips: true,
       flip: () => set((s) => ({ mirrored: !s.mirrored })),
       show: (what) => set(what),
     }),
     {
       name: 'azalea-view',
-      partialize: ({ mirrored, beside, replay }) => ({ mirrored, beside, replay }),
+      partialize: ({ mirrored, beside, replay, tips }) => ({ mirrored, beside, replay, tips }),
       // Read after the first paint: the server knows nothing of this device.
       skipHydration: true,
     },

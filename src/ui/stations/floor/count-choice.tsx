@@ -33,7 +33,7 @@ const Row = styled.div`
   @media (max-width: 700px) { > span { width: 72px; } }
 `
 
-const Count = styled.button<{ $chosen: boolean }>`
+const Count = styled.button<{ $chosen: boolean; $part: boolean }>`
   flex: 1;
   min-width: 0;
   padding: 0;
@@ -41,8 +41,8 @@ const Count = styled.button<{ $chosen: boolean }>`
   min-height: 36px;
   border-radius: 8px;
   border: 1.5px solid ${(p) => (p.$chosen ? floor.azalea : floor.line)};
-  background: ${(p) => (p.$chosen ? floor.azalea : floor.card)};
-  color: ${(p) => (p.$chosen ? '#2B0A1B' : floor.ink)};
+  background: ${(p) => (p.$part ? `linear-gradient(0deg, ${floor.azalea} 6px, ${floor.card} 6px)` : p.$chosen ? floor.azalea : floor.card)};
+  color: ${(p) => (p.$chosen && !p.$part ? '#2B0A1B' : floor.ink)};
   font: 700 17px/1 ${font.display};
   cursor: pointer;
 `
@@ -123,9 +123,19 @@ function CountRow({
       <span title={name}>{name}</span>
       {Array.from({ length: p.phrase.length }, (_, i) => {
         const tick = p.start + i * TICKS_PER_COUNT
-        const chosen = common({ from: tick, to: tick + TICKS_PER_COUNT }, stretch) !== null
+        const piece = common({ from: tick, to: tick + TICKS_PER_COUNT }, stretch)
+        const chosen = piece !== null
+        const part = piece !== null && piece.to - piece.from < TICKS_PER_COUNT
         return (
-          <Count key={tick} type="button" $chosen={chosen} aria-pressed={chosen} onClick={() => press(tick)}>
+          <Count
+            key={tick}
+            type="button"
+            $chosen={chosen}
+            $part={part}
+            aria-pressed={chosen}
+            title={part ? 'A part of this count' : undefined}
+            onClick={() => press(tick)}
+          >
             {labelIn(p, tick)}
           </Count>
         )

@@ -2,11 +2,24 @@
 
 import { useState } from 'react'
 import styled from 'styled-components'
-import { armsOf, followBody, START, stepAt, toTheBack } from '@/core/choreo'
+import { useShallow } from 'zustand/react/shallow'
+import { armsOf, factsOf, followBody, START, stepAt, toTheBack } from '@/core/choreo'
 import { nextChange, rangeOf } from '@/core/drill'
-import { BEFORE_SOUND, type Moment, momentOf, QUARTER, sameMoment, stepOf, wanted } from '@/core/floor'
-import { cuesIn, isMeant, ofPass, otherSide, passWords, phraseAt, pieceOf, stretchName } from '@/core/routine'
-import { TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
+import {
+  BEFORE_SOUND,
+  laterMoment,
+  type Moment,
+  momentOf,
+  nowIn,
+  QUARTER,
+  stepOf,
+  stripAt,
+  type Tip,
+  tipsIn,
+  wanted,
+} from '@/core/floor'
+import { cuesIn, isMeant, ofPass, otherSide, passWords, pieceOf, stretchName } from '@/core/routine'
+import { type Ticks, timeOfTick } from '@/core/time'
 import { seen } from '../../sheet/footing'
 import { useMoments } from '../../sheet/playhead'
 import { useSeen } from '../../state/choreo'
@@ -15,11 +28,12 @@ import { usePlayer } from '../../state/player'
 import { useView } from '../../state/view'
 import { Adds } from './adds'
 import { Alarm, Dark, TopLine } from './dark'
+import { EightStrip } from './eight-strip'
 import { useDevices } from './floor-devices'
 import { useDrill, useFloor } from './floor-store'
 import { Marks } from './marks'
 import { Beside } from './mirror'
-import { EightStrip, Now, running, Words } from './now'
+import { Now, Words } from './now'
 import { RunSheet } from './run-sheet'
 import { useTrouble } from './use-trouble'
 
@@ -63,7 +77,7 @@ function useMoment(): Moment {
       const at = player.tickNow(page)
       if (!place || at === null) return
       const next = momentOf(place, at)
-      setMoment((before) => (sameMoment(before, next) ? before : next))
+      setMoment((before) => laterMoment(before, next))
       const wait = 1000 * nextChange(page.times, place.leg.timeline, place.into, QUARTER)
       return Math.min(LONGEST_MS, wait + AFTER_MS)
     },
@@ -92,7 +106,7 @@ function useBody(at: Ticks) {
   const plain = stepAt(body, at) ?? START
   // To the back every wall is the one opposite, for the words, the plan and the figure.
   const here = plan.toBack ? toTheBack(plain) : plain
-  return { here, arms: armsOf(running(ofPass(shown, plan.pass), at)) }
+  return { here, arms: armsOf(nowIn(ofPass(shown, plan.pass), at).flatMap((l) => l.cues)) }
 }
 
 /** While it plays: the count, what is now and what is next, and the marks. */
@@ -170,21 +184,36 @@ function Playing({ moment }: { moment: Moment }) {
   const { range, cues } = useDanced()
   const at = moment.tick ?? range.from
   const { here, arms } = useBody(at)
+  const book = useBook()
+  const wall = cues.some((c) => c.at > at && (c.facing !== undefined || factsOf(c, book).turn !== null))
   const pose = { ...seen(here, mirrored), level: here.level, arms: mirrored && arms ? otherSide(arms) : arms }
   return (
     <>
       <Now
         shown={moment}
-        phrase={phraseAt(placed, at)}
+        placed={placed}
         cues={cues}
-        tick={moment.tick}
         mirrored={mirrored}
         body={moment.tick === null ? null : seen(here, mirrored)}
+        tip={useTip(moment)}
+        wall={wall}
         narrow={beside !== 'none'}
       />
       {beside !== 'none' && <BesideNow moment={moment} pose={pose} />}
     </>
   )
+}
+
+/** What to mind in this repetition: one thing at a time, what slipped most first. */
+function useTip(moment: Moment): Tip | null {
+  const placed = useFloor((s) => s.page.placed)
+  const { tips: wanted, mirrored } = useView(useShallow(({ tips, mirrored }) => ({ tips, mirrored })))
+  const slips = useDrill((d) => d.repetitions).flatMap((r) => r.slips)
+  const offset = useDrill((d) => d.offset)
+  const { range, cues } = useDanced()
+  if (!wanted) return null
+  const tips = tipsIn(placed, cues, range, slips, mirrored)
+  return tips[(offset + moment.repetition) % Math.max(1, tips.length)] ?? null
 }
 
 function BesideNow({ moment, pose }: { moment: Moment; pose: Parameters<typeof Beside>[0]['pose'] }) {
@@ -218,13 +247,17 @@ function Eight({ tick }: { tick: Ticks | null }) {
   const mirrored = useView((v) => v.mirrored)
   const tell = useFloor((s) => s.tell)
   const { range, all } = useDanced()
-  const phrase = phraseAt(placed, tick ?? range.from)
-  if (!phrase) return null
+  const row = stripAt(placed, tick ?? range.from)
+  if (!row) return null
   return (
     <EightStrip
-      phrase={phrase}
+      from={row.shown.from}
+      to={row.shown.to}
+      chosenFrom={range.from}
+      chosenTo={range.to}
+      placed={placed}
       cues={all}
-      count={ended || tick === null ? null : Math.floor(tick / TICKS_PER_COUNT)}
+      now={ended ? null : tick}
       mirrored={mirrored}
       slips={slips}
       onSlip={(at) => tell({ kind: 'slip', tick: at })}

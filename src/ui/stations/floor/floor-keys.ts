@@ -31,6 +31,10 @@ export function useFloorKeys(): void {
     handsFree: () => send({ kind: 'hands free' }),
     tap: () => send({ kind: 'timing', way: 'tap' }),
     beside: () => send({ kind: 'beside' }),
+    tips: () => {
+      const { tips, show } = useView.getState()
+      show({ tips: !tips })
+    },
     replay: () => send({ kind: 'replay' }),
     slower: () => send({ kind: 'faster', by: -0.05 }),
     faster: () => send({ kind: 'faster', by: 0.05 }),

@@ -47,12 +47,12 @@ export function StandingPicture({
   )
 }
 
-/** How the dancer stands, as a picture and in words. */
-export function Standing({ state }: { state: Pick<BodyState, 'weight' | 'facing'> }) {
+/** How the dancer stands, as a picture and in words. @param wall what follows needs the wall: that it is not known is said */
+export function Standing({ state, wall }: { state: Pick<BodyState, 'weight' | 'facing'>; wall: boolean }) {
   return (
     <Line data-testid="standing">
       <StandingPicture state={state} width={104} />
-      <span>{bodyWords(state)}</span>
+      <span>{bodyWords(state, wall)}</span>
     </Line>
   )
 }

@@ -3,7 +3,7 @@
 import { type RefObject, useCallback, useEffect, useLayoutEffect, useRef } from 'react'
 
 /** Shares of the usual size, the largest that fits is taken. */
-const SHARES = [1, 0.86, 0.74, 0.63, 0.54, 0.46, 0.4]
+const SHARES = [1, 0.86, 0.74, 0.63, 0.54, 0.46, 0.4, 0.34, 0.29, 0.25]
 
 /**
  * Sets words as large as they fit into the room they have, whatever their script, so that nothing beside them moves.
@@ -15,9 +15,15 @@ export function useFit<E extends HTMLElement>(words: string): RefObject<E | null
   const fit = useCallback(() => {
     const element = at.current
     if (!element) return
-    for (const share of SHARES) {
-      element.style.setProperty('--fit', String(share))
-      if (element.scrollHeight <= element.clientHeight) return
+    const fits = () =>
+      element.scrollHeight <= element.clientHeight && element.scrollWidth <= element.clientWidth
+    // Words are broken inside only where no size holds them.
+    for (const tight of [false, true]) {
+      element.toggleAttribute('data-tight', tight)
+      for (const share of SHARES) {
+        element.style.setProperty('--fit', String(share))
+        if (fits()) return
+      }
     }
   }, [])
   // biome-ignore lint/correctness/useExhaustiveDependencies: other words are other lines
