@@ -232,7 +232,7 @@ const isWait = remembered((move) => /^(hold|freeze|pause|wait)\b/i.test(move.tri
 /** True for what a dancer does, not for waiting or freedom. */
 export function isAction(cue: Cue, book: MoveBook): boolean {
   if (cue.option === 'hold' || cue.option === 'open') return false
-  if (cue.step === 'open' || isWait(cue.move)) return false
+  if (cue.step === 'open' || cue.step === 'hold' || isWait(cue.move)) return false
   return moveNamed(cue.move, book)?.step !== 'open'
 }
 

@@ -8,6 +8,8 @@ import {
   type FindingKind,
   findingKey,
   labelIn,
+  mayBeShape,
+  mirrorText,
   otherSide,
   type PlacedPhrase,
   phraseAt,
@@ -18,6 +20,7 @@ import {
   setExcerpt,
   sidesApart,
   sidesNamed,
+  withShapes,
 } from '../routine'
 import { oneLine } from '../routine/document/text-schema'
 import { holds, TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
@@ -105,7 +108,7 @@ class Checker {
 
   /** Findings of the cues as they are written, and of what is not. */
   written(): Finding[] {
-    return [...this.cautions(), ...this.sides(), ...this.empty(), ...this.outside()]
+    return [...this.cautions(), ...this.sides(), ...this.shapes(), ...this.empty(), ...this.outside()]
   }
 
   private where(tick: Ticks): string {
@@ -229,6 +232,25 @@ class Checker {
               says: `“${cueText(c)}” on ${this.where(c.at)} is marked ${c.caution}, without a tip.`,
               why: 'Whoever teaches it should know what to say for safety.',
               mend: null,
+            },
+          ]
+        : [],
+    )
+  }
+
+  /** A letter that may be a shape: asked once, since to the other side it would be another. */
+  private shapes(): Finding[] {
+    return this.routine.cues.flatMap((c): Finding[] =>
+      mayBeShape(c.move)
+        ? [
+            {
+              about: aboutCues('side', [c]),
+              kind: 'side',
+              at: c.at,
+              layer: c.layer,
+              says: `“${c.move}” on ${this.where(c.at)}: to the other side it would be “${mirrorText(c.move)}”.`,
+              why: 'If the letter is a shape and not a side, it stays as it is.',
+              mend: this.own(c, 'It is a shape', (cue) => ({ ...cue, move: withShapes(cue.move) })),
             },
           ]
         : [],

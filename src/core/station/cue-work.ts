@@ -63,7 +63,8 @@ export interface Wanted {
   cursor: Cursor
   /** The cue at the cursor. */
   here: DancedCue | null
-  shown: readonly DancedCue[]
+  /** Everything that is danced, of all roles and versions. */
+  all: readonly DancedCue[]
   placed: readonly PlacedPhrase[]
   newId: NewId
 }
@@ -89,9 +90,9 @@ function chosen({ cursor, here, placed }: Wanted): { of: Marked; name: string } 
 }
 
 /** Of several that stand at one place, the one that is meant alone. */
-const taken = ({ cursor, here, shown }: Wanted, of: Marked): CueEffect => ({
+const taken = ({ cursor, here, all }: Wanted, of: Marked): CueEffect => ({
   kind: 'keep copied',
-  copied: copied(!cursor.marked && here ? [here] : shown, of),
+  copied: copied(!cursor.marked && here ? [here] : all, of),
 })
 
 /** A cue that may be moved: one that is linked stays where its repeat brings it. */
@@ -112,7 +113,7 @@ export function whatToPaste(
 
 /** What is to be done for some work. */
 export function asked(wanted: Wanted, work: CueWork): readonly CueEffect[] {
-  const { cursor, here, placed, shown, newId } = wanted
+  const { cursor, here, placed, all, newId } = wanted
   const { marked, tick, layer } = cursor
   const row = phraseAt(placed, tick)
   const m = chosen(wanted)
@@ -153,7 +154,7 @@ export function asked(wanted: Wanted, work: CueWork): readonly CueEffect[] {
     case 'duplicate': {
       const next = row && placed[row.index + 1]
       if (!row || !next) return NOTHING
-      const change: Edit = (r) => paste(r, copied(shown, whole(row)), next.start, newId)
+      const change: Edit = (r) => paste(r, copied(all, whole(row)), next.start, newId)
       return [edit('copy to the next phrase', change, { kind: 'go to', tick: next.start })]
     }
     case 'shift':

@@ -180,6 +180,21 @@ describe('pressing and pulling', () => {
 })
 
 describe('work on cues', () => {
+  it('copies all roles and versions, also those that are not shown: pasting takes none away', () => {
+    const s = on('1 step L; 1 hop L #easier; 3 kick @rows')
+    const hidden = s.seen.shown.filter((c) => c.option !== 'easier' && !c.role)
+    const own = Object.getOwnPropertyDescriptor(Station.prototype, 'seen')?.get as () => CueSeen
+    Object.defineProperty(s, 'seen', { get: () => ({ ...own.call(s), shown: hidden }) })
+    s.at(96).send({ kind: 'work', work: 'copy' })
+    const [kept] = s.effects
+    expect(kept?.kind === 'keep copied' && kept.copied.cues.map((c) => c.move)).toEqual([
+      'step',
+      'hop',
+      'kick',
+    ])
+    s.send({ kind: 'work', work: 'duplicate' })
+    expect(s.moves().map(([, move]) => move)).toEqual(['step', 'hop', 'kick', 'step', 'hop', 'kick'])
+  })
   const take = { kind: 'work', work: 'take away' } as const
   it('is done to what is marked, else to the cue here, else to the phrase, and says so', () => {
     const s = on('1 step L; 2 touch; 3 kick')

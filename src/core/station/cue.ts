@@ -1,5 +1,6 @@
 import {
   type DancedCue,
+  danced,
   LAYERS,
   type Layer,
   type NewId,
@@ -138,7 +139,7 @@ function worked(state: CueState, work: CueWork, seen: CueSeen): CueStepped {
   const wanted: Wanted = {
     cursor,
     here: cueHere(seen.shown, cursor).here,
-    shown: seen.shown,
+    all: danced(seen.routine),
     placed: seen.placed,
     newId: seen.newId,
   }

@@ -11,8 +11,21 @@ const OTHER: Record<string, string> = {
   R: 'L',
 }
 
-/** A word that names a side: the two words, and L and R standing alone, not before an apostrophe ("L'arabesque"). */
-const SIDE_WORD = /(?<![\p{L}\p{M}\p{N}'’])(left|right|Left|Right|LEFT|RIGHT|L|R)(?![\p{L}\p{M}\p{N}'’])/gu
+/**
+ * A word that names a side: the two words, and L and R standing alone, not before an apostrophe ("L'arabesque"). What is quoted by
+ * itself is a shape or a name, and no side: “L”.
+ */
+const SIDE_WORD =
+  /(?<![\p{L}\p{M}\p{N}'’"“‘«\\])(left|right|Left|Right|LEFT|RIGHT|L|R)(?![\p{L}\p{M}\p{N}'’"”»])/gu
+
+/** L and R that stand alone in a text, each written otherwise: between quotes they are shapes, and the same in the mirror. */
+export const withLetters = (text: string, written: (letter: string) => string): string =>
+  text.replace(SIDE_WORD, (word) => (word.length === 1 ? written(word) : word))
+
+export const withShapes = (text: string): string => withLetters(text, (letter) => `“${letter}”`)
+
+/** A letter with an article before it is more likely a shape than a side: "an L with the arms". */
+export const mayBeShape = (text: string): boolean => /(?:^|\s)(?:an?|the)\s+[LR](?=\s|$)/iu.test(text)
 
 /** Left and right change places in a text. Twice is the identity. */
 export function mirrorText(text: string): string {

@@ -6,7 +6,7 @@ import { LIMITS } from '../document/limits'
 import type { Routine } from '../document/schema'
 import { type Edited, namesInWords, Refused } from '../gate/refused'
 import type { LineCue } from '../line/line'
-import { lineCue } from '../line/line-print'
+import { lineCue, waitsInVersion } from '../line/line-print'
 import { type DancedCue, written } from '../repeats/danced-cue'
 import { mirrorCue } from '../repeats/mirror'
 import { danced } from '../repeats/repeats'
@@ -137,7 +137,9 @@ export function putLine(
     const i = left.findIndex((c) => c.at === at && c.move === l.move)
     const j = i >= 0 ? i : left.findIndex((c) => c.at === at)
     const [kept] = j >= 0 ? left.splice(j, 1) : []
-    const same = kept && kept.move === l.move ? kept : { id: kept?.id ?? newId() }
+    const same = kept && kept.move === l.move ? { ...kept } : { id: kept?.id ?? newId() }
+    // That it is held or free in its version is said by the line.
+    if ('step' in same && waitsInVersion(same)) delete same.step
     const { role, option, ...rest } = { ...same, ...l, at, layer }
     return { ...rest, ...(role ? { role } : {}), ...(option ? { option } : {}) }
   })

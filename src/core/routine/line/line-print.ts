@@ -1,6 +1,7 @@
 import { countLabel, subCountName, TICKS_PER_COUNT, type Ticks, usualLength } from '../../time'
 import type { Cue } from '../document/cue-schema'
 import type { Side } from '../document/cue-words'
+import { withLetters } from '../document/other-side'
 import type { LineCue, LinePhrase } from './line'
 import { AS, SLIP } from './line-runs'
 
@@ -15,6 +16,7 @@ export function printLine(cues: readonly LineCue[], phrase: LinePhrase): string 
       if (c.side !== 'none') words.push(SIDE_LETTERS[c.side])
       if (c.call) words.push(`[${PLAIN.test(c.call) ? c.call : quotedText(c.call)}]`)
       if (c.role) words.push(`@${/^[\p{L}\p{N}_-]+$/u.test(c.role) ? c.role : quotedText(c.role)}`)
+      if (c.step) words.push(`#${c.step}`)
       if (c.option) words.push(`#${/^[\p{L}\p{N}_-]+$/u.test(c.option) ? c.option : quotedText(c.option)}`)
       return words.join(' ')
     })
@@ -24,7 +26,8 @@ export function printLine(cues: readonly LineCue[], phrase: LinePhrase): string 
 const label = (tick: Ticks, p: LinePhrase) => countLabel(tick, p.feel, p.first)
 /** Words that need no quotes. */
 const PLAIN = /^[\p{L}\p{N}](?:[\p{L}\p{N} '’&.,!?-]*[\p{L}\p{N}'’&.,!?-])?$/u
-const quotedText = (text: string) => `"${text.replace(/["\\]/g, '\\$&')}"`
+const escaped = (text: string) => text.replace(/["\\]/g, '\\$&')
+const quotedText = (text: string) => `"${escaped(text)}"`
 
 /** How long it lasts, where that is not the usual: up to a named place, else in parts of a count. */
 function span({ at, length }: LineCue, p: LinePhrase): string {
@@ -52,8 +55,14 @@ function moveText(move: string): string {
     /^[\d"]/.test(move) ||
     /[^\S ]/.test(move) ||
     /[[\]@#]/.test(move)
-  return odd ? quotedText(move) : move
+  // Letters in it that are sides are told from shapes by a stroke before them.
+  return odd ? `"${withLetters(escaped(move), (letter) => `\\${letter}`)}"` : move
 }
+
+/** True for what is held or free in one version alone. */
+export const waitsInVersion = ({ option, step }: Pick<Cue, 'option' | 'step'>): boolean =>
+  (step === 'hold' || step === 'open') && !EVERY.has(option ?? 'base')
+const EVERY = new Set(['base', 'hold', 'open'])
 
 /** A cue of the routine as a cue of its line. */
 export function lineCue(cue: Cue, phraseStart: Ticks): LineCue {
@@ -65,5 +74,6 @@ export function lineCue(cue: Cue, phraseStart: Ticks): LineCue {
     call: cue.call,
     role: cue.role ?? '',
     option: cue.option ?? null,
+    ...(waitsInVersion(cue) ? { step: cue.step as 'hold' | 'open' } : {}),
   }
 }

@@ -10,6 +10,8 @@ export interface LineCue {
   call: string
   role: string
   option: Option | null
+  /** Held or free in its version alone: `#easier #open`. */
+  step?: 'hold' | 'open'
 }
 
 /** A phrase as far as a line must know it. */

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { OPTIONS, SIDES } from '..'
+import { mirrorText, OPTIONS, SIDES } from '..'
 import { Refused } from '../gate/refused'
 import type { LineCue, LinePhrase } from './line'
 import { printLine } from './line-print'
@@ -36,7 +36,7 @@ describe('a line', () => {
   it('carries call, role and option, and takes quotes letter by letter', () => {
     expect(parseLine('3 cross behind L [back] @rows #easier; 4 "Vitamin R; please"', eight)).toMatchObject([
       { move: 'cross behind', side: 'left', call: 'back', role: 'rows', option: 'easier' },
-      { move: 'Vitamin R; please', side: 'none' },
+      { move: 'Vitamin “R”; please', side: 'none' },
     ])
     expect(simple('1*1/2 tap R; 2-3& sway; 5 2 step turn')).toEqual(
       [
@@ -233,7 +233,8 @@ describe('printing and reading', () => {
     )
   })
   it.each([
-    ['step R', '"step R"'],
+    ['step R', String.raw`"step \R"`],
+    ['an “L” with the arms', 'an “L” with the arms'],
     ['Rise', 'Rise'],
     ['vitamin #hook it', '"vitamin #hook it"'],
     ['step #x', '"step #x"'],
@@ -244,7 +245,7 @@ describe('printing and reading', () => {
     ['clap x2', '"clap x2"'],
     ['clap xx', 'clap xx'],
     ['x2 clap', '"x2 clap"'],
-    ['walk R/L', '"walk R/L"'],
+    ['walk R/L', String.raw`"walk \R/\L"`],
     ['as 1-4', '"as 1-4"'],
     ['as if asleep', '"as if asleep"'],
     ['turn l', '"turn l"'],
@@ -254,6 +255,24 @@ describe('printing and reading', () => {
     const one = parseLine('1 step', eight).map((c) => ({ ...c, move }))
     expect(printLine(one, eight)).toBe(`1 ${printed}`)
     expect(parseLine(printLine(one, eight), eight)).toEqual(one)
+  })
+  it('take a quoted letter for a shape: to the other side it is the same', () => {
+    const [one] = parseLine('1 "an L with the arms" R', eight)
+    expect([one?.move, one?.side]).toEqual(['an “L” with the arms', 'right'])
+    expect(mirrorText(one?.move ?? '')).toBe('an “L” with the arms')
+    expect(mirrorText('an L with the arms')).toBe('an R with the arms')
+    expect(mirrorText('"L" left')).toBe('"L" right')
+  })
+  it('say that something is held or free in one version alone', () => {
+    const [one, two] = parseLine('1-4 wait #easier #hold; 5-8 what you like #open #easier', eight)
+    expect([one?.option, one?.step, two?.option, two?.step]).toEqual(['easier', 'hold', 'easier', 'open'])
+    expect(printLine([one as LineCue, two as LineCue], eight)).toBe(
+      '1-4 wait #hold #easier; 5-8 what you like #open #easier',
+    )
+    expect(parseLine('1 wait #hold', eight)[0]).toMatchObject({ option: 'hold' })
+    expect(parseLine('1 wait #hold', eight)[0]).not.toHaveProperty('step')
+    expect(() => parseLine('1 x #easier #harder', eight)).toThrow('a cue is of one version')
+    expect(() => parseLine('1 x #hold #open', eight)).toThrow('a cue is of one version')
   })
   it('name where quotes were opened', () => {
     expect(() => parseLine('1 step; 2 "hold', eight)).toThrow('Character 11: these quotes are not closed')

@@ -1,6 +1,7 @@
 import { namedOffsets, subCountName, TICKS_PER_COUNT, type Ticks, usualLength } from '../../time'
 import type { Option, Side } from '../document/cue-words'
 import { LIMITS } from '../document/limits'
+import { withShapes } from '../document/other-side'
 import { type LineCue, type LinePhrase, LineProblem } from './line'
 import {
   AS,
@@ -218,6 +219,19 @@ interface Words {
   call: string
   role: string
   option: Option | null
+  step?: 'hold' | 'open'
+}
+
+/** A version is named, or that it is held or free: in every version, or in the one that is named beside it. */
+function tagged(out: Words, option: Option, problem: (why: string) => LineProblem) {
+  const waits = option === 'hold' || option === 'open' ? option : null
+  const was = out.option === 'hold' || out.option === 'open' ? out.option : null
+  if (out.option === null) out.option = option
+  else if (out.step || Boolean(waits) === Boolean(was)) throw problem('a cue is of one version')
+  else {
+    out.step = (waits ?? was) as 'hold' | 'open'
+    out.option = waits ? out.option : option
+  }
 }
 
 function wordsOf(text: string, offset: number): Words {
@@ -226,7 +240,8 @@ function wordsOf(text: string, offset: number): Words {
   if (rest.startsWith('"')) {
     const m = /^"((?:[^"\\]|\\.)*)"/.exec(rest)
     if (!m) throw new LineProblem('these quotes are not closed', offset)
-    quoted = (m[1] as string).replace(/\\(.)/g, '$1')
+    // What is taken as it is stays so to the other side, but for letters written with a stroke before them.
+    quoted = withShapes(m[1] as string).replace(/\\(.)/g, '$1')
     rest = rest.slice(m[0].length)
     if (rest && !/^\s/.test(rest))
       throw new LineProblem('expected a blank after the quotes', offset + m[0].length)
@@ -248,12 +263,13 @@ function wordsOf(text: string, offset: number): Words {
     if (!m) break
     const where = offset + text.lastIndexOf(m[1] as string)
     if (m[2] !== undefined) {
-      out.option = unquoted(m[2])
-      if (!out.option || out.option.length > LIMITS.option || /["\\]|\s{2}|^\s|\s$/.test(out.option))
+      const option = unquoted(m[2])
+      if (!option || option.length > LIMITS.option || /["\\]|\s{2}|^\s|\s$/.test(option))
         throw new LineProblem(
           `a version's name has ${LIMITS.option} letters at most, and no quotes in it`,
           where,
         )
+      tagged(out, option, (why) => new LineProblem(why, where))
     } else if (m[3] !== undefined) out.role = unquoted(m[3])
     else if (m[4] !== undefined) out.call = unquoted(m[4])
     else {

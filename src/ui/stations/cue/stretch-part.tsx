@@ -1,10 +1,12 @@
 'use client'
 
-import type { Marked } from '@/core/routine'
+import { danced, type Marked } from '@/core/routine'
 import { holds } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Tools } from '../../parts/panel'
+import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
+import { useRoutine } from '../../state/routine-store'
 import { MarkedPart } from '../marked-part'
 import { useCue } from './cue-store'
 import { useCopying } from './use-clipboard'
@@ -14,15 +16,33 @@ export function StretchPart({ id, page, marked }: { id: string; page: Page; mark
   const held = useCue(
     (s) => s.choreo.shown.filter((c) => holds(marked, c.at) && marked.layers.includes(c.layer)).length,
   )
+  const routine = useRoutine((s) => s.routine)
+  const here = danced(routine).filter((c) => holds(marked, c.at))
+  const unseen = here.filter((c) => marked.layers.includes(c.layer)).length - held
+  const others = here.filter((c) => !marked.layers.includes(c.layer)).length
+  const mark = useCursor((s) => s.mark)
   const send = useCue((s) => s.send)
   const { takeByButton } = useCopying()
   return (
     <MarkedPart id={id} page={page}>
       <p data-testid="held">
         {marked.layers.join(', ')}: {held === 0 ? 'no cues' : held === 1 ? '1 cue' : `${held} cues`}
+        {unseen > 0 && `, and ${unseen} of other roles or versions, which go along`}
+        {others > 0 && `; ${others} in other layers ${others === 1 ? 'does' : 'do'} not`}
       </p>
       <Tools>
-        <Button small look="quiet" isDisabled={!held} onPress={() => takeByButton('copy')} hotkey="copy">
+        {others > 0 && (
+          <Button small look="quiet" onPress={() => mark({ from: marked.from, to: marked.to })}>
+            All layers
+          </Button>
+        )}
+        <Button
+          small
+          look="quiet"
+          isDisabled={!held && !unseen}
+          onPress={() => takeByButton('copy')}
+          hotkey="copy"
+        >
           Copy
         </Button>
         <Button small look="quiet" isDisabled={!held} onPress={() => takeByButton('cut')} hotkey="cut">
