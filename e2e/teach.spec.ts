@@ -25,15 +25,15 @@ test('the demo has a lesson that fits its hour; less time leaves phrases out and
   await run.getByRole('button', { name: /^Once more/ }).click()
   await expect(run).toContainText('Changed by hand')
   const before = await run.textContent()
-  // Twenty minutes: by keyboard on the slider.
+  // Nine minutes: by keyboard on the slider.
   const minutes = page.getByRole('slider', { name: 'Minutes' })
   await minutes.focus()
-  for (let i = 0; i < 8; i++) await page.keyboard.press('ArrowLeft')
-  await expect(page.getByTestId('total')).toContainText('of 20 min')
+  for (let i = 0; i < 3; i++) await page.keyboard.press('PageDown')
+  await expect(page.getByTestId('total')).toContainText('of 9 min')
   await expect(page.getByTestId('left')).toContainText(/No time for \d phrases: .*Verse, 2nd/)
   expect((await run.textContent())?.replace(/^\D*[\d:]+/, '')).toContain('Changed by hand')
   // Everything is undone, step by step.
-  for (let i = 0; i < 9; i++) await page.keyboard.press('Control+z')
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Control+z')
   await expect(page.getByTestId('total')).toContainText('of 60 min')
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
   expect(before).toContain('Run')

@@ -5,6 +5,7 @@ import {
   copied,
   danced,
   lengthenCue,
+  letStand,
   lineOf,
   mirrorMarked,
   parseLine,
@@ -13,11 +14,13 @@ import {
   type Routine,
   replaceWords,
   setRepeat,
+  USUAL,
   withDetail,
 } from '../routine'
 import { cuesOf, ids, page, phrase } from '../routine/hand.test-tools'
 import {
   asDanced,
+  type Finding,
   findings,
   firstSpeed,
   followBody,
@@ -69,7 +72,30 @@ describe('findings', () => {
   it('ask for what a learner can follow, layer by layer', () => {
     const r = page(1, cuesOf('1 step R; 1& step L; 2 step R'))
     expect(found({ ...r, leastGap: 0.3 }, 100).filter((f) => f.kind === 'fast')).toHaveLength(0)
-    expect(found({ ...r, leastGap: 0.31 }, 100).filter((f) => f.kind === 'fast')).toHaveLength(2)
+    const [fast, ...more] = found({ ...r, leastGap: 0.31 }, 100).filter((f) => f.kind === 'fast')
+    expect([fast?.says, more]).toEqual([
+      'From 1 of Eight 1 to 2 of Eight 1 actions of the feet come 2 times less than 0.31 s apart; the nearest are “step R” to “step L” on 1& of Eight 1, 0.30 s at full tempo.',
+      [],
+    ])
+    expect(fast?.why).toContain('You asked for')
+  })
+  it('of pace say whose rule it is, and come as one for a stretch', () => {
+    const quick = '1 step R; 1e step L; 1& step R; 8 step L'
+    const r = page(4, cuesOf([quick, '', '', quick]))
+    const fast = (of: Routine, bpm = 100) => found(of, bpm).filter((f) => f.kind === 'fast')
+    expect(fast(r).map((f) => f.at)).toEqual([0, 576])
+    expect(fast(r)[0]?.why).toContain('Azalea takes 0.25 s for beginners at this tempo')
+    const plan = (grade: 'advanced' | 'intermediate') =>
+      ({ ...r, plans: [{ settings: { ...USUAL, grade } }] }) as unknown as Routine
+    expect(fast(plan('advanced'))).toHaveLength(0)
+    // Those with practice dance every "&", at any tempo: at 200 a half count is 0.15 s.
+    const halves = page(1, cuesOf('1 step R; 1& step L; 2 step R'))
+    expect(fast(halves, 200)).toHaveLength(1)
+    expect(fast({ ...halves, plans: plan('intermediate').plans }, 200)).toHaveLength(0)
+    // A pair that was let stand is no part of a stretch any more.
+    const [first] = fast(page(1, cuesOf('1 step R; 1e step L')))
+    const stood = letStand(r, { ...(first as Finding).about }, 'they can')
+    expect(fast(stood).map((f) => f.at)).toEqual([6, 576])
   })
   it('see jumps of level, clashes, cautions without a tip, and sides that contradict the words', () => {
     const level = change(change(page(1, cuesOf('1 kneel; 2 reach up')), 0, { level: 'floor' }), 24, {

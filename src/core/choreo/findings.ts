@@ -23,10 +23,11 @@ import {
   withShapes,
 } from '../routine'
 import { oneLine } from '../routine/document/text-schema'
-import { holds, TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
+import { holds, type Seconds, TICKS_PER_COUNT, type Ticks, type Times, timeOfTick } from '../time'
 import { type BodyConflict, facingName, followBody, START } from './body'
 import { factsOf, isFooted, stepOf } from './effects'
 import { asDanced, inEvery, optionsIn, rolesIn } from './filters'
+import { type LeastGap, leastGapOf } from './least-gap'
 import type { MoveBook } from './moves'
 
 /** Something to look at in a choreography. */
@@ -83,7 +84,18 @@ export function findings(routine: Routine, times: Times, book: MoveBook): Findin
 const LIMB_NAMED =
   /\b(?:left|right)\s+(?:arms?|hands?|elbows?|fists?|palms?|wrists?|shoulders?|hips?|knees?|legs?|f[eo]{2}t)\b/i
 
+/** Actions of a layer that come too fast, one after another. */
+interface FastRun {
+  first: DancedCue
+  last: DancedCue
+  pairs: number
+  nearest: { before: DancedCue; after: DancedCue; gap: Seconds }
+}
+/** What is no further apart than this is one stretch. */
+const ONE_STRETCH: Ticks = 8 * TICKS_PER_COUNT
+
 class Checker {
+  private readonly gap: LeastGap
   private readonly placed: PlacedPhrase[]
   private readonly byId: ReadonlyMap<string, Cue>
   constructor(
@@ -93,6 +105,7 @@ class Checker {
     private readonly all: readonly DancedCue[],
   ) {
     this.placed = placePhrases(routine)
+    this.gap = leastGapOf(routine, times)
     this.byId = new Map(routine.cues.map((c) => [c.id, c]))
   }
 
@@ -153,27 +166,56 @@ class Checker {
     return written ? { name, change: (r) => putCue(r, change(written)) } : null
   }
 
+  /** Actions that come faster than learners need, one finding for a stretch of a layer. */
   private fast(cues: readonly DancedCue[]): Finding[] {
     const out: Finding[] = []
     const last = new Map<string, DancedCue>()
+    const runs = new Map<string, FastRun>()
+    const { seconds: limit } = this.gap
     for (const c of cues) {
       if (!factsOf(c, this.book).action) continue
       const before = last.get(c.layer)
       last.set(c.layer, c)
       if (!before || before.at === c.at) continue
       const gap = timeOfTick(this.times, c.at) - timeOfTick(this.times, before.at)
-      if (gap >= this.routine.leastGap - 1e-9) continue
-      out.push({
-        about: { ...aboutCues('fast', [before, c]), limit: this.routine.leastGap },
-        kind: 'fast',
-        at: before.at,
-        layer: c.layer,
-        says: `From “${cueText(before)}” to “${cueText(c)}” on ${this.where(c.at)} there are ${gap.toFixed(2)} s at full tempo.`,
-        why: `You asked for at least ${this.routine.leastGap.toFixed(2)} s between two actions of a layer.`,
-        mend: null,
-      })
+      if (gap >= limit - 1e-9 || this.isLetStand({ ...aboutCues('fast', [before, c]), limit })) continue
+      const pair = { before, after: c, gap }
+      const run = runs.get(c.layer)
+      if (run && before.at - run.last.at <= ONE_STRETCH) {
+        run.last = c
+        run.pairs++
+        if (gap < run.nearest.gap) run.nearest = pair
+      } else {
+        if (run) out.push(this.fastRun(run))
+        runs.set(c.layer, { first: before, last: c, pairs: 1, nearest: pair })
+      }
     }
+    for (const run of runs.values()) out.push(this.fastRun(run))
     return out
+  }
+
+  private fastRun({ first, last, pairs, nearest: { before, after, gap } }: FastRun): Finding {
+    const { seconds: limit, said, grade } = this.gap
+    const nearest = `“${cueText(before)}” to “${cueText(after)}” on ${this.where(after.at)}`
+    return {
+      about: { ...aboutCues('fast', [first, last]), limit },
+      kind: 'fast',
+      at: first.at,
+      layer: first.layer,
+      says:
+        pairs === 1
+          ? `From ${nearest} there are ${gap.toFixed(2)} s at full tempo.`
+          : `From ${this.where(first.at)} to ${this.where(last.at)} actions of the ${first.layer} come ${pairs} times less than ${limit.toFixed(2)} s apart; the nearest are ${nearest}, ${gap.toFixed(2)} s at full tempo.`,
+      why: said
+        ? `You asked for at least ${limit.toFixed(2)} s between two actions of a layer.`
+        : `Azalea takes ${limit.toFixed(2)} s for ${grade} at this tempo; say below what yours need.`,
+      mend: null,
+    }
+  }
+
+  private isLetStand(about: FindingAbout): boolean {
+    const key = findingKey(about)
+    return this.routine.dismissed.some((d) => findingKey(d.about) === key)
   }
 
   private levels(cues: readonly DancedCue[]): Finding[] {

@@ -121,9 +121,14 @@ export const FIELDS = {
     { schema: lines(50_000), usual: '', needed: false },
     { along: 'stays', danced: false, page: 'home', file: 'always' },
   ),
-  /** Seconds a learner needs between two actions; what is faster is a finding. */
+  /** Seconds a learner needs between two actions, where somebody said so; what is faster is a finding. */
   leastGap: single(
     { schema: v.pipe(v.number(), v.minValue(0.05), v.maxValue(2)), usual: 0.25 as Seconds, needed: false },
+    { along: 'stays', danced: true, page: 'home', file: 'always' },
+  ),
+  /** Somebody said the least gap; else it is the program's, by learners and tempo (choreo/least-gap.ts). */
+  leastGapSaid: single(
+    { schema: v.boolean(), usual: false, needed: false },
     { along: 'stays', danced: true, page: 'home', file: 'always' },
   ),
   /** What is called: numbers, the moves' words, the lyric, words where there are some and numbers elsewhere, or the instructor's own voice. */

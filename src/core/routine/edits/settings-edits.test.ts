@@ -41,8 +41,11 @@ describe('what is said of the whole routine', () => {
       title: 'New name',
       credit: 'by nobody',
     })
-    expect(setLeastGap(EIGHTS, 0.4).leastGap).toBe(0.4)
-    expect(setLeastGap(EIGHTS, EIGHTS.leastGap)).toBe(EIGHTS)
+    expect(setLeastGap(EIGHTS, 0.4)).toMatchObject({ leastGap: 0.4, leastGapSaid: true })
+    // Said to be what is usual, it is said all the same; taken back, it is the program's again.
+    expect(setLeastGap(EIGHTS, EIGHTS.leastGap).leastGapSaid).toBe(true)
+    expect(setLeastGap(setLeastGap(EIGHTS, 0.4), null)).toEqual(EIGHTS)
+    expect(setLeastGap(EIGHTS, null)).toBe(EIGHTS)
     expect(setCalling(EIGHTS, { calledAhead: true })).toEqual({ ...EIGHTS, calledAhead: true })
     expect(lookAgain(EIGHTS)).toBe(EIGHTS)
   })

@@ -1,5 +1,6 @@
 import type { Seconds, Stretch, Ticks } from '../../time'
 import { wholeOf } from '../counts/layout'
+import { FIELDS } from '../document/fields'
 import { LIMITS } from '../document/limits'
 import { type FindingAbout, findingKey } from '../document/references'
 import type { Routine } from '../document/schema'
@@ -42,9 +43,15 @@ export const setNeeds = (routine: Routine, what: Partial<Pick<Routine, 'gear' | 
   ...what,
 })
 
-/** Seconds a learner needs between two actions. */
-export const setLeastGap = (routine: Routine, leastGap: Seconds): Routine =>
-  routine.leastGap === leastGap ? routine : { ...routine, leastGap }
+/** Seconds a learner needs between two actions; null for the program's own rule. */
+export function setLeastGap(routine: Routine, leastGap: Seconds | null): Routine {
+  const next =
+    leastGap === null
+      ? { leastGap: FIELDS.leastGap.usual, leastGapSaid: false }
+      : { leastGap, leastGapSaid: true }
+  const same = next.leastGap === routine.leastGap && next.leastGapSaid === routine.leastGapSaid
+  return same ? routine : { ...routine, ...next }
+}
 
 /** Lets a finding stand, with the reason; the oldest of very many are asked about again. */
 export const letStand = (routine: Routine, about: FindingAbout, reason: string): Routine => ({

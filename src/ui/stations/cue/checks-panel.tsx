@@ -14,6 +14,7 @@ import { desk } from '../../theme/tokens'
 import { AlikePart } from './alike-part'
 import { LeaningPart } from './breath-part'
 import { useCue } from './cue-store'
+import { useLeastGap } from './use-choreo'
 
 const List = styled.ol`
   list-style: none;
@@ -93,7 +94,7 @@ export function ChecksPanel({ page }: { page: Page }) {
   const alikes = useCue((s) => s.alikes)
   const leaning = useCue((s) => s.leaning)
   const edit = useRoutine((s) => s.edit)
-  const leastGap = useRoutine((s) => s.routine.leastGap)
+  const { seconds: leastGap, said, grade } = useLeastGap(page)
   const dismissed = useRoutine((s) => s.routine.dismissed.length)
   const cues = useRoutine((s) => s.routine.cues.length)
   const tick = useCursor((s) => s.tick)
@@ -141,6 +142,19 @@ export function ChecksPanel({ page }: { page: Page }) {
           }}
           text={(x) => `${x.toFixed(2)} s`}
         />
+        {said ? (
+          <Tools>
+            <Button
+              small
+              look="quiet"
+              onPress={() => edit('the usual least gap', (r) => setLeastGap(r, null))}
+            >
+              As usual for {grade}
+            </Button>
+          </Tools>
+        ) : (
+          <p>Azalea’s own for {grade} at this tempo, until you say what yours need.</p>
+        )}
       </Part>
       {tight.length > 0 && (
         <Part>

@@ -10,13 +10,13 @@ import { Part, Tools } from '../../parts/panel'
 import { StagePlan, seen } from '../../sheet/footing'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
-import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { AlikePart } from './alike-part'
 import { BreathPart, LeaningPart } from './breath-part'
 import { useCue } from './cue-store'
 import { RepeatPart } from './repeat-part'
 import { StancePart } from './stance-part'
+import { useLeastGap } from './use-choreo'
 
 const Table = styled.table`
   font-size: 13px;
@@ -95,7 +95,7 @@ export function EightPanel({ page, placed }: Props) {
 
 function PacePart({ page, placed }: Props) {
   const choreo = useCue((s) => s.choreo)
-  const leastGap = useRoutine((s) => s.routine.leastGap)
+  const leastGap = useLeastGap(page).seconds
   if (page.times.length < 2) return null
   const span = { from: placed.start, to: placed.end }
   const rows = [...LAYERS, null]

@@ -9,6 +9,8 @@ import {
   type Finding,
   findings,
   followBody,
+  type LeastGap,
+  leastGapOf,
   type MoveBook,
   type Pace,
   paceOf,
@@ -19,6 +21,7 @@ import type { SheetLine } from '@/core/station'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { usePlayerState } from '../../state/player'
+import { useRoutine } from '../../state/routine-store'
 import { useView } from '../../state/view'
 import { useStableRows } from './stable'
 
@@ -105,4 +108,15 @@ export function useChoreo(page: Page, routine: Routine): Choreo {
   const foundByLine = useMemo(() => byRow(lines, found, (f) => f.at), [lines, found])
   const findingRows = useStableRows(foundByLine, sameFinding)
   return { book, all, shown, body, rows, carried, steps, stepRows, pace, findings: found, findingRows }
+}
+
+/** What is too fast for the learners of the open routine, and whether somebody said so. */
+export function useLeastGap({ times }: Pick<Page, 'times'>): LeastGap {
+  const leastGap = useRoutine((s) => s.routine.leastGap)
+  const leastGapSaid = useRoutine((s) => s.routine.leastGapSaid)
+  const plans = useRoutine((s) => s.routine.plans)
+  return useMemo(
+    () => leastGapOf({ leastGap, leastGapSaid, plans }, times),
+    [leastGap, leastGapSaid, plans, times],
+  )
 }
