@@ -25,11 +25,11 @@ test('the demo has a lesson that fits its hour; less time leaves phrases out and
   await run.getByRole('button', { name: /^Once more/ }).click()
   await expect(run).toContainText('Changed by hand')
   const before = await run.textContent()
-  // Nine minutes: by keyboard on the slider.
+  // Six minutes: by keyboard on the slider.
   const minutes = page.getByRole('slider', { name: 'Minutes' })
   await minutes.focus()
   for (let i = 0; i < 3; i++) await page.keyboard.press('PageDown')
-  await expect(page.getByTestId('total')).toContainText('of 9 min')
+  await expect(page.getByTestId('total')).toContainText('of 6 min')
   await expect(page.getByTestId('left')).toContainText(/No time for \d phrases: .*Verse, 2nd/)
   expect((await run.textContent())?.replace(/^\D*[\d:]+/, '')).toContain('Changed by hand')
   // Everything is undone, step by step.
