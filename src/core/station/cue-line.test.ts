@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest'
 import { placePhrases } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
-import { isSeveralLines, NO_LINE, previewLine, readLines, readOpenLine, stepLine } from './cue-line'
+import {
+  isSeveralLines,
+  leftBefore,
+  NO_LINE,
+  previewLine,
+  readLines,
+  readOpenLine,
+  stepLine,
+} from './cue-line'
 
 const routine = page(3, [...cuesOf(['1 step; 2 touch', '1 kick']), ...cuesOf('1 reach', 'arms')])
 const placed = placePhrases(routine)
@@ -102,11 +110,18 @@ describe('a line', () => {
     expect(kept('stay', NO_LINE).line).toBe(NO_LINE)
     expect(kept('phrase+', typed('', 384))).toMatchObject({ line: { open: null }, closed: true })
   })
-  it('that is left is there again when it is opened again, until it is kept', () => {
+  it('that is left is offered when it is opened again, until it is kept, and stands in the way of nothing', () => {
     const left = stepLine(typed('1 hop'), { line: 'leave' }, seen)
     expect([left.closed, left.line.open]).toEqual([true, null])
-    const again = stepLine(left.line, { line: 'open', tick: 0, layer: 'feet' }, seen).line
-    expect(again.open?.text).toBe('1 hop')
+    const offered = stepLine(left.line, { line: 'open', tick: 0, layer: 'feet' }, seen).line
+    expect([offered.open?.text, leftBefore(offered)]).toEqual(['1 step; 2 touch', '1 hop'])
+    // Looked at and left again it is still offered; elsewhere it is not.
+    const looked = stepLine(offered, { line: 'leave' }, seen).line
+    expect(leftBefore(stepLine(looked, { line: 'open', tick: 0, layer: 'feet' }, seen).line)).toBe('1 hop')
+    expect(leftBefore(stepLine(looked, { line: 'open', tick: 0, layer: 'arms' }, seen).line)).toBeNull()
+    const again = stepLine(offered, { line: 'take back' }, seen).line
+    expect([again.open?.text, leftBefore(again)]).toEqual(['1 hop', null])
+    expect(stepLine(again, { line: 'take back' }, seen).line).toBe(again)
     const kept = stepLine(again, { line: 'kept', go: 'stay', wrote: true }, seen).line
     expect(stepLine(kept, { line: 'open', tick: 0, layer: 'feet' }, seen).line.open?.text).toBe(
       '1 step; 2 touch',

@@ -51,6 +51,8 @@ export type LineEvent =
   /** The edit that keeps it was taken. */
   | { line: 'kept'; go: LineGo; wrote: boolean }
   | { line: 'leave' }
+  /** What was typed here before and left without keeping it stands in the line again. */
+  | { line: 'take back' }
   /** Several lines at once. */
   | { line: 'paste'; text: string }
   | { line: 'pasted' }
@@ -164,8 +166,14 @@ const just = (line: LineState, what: Partial<LineStepped> = {}): LineStepped => 
   ...what,
 })
 
+/** What was typed into the open line before and left without keeping it, where that is not what stands there; null for nothing. */
+export function leftBefore({ open, drafts }: Pick<LineState, 'open' | 'drafts'>): string | null {
+  const draft = open && drafts[draftKey(open.phrase, open.layer)]
+  return draft === undefined || draft === open?.text ? null : draft
+}
+
 function opened(line: LineState, p: PlacedPhrase, layer: Layer, { routine }: Seen): LineStepped {
-  const text = line.drafts[draftKey(p.start, layer)] ?? printLine(lineOf(routine, p, layer), linePhrase(p))
+  const text = printLine(lineOf(routine, p, layer), linePhrase(p))
   return just({ ...line, open: { phrase: p.start, layer, text } }, { to: { tick: p.start, layer } })
 }
 
@@ -204,6 +212,10 @@ export function stepLine(line: LineState, event: LineEvent, seen: Seen): LineSte
       const was = printLine(lineOf(routine, row, open.layer), linePhrase(row))
       const key = draftKey(open.phrase, open.layer)
       return shut(open.text === was ? line : { ...line, drafts: { ...line.drafts, [key]: open.text } })
+    }
+    case 'take back': {
+      const text = leftBefore(line)
+      return just(open && text !== null ? { ...line, open: { ...open, text } } : line)
     }
     case 'paste':
       return open && row && isSeveralLines(event.text)

@@ -17,6 +17,7 @@ export {
   isSeveralLines,
   type LineGo,
   type LineState,
+  leftBefore,
   NO_LINE,
   type OpenLine,
   previewLine,

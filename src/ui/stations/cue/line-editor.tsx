@@ -4,7 +4,14 @@ import { useLayoutEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
 import { movesLike } from '@/core/choreo'
 import { footHint } from '@/core/routine'
-import { isSeveralLines, type LineGo, type OpenLine, type ReadLine, type SheetLine } from '@/core/station'
+import {
+  isSeveralLines,
+  type LineGo,
+  leftBefore,
+  type OpenLine,
+  type ReadLine,
+  type SheetLine,
+} from '@/core/station'
 import { useMoves } from '../../state/moves-store'
 import { desk, font } from '../../theme/tokens'
 import { useCue, useCueLine } from './cue-store'
@@ -45,6 +52,7 @@ const Below = styled.div<{ $bad: boolean }>`
   overflow: hidden;
   text-overflow: ellipsis;
   mark { background: ${desk.amber}; color: #fff; border-radius: 3px; padding: 0 2px; }
+  button { font: inherit; color: inherit; background: none; border: 0; padding: 0; cursor: pointer; }
   kbd { font: 600 11.5px/1 ${font.text}; border: 1px solid #9B8C9D; border-radius: 5px; padding: 1px 5px; margin-left: 6px; }
 `
 
@@ -52,12 +60,14 @@ const Below = styled.div<{ $bad: boolean }>`
 export function LineEditor({ line: row }: { line: SheetLine }) {
   const line = useCueLine((s) => s.open)
   const read = useCue((s) => s.read)
+  const before = useCueLine(leftBefore)
   const below = useCue((s) => TOP + s.layoutOf(row).height + 2)
   const send = useCue((s) => s.send)
   return (
     line && (
       <Editor
-        {...{ line, read, below }}
+        {...{ line, read, below, before }}
+        onTakeBack={() => send({ kind: 'line', line: 'take back' })}
         onText={(text) => send({ kind: 'line', line: 'type', text })}
         onKeep={(go) => send({ kind: 'line', line: 'keep', go })}
         onLeave={() => send({ kind: 'line', line: 'leave' })}
@@ -75,13 +85,16 @@ interface Props {
   read: ReadLine | null
   /** Where its help stands, below the lanes. */
   below: number
+  /** What was typed here before and left without keeping it; null for nothing. */
+  before: string | null
+  onTakeBack: () => void
   onText: (text: string) => void
   onKeep: (go: LineGo) => void
   onLeave: () => void
   onPaste: (text: string) => boolean
 }
 
-function Editor({ line, read, below, onText, onKeep, onLeave, onPaste }: Props) {
+function Editor({ line, read, below, before, onTakeBack, onText, onKeep, onLeave, onPaste }: Props) {
   const ref = useRef<HTMLInputElement>(null)
   const moves = useMoves((s) => s.moves)
   // biome-ignore lint/correctness/useExhaustiveDependencies: each line that is opened begins at its end
@@ -128,6 +141,9 @@ function Editor({ line, read, below, onText, onKeep, onLeave, onPaste }: Props) 
           } else if (e.key === 'ArrowRight' && offered && atEnd) {
             e.preventDefault()
             onText(line.text.slice(0, line.text.length - word.length) + offered)
+          } else if (e.key === 'ArrowUp' && (e.ctrlKey || e.metaKey) && before !== null) {
+            e.preventDefault()
+            onTakeBack()
           } else if (keys[e.key]) {
             e.preventDefault()
             keys[e.key]?.()
@@ -145,6 +161,12 @@ function Editor({ line, read, below, onText, onKeep, onLeave, onPaste }: Props) 
             {offered}
             <kbd>→</kbd>
           </>
+        ) : before !== null ? (
+          <button type="button" data-testid="left-before" onClick={onTakeBack}>
+            Left before: {before.slice(0, 60) || 'an empty line'}
+            {before.length > 60 && ' …'}
+            <kbd>ctrl ↑</kbd>
+          </button>
         ) : (
           (read && 'cues' in read && footHint(read.cues)) ||
           'Counts, then the move: 1 step R; 3& ball-change L; 5-6 slow roll'
