@@ -61,7 +61,7 @@ export function spanned(list: readonly Material[]): Stretch | null {
 }
 
 const nameOf = (placed: readonly PlacedPhrase[], m: Material) =>
-  m.piece ? stretchName(placed, m.stretch) : placeName(m.placed)
+  m.partial ? stretchName(placed, m.stretch) : placeName(m.placed)
 const namesOf = (placed: readonly PlacedPhrase[], list: readonly Material[]) =>
   list.map((m) => nameOf(placed, m)).join(' and ')
 
@@ -96,18 +96,18 @@ export function teach(
   const hard = [...new Set(fresh.flatMap((m) => m.hard))]
   const start = Math.max(0.4, Math.min(0.75, ...fresh.map((m) => m.first)))
   // A few counts go slowly and at tempo; the rungs between are danced as they are added up.
-  const piece = fresh.every((m) => m.piece)
-  const count = piece ? 2 : Math.max(2, thin.rungs + (hard.length ? 1 : 0) - (start >= 0.75 ? 1 : 0))
+  const partial = fresh.every((m) => m.partial)
+  const count = partial ? 2 : Math.max(2, thin.rungs + (hard.length ? 1 : 0) - (start >= 0.75 ? 1 : 0))
   const rungs = ladder(start, 1, count)
   const talk =
     thin.talk * (settings.talk ?? TALK[settings.grade]) * 60 * fresh.reduce((n, m) => n + m.counts / 8, 0)
   // Pieces are shown with their phrase, once.
   const [first] = fresh as [Material, ...Material[]]
-  if (!piece || !shown.has(first.placed))
+  if (!partial || !shown.has(first.placed))
     add({
-      made: madeAs('show', piece ? first.placed.start : place),
+      made: madeAs('show', partial ? first.placed.start : place),
       kind: 'show',
-      stretch: piece ? first.row : stretch,
+      stretch: partial ? first.row : stretch,
       sound: 'music',
       how: 'watch',
       repetitions: 1,
@@ -191,7 +191,7 @@ export function putTogether(
   const [before, after] = pair
   const [last, first] = [before.at(-1), after[0]]
   if (!last || !first) return
-  const inside = last.placed === first.placed && last.piece && settings.review !== 'join'
+  const inside = last.placed === first.placed && last.partial && settings.review !== 'join'
   if (!inside) join({ placed, thin }, last, first, before, after, add)
   if (!inside && settings.review !== 'last two') return
   const two = spanned([...before, ...after])

@@ -21,7 +21,7 @@ export interface Material {
   /** Names it in the ids of steps: where its phrase begins, or for a later piece where it begins. */
   key: Ticks
   /** True for less than a phrase. */
-  piece: boolean
+  partial: boolean
   /** What of it belongs to the dance. */
   stretch: Stretch
   /** What of its phrase belongs to the dance: the stretch itself, or more than the piece. */
@@ -66,7 +66,7 @@ export function materialOf(
       ...seenBy(p, stretch, routine, own, times, book, gap, ready, found),
       row,
       key: i === 0 ? p.start : stretch.from,
-      piece: stretch.to - stretch.from < row.to - row.from,
+      partial: stretch.to - stretch.from < row.to - row.from,
       // What leans over a border is written with the phrase it is counted in.
       roots: rootsOf(routine, counted),
     }))
@@ -92,7 +92,7 @@ function seenBy(
   gap: number,
   ready: (stretch: Stretch) => number,
   found: readonly { at: number }[],
-): Omit<Material, 'roots' | 'key' | 'piece' | 'row'> {
+): Omit<Material, 'roots' | 'key' | 'partial' | 'row'> {
   const cues = all.filter((c) => holds(stretch, c.at))
   const layers = [...new Set(cues.map((c) => c.layer))]
   const gaps = layers.flatMap((l) => paceOf(cues, times, stretch, l, 1, book).leastGap ?? [])
@@ -140,7 +140,7 @@ export function chunksOf(
       before !== undefined &&
       open?.length === 1 &&
       before.counts < LEAD &&
-      !before.piece &&
+      !before.partial &&
       before.placed !== m.placed
     const room = leads ? 2 : chunk === 'part' ? Number.POSITIVE_INFINITY : chunk === 'two' ? 2 : 1
     if (open && (same || leads) && open.length < room) open.push(m)
