@@ -19,7 +19,7 @@ describe('what leans over a border', () => {
   it('is asked about no more once it is said', () => {
     const r = hopping(24)
     expect(found(setBorders(r, [192], { lean: 12, resolve: 0 }))).toEqual([])
-    expect(found(setUsualBorder(r, { lean: 24, resolve: 0 }))).toEqual([])
+    expect(found(setUsualBorder(r, { lean: 24, resolve: 0 }).routine)).toEqual([])
     // Somebody said that it belongs to what came before.
     expect(found(setBorders(r, [192], { lean: 0, resolve: 24 }))).toEqual([])
   })

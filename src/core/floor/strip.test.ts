@@ -63,7 +63,7 @@ describe('what is danced now', () => {
 })
 
 describe('the counts that are seen at once', () => {
-  const leaning = placePhrases(setUsualBorder(page(3), { lean: 12, resolve: 0 }))
+  const leaning = placePhrases(setUsualBorder(page(3), { lean: 12, resolve: 0 }).routine)
   it('are a phrase, from the count its pick-up lies in; its pick-up is seen with it', () => {
     expect(stripAt(placed, 200)?.shown).toEqual({ from: 192, to: 384 })
     expect(stripAt(leaning, 179)?.shown).toEqual({ from: 0, to: 192 })

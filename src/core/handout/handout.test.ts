@@ -63,7 +63,10 @@ const all = (r: Routine, what: Partial<Contents> = {}): Contents => ({
 
 describe('rows of a dance that leans over its borders', () => {
   // 8& belongs to what follows; the 1 of the third eight is landed on by the second.
-  const r = setBorders(setUsualBorder(dance(), { lean: 12, resolve: 0 }), [384], { lean: 0, resolve: 24 })
+  const r = setBorders(setUsualBorder(dance(), { lean: 12, resolve: 0 }).routine, [384], {
+    lean: 0,
+    resolve: 24,
+  })
   const rows = cueSheet(r, times, book, all(r))
   it('begin with their pick-up and end with what they land on, and their counts stand below each other', () => {
     expect(rows.map((x) => [x.from, x.from + x.length])).toEqual([

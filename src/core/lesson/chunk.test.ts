@@ -223,7 +223,7 @@ describe('a lesson of a few counts at a time', () => {
 
 describe('a dance that leans over its borders', () => {
   const LINE = '1 step R; 2 touch L; 3 step L; 4 touch R; 5 step R; 6 touch L; 7 step L; 8 hold; 8& hop R'
-  const leaning = setUsualBorder(page(4, cuesOf([LINE, LINE, LINE, LINE])), { lean: 12, resolve: 0 })
+  const leaning = setUsualBorder(page(4, cuesOf([LINE, LINE, LINE, LINE])), { lean: 12, resolve: 0 }).routine
   const steps = (what: Partial<LessonSettings>) =>
     layLesson(leaning, times, book, { ...USUAL, minutes: 600, ...what }, () => 0).steps
   const begins = [0, 180, 372, 564]

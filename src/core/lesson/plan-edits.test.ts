@@ -169,7 +169,7 @@ describe('how far steps reach', () => {
     ])
   })
   it('is what the page says where it says something, and goes back to the counts', () => {
-    const leaning = placePhrases(setUsualBorder(page(3), { lean: 36, resolve: 0 }))
+    const leaning = placePhrases(setUsualBorder(page(3), { lean: 36, resolve: 0 }).routine)
     expect(reached('b', 'pick-up', '8& hop R', leaning)).toEqual([
       [0, 192, false],
       [156, 384, true],

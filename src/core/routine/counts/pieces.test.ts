@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { commit } from '../gate/commit'
-import { page, phrase } from '../hand.test-tools'
-import { joinPhrase, setBorders, setUsualBorder, shiftPhrases, splitPhrase } from '../index'
+import { ids, page, phrase } from '../hand.test-tools'
+import { joinPhrase, rebase, setBorders, setUsualBorder, shiftPhrases, splitPhrase } from '../index'
 import { stretchName } from '../names/names'
 import { danceRows } from '../repeats/dance'
 import { placePhrases } from './layout'
@@ -16,7 +16,7 @@ const eight = (n: number) => ({ from: n * 192, to: (n + 1) * 192 })
 
 describe('a piece of the dance', () => {
   it('begins with its pick-up, and ends where the next one begins', () => {
-    const placed = placePhrases(setUsualBorder(four, LEANS))
+    const placed = placePhrases(setUsualBorder(four, LEANS).routine)
     expect([0, 1, 2, 3].map((n) => pieceOf(placed, eight(n)))).toEqual([
       { from: 0, to: 180 },
       { from: 180, to: 372 },
@@ -35,10 +35,10 @@ describe('a piece of the dance', () => {
     expect(pieceOf(placed, eight(1))).toEqual(eight(1))
   })
   it('is never empty, however much belongs to what follows', () => {
-    const placed = placePhrases(setUsualBorder(four, { lean: 192, resolve: 0 }))
+    const placed = placePhrases(setUsualBorder(four, { lean: 192, resolve: 0 }).routine)
     expect(pieceOf(placed, { from: 100, to: 192 })).toEqual({ from: 100, to: 192 })
     const short = placePhrases({
-      ...setUsualBorder(four, { lean: 96, resolve: 0 }),
+      ...setUsualBorder(four, { lean: 96, resolve: 0 }).routine,
       phrases: [2, 8].map((length) => ({ length, feel: 'straight' as const, pickUp: length < 8 })),
     })
     expect(short.map((p) => p.lean)).toEqual([0, 48])
@@ -50,7 +50,7 @@ describe('a piece of the dance', () => {
     })
     fc.assert(
       fc.property(breath, fc.nat(3), fc.nat(3), (b, x, y) => {
-        const placed = placePhrases(setUsualBorder(four, b))
+        const placed = placePhrases(setUsualBorder(four, b).routine)
         const whole = { from: Math.min(x, y) * 192, to: (Math.max(x, y) + 1) * 192 }
         const piece = pieceOf(placed, whole)
         expect(borderOfBeginning(placed, piece.from)).toBe(whole.from)
@@ -63,7 +63,7 @@ describe('a piece of the dance', () => {
 describe('pieces of a dance', () => {
   const rows = (r: typeof four) => danceRows(r).map((d) => [d.row.from, d.row.to])
   it('meet without a hole, and what the dance ends with stays in it', () => {
-    const all = setUsualBorder(four, LEANS)
+    const all = setUsualBorder(four, LEANS).routine
     expect(rows(all)).toEqual([
       [0, 180],
       [180, 372],
@@ -76,7 +76,7 @@ describe('pieces of a dance', () => {
     ])
   })
   it('of which one is all danced with the one before are one', () => {
-    const lands = { ...setUsualBorder(four, LANDS), excerpt: { from: 0, to: 216 } }
+    const lands = { ...setUsualBorder(four, LANDS).routine, excerpt: { from: 0, to: 216 } }
     expect(rows(lands)).toEqual([[0, 216]])
   })
 })
@@ -111,8 +111,23 @@ describe('what is said of borders', () => {
     expect(gone.said.join()).toContain('What belongs together was said at a border')
     expect(done((r) => splitPhrase(r, 4), two).routine.borders).toEqual(two.borders)
   })
+  it('is as long in the music where counts are halved or doubled', () => {
+    const r = setBorders(setUsualBorder(four, LEANS).routine, [384], { lean: 24, resolve: 12 })
+    const twice = rebase(r, (t) => 2 * t, 64, ids()).routine
+    expect(twice.usualBorder).toEqual({ lean: 24, resolve: 0 })
+    expect(twice.borders).toEqual([{ at: 768, lean: 48, resolve: 24 }])
+    const shifted = rebase(r, (t) => t + 24, 33, ids()).routine
+    expect([shifted.usualBorder, shifted.borders]).toEqual([LEANS, [{ at: 408, lean: 24, resolve: 12 }]])
+  })
+  it('of every border is said where it was otherwise', () => {
+    const one = done((r) => setBorders(r, [192, 384], LANDS)).routine
+    expect(done((r) => setUsualBorder(r, LEANS), one).said).toEqual([
+      '2 places were said otherwise, and are so now too.',
+    ])
+    expect(done((r) => setUsualBorder(r, LANDS), one).said).toEqual([])
+  })
   it('is what the names of pieces say', () => {
-    const r = setBorders(setUsualBorder(four, LEANS), [384], LANDS)
+    const r = setBorders(setUsualBorder(four, LEANS).routine, [384], LANDS)
     const placed = placePhrases(r)
     const name = (from: number, to: number) => stretchName(placed, { from, to })
     expect(name(0, 180)).toBe('Eight 1 until 8&')

@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import type { Seconds } from '../../time'
+import { type Seconds, TICKS_PER_COUNT } from '../../time'
 import { cueAlong } from './cue-fields'
 import { CueSchema, DismissalSchema, PositionSchema, RepeatSchema } from './cue-schema'
 import { LearnerSchema } from './learner-schema'
@@ -79,6 +79,12 @@ const madeAlong = ({ what, about }: StepMade, to: Regrid): StepMade => ({
   what,
   about: about.map((at) => to.inside(at)),
 })
+
+/** A stretch by which is told how many new counts an old one is. */
+const WHOLE = 64 * TICKS_PER_COUNT
+const overBorder = (ticks: number) => Math.max(0, Math.min(LIMITS.border, Math.round(ticks)))
+const nearHalf = (ticks: number) =>
+  overBorder(Math.round((2 * ticks) / TICKS_PER_COUNT) * (TICKS_PER_COUNT / 2))
 
 export const FIELDS = {
   title: single(
@@ -177,13 +183,27 @@ export const FIELDS = {
   /** What belongs over the border of a phrase, at every border of which nothing else is said. */
   usualBorder: single(
     { schema: BreathSchema, usual: { lean: 0, resolve: 0 }, needed: false },
-    { along: 'stays', danced: true, page: 'shown', file: 'always' },
+    {
+      // As many of the new counts as it was of the old ones, in all.
+      along: ({ lean, resolve }, to) => {
+        const share = (to.tick(WHOLE) - to.tick(0)) / WHOLE
+        return { lean: nearHalf(lean * share), resolve: nearHalf(resolve * share) }
+      },
+      danced: true,
+      page: 'shown',
+      file: 'always',
+    },
   ),
   /** The borders at which it is otherwise. */
   borders: list(
     { of: BorderSchema, most: LIMITS.phrases, name: 'borders', needed: false },
     {
-      along: (borders, to) => borders.map((b) => ({ ...b, at: to.phraseStart(b.at) })),
+      along: (borders, to) =>
+        borders.map(({ at, lean, resolve }) => ({
+          at: to.phraseStart(at),
+          lean: overBorder(to.tick(at) - to.tick(at - lean)),
+          resolve: overBorder(to.tick(at + resolve) - to.tick(at)),
+        })),
       danced: true,
       page: 'shown',
       file: 'always',

@@ -2,7 +2,7 @@ import type { Ticks } from '../../time'
 import { placePhrases } from '../counts/layout'
 import type { Routine } from '../document/schema'
 import type { Breath } from '../document/song-schema'
-import { Refused } from '../gate/refused'
+import { type Edited, Refused } from '../gate/refused'
 
 const same = (a: Breath, b: Breath) => a.lean === b.lean && a.resolve === b.resolve
 
@@ -23,8 +23,14 @@ export function setBorders(routine: Routine, ats: readonly Ticks[], { lean, reso
 }
 
 /** Says what belongs over every border; what was said of single ones is said anew by this. */
-export const setUsualBorder = (routine: Routine, { lean, resolve }: Breath): Routine => ({
-  ...routine,
-  usualBorder: { lean, resolve },
-  borders: [],
-})
+export function setUsualBorder(routine: Routine, { lean, resolve }: Breath): Edited<Routine> {
+  const others = routine.borders.filter((b) => !same(b, { lean, resolve })).length
+  return {
+    routine: { ...routine, usualBorder: { lean, resolve }, borders: [] },
+    said: others
+      ? [
+          `${others === 1 ? 'One place was' : `${others} places were`} said otherwise, and ${others === 1 ? 'is' : 'are'} so now too.`,
+        ]
+      : [],
+  }
+}
