@@ -156,7 +156,8 @@ function shareOut(
 function talked(steps: readonly LessonStep[], left: Seconds): LessonStep[] {
   const explained = steps.filter((s) => s.kind === 'break down').length
   if (!explained || left <= 0) return [...steps]
-  const more = left / explained
+  // In tenths of a second, never over the minutes there are.
+  const more = Math.floor((10 * left) / explained) / 10
   return steps.map((s) => (s.kind === 'break down' ? { ...s, talk: s.talk + more } : s))
 }
 
