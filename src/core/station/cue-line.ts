@@ -2,6 +2,7 @@ import {
   danceOf,
   type Edit,
   elsewhereIn,
+  inAllLayers,
   LAYERS,
   type Layer,
   type LineCue,
@@ -13,7 +14,7 @@ import {
   parseLine,
   phraseAt,
   printLine,
-  putLine,
+  putLineInLayers,
   type Routine,
 } from '../routine'
 import type { Seconds, Ticks } from '../time'
@@ -93,7 +94,8 @@ function readAt(
   layer: Layer,
 ): ReadLine {
   try {
-    return { cues: parseLine(text, linePhrase(p), elsewhereIn(routine, placed, times, p, layer)) }
+    const { line } = inAllLayers(text)
+    return { cues: parseLine(line, linePhrase(p), elsewhereIn(routine, placed, times, p, layer)) }
   } catch (e) {
     if (e instanceof LineProblem) return { problem: e }
     throw e
@@ -112,18 +114,29 @@ export function readOpenLine(
   return line.open && row ? readAt(line.open.text, seen, row, line.open.layer) : null
 }
 
+/** The routine with what a line says, in its layer and where it says so in all. */
+function writtenAs(
+  routine: Routine,
+  open: OpenLine,
+  row: PlacedPhrase,
+  cues: readonly LineCue[],
+  { placed, times, newId }: Pick<Seen, 'placed' | 'times' | 'newId'>,
+): Routine {
+  const elsewhere = (layer: Layer) => elsewhereIn(routine, placed, times, row, layer)
+  const { shared } = inAllLayers(open.text)
+  return putLineInLayers(routine, row, linePhrase(row), open.layer, cues, shared, elsewhere, newId)
+}
+
 /** The routine as the open line would make it; the routine itself while the line cannot be read. */
 export function previewLine(
   line: LineState,
   read: ReadLine | null,
-  routine: Routine,
-  placed: readonly PlacedPhrase[],
-  newId: NewId,
+  seen: Pick<Seen, 'routine' | 'placed' | 'times' | 'newId'>,
 ): Routine {
-  const row = rowOf(line, placed)
+  const row = rowOf(line, seen.placed)
   return line.open && row && read && 'cues' in read
-    ? putLine(routine, row, line.open.layer, read.cues, newId)
-    : routine
+    ? writtenAs(seen.routine, line.open, row, read.cues, seen)
+    : seen.routine
 }
 
 /** Layers by the words a pasted line may begin with. */
@@ -182,7 +195,7 @@ const shut = (line: LineState, what: Partial<LineStepped> = {}): LineStepped =>
 
 /** What an event does to the open line, and beside it. */
 export function stepLine(line: LineState, event: LineEvent, seen: Seen): LineStepped {
-  const { routine, placed, newId } = seen
+  const { routine, placed } = seen
   const { open } = line
   const row = rowOf(line, placed)
   switch (event.line) {
@@ -201,7 +214,7 @@ export function stepLine(line: LineState, event: LineEvent, seen: Seen): LineSte
       const read = readOpenLine(line, seen)
       // A line that cannot be read changes nothing and stays open.
       if (!open || !row || !read || 'problem' in read) return just(line)
-      const change: Edit = (r) => putLine(r, row, open.layer, read.cues, newId)
+      const change: Edit = (r) => writtenAs(r, open, row, read.cues, seen)
       const after: LineEvent = { line: 'kept', go: event.go, wrote: read.cues.length > 0 }
       return just(line, { edit: { did: `write a line of ${open.layer}`, change, after } })
     }
@@ -253,7 +266,7 @@ function pasted(line: LineState, open: OpenLine, row: PlacedPhrase, text: string
       const what = `“${l.text.slice(0, 60)}” was not taken: ${read.problem.message}.`
       return just({ ...line, problem: `${what} Nothing was changed.` })
     }
-    next = putLine(next, p, l.layer, read.cues, seen.newId)
+    next = writtenAs(next, { phrase: p.start, layer: l.layer, text: l.text }, p, read.cues, seen)
   }
   const whole = next
   return just(line, {

@@ -45,7 +45,7 @@ export function parseLine(line: string, phrase: LinePhrase, elsewhere?: Elsewher
   const out: LineCue[] = []
   const later: (() => void)[] = []
   let at = 0
-  for (const piece of pieces(line)) {
+  for (const piece of linePieces(line)) {
     if (piece.trim()) {
       const read = explained(piece, () => cuesOf(piece, at, phrase, elsewhere), phrase)
       if (Array.isArray(read)) out.push(...read)
@@ -90,7 +90,7 @@ function copiesOf({ from, to, at, mirrored, problem }: Again, line: readonly Lin
 }
 
 /** Cuts at semicolons that are not in quotes. */
-function pieces(line: string): string[] {
+export function linePieces(line: string): string[] {
   const out: string[] = []
   let from = 0
   let quoted = false

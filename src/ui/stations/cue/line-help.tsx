@@ -22,9 +22,12 @@ const FORMS = [
   ['1-4 walk R/L', 'one a count, right and left in turn'],
   ['5-8 as 1-4', 'the same again; … other side'],
   ['5-8 as chorus 2, first four', 'what is danced there; … other side'],
+  ['5-8 as 1-4, all layers', 'in every layer at once'],
   ['1*1/2 tap R', 'half a count long'],
   ['2 cross behind L [back]', 'the word to call'],
   ['8 clap @rows #easier', 'a role, a version'],
+  ['5-8 free #easier #open', 'free (or held) in that version'],
+  ['1 "an L overhead"', 'in quotes a letter is a shape'],
 ] as const
 
 const KEYS = [
@@ -32,7 +35,8 @@ const KEYS = [
   ['tab', 'keeps it, then the next layer'],
   ['↑ ↓', 'keeps it, then another phrase'],
   ['→', 'takes the move that is offered'],
-  ['esc', 'leaves it; what was typed is there again next time'],
+  ['esc', 'leaves it; what was typed is offered next time'],
+  ['ctrl ↑', 'takes that back'],
 ] as const
 
 /** How a line is written; beside the sheet while one is open. */

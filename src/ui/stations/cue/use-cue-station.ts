@@ -48,7 +48,10 @@ export function useCueStation(frame: RefObject<HTMLDivElement | null>) {
   const [lines] = useState(makeLineStore)
   const line = useStore(lines, (s) => s)
   const read = readOpenLine(line, { routine, placed: page.placed, times: page.times })
-  const choreo = useChoreo(page, previewLine(line, read, routine, page.placed, nanoid))
+  const choreo = useChoreo(
+    page,
+    previewLine(line, read, { routine, placed: page.placed, times: page.times, newId: nanoid }),
+  )
   // A new list only where another layer is used.
   const wanted = shownLayers(choreo.shown).join()
   const [layers, setLayers] = useState(() => wanted.split(',') as Layer[])
