@@ -35,6 +35,7 @@ import {
   countByInSection,
   danced,
   type Edit,
+  eachTime,
   endRepeat,
   type HeardGrid,
   heardInStretch,
@@ -62,11 +63,13 @@ import {
   paste,
   placePhrases,
   putCue,
+  putEach,
   putLine,
   type Routine,
   redrawBeats,
   rehear,
   removeCue,
+  removeEach,
   removeLearner,
   removeMarks,
   removePart,
@@ -78,6 +81,7 @@ import {
   replaceWords,
   SECTION_KINDS,
   sameAsSection,
+  setApart,
   setBorders,
   setCalling,
   setExcerpt,
@@ -91,6 +95,7 @@ import {
   shiftPhrases,
   snapMarks,
   splitPhrase,
+  standEach,
   stepKey,
   takeSection,
   totalCounts,
@@ -238,6 +243,18 @@ export const PAGE_EDITS = {
       level: d.one(['low', undefined] as const),
       arms: d.one(['', 'down', 'on the hips']),
     }),
+  standEach: (d) => (r) => {
+    const cue = d.one(r.cues)
+    const placed = placePhrases(r)
+    const { marks, sections } = cue ? eachTime(r, placed, timesOf(r), cue) : { marks: [], sections: [] }
+    return cue ? standEach(r, cue.id, d.below(2) ? marks : sections, d.id) : r
+  },
+  putEach: (d) => (r) => {
+    const cue = d.one(r.cues.filter((c) => c.each)) ?? d.one(r.cues)
+    return cue ? putEach(r, { ...cue, move: d.one(WORDS) ?? 'step', length: d.from(1, 48) }) : r
+  },
+  setApart: (d) => (r) => setApart(r, d.one(r.cues)?.id ?? 'none'),
+  removeEach: (d) => (r) => removeEach(r, d.one(r.cues)?.id ?? 'none'),
   setBorders: (d) => (r) =>
     setBorders(
       r,

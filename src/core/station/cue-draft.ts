@@ -5,6 +5,7 @@ import {
   type NewId,
   phraseAt,
   putCue,
+  putEach,
   type Side,
   withDetail,
   written,
@@ -90,7 +91,7 @@ export interface Drafted {
 function changed(draft: Draft, cue: DancedCue, what: Partial<Cue>, did: string, newId: NewId): CueEffect {
   const id = cue.link ? (draft.of === cue.id ? draft.ownId : newId()) : cue.id
   const own = withDetail({ ...written(cue), id }, what)
-  const change: Edit = (r) => (cue.link || r.cues.some((c) => c.id === id) ? putCue(r, own) : r)
+  const change: Edit = (r) => (cue.link || r.cues.some((c) => c.id === id) ? putEach(r, own) : r)
   return {
     kind: 'edit',
     did: cue.link ? `${did} here only` : did,

@@ -135,6 +135,8 @@ export const CUE_FIELDS = {
     { schema: v.picklist(CAUTIONS), needed: false },
     { along: 'stays', danced: true, mirror: 'same', page: 'with tips' },
   ),
+  /** Names the cue whose places this is one of: each time a word is sung, say (edits/each-edits.ts). */
+  each: field({ schema: id, needed: false }, { along: 'stays', danced: false, mirror: 'same', page: 'home' }),
   /** True where what the move list says of its move is danced to the other side. */
   mirrored: field(
     { schema: v.boolean(), needed: false },

@@ -1,7 +1,16 @@
 import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
 import { withoutLearners, withoutLessons } from '../../handout'
-import { type Cue, danced, emptyRoutine, type Routine, RoutineSchema, rebase, sameDancedCue } from '..'
+import {
+  type Cue,
+  type DancedCue,
+  danced,
+  emptyRoutine,
+  type Routine,
+  RoutineSchema,
+  rebase,
+  sameDancedCue,
+} from '..'
 import { ids } from '../hand.test-tools'
 import { CUE_FIELD_NAMES, CUE_FIELDS } from './cue-fields'
 import { FIELD_NAMES, FIELDS, fieldsWhere, LIST_NAMES, SINGLE_NAMES } from './fields'
@@ -28,6 +37,7 @@ const FULL: Required<Cue> = {
   mistake: 'right knee',
   caution: 'knee',
   mirrored: true,
+  each: 'group',
 }
 /** Of each field something else that it may say. */
 const OTHER: Required<Cue> = {
@@ -51,6 +61,7 @@ const OTHER: Required<Cue> = {
   mistake: 'x',
   caution: 'neck',
   mirrored: false,
+  each: 'other',
 }
 
 const withCues = (...cues: Cue[]): Routine => ({
@@ -113,7 +124,9 @@ describe('the fields of a cue', () => {
       const [before, after] = [FULL, changed].map((c) => danced({ cues: [c], repeats }))
       const [a, b] = [before?.[1], after?.[1]]
       if (!a || !b) throw new Error('the repeat brought nothing')
-      expect([name, sameDancedCue(a, b)]).toEqual([name, false])
+      // What is not danced stays where it is written.
+      expect([name, sameDancedCue(a, b)]).toEqual([name, !(name === 'id' || CUE_FIELDS[name].danced)])
+      expect([name, sameDancedCue(before?.[0] as DancedCue, after?.[0] as DancedCue)]).toEqual([name, false])
       expect(sameDancedCue(a, { ...a })).toBe(true)
     }
   })

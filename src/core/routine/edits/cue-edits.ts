@@ -59,7 +59,7 @@ export function copied(cues: readonly DancedCue[], from: Marked): Copied {
   return {
     length: from.to - from.from,
     cues: cues.filter(within(from)).map((cue) => {
-      const { id: _id, trigger: _trigger, ...rest } = written(cue)
+      const { id: _id, trigger: _trigger, each: _each, ...rest } = written(cue)
       return { ...rest, at: cue.at - from.from }
     }),
   }

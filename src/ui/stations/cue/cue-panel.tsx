@@ -16,6 +16,7 @@ import { useMoves } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { useCue } from './cue-store'
 import { Details } from './details'
+import { EachPart } from './each-part'
 import { placeLabel } from './place-label'
 import { SaysPart } from './says-part'
 import { useCopying } from './use-clipboard'
@@ -161,6 +162,7 @@ function OfCue({ page, cue }: { page: Page; cue: DancedCue }) {
   return (
     <>
       <SaysPart cue={cue} change={change} />
+      <EachPart page={page} cue={cue} />
       <WhenPart page={page} cue={cue} change={change} />
       <Details page={page} cue={cue} change={change} />
       <Tools>

@@ -119,7 +119,8 @@ export const CueChip = memo(function CueChip(p: ChipProps) {
       $linked={linked}
       $differs={cue.differs}
       $small={written.small}
-      title={`${labelIn(placed, cue.at)} ${cueText(cue, mirrored)}${more ? ` (${more})` : ''}${on}${said}${cue.tip ? `. ${cue.tip}` : ''}`}
+      data-each={cue.each !== undefined || undefined}
+      title={`${labelIn(placed, cue.at)} ${cueText(cue, mirrored)}${more ? ` (${more})` : ''}${on}${cue.each ? ', at several places' : ''}${said}${cue.tip ? `. ${cue.tip}` : ''}`}
       data-testid="cue"
       data-cue={cue.id}
       data-linked={linked || undefined}
