@@ -138,8 +138,11 @@ test('a line that cannot be read says where and why, and changes nothing; severa
   await expect(page.getByRole('textbox', { name: 'feet of this phrase as a line' })).toBeVisible()
   await page.keyboard.press('Escape')
   await expect(cues(page)).toHaveCount(0)
-  // What was typed is there again.
+  // What was typed is offered, and stands in the way of nothing.
   await page.keyboard.press('l')
+  await expect(page.getByRole('textbox', { name: 'feet of this phrase as a line' })).toHaveValue('')
+  await expect(page.getByTestId('left-before')).toContainText('1 step R; 9 clap')
+  await page.keyboard.press('Control+ArrowUp')
   await expect(page.getByRole('textbox', { name: 'feet of this phrase as a line' })).toHaveValue(
     '1 step R; 9 clap',
   )

@@ -12,7 +12,7 @@ export {
 } from './count'
 export type { CountSeen } from './count-seen'
 export * from './cue'
-export { cueOfFields, draftFor } from './cue-draft'
+export { cueOfFields, draftFor, readSide } from './cue-draft'
 export {
   isSeveralLines,
   type LineGo,

@@ -15,6 +15,7 @@ import { useCue, useCueLine } from './cue-store'
 import { EightPanel } from './eight-panel'
 import { LineHelp } from './line-help'
 import { MovesPanel } from './moves-panel'
+import { NamingPart } from './naming-part'
 import { RepeatPart } from './repeat-part'
 import { StancePart } from './stance-part'
 import { StretchPart } from './stretch-part'
@@ -47,6 +48,7 @@ export function CueSide({ id, page }: Props) {
           <Tabs />
           <PasteProblem />
           <Versions />
+          {tab === 'cue' && <NamingPart page={page} />}
           {tab === 'cue' && (marked ? <Stretch id={id} page={page} /> : <CuePanel page={page} />)}
           {tab === 'eight' && <Phrase page={page} />}
           {tab === 'checks' && <ChecksPanel page={page} />}
