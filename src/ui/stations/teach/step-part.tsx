@@ -48,9 +48,15 @@ const SOUNDS = [
 const PASS_NAMES = Object.fromEntries(PASSES.map((p) => [p, passWords(p) || 'the whole body']))
 
 const REACH_NAMES: Record<Reach, string> = {
-  'pick-up': 'With its pick-up',
-  '1 after': 'With the 1 after',
-  'as counted': 'As counted',
+  'pick-up': '+ pick-up',
+  '1 after': '+ 1 after',
+  'as counted': 'as counted',
+}
+
+const REACH_TIPS: Record<Reach, string> = {
+  'pick-up': 'With what leads into it: the 8& before',
+  '1 after': 'With the 1 it lands on',
+  'as counted': 'As its phrases are counted',
 }
 
 interface Props {
@@ -96,7 +102,7 @@ export function StepPart({ page, steps, onChange, onReach, onDone, passes, onPas
           )}
           <Tools role="group" aria-label="How far it reaches">
             {REACHES.map((reach) => (
-              <Button key={reach} small look="quiet" onPress={() => onReach(reach)}>
+              <Button key={reach} small tip={REACH_TIPS[reach]} onPress={() => onReach(reach)}>
                 {REACH_NAMES[reach]}
               </Button>
             ))}
