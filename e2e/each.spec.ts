@@ -1,7 +1,7 @@
 /* Ways in: each time a word is sung, and a dance that was spoken once. */
 import type { APIRequestContext, Page } from '@playwright/test'
 import { expect, test } from './test'
-import { goTo, ownSheet } from './ways'
+import { goTo, openDemo, ownSheet } from './ways'
 
 const idOf = (page: Page) => /\/r\/([^/]+)/.exec(page.url())?.[1] as string
 
@@ -107,4 +107,41 @@ test('a dance that was spoken once is named place by place, by keys alone', asyn
   // What was skipped is still said, and asked for again.
   await expect(naming).toContainText('1 said place has no move yet')
   await goTo(page, 'Count')
+})
+
+test('one field finds actions, places, moves and settings, does them and leads there, by keys alone', async ({
+  page,
+}) => {
+  await openDemo(page)
+  await expect(page).toHaveTitle('Marmalade Weather, Thursday beginners · Cue · Azalea')
+  const dialog = page.getByRole('dialog', { name: 'Find' })
+  const find = async (words: string) => {
+    await page.keyboard.press('Control+k')
+    await expect(dialog).toBeVisible()
+    await page.keyboard.type(words)
+  }
+  // An action is done, where nobody knows its key.
+  await find('mirrored')
+  await expect(dialog.getByRole('option').first()).toContainText('V')
+  await page.keyboard.press('Enter')
+  await expect(dialog).toHaveCount(0)
+  await expect(page.getByRole('button', { name: 'Mirrored', exact: true })).toBeVisible()
+  // A place, and a move of the dance.
+  await find('chorus, eight 2')
+  await expect(dialog.getByRole('option').first()).toContainText('Chorus, eight 2, 1')
+  await dialog.getByRole('option').first().click()
+  await expect(page.getByText('Chorus, eight 2, count 1')).toBeVisible()
+  await find('punch up')
+  await expect(dialog.getByRole('option', { name: /punch up/ })).toContainText('A move')
+  await dialog.getByRole('option', { name: /punch up/ }).click()
+  await expect(page.getByText('Chorus, eight 2, count 7')).toBeVisible()
+  // A setting leads to its station; what is called nothing says so.
+  await find('minutes there are')
+  await dialog.getByRole('option', { name: /Minutes there are/ }).click()
+  await page.waitForURL('**/teach')
+  await expect(page).toHaveTitle(/· Teach · Azalea$/)
+  await find('qwertz')
+  await expect(dialog.getByText('Nothing is called so.')).toBeVisible()
+  await page.keyboard.press('Escape')
+  await expect(dialog).toHaveCount(0)
 })

@@ -33,6 +33,7 @@ describe('lessons as iCalendar', () => {
     expect(events[0]?.startDate.zone).toBe(ICAL.Timezone.localTimezone)
     expect(text).not.toMatch(/DTSTART[^\r\n]*(?:Z|TZID)/)
     expect(new Set(events.map((e) => e.uid)).size).toBe(2)
+    expect([text.endsWith('END:VCALENDAR\r\n'), /[^\r]\n/.test(text)]).toEqual([true, false])
   })
 
   it('fold long lines at 75 octets and end them with CRLF (3.1), in any script', () => {

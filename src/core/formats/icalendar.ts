@@ -27,7 +27,7 @@ export function printCalendar(name: string, lessons: readonly CalendarLesson[], 
     const start = placed(date)
     calendar.createEvent({
       // The library prints it as it is.
-      id: `${id.replace(/\s+/g, '-')}@azalea`,
+      id: `${id.replace(/\s+/g, '-')}.azalea`,
       start,
       end: new Date(start.getTime() + minutes * 60_000),
       stamp: made,
@@ -36,7 +36,8 @@ export function printCalendar(name: string, lessons: readonly CalendarLesson[], 
       description: words,
     })
   }
-  return calendar.toString()
+  // Every line ends with CR and LF, the last one too (RFC 5545, section 3.1).
+  return `${calendar.toString().trimEnd()}\r\n`
 }
 
 /** A day and an hour as the clock of this machine shows them: printed without a zone, they stay what they are. */

@@ -10,5 +10,7 @@ export async function saveCalendar(
 ): Promise<void> {
   // What writes calendars is large, and asked for once in a course.
   const { courseCalendar } = await import('@/core/handout/calendar')
-  saveFile(`${fileName(name)}.ics`, courseCalendar(course, laid, title, placed, new Date()), 'text/calendar')
+  const routine = /\/r\/([^/]+)/.exec(location.pathname)?.[1] ?? ''
+  const text = courseCalendar(course, laid, title, placed, new Date(), routine)
+  saveFile(`${fileName(name)}.ics`, text, 'text/calendar')
 }

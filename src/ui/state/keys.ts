@@ -31,6 +31,24 @@ function belongsElsewhere(event: KeyboardEvent): boolean {
   return false
 }
 
+/** What keys do now, the latest last. */
+const live: { names: readonly string[]; press: (name: string) => void }[] = []
+
+/** True where one of some keys does something now. */
+export const isBound = (names: readonly string[]): boolean =>
+  live.some((l) => l.names.some((name) => names.includes(name)))
+
+/** Does what a key does now, wherever the focus is. @returns false where none of them does anything */
+export function pressKey(names: readonly string[]): boolean {
+  for (const one of [...live].reverse()) {
+    const name = one.names.find((n) => names.includes(n))
+    if (name === undefined) continue
+    one.press(name)
+    return true
+  }
+  return false
+}
+
 /** Keys that work anywhere on the page, except where the focus needs them itself. Names as in tinykeys. */
 export function useKeys(keys: Keys): void {
   const press = useEffectEvent((name: string, event: KeyboardEvent) => keys[name]?.(event))
@@ -43,6 +61,15 @@ export function useKeys(keys: Keys): void {
         event.preventDefault()
         press(name, event)
       }
-    return tinykeys(window, bound)
+    const own = {
+      names: names.split(' | '),
+      press: (name: string) => press(name, new KeyboardEvent('keydown', { key: name })),
+    }
+    live.push(own)
+    const off = tinykeys(window, bound)
+    return () => {
+      live.splice(live.indexOf(own), 1)
+      off()
+    }
   }, [names])
 }

@@ -16,6 +16,7 @@ import { useKeys } from '../state/keys'
 import { type Page, usePage } from '../state/page'
 import { useRoutine, useUndo } from '../state/routine-store'
 import { desk, font, NARROW } from '../theme/tokens'
+import { Finder } from './finder'
 import { GoTo } from './go-to'
 import { EditNotice, SaveState, SaveTrouble } from './saving'
 
@@ -156,6 +157,7 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
         >
           <Redo2 size={17} />
         </Button>
+        <Finder id={id} page={page} />
         <KeySheet station={station} />
         {(station === 'count' || station === 'cue') && <GoTo page={page} />}
       </div>

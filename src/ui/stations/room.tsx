@@ -11,7 +11,7 @@ import { measureKeptWith } from '../state/kept-measure'
 import { SongProvider } from '../state/page'
 import { Player, PlayerProvider } from '../state/player'
 import { bringPast } from '../state/routine-past'
-import { openRoutineStore, RoutineProvider } from '../state/routine-store'
+import { openRoutineStore, RoutineProvider, type RoutineStore } from '../state/routine-store'
 import { useView } from '../state/view'
 import { Listening } from './listening'
 
@@ -63,6 +63,8 @@ export function Room({ id, revision, madeBy, routine, song, heard: stored, newer
     }
   }, [])
 
+  useTabTitle(store, path)
+
   // Sound belongs to the station it was started on.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the path is the reason
   useEffect(() => () => player.stop(), [path, player])
@@ -107,4 +109,20 @@ export function Room({ id, revision, madeBy, routine, song, heard: stored, newer
       </SongProvider>
     </RoutineProvider>
   )
+}
+
+const TAB_NAMES: Record<string, string> = {
+  ...{ count: 'Count', cue: 'Cue', teach: 'Teach', floor: 'Floor', log: 'Log', 'hand-out': 'Hand out' },
+}
+
+/** The tab of the browser says which routine is open, and on which station. */
+function useTabTitle(store: RoutineStore, path: string): void {
+  const title = useStore(store, (s) => s.routine.title)
+  const station = TAB_NAMES[path.split('/').at(-1) ?? ''] ?? ''
+  useEffect(() => {
+    document.title = [title, station, 'Azalea'].filter(Boolean).join(' · ')
+    return () => {
+      document.title = 'Azalea'
+    }
+  }, [title, station])
 }
