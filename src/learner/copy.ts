@@ -15,6 +15,12 @@ export interface Copy {
 /** Counts of the dance a copy must have, to be the song. */
 const ENOUGH = 0.5
 
+/** Why a copy is not taken, and what to do. */
+const refusedWords = (there: number, all: number): string =>
+  there
+    ? `Only ${there} of ${all} counts of the dance are in this copy: it is cut short, or another version. Choose the whole song, as your instructor has it.`
+    : 'This is not the recording the dance is made on: another song, a live version or a remix. Choose the one your instructor uses; a copy up to 4 % faster or slower is found.'
+
 /**
  * Finds where a copy of the song has the counts.
  * @param times when each count falls in the instructor's copy
@@ -34,8 +40,8 @@ export async function laidOnCopy(
   try {
     const { takes } = await matchSong(audio, bytesOf(sound), progress, signal, () => new Worker(program))
     const places = countsInCopy(times, takes)
-    if (places.filter((p) => p !== null).length < ENOUGH * times.length)
-      throw new Error('This is another song, or too little of the one this dance is made on.')
+    const there = places.filter((p) => p !== null).length
+    if (there < ENOUGH * times.length) throw new Error(refusedWords(there, times.length))
     return { name: file.name, audio, places }
   } finally {
     URL.revokeObjectURL(program)

@@ -195,7 +195,7 @@ describe('a learner’s copy', () => {
   it('is another song where too few of the counts are in it', async () => {
     const released = vi.spyOn(URL, 'revokeObjectURL')
     device.takes = [{ from: 0, to: 12, at: 2, rate: 1, sure: 1 }]
-    await expect(look()).rejects.toThrow('This is another song')
+    await expect(look()).rejects.toThrow('Only 13 of 33 counts of the dance are in this copy')
     expect(released).toHaveBeenCalled()
     device.takes = []
     await expect(look()).rejects.toThrow('This is another song')

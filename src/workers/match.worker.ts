@@ -1,7 +1,7 @@
 /* Works out how a recording sounds, and finds a song in it, off the main thread. Cancelling is ending the worker. */
 import { wordsOf } from '@/core/formats/said'
 import { toMono } from '@/core/formats/wav'
-import { findTakes, packTrace, type Take, traceOf, unpackTrace } from '@/core/match'
+import { findTakesNear, packTrace, type Take, traceOf, unpackTrace } from '@/core/match'
 
 /** What the page sends. */
 export interface MatchRequest {
@@ -25,7 +25,7 @@ self.onmessage = ({ data }: MessageEvent<MatchRequest>) => {
     const trace = traceOf(toMono(data), data.sampleRate, (x) => say({ kind: 'progress', share: part * x }))
     const song = data.song && unpackTrace(data.song)
     const takes = song
-      ? findTakes(song, trace, (x) => say({ kind: 'progress', share: part + (1 - part) * x }))
+      ? findTakesNear(song, trace, (x) => say({ kind: 'progress', share: part + (1 - part) * x }))
       : []
     say({ kind: 'done', trace: packTrace(trace), takes })
   } catch (error) {

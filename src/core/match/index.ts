@@ -1,2 +1,3 @@
-export * from './match'
+export { findTakes, placeIn, type Take } from './match'
+export * from './speeds'
 export { packTrace, type Trace, traceOf, unpackTrace } from './trace'

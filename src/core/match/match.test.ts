@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { renderDemoSong } from '../../../demo/song'
 import { drumLoop } from '../../../e2e/sounds'
-import { findTakes, packTrace, placeIn, type Take, type Trace, traceOf, unpackTrace } from '.'
+import { findTakes, findTakesNear, packTrace, placeIn, type Take, type Trace, traceOf, unpackTrace } from '.'
 import { joined, piece, poor, quiet, resampled, type Sound, shaped } from './match.test-tools'
 
 const { left, right, sampleRate } = renderDemoSong()
@@ -53,6 +53,24 @@ describe('another copy of a song is found, each place to 4 ms', () => {
     const [take] = takes(joined(quiet(song.rate, 20, 0.1), piece(song, 20, 60), quiet(song.rate, 20, 0.1)))
     expect(Math.abs((take?.from ?? 0) - 20)).toBeLessThan(0.5)
     expect(Math.abs((take?.to ?? 0) - 60)).toBeLessThan(0.5)
+  })
+})
+
+describe('a copy at another speed is found', () => {
+  it.each([0.96, 1.04])('%f times as fast, and as high, each place to 15 ms', (speed) => {
+    const list = findTakesNear(
+      kept,
+      trace(joined(quiet(song.rate, 2.5), resampled(piece(song, 0, 45), song.rate, speed))),
+    )
+    expect(list).toHaveLength(1)
+    for (const at of [10, 36.178, 42]) expect(off(list, at, 2.5 + at / speed)).toBeLessThan(15)
+    expect((list[0] as Take).rate).toBeCloseTo(speed, 2)
+  })
+  it('at its own it is found as before, and what is no copy is none at any speed', () => {
+    const own = joined(quiet(song.rate, 3.217), song)
+    expect(findTakesNear(kept, trace(own))).toEqual(takes(own))
+    const drums = { rate: 44_100, samples: drumLoop(112, 60, 0.5, 44_100) }
+    expect(findTakesNear(kept, trace(drums))).toEqual([])
   })
 })
 
