@@ -19,7 +19,7 @@ const ENOUGH = 0.5
 const refusedWords = (there: number, all: number): string =>
   there
     ? `Only ${there} of ${all} counts of the dance are in this copy: it is cut short, or another version. Choose the whole song, as your instructor has it.`
-    : 'This is not the recording the dance is made on: another song, a live version or a remix. Choose the one your instructor uses; a copy up to 4 % faster or slower is found.'
+    : 'This is another song, or another recording of it (live, a remix). Choose the one your instructor uses; a copy up to 4 % faster or slower is found.'
 
 /**
  * Finds where a copy of the song has the counts.
