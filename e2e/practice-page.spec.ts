@@ -294,6 +294,17 @@ test('another encoding of the song is known by its sound, its counts lie where t
     await page.getByRole('button', { name: 'Stop' }).press('Enter')
   }
   await expect(page.getByText('cannot be played')).toBeHidden()
+  // Kept where that is asked for: the next practice begins with one press, until it is kept no more.
+  await page.getByRole('button', { name: 'Keep it on this device' }).press('Enter')
+  await expect(page.getByText('Kept: next time one press is enough.')).toBeVisible()
+  await page.reload()
+  await page.getByRole('button', { name: 'Practise with mine.mp3' }).press('Enter')
+  await expect(page.getByText('Your copy fits.')).toBeVisible()
+  await page.getByRole('button', { name: 'Do not keep it' }).press('Enter')
+  await expect(page.getByText('It is not kept any more.')).toBeVisible()
+  await page.reload()
+  await expect(page.getByText('Choose your own copy')).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Practise with/ })).toHaveCount(0)
   expect(asked.filter((url) => !url.startsWith('file:') && !url.startsWith('blob:'))).toEqual([])
   expect(troubles).toEqual([])
   await context.close()

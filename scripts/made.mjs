@@ -35,6 +35,7 @@ const licenceFile = (dir) => {
 /** The words of a licence without whose it is: from where they begin to grant something. */
 const LICENCES = {
   MIT: /Permission is hereby granted[\s\S]*/,
+  ISC: /Permission to use, copy, modify[\s\S]*/,
   'OFL-1.1': /This Font Software is licensed under the SIL[\s\S]*/,
 }
 

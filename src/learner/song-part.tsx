@@ -1,6 +1,9 @@
+import { useEffect, useState } from 'react'
+import { decodeSong } from '@/audio/song'
 import type { PracticePage } from '@/core/handout'
 import { useTask } from '@/ui/state/task'
 import { type Copy, laidOnCopy } from './copy'
+import { type KeptCopy, keepCopy, keptCopy } from './kept-copy'
 
 /** The learner's own copy of the song: chosen, known by its sound, laid under the counts. */
 export function SongPart({
@@ -13,6 +16,7 @@ export function SongPart({
   onCopy: (copy: Copy | null) => void
 }) {
   const { task, state } = useTask()
+  const { kept, chosen, setChosen, keepIt, forget, said } = useKeptCopy(page)
   const choose = (file: File | undefined) =>
     file &&
     task.begin('Listening to your copy …', async (tell, signal) => {
@@ -20,6 +24,15 @@ export function SongPart({
       const found = await laidOnCopy(file, page.times, page.sound, tell, signal)
       signal.throwIfAborted()
       onCopy(found)
+      setChosen({ name: found.name, file, places: found.places })
+      return ''
+    })
+  /** What was found before is not listened to again: one press, and it is there. */
+  const takeKept = ({ file, name, places }: KeptCopy) =>
+    task.begin('Opening your copy …', async (_, signal) => {
+      const audio = await decodeSong(await file.arrayBuffer())
+      signal.throwIfAborted()
+      onCopy({ name, audio, places })
       return ''
     })
   if (!page.sound)
@@ -57,6 +70,21 @@ export function SongPart({
               </p>
             )}
           </div>
+          {!copy && kept && (
+            <button type="button" className="strong" onClick={() => takeKept(kept)}>
+              Practise with {kept.name}
+            </button>
+          )}
+          {copy && chosen && !kept && (
+            <button type="button" onClick={keepIt}>
+              Keep it on this device
+            </button>
+          )}
+          {kept && (
+            <button type="button" onClick={forget}>
+              Do not keep it
+            </button>
+          )}
           <span>
             <input
               id="copy"
@@ -76,6 +104,7 @@ export function SongPart({
           )}
         </>
       )}
+      {said && <p role="status">{said}</p>}
       {state.kind === 'failed' && (
         <p role="alert" className="problem">
           {state.why}
@@ -83,4 +112,31 @@ export function SongPart({
       )}
     </section>
   )
+}
+
+/** The copy this device keeps for a page, so that the next practice begins with one press; kept only where it is asked for. */
+function useKeptCopy(page: PracticePage) {
+  const [kept, setKept] = useState<KeptCopy | null>(null)
+  const [chosen, setChosen] = useState<KeptCopy | null>(null)
+  const [said, setSaid] = useState('')
+  const { id, times } = page
+  useEffect(() => {
+    let gone = false
+    keptCopy(id, times.length).then((copy) => !gone && setKept(copy))
+    return () => {
+      gone = true
+    }
+  }, [id, times.length])
+  const keepIt = async () => {
+    if (!chosen) return
+    const done = await keepCopy(id, chosen)
+    setKept(done ? chosen : null)
+    setSaid(done ? 'Kept: next time one press is enough.' : 'This browser keeps nothing for this page.')
+  }
+  const forget = async () => {
+    await keepCopy(id, null)
+    setKept(null)
+    setSaid('It is not kept any more.')
+  }
+  return { kept, chosen, setChosen, keepIt, forget, said }
 }
