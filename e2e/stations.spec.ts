@@ -369,6 +369,22 @@ test('the floor fits a phone', async ({ page }) => {
   expect(await width()).toBeLessThanOrEqual(390)
 })
 
+test('no page is wider than 320 px, the width of a screen enlarged four times', async ({ page }) => {
+  await openDemo(page)
+  const routine = page.url().replace(/cue$/, '')
+  await page.setViewportSize({ width: 320, height: 640 })
+  for (const place of ['count', 'cue', 'teach', 'floor', 'log', 'hand-out']) {
+    await page.goto(routine + place)
+    await expect(page.getByRole('main')).toBeVisible()
+    await expect
+      .poll(() => page.evaluate(() => document.documentElement.scrollWidth), { message: place })
+      .toBeLessThanOrEqual(320)
+  }
+  await page.goto('/')
+  await expect(page.getByRole('button', { name: 'Choose a file' })).toBeInViewport()
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(320)
+})
+
 test('the floor is all there at once however long the words are: nothing that is pressed moves', async ({
   page,
 }) => {

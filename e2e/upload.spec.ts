@@ -58,6 +58,25 @@ test('the same bytes under another name are kept once; a second routine may be b
   await expect(page.getByText('BPM, steady')).toBeVisible()
 })
 
+test('a file dropped beside the place for it is taken in', async ({ page }) => {
+  await page.goto('/')
+  const heading = page.getByRole('heading', { name: 'Azalea', exact: true })
+  await expect(heading).toBeVisible()
+  const dropped = await page.evaluateHandle(
+    ([bytes]) => {
+      const data = new DataTransfer()
+      data.items.add(new File([Uint8Array.from(bytes as number[])], 'Beside.wav', { type: 'audio/wav' }))
+      return data
+    },
+    [[...loopTrack(120, 30)]],
+  )
+  await heading.dispatchEvent('dragover', { dataTransfer: dropped })
+  await heading.dispatchEvent('drop', { dataTransfer: dropped })
+  await expect(page).toHaveURL(/\/count$/, { timeout: 20_000 })
+  await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByRole('banner')).toContainText('Beside')
+})
+
 test('a 96 kHz 24-bit file and a mono file work', async ({ page }) => {
   await choose(page, wav('Fine.wav', fineTrack(100, 20)))
   await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })

@@ -67,6 +67,7 @@ const Title = styled.div`
 const Stations = styled.nav`
   display: flex;
   gap: 4px;
+  ${NARROW} { flex-wrap: wrap; }
   a {
     display: flex;
     align-items: center;

@@ -22,7 +22,7 @@ import { fetchLog, type LogRow } from '../../state/api'
 import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { useLog } from '../../state/use-log'
-import { desk, floor } from '../../theme/tokens'
+import { desk, floor, NARROW } from '../../theme/tokens'
 import { Frame } from '../frame'
 import { drillAddress } from '../marked-part'
 import { Learners } from './learners'
@@ -35,7 +35,13 @@ const Page = styled.main`
   overflow-y: auto;
   border-top: 1px solid ${desk.line};
   padding: 24px 20px 40px;
-  > div { max-width: 1040px; margin: 0 auto; display: grid; gap: 30px; }
+  > div { max-width: 1040px; margin: 0 auto; display: grid; grid-template-columns: minmax(0, 1fr); gap: 30px; }
+  ${NARROW} {
+    padding: 18px 14px 30px;
+    /* A wide table is scrolled by itself, what is said about it stays. */
+    section { overflow-x: auto; }
+    section > :not(table) { position: sticky; left: 0; max-width: calc(100vw - 28px); }
+  }
 `
 
 const Track = styled.div`

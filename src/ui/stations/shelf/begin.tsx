@@ -2,7 +2,7 @@
 
 import { Music } from 'lucide-react'
 import { useRouter } from 'next/navigation'
-import { useState } from 'react'
+import { useEffect, useEffectEvent, useState } from 'react'
 import { DropZone, type FileDropItem, FileTrigger, Text } from 'react-aria-components'
 import styled from 'styled-components'
 import { Button } from '../../parts/button'
@@ -11,14 +11,15 @@ import { Progress } from '../../parts/progress'
 import { type Taken, uploadSong } from '../../state/api'
 import { addRoutine } from '../../state/saved'
 import { useTask } from '../../state/task'
-import { desk } from '../../theme/tokens'
+import { desk, NARROW } from '../../theme/tokens'
 import { Brought, isBrought } from './brought'
 
 const Zone = styled(DropZone)`
   display: flex;
   align-items: center;
-  gap: 20px;
+  gap: 14px 20px;
   padding: 26px;
+  ${NARROW} { flex-wrap: wrap; padding: 18px; > svg { display: none; } && .grow { flex-basis: 100%; } }
   border-radius: 18px;
   border: 2px dashed #B7A5B5;
   background: ${desk.card};
@@ -77,6 +78,7 @@ export function Begin() {
       return ''
     })
 
+  useDropAnywhere(send)
   return (
     <>
       {brought && <Brought key={brought.name} file={brought} done={() => setBrought(null)} />}
@@ -136,4 +138,25 @@ export function Begin() {
       </Ask>
     </>
   )
+}
+
+/** A file that is dropped beside the place for it is taken as well. */
+function useDropAnywhere(take: (file: File | undefined) => void): void {
+  const dropped = useEffectEvent(take)
+  useEffect(() => {
+    const isFile = (e: DragEvent) => e.dataTransfer?.types.includes('Files') ?? false
+    const over = (e: DragEvent) => isFile(e) && e.preventDefault()
+    const drop = (e: DragEvent) => {
+      if (!isFile(e) || e.defaultPrevented) return
+      // The browser would leave the page to open it.
+      e.preventDefault()
+      dropped(e.dataTransfer?.files[0])
+    }
+    window.addEventListener('dragover', over)
+    window.addEventListener('drop', drop)
+    return () => {
+      window.removeEventListener('dragover', over)
+      window.removeEventListener('drop', drop)
+    }
+  }, [])
 }

@@ -14,7 +14,7 @@ import { Bands } from '../../sheet/ribbon'
 import { fetchShelf, type ShelfItem, type ShelfPart } from '../../state/api'
 import { useOutbox } from '../../state/outbox-window'
 import { copyRoutine, removeRoutine } from '../../state/saved'
-import { desk, font } from '../../theme/tokens'
+import { desk, font, NARROW } from '../../theme/tokens'
 import { Begin } from './begin'
 
 const ORDERS = [
@@ -33,7 +33,9 @@ const Page = styled.main`
   margin: 0 auto;
   padding: 30px 24px 60px;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 26px;
+  ${NARROW} { padding: 20px 14px 40px; }
 `
 
 const Brand = styled.header`
@@ -63,7 +65,7 @@ const Card = styled.li`
   &:hover { border-color: ${desk.azalea}; }
   a { text-decoration: none; font: 650 20px/1.2 ${font.display}; overflow-wrap: anywhere; }
   a::after { content: ''; position: absolute; inset: 0; border-radius: 16px; }
-  .line { display: flex; justify-content: space-between; gap: 16px; align-items: baseline; }
+  .line { display: flex; flex-wrap: wrap; justify-content: space-between; gap: 4px 16px; align-items: baseline; }
   .quiet { color: ${desk.quiet}; font-size: 14px; }
   .ribbon { position: relative; height: 46px; }
   .above { position: relative; z-index: 1; }

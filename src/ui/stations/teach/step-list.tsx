@@ -47,6 +47,7 @@ const Item = styled(GridListItem)`
   small { display: block; color: ${desk.quiet}; font-size: 12.5px; }
   .tools { display: flex; gap: 2px; align-items: center; }
   .tools button { padding: 0 5px; min-height: 28px; }
+  @media (max-width: 420px) { grid-template-columns: 18px 40px minmax(0, 1fr) 44px; .tools { grid-column: 3 / -1; } > i, > svg { display: none; } }
   .tools span { font-size: 12.5px; min-width: 34px; text-align: center; font-variant-numeric: tabular-nums; }
 `
 
