@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright'
-import type { Page } from '@playwright/test'
+import type { Locator, Page } from '@playwright/test'
 import { tapAlong } from './tap'
 import { expect, test } from './test'
 import { goTo, openDemo, ownSheet, ownSong, repetitionFrom, shownIn, uploadedSong } from './ways'
@@ -383,6 +383,18 @@ test('no page is wider than 320 px, the width of a screen enlarged four times', 
   await page.goto('/')
   await expect(page.getByRole('button', { name: 'Choose a file' })).toBeInViewport()
   expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(320)
+})
+
+test('in forced colours what is chosen is seen, and a slider speaks in its unit', async ({ page }) => {
+  await page.emulateMedia({ forcedColors: 'active' })
+  await openDemo(page)
+  const outline = (what: Locator) => what.evaluate((e) => getComputedStyle(e).outlineStyle)
+  const cues = page.getByTestId('cue')
+  await cues.nth(1).click()
+  await expect.poll(() => outline(cues.nth(1))).toBe('solid')
+  expect(await outline(cues.nth(2))).toBe('none')
+  expect(await outline(page.getByRole('link', { name: /^Cue/ }))).toBe('solid')
+  await expect(page.getByRole('slider').last()).toHaveAttribute('aria-valuetext', '100 % · 108 BPM')
 })
 
 test('the floor is all there at once however long the words are: nothing that is pressed moves', async ({

@@ -1,7 +1,7 @@
 'use client'
 
 import { ChevronDown } from 'lucide-react'
-import type { ReactNode, Ref } from 'react'
+import { type ReactNode, type Ref, useLayoutEffect, useRef } from 'react'
 import {
   Button,
   Input,
@@ -230,7 +230,7 @@ const Dial = styled(Slider)<{ $ink: string; $track: string }>`
   gap: 2px 10px;
   font-size: 13px;
   color: ${(p) => p.$ink};
-  .track { grid-column: 1 / -1; position: relative; height: 22px; width: 100%; min-width: 90px; }
+  .track { forced-color-adjust: none; grid-column: 1 / -1; position: relative; height: 22px; width: 100%; min-width: 90px; }
   .track::before { content: ''; position: absolute; inset: 9.5px 0; border-radius: 2px; background: ${(p) => p.$track}; }
   .fill { position: absolute; top: 9.5px; height: 3px; left: 0; border-radius: 2px; background: ${desk.azalea}; }
   .thumb { width: 16px; height: 16px; border-radius: 50%; background: ${desk.azalea}; top: 11px; border: 2px solid #fff; }
@@ -264,6 +264,9 @@ export function Slide({
   dark = false,
 }: LevelProps) {
   const one = (v: number | number[]) => (Array.isArray(v) ? (v[0] ?? value) : v)
+  const input = useRef<HTMLInputElement>(null)
+  // The slider speaks its bare number; it is said in its unit, as it is shown.
+  useLayoutEffect(() => input.current?.setAttribute('aria-valuetext', text(value)))
   return (
     <Dial
       aria-label={name}
@@ -280,7 +283,7 @@ export function Slide({
       <SliderOutput>{text(value)}</SliderOutput>
       <SliderTrack className="track">
         <div className="fill" style={{ width: `${((value - min) / (max - min)) * 100}%` }} />
-        <SliderThumb className="thumb" />
+        <SliderThumb className="thumb" inputRef={input} />
       </SliderTrack>
     </Dial>
   )

@@ -57,6 +57,7 @@ const Mark = styled.div`
   inset: -3px 0;
   pointer-events: none;
   will-change: transform;
+  forced-color-adjust: none;
   &::before { content: ''; position: absolute; inset: 0 auto 0 -1px; width: 2.5px; background: ${desk.azalea}; border-radius: 2px; }
 `
 

@@ -306,6 +306,7 @@ const Tinted = styled.i`
   border-radius: 6px;
   background: ${desk.azalea}22;
   box-shadow: inset 0 0 0 1.5px ${desk.azalea}55;
+  forced-color-adjust: none;
   pointer-events: none;
 `
 
@@ -375,6 +376,7 @@ const Looped = styled.i`
   left: -7px;
   width: 4px;
   background: ${desk.azalea};
+  forced-color-adjust: none;
 `
 
 /** Marks the rows that are played again and again. */

@@ -23,6 +23,13 @@ export const GlobalStyle = createGlobalStyle`
   a { color: inherit; }
   button, input, select { font: inherit; color: inherit; }
   :focus-visible, [data-focus-visible] { outline: 2.5px solid ${desk.azalea}; outline-offset: 2px; }
+  /* Grounds are not drawn in forced colours: what is chosen gets a line. */
+  @media (forced-colors: active) {
+    [aria-selected='true'], [aria-pressed='true'], [aria-checked='true'], [aria-current]:not([aria-current='false']), [data-selected] {
+      outline: 2px solid Highlight; outline-offset: -2px;
+    }
+    :focus-visible, [data-focus-visible] { outline: 3px dashed CanvasText; outline-offset: 2px; }
+  }
   @media (prefers-reduced-motion: reduce) {
     *, *::before, *::after { animation: none !important; transition: none !important; scroll-behavior: auto !important; }
   }

@@ -40,6 +40,7 @@ const Chip = styled.div<{
   touch-action: none;
   z-index: 1;
   &:hover { border-color: ${desk.azalea}; z-index: 2; }
+  @media (forced-colors: active) { outline: ${(p) => (p.$chosen ? '3px solid Highlight' : 'none')}; }
   span { display: block; }
   small { font-size: 11.5px; color: ${desk.quiet}; font-weight: 500; }
 `
@@ -51,6 +52,7 @@ const Lasts = styled.i`
   height: 3px;
   border-radius: 2px;
   background: ${desk.ink};
+  forced-color-adjust: none;
   pointer-events: none;
 `
 

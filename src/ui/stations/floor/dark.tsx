@@ -74,7 +74,7 @@ export const Flip = styled(Switch)`
   justify-content: space-between;
   gap: 12px;
   cursor: pointer;
-  i { width: 42px; height: 24px; border-radius: 12px; border: 1.5px solid ${floor.quiet}; padding: 3px; flex: none; }
+  i { width: 42px; height: 24px; border-radius: 12px; border: 1.5px solid ${floor.quiet}; padding: 3px; flex: none; forced-color-adjust: none; }
   i::before { content: ''; display: block; width: 15px; height: 15px; border-radius: 50%; background: ${floor.quiet}; }
   &[data-selected] i { background: ${floor.azalea}; border-color: ${floor.azalea}; }
   &[data-selected] i::before { transform: translateX(18px); background: #fff; }

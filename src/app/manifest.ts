@@ -1,0 +1,18 @@
+import type { MetadataRoute } from 'next'
+import { desk } from '@/ui/theme/tokens'
+
+/** What makes the desk a window of its own where a browser offers that (W3C Web Application Manifest). */
+export default function manifest(): MetadataRoute.Manifest {
+  return {
+    id: '/',
+    name: 'Azalea',
+    short_name: 'Azalea',
+    description: 'From a song to a taught dance.',
+    start_url: '/',
+    scope: '/',
+    display: 'standalone',
+    background_color: desk.paper,
+    theme_color: desk.azalea,
+    icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
+  }
+}
