@@ -81,6 +81,11 @@ test('text, captions, tables and counts are saved; captions run in the browserâ€
   await kind(page, 'Text to paste')
   await expect(page.getByTestId('paste')).toContainText('0:36 Chorus')
   await expect(page.getByTestId('paste')).toContainText('To know first:')
+  await page.getByRole('slider', { name: 'The film begins before the song by' }).press('PageUp')
+  await expect(page.getByTestId('paste')).toContainText('0:00 Before the song')
+  await expect(page.getByTestId('paste')).not.toContainText('0:36 Chorus')
+  await page.getByRole('checkbox', { name: 'With the moves of every phrase' }).press('Space')
+  await expect(page.getByTestId('paste')).toContainText('Chorus, eight 1: 1 step R')
   await kind(page, 'Captions and lyric')
   const vtt = await saved(page, () => page.getByRole('button', { name: 'Save as WebVTT' }).press('Enter'))
   const shown = await page.evaluate(
@@ -107,6 +112,11 @@ test('text, captions, tables and counts are saved; captions run in the browserâ€
   expect(shown[1]).toEqual([expect.closeTo(36.178, 2), '1'])
   await choose(page, 'Assistants')
   await kind(page, 'Spreadsheet')
+  const cells = page.getByTestId('table').getByRole('cell', { name: 'easier', exact: true })
+  await expect(cells).toHaveCount(0)
+  await page.getByRole('radio', { name: 'all roles and versions' }).press('Space')
+  await expect(cells.first()).toBeVisible()
+  await page.getByRole('radio', { name: 'what is chosen' }).press('Space')
   const xlsx = await saved(page, () => page.getByRole('button', { name: 'Save both as XLSX' }).press('Enter'))
   const { read, utils } = await import('@e965/xlsx')
   const book = read(await bytesOf(xlsx))
@@ -128,6 +138,10 @@ test('a practice sound has its clicks on the grid in every file, is cancelled, a
 }) => {
   await handOut(page)
   await kind(page, 'Practice sound')
+  const captions = await saved(page, () =>
+    page.getByRole('button', { name: 'Captions for it, SRT' }).press('Enter'),
+  )
+  expect((await bytesOf(captions)).toString('utf8')).toMatch(/60 percent.*\n5\n.*\n8\n.*step R/s)
   await page.getByLabel('Which counts').fill('chorus, eight 1')
   await page.keyboard.press('Enter')
   await page.getByRole('button', { name: /^Called|Called$/ }).click()

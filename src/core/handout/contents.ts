@@ -34,6 +34,10 @@ export const usualContents = (routine: Routine): Contents => ({
 export const cuesFor = (routine: Routine, { stretch, role, version, pass }: Contents): DancedCue[] =>
   ofPass(asSeen(danced(routine), role, version), pass).filter((c) => holds(stretch, c.at))
 
+/** The cues of all roles and versions at once, as they are written, in order of place. */
+export const everyCueFor = (routine: Routine, { stretch, pass }: Contents): DancedCue[] =>
+  ofPass(danced(routine), pass).filter((c) => holds(stretch, c.at))
+
 /** Why there is nothing to hand out, in words; '' where there is something. */
 export function nothingIn(routine: Routine, times: readonly number[], contents: Contents): string {
   if (times.length < 2) return 'The counts of this song are not known yet: they are laid out on Count.'

@@ -256,6 +256,16 @@ describe('the text to paste', () => {
     expect(lines).toContain('- kick: lesson 2')
     expect(lines.slice(-3)).toEqual(['0:10 Verse', '0:14 Big chorus', ''])
   })
+  it('begins later where the film does, and has the moves where they are asked for', () => {
+    const r = { ...dance(), title: 'Rain' }
+    const text = pasteText(r, times, book, all(r), { moves: true, before: 75 })
+    expect(text).toContain('0:00 Before the song\n1:25 Verse\n1:29 Big chorus\n')
+    const dancing = text.slice(text.indexOf('The dance:')).trim().split('\n')
+    expect(dancing[1]).toMatch(/^Verse, eight 1: 1 step R, /)
+    for (const row of cueTable(r, times, all(r)).rows)
+      expect(dancing.find((l) => l.startsWith(`${row[0]}: `))).toContain(`${row[2]} ${row[6]}`)
+    expect(pasteText(r, times, book, all(r))).not.toContain('The dance:')
+  })
   it.each([
     [8, '1 eight'],
     [20, '2 eights and 4 counts'],
@@ -273,6 +283,22 @@ describe('tables', () => {
     const counts = countTable(r, times, all(r))
     expect(counts.rows).toHaveLength(24)
     expect(counts.rows[3]).toEqual(['Verse, eight 1', '', '4', 11.5, '4& kick R', ''])
+  })
+  it('has the cues of all roles and versions where they are asked for', () => {
+    const first = dance().cues[0]
+    if (!first) throw new Error('no cue')
+    const others = [
+      { ...first, id: 'role', move: 'stand', role: 'back row' },
+      { ...first, id: 'version', move: 'march', option: 'easier' },
+    ]
+    const r = { ...dance(), cues: [...dance().cues, ...others] }
+    const rows = (every: boolean) => cueTable(r, times, all(r), every).rows.map((x) => [x[6], x[8], x[9]])
+    const has = (move: string, list: ReturnType<typeof rows>) =>
+      list.filter((x) => String(x[0]).startsWith(move))
+    expect(has('march', rows(false))).toEqual([])
+    // The first phrase is danced again.
+    expect(has('march', rows(true)).map((x) => x[2])).toEqual(['easier', 'easier'])
+    expect(has('stand', rows(true)).map((x) => x[1])).toEqual(['back row', 'back row'])
   })
 })
 

@@ -1,17 +1,36 @@
 import { type MoveBook, moveNamed } from '../choreo'
-import { passWords, placePhrases, type Routine, sectionTitles } from '../routine'
+import {
+  cueText,
+  labelIn,
+  passWords,
+  phraseAt,
+  placeName,
+  placePhrases,
+  type Routine,
+  sectionTitles,
+} from '../routine'
 import { clockText, gridTempo, type Seconds, TICKS_PER_COUNT, timeOfTick } from '../time'
 import { type Contents, cuesFor } from './contents'
 
+/** How a text to paste is made. */
+export interface PasteWish {
+  /** The dance itself, a line a phrase. */
+  moves: boolean
+  /** How long the film speaks before the song begins. */
+  before: Seconds
+}
+export const USUAL_PASTE: PasteWish = { moves: false, before: 0 }
+
 /**
  * The text under a film or in a message: what it is, what is needed, which moves to know first and where they are learned, and
- * time stamps, each a line that begins with its time in the song ("0:36 Chorus").
+ * time stamps, each a line that begins with its time in the film ("0:36 Chorus").
  */
 export function pasteText(
   routine: Routine,
   times: readonly Seconds[],
   book: MoveBook,
   contents: Contents,
+  wish: PasteWish = USUAL_PASTE,
 ): string {
   const { stretch } = contents
   const placed = placePhrases(routine)
@@ -33,7 +52,8 @@ export function pasteText(
     moves.length
       ? ['To know first:', ...moves.map((m) => `- ${m.name}${m.learn ? `: ${m.learn}` : ''}`)]
       : [],
-    stamps(routine, times, placed, contents),
+    stamps(routine, times, placed, contents, wish.before),
+    wish.moves ? danceLines(routine, placed, contents) : [],
   ]
   return `${blocks
     .filter((b) => b.length)
@@ -72,6 +92,7 @@ function stamps(
   times: readonly Seconds[],
   placed: ReturnType<typeof placePhrases>,
   { stretch }: Contents,
+  before: Seconds,
 ): string[] {
   const titles = sectionTitles(routine.sections)
   const places = [
@@ -84,12 +105,25 @@ function stamps(
     .sort((a, b) => a.at - b.at)
   const first = placed.findLast((p) => p.start <= stretch.from)?.section
   const begin = routine.sections.find((s) => s.at === stretch.from) ?? first
+  // A list of chapters begins with the film.
+  const lines = new Map<string, string[]>(before > 0 ? [['0:00', ['Before the song']]] : [])
   const list = [{ at: stretch.from, name: (begin && titles.get(begin)) ?? 'The dance begins' }, ...places]
   // What begins at one place is one line: two stamps of one time are refused where chapters are made of them.
-  const lines = new Map<string, string[]>()
   for (const { at, name } of list) {
-    const time = clockText(Math.max(0, timeOfTick(times, at)))
+    const time = clockText(Math.max(0, before + timeOfTick(times, at)))
     lines.set(time, [...(lines.get(time) ?? []), name])
   }
   return [...lines].map(([time, names]) => `${time} ${names.join(', ')}`)
+}
+
+/** "Chorus, eight 1: 1 step R, 2 touch L". */
+function danceLines(routine: Routine, placed: ReturnType<typeof placePhrases>, contents: Contents): string[] {
+  const lines = new Map<string, string[]>()
+  for (const c of cuesFor(routine, contents)) {
+    const p = phraseAt(placed, c.at)
+    if (!p) continue
+    const name = placeName(p)
+    lines.set(name, [...(lines.get(name) ?? []), `${labelIn(p, c.at)} ${cueText(c, contents.mirrored)}`])
+  }
+  return lines.size ? ['The dance:', ...[...lines].map(([name, said]) => `${name}: ${said.join(', ')}`)] : []
 }

@@ -5,6 +5,7 @@ import {
   calledIn,
   faded,
   musicPiece,
+  soundCaptions,
   soundLength,
   soundParts,
   soundPlan,
@@ -41,6 +42,22 @@ describe('a practice sound', () => {
     expect(calls[1]).toContain('big')
     expect(calls[2]?.slice(0, 3)).toEqual(['1', '2', '3'])
     expect(calls[3]).toEqual([])
+  })
+  it('has captions of its speeds, count-ins and moves, whatever it calls', () => {
+    const of = (calls: (typeof USUAL_SOUND)['calls']) =>
+      soundCaptions(routine, times, contents, { ...USUAL_SOUND, speeds: [0.5], times: 1, calls })
+    const list = of('none')
+    expect(of('words')).toEqual(list)
+    // The speed is said for 1.8 s from 0.5 s on; four counts of a second each are counted in.
+    expect(list.slice(0, 6).map((c) => [c.start, c.text])).toEqual([
+      [0.5, '50 percent'],
+      ...[2.3, 3.3, 4.3, 5.3].map((at, i) => [at, String(5 + i)]),
+      [6.3, 'step R'],
+    ])
+    for (const [i, c] of list.entries()) {
+      expect(c.end).toBeGreaterThan(c.start)
+      expect(c.end).toBeLessThanOrEqual(list[i + 1]?.start ?? Number.POSITIVE_INFINITY)
+    }
   })
   it('nothing lies over anything else, and all of it within its length', () => {
     fc.assert(

@@ -9,7 +9,7 @@ import {
   type Routine,
 } from '../routine'
 import { type Seconds, TICKS_PER_COUNT, timeOfTick } from '../time'
-import { type Contents, cuesFor } from './contents'
+import { type Contents, cuesFor, everyCueFor } from './contents'
 
 /** A table for a spreadsheet: the names of its columns, and its rows. */
 export interface Table {
@@ -20,8 +20,16 @@ export interface Table {
 
 const tenth = (s: Seconds) => Math.round(s * 1000) / 1000
 
-/** A row a cue: where, when, and everything that is said of it. */
-export function cueTable(routine: Routine, times: readonly Seconds[], contents: Contents): Table {
+/**
+ * A row a cue: where, when, and everything that is said of it.
+ * @param every cues of all roles and versions, not what one dancer does
+ */
+export function cueTable(
+  routine: Routine,
+  times: readonly Seconds[],
+  contents: Contents,
+  every = false,
+): Table {
   const placed = placePhrases(routine)
   const { mirrored } = contents
   const turned = (text: string) => (mirrored ? mirrorText(text) : text)
@@ -42,7 +50,7 @@ export function cueTable(routine: Routine, times: readonly Seconds[], contents: 
       ],
       ...['Level', 'Quality', 'Look', 'Caution', 'Tip', 'Usual mistake', 'Danced again'],
     ],
-    rows: cuesFor(routine, contents).map((c) => {
+    rows: (every ? everyCueFor : cuesFor)(routine, contents).map((c) => {
       const p = phraseAt(placed, c.at)
       return [
         p ? placeName(p) : '',

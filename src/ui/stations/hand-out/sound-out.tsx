@@ -4,7 +4,15 @@ import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import { practiceSound, WORDS } from '@/audio/practice'
 import { SOUND_FILES, type SoundFile } from '@/audio/sound-file'
-import { LONGEST_SOUND, SOUND_CALLS, type SoundWish, soundPlan, USUAL_SOUND } from '@/core/handout'
+import { FORMATS } from '@/core/formats'
+import {
+  LONGEST_SOUND,
+  SOUND_CALLS,
+  type SoundWish,
+  soundCaptions,
+  soundPlan,
+  USUAL_SOUND,
+} from '@/core/handout'
 import { UNMEASURED } from '@/core/stretch'
 import { clockText } from '@/core/time'
 import { Button } from '../../parts/button'
@@ -13,6 +21,7 @@ import { Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
 import { Tick } from '../../parts/tick'
 import { usePlayer } from '../../state/player'
+import { contentOf } from '../../state/printed'
 import { stretchInWorker } from '../../state/stretch'
 import { type Tell, useTask } from '../../state/task'
 import { desk } from '../../theme/tokens'
@@ -37,6 +46,7 @@ const LADDERS = [
 ] as const
 const TIMES = ['1', '2', '3', '4', '6', '8'].map((id) => ({ id, name: id }))
 const COUNT_INS = ['2', '4', '8'].map((id) => ({ id, name: id }))
+const CAPTION_FILES = [FORMATS.vtt, FORMATS.srt]
 const FILE_NAMES: Record<SoundFile, string> = { wav: 'WAV', mp3: 'MP3', opus: 'Opus' }
 
 const Rungs = styled.ol`
@@ -72,6 +82,12 @@ export function SoundOut({ page, routine, contents }: OutProps) {
     signal.throwIfAborted()
     saveFile(`${fileName(routine.title)}.${file === 'opus' ? 'ogg' : file}`, blob, blob.type)
     return `Saved: ${clockText(plan.seconds)} of sound, ${(blob.size / 1e6).toFixed(1)} MB.`
+  }
+  /** Named as the sound is: players then take them by themselves. */
+  const captions = (f: (typeof CAPTION_FILES)[number]) => {
+    const words = soundCaptions(routine, page.times, contents, wish)
+    const content = { ...contentOf(routine, page), words }
+    saveFile(`${fileName(routine.title)}.${f.endings[0]}`, f.print(content), f.type)
   }
   const make = () => task.begin('Getting the words', work, (why) => `The sound could not be made: ${why}`)
   return (
@@ -132,6 +148,13 @@ export function SoundOut({ page, routine, contents }: OutProps) {
         <OwnNumbers />
         {wish.song && <p role="status">The song belongs to its owners: passing it on can need a licence.</p>}
       </div>
+      <Tools>
+        {CAPTION_FILES.map((f) => (
+          <Button key={f.id} onPress={() => captions(f)} isDisabled={long}>
+            Captions for it, {f.name}
+          </Button>
+        ))}
+      </Tools>
       <h3>It lasts {clockText(plan.seconds)}</h3>
       <Rungs data-testid="rungs">
         {plan.chapters.map((c) => (

@@ -28,11 +28,20 @@ const WHICH = [
   { id: 'counts', name: 'a row a count' },
 ] as const
 
+const WHOSE = [
+  { id: 'chosen', name: 'what is chosen' },
+  { id: 'every', name: 'all roles and versions' },
+] as const
+
 /** The dance for a spreadsheet. */
 export function TableOut({ page, routine, contents }: OutProps) {
   const [which, setWhich] = useState<'cues' | 'counts'>('cues')
   const [problem, setProblem] = useState('')
-  const cues = useMemo(() => cueTable(routine, page.times, contents), [routine, page, contents])
+  const [whose, setWhose] = useState<'chosen' | 'every'>('chosen')
+  const cues = useMemo(
+    () => cueTable(routine, page.times, contents, whose === 'every'),
+    [routine, page, contents, whose],
+  )
   const counts = useMemo(() => countTable(routine, page.times, contents), [routine, page, contents])
   const table = which === 'cues' ? cues : counts
   const name = fileName(routine.title)
@@ -56,6 +65,7 @@ export function TableOut({ page, routine, contents }: OutProps) {
       </Tools>
       {problem && <p role="alert">{problem}</p>}
       <Pick label="Rows" value={which} options={WHICH} onChange={setWhich} />
+      {which === 'cues' && <Pick label="Cues of" value={whose} options={WHOSE} onChange={setWhose} />}
       <Scroll tabIndex={0} role="region" aria-label="The table">
         <table data-testid="table">
           <thead>

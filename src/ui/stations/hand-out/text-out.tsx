@@ -2,10 +2,12 @@
 
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { pasteText } from '@/core/handout'
+import { pasteText, USUAL_PASTE } from '@/core/handout'
 import { Button } from '../../parts/button'
+import { Slide } from '../../parts/field'
 import { Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
+import { Tick } from '../../parts/tick'
 import { desk } from '../../theme/tokens'
 import type { OutProps } from './props'
 
@@ -23,6 +25,9 @@ export const Plain = styled.pre`
   max-width: 640px;
 `
 
+/** A film that speaks longer before its song is rare. */
+const MOST_BEFORE = 180
+
 /** Copies a text; where the browser forbids it, it is said. */
 export function useCopied(): [string, (text: string) => void] {
   const [told, setTold] = useState('')
@@ -36,7 +41,11 @@ export function useCopied(): [string, (text: string) => void] {
 
 /** The text under a film, or in a message. */
 export function TextOut({ page, routine, book, contents }: OutProps) {
-  const text = useMemo(() => pasteText(routine, page.times, book, contents), [routine, page, book, contents])
+  const [wish, setWish] = useState(USUAL_PASTE)
+  const text = useMemo(
+    () => pasteText(routine, page.times, book, contents, wish),
+    [routine, page, book, contents, wish],
+  )
   const [told, copy] = useCopied()
   const missing = [
     !routine.credit && 'whose song it is (beside the title)',
@@ -53,6 +62,21 @@ export function TextOut({ page, routine, book, contents }: OutProps) {
         </Button>
         {told && <span role="status">{told}</span>}
       </Tools>
+      <div style={{ display: 'grid', gap: 10, maxWidth: 360 }}>
+        <Tick isSelected={wish.moves} onChange={(moves) => setWish({ ...wish, moves })}>
+          With the moves of every phrase
+        </Tick>
+        <Slide
+          label="The film begins before the song by"
+          name="The film begins before the song by"
+          value={wish.before}
+          min={0}
+          max={MOST_BEFORE}
+          step={1}
+          onChange={(before) => setWish({ ...wish, before })}
+          text={(s) => (s ? `${s} s` : 'nothing')}
+        />
+      </div>
       <Plain data-testid="paste">{text}</Plain>
       {missing.length > 0 && (
         <p style={{ color: desk.quiet, fontSize: 14 }}>
