@@ -243,18 +243,6 @@ export const PAGE_EDITS = {
       level: d.one(['low', undefined] as const),
       arms: d.one(['', 'down', 'on the hips']),
     }),
-  standEach: (d) => (r) => {
-    const cue = d.one(r.cues)
-    const placed = placePhrases(r)
-    const { marks, sections } = cue ? eachTime(r, placed, timesOf(r), cue) : { marks: [], sections: [] }
-    return cue ? standEach(r, cue.id, d.below(2) ? marks : sections, d.id) : r
-  },
-  putEach: (d) => (r) => {
-    const cue = d.one(r.cues.filter((c) => c.each)) ?? d.one(r.cues)
-    return cue ? putEach(r, { ...cue, move: d.one(WORDS) ?? 'step', length: d.from(1, 48) }) : r
-  },
-  setApart: (d) => (r) => setApart(r, d.one(r.cues)?.id ?? 'none'),
-  removeEach: (d) => (r) => removeEach(r, d.one(r.cues)?.id ?? 'none'),
   setBorders: (d) => (r) =>
     setBorders(
       r,
@@ -408,6 +396,18 @@ export const PAGE_EDITS = {
 
 /** Edits of what is danced. */
 export const DANCE_EDITS = {
+  standEach: (d) => (r) => {
+    const cue = d.one(r.cues)
+    const placed = placePhrases(r)
+    const { marks, sections } = cue ? eachTime(r, placed, timesOf(r), cue) : { marks: [], sections: [] }
+    return cue ? standEach(r, cue.id, d.below(2) ? marks : sections, d.id) : r
+  },
+  putEach: (d) => (r) => {
+    const cue = d.one(r.cues.filter((c) => c.each)) ?? d.one(r.cues)
+    return cue ? putEach(r, { ...cue, move: d.one(WORDS) ?? 'step', length: d.from(1, 48) }) : r
+  },
+  setApart: (d) => (r) => setApart(r, d.one(r.cues)?.id ?? 'none'),
+  removeEach: (d) => (r) => removeEach(r, d.one(r.cues)?.id ?? 'none'),
   putCue: (d) => (r) => putCue(r, aCue(r, d)),
   moveCue: (d) => (r) => moveCue(r, idOf(r.cues, d), d.from(-60, 60)),
   removeCue: (d) => (r) => removeCue(r, idOf(danced(r), d), d.id),

@@ -7,6 +7,7 @@ import { Button } from '../parts/button'
 import { Card, Veil } from '../parts/window'
 import { useKeys } from '../state/keys'
 import { desk, font } from '../theme/tokens'
+import { Signs } from './signs'
 import { bound, keysOf, type StationName } from './table'
 
 const Top = styled.div`
@@ -38,9 +39,9 @@ export function KeySheet({ station, button = true }: { station: StationName; but
           look="quiet"
           small
           onPress={() => open(true)}
-          tip="All keys of this station"
+          tip="All keys and signs of this station"
           hotkey="sheetOfKeys"
-          aria-label="All keys of this station"
+          aria-label="All keys and signs of this station"
         >
           ?
         </Button>
@@ -50,12 +51,13 @@ export function KeySheet({ station, button = true }: { station: StationName; but
           <Dialog>
             <Top>
               <Heading slot="title" level={2}>
-                Keys of this station
+                Keys and signs of this station
               </Heading>
               <Button small onPress={() => open(false)}>
                 Close
               </Button>
             </Top>
+            <Signs station={station} />
             <p>A key means the same on every station. Each change is one step of undo.</p>
             <Columns>
               {[...keysOf(station)].map(([group, entries]) => (

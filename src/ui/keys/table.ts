@@ -70,7 +70,7 @@ export const KEYS = {
   undo: moving('$mod+z', 'ctrl Z', 'Undo'),
   redo: moving(['$mod+Shift+z', '$mod+y'], 'ctrl shift Z', 'Redo'),
   find: moving('$mod+k', 'ctrl K', 'Find anything', 'Actions with their keys, places, moves, settings'),
-  sheetOfKeys: movingAnywhere(['Shift+?', '?'], '?', 'Keys of this station'),
+  sheetOfKeys: movingAnywhere(['Shift+?', '?'], '?', 'Keys and signs of this station'),
   countBack: movingOnSheet('ArrowLeft', '←', 'One count back', 'With shift half a count, or a third'),
   countOn: movingOnSheet('ArrowRight', '→', 'One count on', 'With shift half a count, or a third'),
   subBack: movingOnSheet('Shift+ArrowLeft', 'shift ←', 'Half a count back'),
