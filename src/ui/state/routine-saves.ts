@@ -59,6 +59,8 @@ export class RoutineSaves {
   private due = false
   /** It is known what closed windows left. */
   isReady = false
+  /** Done when what was saved after the page was made is known, and shown. */
+  looked: Promise<void> = Promise.resolve()
   private quiet = false
   /** What was heard of the document before it was known what closed windows left. */
   private early: ({ of: string } & Answered) | null = null
@@ -152,21 +154,22 @@ export class RoutineSaves {
     if (!kept && this.early) this.hear(this.early)
     this.early = null
     this.write()
-    if (first && !kept) this.lookForNewer()
+    if (first && !kept) this.looked = this.lookForNewer()
     return kept !== null
   }
 
   /** What another window saved after the page was made, and before this one listened to it. */
-  private lookForNewer(): void {
-    this.through.newer(this.id, this.revision).then(
-      (now) =>
-        now &&
+  private lookForNewer(): Promise<void> {
+    return this.through.newer(this.id, this.revision).then(
+      (now) => {
+        if (!now) return
         this.hear({
           of: 'elsewhere',
           writer: now.writer,
           revision: now.revision,
           body: JSON.stringify({ routine: now.routine }),
-        }),
+        })
+      },
       // Nothing is known then; a save of this window says so if somebody else saved.
       () => {},
     )

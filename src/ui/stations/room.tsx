@@ -53,7 +53,11 @@ export function Room({ id, revision, madeBy, routine, song, heard: stored, newer
     useCursor.getState().mark(null)
     useCursor.getState().setLoop(null)
     // What a window that is gone had not saved yet; then what undo knew of it.
-    store.saves.resume({ revision, madeBy }).finally(() => bringPast(id, store))
+    store.saves.resume({ revision, madeBy }).finally(() => {
+      bringPast(id, store)
+      // A page that was made while the last save was on its way shows it a moment later.
+      store.saves.looked.then(() => bringPast(id, store))
+    })
     if (!heard) listen()
     else player.audio().catch(() => {})
     return () => {
@@ -120,8 +124,16 @@ function useTabTitle(store: RoutineStore, path: string): void {
   const title = useStore(store, (s) => s.routine.title)
   const station = TAB_NAMES[path.split('/').at(-1) ?? ''] ?? ''
   useEffect(() => {
-    document.title = [title, station, 'Azalea'].filter(Boolean).join(' · ')
+    const named = [title, station, 'Azalea'].filter(Boolean).join(' · ')
+    const name = () => {
+      if (document.title !== named) document.title = named
+    }
+    name()
+    // The router writes the title of the page it went to, at a time of its own.
+    const watch = new MutationObserver(name)
+    watch.observe(document.head, { childList: true, subtree: true, characterData: true })
     return () => {
+      watch.disconnect()
       document.title = 'Azalea'
     }
   }, [title, station])
