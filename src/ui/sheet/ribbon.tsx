@@ -68,6 +68,7 @@ const Doubt = styled.i`
   border: 5px solid transparent;
   border-top-width: 0;
   border-bottom: 7px solid ${desk.amber};
+  forced-color-adjust: none;
 `
 
 /** Bands of sections over the loudness of the whole song; drawn alone on the shelf, with marks on the stations. */
