@@ -43,7 +43,7 @@ test('the cue sheet is shown as it will be, and saved as a PDF whose text is all
   await openDemo(page)
   await page.getByTestId('sheet').focus()
   await page.keyboard.press('w')
-  await page.keyboard.type('hum along')
+  await page.keyboard.type('hum along 손뼉')
   await page.keyboard.press('Enter')
   await toHandOut(page)
   await expect(page.getByText('What you did last is still being saved.')).toBeVisible()
@@ -57,7 +57,7 @@ test('the cue sheet is shown as it will be, and saved as a PDF whose text is all
   const { text } = await extractText(await getDocumentProxy(new Uint8Array(await bytesOf(pdf))), {
     mergePages: true,
   })
-  for (const words of ['hum along', 'cross behind', 'hand to hip', 'as Chorus, eight 1; new on 8'])
+  for (const words of ['hum along 손뼉', 'cross behind', 'hand to hip', 'as Chorus, eight 1; new on 8'])
     expect(text.replace(/\s+/g, ' ')).toContain(words)
   // As in a mirror, of fewer counts, and written out.
   await page.getByRole('radio', { name: 'as in a mirror' }).focus()
@@ -72,6 +72,14 @@ test('the cue sheet is shown as it will be, and saved as a PDF whose text is all
   await expect(page.getByRole('navigation', { name: 'Stations' })).toBeHidden()
   await expect(page.getByRole('button', { name: 'Print' })).toBeHidden()
   await expect(sheet).toBeVisible()
+  // Words of another script are set with letters that ship with the app, here and in what is handed out.
+  const loaded = () => [...document.fonts].filter((f) => f.status === 'loaded').map((f) => f.family)
+  await expect.poll(() => page.evaluate(loaded)).toContainEqual(expect.stringContaining('Noto Sans KR'))
+  await page.emulateMedia({ media: 'screen' })
+  await kind(page, 'Practice page')
+  const learners = page.frameLocator('iframe').locator('body')
+  await expect(learners).toContainText('hum along 손뼉')
+  await expect.poll(() => learners.evaluate(loaded)).toContain('Letters')
 })
 
 test('text, captions, tables and counts are saved; captions run in the browser’s own player', async ({

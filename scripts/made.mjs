@@ -83,8 +83,22 @@ function notice(inputs) {
 
 const sha = (text) => `'sha256-${createHash('sha256').update(text).digest('base64')}'`
 
-/** Sets `.made/sheet.mjs`, the program that sets sheets, and `.made/practice.html`, a practice page with no dance in it. */
+/** Places the letters of other scripts where pages find them: each face with its style sheet, read only where it is needed. */
+function letters() {
+  const dependencies = Object.keys(JSON.parse(readFileSync('package.json', 'utf8')).dependencies)
+  const isFace = (name) => /^@fontsource-variable\/(noto|vazirmatn)/.test(name)
+  for (const name of dependencies.filter(isFace)) {
+    const [from, to] = [`node_modules/${name}`, `public/letters/${name.split('/')[1]}`]
+    const style = readFileSync(`${from}/wght.css`, 'utf8')
+    for (const [, file] of style.matchAll(/url\(\.\/(files\/[^)]+)\)/g))
+      write(`${to}/${file}`, readFileSync(`${from}/${file}`))
+    write(`${to}/letters.css`, style)
+  }
+}
+
+/** Sets letters, `.made/sheet.mjs`, the program that sets sheets, and `.made/practice.html`, a practice page with no dance in it. */
 export async function programs() {
+  letters()
   const esbuild = await import('esbuild')
   const usual = { bundle: true, write: false, logLevel: 'warning', alias: { '@': './src' } }
   const built = (options) => esbuild.build({ ...usual, ...options })
@@ -155,6 +169,7 @@ export async function programs() {
 ${notice(page.metafile.inputs)}
 </script>
 <script type="application/json" id="data"><!--page--></script>
+<script type="application/json" id="letters"><!--letters--></script>
 <script type="application/json" id="voice"><!--voice--></script>
 <script type="module">${script}</script>
 </body>

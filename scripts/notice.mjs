@@ -13,6 +13,8 @@ const PERMISSIVE = new Set([
   'ISC',
   'MIT',
   'OFL-1.1',
+  '(MIT AND Zlib)',
+  'Python-2.0',
 ])
 
 /** What else has to be said of a package; every one that is not permissive needs a line here. */
@@ -27,7 +29,21 @@ const REMARKS = {
   '@fontsource-variable/figtree': 'The font Figtree, shipped with the app.',
   '@fontsource/bricolage-grotesque': 'The font Bricolage Grotesque, embedded in cue sheets.',
   '@fontsource/figtree': 'The font Figtree, embedded in cue sheets.',
-  '@fontsource/noto-sans': 'The font Noto Sans, embedded in cue sheets for letters Figtree has not.',
+  ...Object.fromEntries(
+    [
+      ['noto-sans', 'Noto Sans'],
+      ['noto-sans-hebrew', 'Noto Sans Hebrew'],
+      ['noto-sans-jp', 'Noto Sans JP'],
+      ['noto-sans-kr', 'Noto Sans KR'],
+      ['noto-sans-sc', 'Noto Sans SC'],
+      ['noto-sans-tc', 'Noto Sans TC'],
+      ['noto-sans-thai', 'Noto Sans Thai'],
+      ['vazirmatn', 'Vazirmatn'],
+    ].map(([file, name]) => [
+      `@fontsource-variable/${file}`,
+      `The font ${name}, shipped with the app; hand-outs carry the letters of it that their words need.`,
+    ]),
+  ),
   mediabunny: 'Writes practice sounds. MPL-2.0; used unchanged, its source is at its registry.',
   '@mediabunny/mp3-encoder':
     'Writes MP3. MPL-2.0; the WebAssembly in it is compiled from LAME, which is LGPL-2.0. It is used unchanged; another version of it can take its place by package.json and a new build.',

@@ -3,6 +3,7 @@ import '@fontsource-variable/figtree/wght.css'
 import type { Metadata } from 'next'
 import type { ReactNode } from 'react'
 import { GlobalStyle } from '@/ui/theme/global'
+import { OtherLetters } from '@/ui/theme/letters'
 import { StyleRegistry } from '@/ui/theme/registry'
 
 export const metadata: Metadata = {
@@ -16,6 +17,7 @@ export default function Layout({ children }: { children: ReactNode }) {
       <body>
         <StyleRegistry>
           <GlobalStyle />
+          <OtherLetters />
           {children}
         </StyleRegistry>
       </body>

@@ -1,8 +1,9 @@
 /* The program of a practice page: one file, nothing loaded from anywhere. */
 import { createRoot } from 'react-dom/client'
 import * as v from 'valibot'
-import { PageVoiceSchema, PracticePageSchema } from '@/core/handout'
+import { PageLettersSchema, PageVoiceSchema, PracticePageSchema } from '@/core/handout'
 import { App } from './app'
+import { loadLetters } from './letters'
 
 /** What was put into the page; null where nothing was. */
 function read<S extends v.GenericSchema>(id: string, schema: S): v.InferOutput<S> | null {
@@ -14,6 +15,7 @@ const root = createRoot(document.getElementById('page') as HTMLElement)
 try {
   const page = read('data', PracticePageSchema)
   if (!page) throw new Error('no dance in it')
+  loadLetters(read('letters', PageLettersSchema) ?? [])
   root.render(<App page={page} voice={read('voice', PageVoiceSchema)} />)
 } catch {
   root.render(

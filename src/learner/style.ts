@@ -4,8 +4,8 @@ import { desk } from '@/ui/theme/tokens'
 export const STYLE = `
 *{box-sizing:border-box}
 html{-webkit-text-size-adjust:100%}
-body{margin:0;background:${desk.paper};color:${desk.ink};font:16px/1.4 Figtree,system-ui,sans-serif}
-h1,h2,h3{font-family:Bricolage,Figtree,system-ui,sans-serif;line-height:1.15;margin:0;overflow-wrap:anywhere}
+body{margin:0;background:${desk.paper};color:${desk.ink};font:16px/1.4 Figtree,Letters,system-ui,sans-serif}
+h1,h2,h3{font-family:Bricolage,Figtree,Letters,system-ui,sans-serif;line-height:1.15;margin:0;overflow-wrap:anywhere}
 h1{font-size:28px}h2{font-size:20px}h3{font-size:17px}
 p{margin:0}
 p[role=status].told{display:flex;flex-wrap:wrap;gap:8px;align-items:center}
@@ -30,21 +30,21 @@ progress{width:100%;accent-color:${desk.azalea}}
 .part{display:grid;gap:12px}
 .cards{display:grid;grid-template-columns:repeat(auto-fill,minmax(min(100%,300px),1fr));gap:14px;align-items:start}
 .card{background:#fff;border:1px solid ${desk.line};border-radius:14px;display:grid;gap:2px;padding:6px;scroll-margin:12px 0 260px}
-.card>button{display:flex;justify-content:space-between;gap:12px;text-align:left;border:0;font-family:Bricolage,Figtree,sans-serif;font-weight:700;background:none;padding:6px 10px}
+.card>button{display:flex;justify-content:space-between;gap:12px;text-align:left;border:0;font-family:Bricolage,Figtree,Letters,sans-serif;font-weight:700;background:none;padding:6px 10px}
 .card>button::first-letter{text-transform:uppercase}
 .card>button:focus-visible{outline-offset:-3px;border-radius:11px}
-.card>button time{font:400 14px Figtree,sans-serif;color:${desk.quiet}}
+.card>button time{font:400 14px Figtree,Letters,sans-serif;color:${desk.quiet}}
 .card>p{padding:0 10px 4px}
 .card ol{list-style:none;margin:0;padding:0;display:grid;gap:2px}
 .card li button{width:100%;min-height:44px;display:grid;grid-template-columns:34px minmax(0,1fr) auto;gap:6px;align-items:center;text-align:left;border:2px solid transparent;border-radius:9px;padding:4px 8px;background:none}
 .card li button[aria-pressed=true]{font-weight:400;background:${desk.azaleaSoft};border-color:transparent}
 .card li button.now{border-color:${desk.azalea};background:#fff}
-.card li .n{font:700 19px Bricolage,Figtree,sans-serif}
+.card li .n{font:700 19px Bricolage,Figtree,Letters,sans-serif}
 .card li .w{color:${desk.quiet};font-size:13px}
 .card li .c span{display:block;overflow-wrap:anywhere}
 .card li .c small{color:${desk.quiet};font-size:13px}
 .card li .c b{font-weight:650;margin-right:5px}
-.badge{display:inline-block;border-radius:8px;padding:1px 8px;font:650 13px Figtree,sans-serif;background:${desk.amberSoft};color:${desk.amber};border:1px dashed ${desk.amber}}
+.badge{display:inline-block;border-radius:8px;padding:1px 8px;font:650 13px Figtree,Letters,sans-serif;background:${desk.amberSoft};color:${desk.amber};border:1px dashed ${desk.amber}}
 .badge.sits{background:#fff;color:${desk.leaf};border:1px solid ${desk.leaf}}
 .marks{display:grid;gap:8px}
 .marks ul{list-style:none;margin:0;padding:0;display:grid;gap:6px}
@@ -55,7 +55,7 @@ progress{width:100%;accent-color:${desk.azalea}}
 .dock{position:fixed;inset:auto 0 0 0;max-height:72dvh;overflow-y:auto;background:#fff;border-top:1px solid ${desk.line};box-shadow:0 -6px 24px #2a1f2d1a;padding:10px 14px calc(10px + env(safe-area-inset-bottom));display:grid;grid-template-columns:minmax(0,1fr);gap:8px}
 .go{display:grid;grid-template-columns:auto 62px minmax(0,1fr);gap:12px;align-items:center}
 .go button{min-height:54px;min-width:92px;font-size:18px}
-.go .count{min-height:1em;font:800 46px/1 Bricolage,Figtree,sans-serif;text-align:center;font-variant-numeric:tabular-nums}
+.go .count{min-height:1em;font:800 46px/1 Bricolage,Figtree,Letters,sans-serif;text-align:center;font-variant-numeric:tabular-nums}
 .go .count.in{color:${desk.quiet}}
 .go .words{line-height:1.2;max-height:3.6em;overflow:hidden;overflow-wrap:anywhere}
 .speed{display:grid;grid-template-columns:44px minmax(0,1fr) 44px 58px;gap:8px;align-items:center}

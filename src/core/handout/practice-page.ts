@@ -189,8 +189,14 @@ export const PageVoiceSchema = v.object({
 })
 export type PageVoice = v.InferOutput<typeof PageVoiceSchema>
 
+/** Letters a page's words need beside its own type: pieces of fonts (WOFF2, base64) in two weights, with the letters in each. */
+export const PageLettersSchema = v.array(
+  v.object({ letters: v.string(), regular: v.string(), bold: v.string() }),
+)
+export type PageLetters = v.InferOutput<typeof PageLettersSchema>
+
 /** In the shell of a page these stand for what is put in. */
-const [TITLE, PAGE, VOICE] = ['<!--title-->', '<!--page-->', '<!--voice-->']
+const [TITLE, PAGE, LETTERS, VOICE] = ['<!--title-->', '<!--page-->', '<!--letters-->', '<!--voice-->']
 
 /** JSON that cannot end the element it stands in. */
 const inElement = (data: unknown) =>
@@ -202,8 +208,11 @@ const inText = (text: string) =>
   text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c] ?? c)
 
 /** A page as one file. Its voice may be put in later. @param shell the program of the page */
-export const pageHtml = (shell: string, page: PracticePage): string =>
-  shell.replace(TITLE, () => inText(page.routine.title)).replace(PAGE, () => inElement(page))
+export const pageHtml = (shell: string, page: PracticePage, letters: PageLetters = []): string =>
+  shell
+    .replace(TITLE, () => inText(page.routine.title))
+    .replace(PAGE, () => inElement(page))
+    .replace(LETTERS, () => inElement(letters))
 
 /** The same page with its voice. @throws Error where it has one already, or is none */
 export function withVoice(html: string, voice: PageVoice): string {

@@ -2,49 +2,35 @@ import { readFile } from 'node:fs/promises'
 import path from 'node:path'
 import { Font } from '@react-pdf/renderer'
 import * as fontkit from 'fontkit'
+import { letterFonts } from './letter-fonts'
 
-/** Fonts embedded in the sheet: the app's own, and one that has more letters. */
-const FILES: Record<string, { file: string; weight: number }[]> = {
+/** The app's own type, embedded in every sheet. */
+const OWN: Record<string, { file: string; weight: number }[]> = {
   Figtree: [
     { file: 'figtree/files/figtree-latin-400-normal.woff', weight: 400 },
     { file: 'figtree/files/figtree-latin-700-normal.woff', weight: 700 },
   ],
   Bricolage: [{ file: 'bricolage-grotesque/files/bricolage-grotesque-latin-700-normal.woff', weight: 700 }],
-  ...Object.fromEntries(
-    (['latin-ext', 'cyrillic', 'greek', 'devanagari', 'vietnamese'] as const).map((script) => [
-      `Noto ${script}`,
-      [400, 700].map((weight) => ({
-        file: `noto-sans/files/noto-sans-${script}-${weight}-normal.woff`,
-        weight,
-      })),
-    ]),
-  ),
 }
-
-const WIDER = Object.keys(FILES).filter((f) => f.startsWith('Noto'))
-/** Families in the order in which a letter is looked for. */
-export const TEXT = ['Figtree', ...WIDER]
-export const DISPLAY = ['Bricolage', ...TEXT]
 
 const fileOf = (file: string) => path.resolve(/* turbopackIgnore: true */ 'node_modules/@fontsource', file)
 
-/** What the sheet is set with: how wide a text is, and which of its letters no font has. */
+/** What a sheet is set with: its families, how wide a text is, and which of its letters no font has. */
 export interface Type {
+  /** Families in the order in which a letter is looked for. */
+  text: string[]
+  display: string[]
   measure: (text: string, size: number) => number
   missing: (text: string) => string[]
 }
 
-let ready: Promise<Type> | null = null
+let own: Promise<fontkit.Font[]> | null = null
+let registered = 0
 
-/** Registers the fonts once, and measures with them. */
-export function sheetType(): Promise<Type> {
-  ready ??= load()
-  return ready
-}
-
-async function load(): Promise<Type> {
+/** Registers the app's own fonts, once. */
+async function ownFonts(): Promise<fontkit.Font[]> {
   const fonts: fontkit.Font[] = []
-  for (const [family, files] of Object.entries(FILES)) {
+  for (const [family, files] of Object.entries(OWN)) {
     Font.register({
       family,
       fonts: files.map(({ file, weight }) => ({ src: fileOf(file), fontWeight: weight })),
@@ -54,19 +40,73 @@ async function load(): Promise<Type> {
   }
   // Words are never cut: what does not fit is set smaller, or said in a footnote.
   Font.registerHyphenationCallback((word) => [word])
-  const fontFor = (code: number) => fonts.find((f) => f.hasGlyphForCodePoint(code))
-  const wide = new Map<number, number>()
-  const widthOf = (code: number): number => {
-    let w = wide.get(code)
+  return fonts
+}
+
+const inAddress = (font: Buffer) => `data:font/ttf;base64,${font.toString('base64')}`
+
+/** Registers the other letters of a text. @returns their families, and the regular fonts to measure with */
+async function otherFonts(text: string): Promise<{ families: string[]; fonts: fontkit.Font[] }> {
+  const pieces = await letterFonts(text, 'sfnt')
+  const families = pieces.map(({ regular, bold }) => {
+    // A family is for one sheet: another has other letters.
+    const family = `Letters ${registered++}`
+    Font.register({
+      family,
+      fonts: [
+        { src: inAddress(regular), fontWeight: 400 },
+        { src: inAddress(bold), fontWeight: 700 },
+      ],
+    })
+    return family
+  })
+  return { families, fonts: pieces.map(({ regular }) => fontkit.create(regular) as fontkit.Font) }
+}
+
+/** A text in runs of one font each; letters that join or stand on one another are measured together. */
+function runsOf(text: string, fontFor: (code: number) => fontkit.Font | undefined) {
+  const runs: { font: fontkit.Font | undefined; text: string }[] = []
+  for (const c of text) {
+    const [font, last] = [fontFor(c.codePointAt(0) ?? 32), runs.at(-1)]
+    if (last && last.font === font) last.text += c
+    else runs.push({ font, text: c })
+  }
+  return runs
+}
+
+/** What some text is set with. @param all every word of the sheet */
+export async function sheetType(all: string): Promise<Type> {
+  own ??= ownFonts()
+  const { families, fonts } = await otherFonts(all)
+  const every = [...(await own), ...fonts]
+  const found = new Map<number, fontkit.Font | undefined>()
+  const fontFor = (code: number) => {
+    if (!found.has(code))
+      found.set(
+        code,
+        every.find((f) => f.hasGlyphForCodePoint(code)),
+      )
+    return found.get(code)
+  }
+  const known = new Map<string, number>()
+  /** Ems across. */
+  const wide = (text: string): number => {
+    let w = known.get(text)
     if (w === undefined) {
-      const font = fontFor(code)
-      w = font ? font.glyphForCodePoint(code).advanceWidth / font.unitsPerEm : 0.6
-      wide.set(code, w)
+      w = runsOf(text, fontFor).reduce(
+        (sum, run) =>
+          sum +
+          (run.font ? run.font.layout(run.text).advanceWidth / run.font.unitsPerEm : 0.6 * run.text.length),
+        0,
+      )
+      known.set(text, w)
     }
     return w
   }
   return {
-    measure: (text, size) => [...text].reduce((s, c) => s + widthOf(c.codePointAt(0) ?? 32), 0) * size * 1.02,
+    text: ['Figtree', ...families],
+    display: ['Bricolage', 'Figtree', ...families],
+    measure: (text, size) => wide(text) * size * 1.02,
     missing: (text) => [...new Set(text)].filter((c) => c.trim() && !fontFor(c.codePointAt(0) ?? 32)),
   }
 }

@@ -44,12 +44,46 @@ describe('the cue sheet as a PDF', () => {
     expect(pdf.toString('latin1')).toContain('/FontFile2')
     expect(pdf.toString('latin1')).not.toMatch(/\/BaseFont \/(Helvetica|Times|Courier)/)
   })
+  it('has the letters of every script the app ships, and joins and orders them', async () => {
+    const titles = [
+      '서울의 밤',
+      '夜空のサビ',
+      '我愛聽風',
+      '我爱听风',
+      'шаг',
+      'कदम दायाँ',
+      'خطوة يمين',
+      'צעד ימינה',
+      'ก้าวขวา',
+    ]
+    for (const title of titles) {
+      const paper = { size: 'A4', across: false, wall: false } as const
+      const { pdf, missing } = await sheetPdf(rows.slice(0, 1), { ...head, title }, paper)
+      expect(missing, title).toEqual([])
+      const doc = await getDocumentProxy(new Uint8Array(pdf))
+      const { text } = await extractText(doc, { mergePages: true })
+      // Words that run from right to left are read back word by word, in the order in which they stand on the line.
+      for (const word of title.split(' '))
+        expect(bare(text).normalize('NFKC'), title).toContain(word.normalize('NFKC'))
+      // A whole face of Han has megabytes.
+      expect(pdf.length, title).toBeLessThan(120_000)
+    }
+  })
+  it('keeps both halves of a letter that is drawn as two', async () => {
+    const { pdf } = await sheetPdf(
+      rows.slice(0, 1),
+      { ...head, title: 'น้ำ' },
+      { size: 'A4', across: false, wall: false },
+    )
+    const doc = await getDocumentProxy(new Uint8Array(pdf))
+    expect((await extractText(doc, { mergePages: true })).text).toContain('า')
+  })
   it('names letters that no font of the app has, instead of leaving holes', async () => {
     const { missing } = await sheetPdf(
       rows.slice(0, 1),
-      { ...head, title: 'サビ' },
+      { ...head, title: 'ᚱᚢ' },
       { size: 'A4', across: false, wall: false },
     )
-    expect(missing).toEqual(['サ', 'ビ'])
+    expect(missing).toEqual(['ᚱ', 'ᚢ'])
   })
 })

@@ -1,7 +1,7 @@
 import { Document, Page, renderToBuffer, StyleSheet, Text, View } from '@react-pdf/renderer'
 import { type SetCue, type SheetRow, setRow } from '@/core/handout'
 import type { Ticks } from '@/core/time'
-import { DISPLAY, sheetType, TEXT, type Type } from './sheet-fonts'
+import { sheetType, type Type } from './sheet-fonts'
 
 export interface Paper {
   size: 'A4' | 'LETTER'
@@ -36,11 +36,13 @@ const setting = (wall: boolean) => {
  * @returns the file, and letters no font of the app has, which stay empty on paper
  */
 export async function sheetPdf(
-  rows: readonly SheetRow[],
-  head: SheetHead,
+  said: readonly SheetRow[],
+  saidHead: SheetHead,
   paper: Paper,
 ): Promise<{ pdf: Buffer; missing: string[] }> {
-  const type = await sheetType()
+  const { rows, head } = inPieces({ rows: said, head: saidHead })
+  const letters = lettersOf(rows, head)
+  const type = await sheetType(letters)
   const [w, h] = SIZES[paper.size]
   const width = (paper.across ? h : w) - 2 * MARGIN
   const { k } = setting(paper.wall)
@@ -58,13 +60,13 @@ export async function sheetPdf(
         style={{
           padding: MARGIN,
           paddingBottom: MARGIN + 12,
-          fontFamily: TEXT as never,
+          fontFamily: type.text as never,
           fontSize: 9,
           color: '#1F1523',
         }}
       >
         <View style={{ marginBottom: 10 }}>
-          <Text style={{ fontFamily: DISPLAY as never, fontWeight: 700, fontSize: 18 * Math.sqrt(k) }}>
+          <Text style={{ fontFamily: type.display as never, fontWeight: 700, fontSize: 18 * Math.sqrt(k) }}>
             {head.title}
           </Text>
           <Text style={{ color: GREY, fontSize: 9 * Math.sqrt(k) }}>
@@ -90,8 +92,14 @@ export async function sheetPdf(
       </Page>
     </Document>,
   )
-  return { pdf, missing: type.missing(lettersOf(rows, head)) }
+  return { pdf, missing: type.missing(letters) }
 }
+
+/** Thai's ำ is drawn as two; what sets paper keeps only the first of them, so both are written. A tone stands above the first. */
+const inPieces = <T,>(words: T): T =>
+  JSON.parse(JSON.stringify(words), (_, word) =>
+    typeof word === 'string' ? word.replace(/([\u0e48-\u0e4b]?)\u0e33/g, '\u0e4d$1\u0e32') : word,
+  )
 
 const lettersOf = (rows: readonly SheetRow[], head: SheetHead) =>
   [
@@ -99,6 +107,8 @@ const lettersOf = (rows: readonly SheetRow[], head: SheetHead) =>
     head.credit,
     ...rows.flatMap((r) => [
       r.heading,
+      r.title,
+      r.again,
       r.lyric,
       ...r.notes,
       ...r.lanes.flatMap((l) => l.lines.flatMap((x) => x.map((c) => c.text))),
@@ -117,7 +127,7 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
       {row.heading !== '' && (
         <Text
           style={{
-            fontFamily: DISPLAY as never,
+            fontFamily: type.display as never,
             fontWeight: 700,
             fontSize: 12 * Math.sqrt(k),
             marginTop: 4,

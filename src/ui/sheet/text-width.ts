@@ -1,10 +1,14 @@
 'use client'
 
 import { useEffect, useState } from 'react'
-import { font } from '../theme/tokens'
+import { font, LETTERS } from '../theme/tokens'
 
 const known = new Map<string, number>()
 let pen: CanvasRenderingContext2D | null = null
+
+/** A canvas knows no properties of the page: what stands there now. */
+const familiesNow = () =>
+  font.text.replace(/var\([^)]*\)/, document.documentElement.style.getPropertyValue(LETTERS) || 'system-ui')
 
 /** How wide a text is in the page's type, in pixels. @param face weight and size, as in "550 13px" */
 export function widthOfText(text: string, face: string): number {
@@ -14,7 +18,7 @@ export function widthOfText(text: string, face: string): number {
     if (typeof document === 'undefined') return 0
     pen ??= document.createElement('canvas').getContext('2d')
     if (!pen) return 0
-    pen.font = `${face} ${font.text}`
+    pen.font = `${face} ${familiesNow()}`
     width = pen.measureText(text).width
     known.set(key, width)
   }

@@ -22,6 +22,8 @@ export const GlobalStyle = createGlobalStyle`
   p { margin: 0; }
   a { color: inherit; }
   button, input, select { font: inherit; color: inherit; }
+  /* Arabic and Hebrew are typed from the right, whatever the page is written in. */
+  input, textarea { unicode-bidi: plaintext; }
   :focus-visible, [data-focus-visible] { outline: 2.5px solid ${desk.azalea}; outline-offset: 2px; }
   /* Grounds are not drawn in forced colours: what is chosen gets a line. */
   @media (forced-colors: active) {

@@ -25,9 +25,13 @@ export const floor = {
   missed: '#661E3A',
 } as const
 
+/** Faces of other scripts, in front of the machine's own: set on the page where its words need them (ui/theme/letters.tsx). */
+export const LETTERS = '--letters'
+const others = `var(${LETTERS}, system-ui)`
+
 export const font = {
-  text: "'Figtree Variable', system-ui, sans-serif",
-  display: "'Bricolage Grotesque Variable', 'Figtree Variable', sans-serif",
+  text: `'Figtree Variable', ${others}, sans-serif`,
+  display: `'Bricolage Grotesque Variable', 'Figtree Variable', ${others}, sans-serif`,
 } as const
 
 /** One tint a section letter: ground, ink on it, and a pattern so that colour is never alone. */
