@@ -104,7 +104,7 @@ export function cueSheet(
       ].join(' · '),
       title: stretchName(placed, { from: p.start, to: p.end }).replace(/^.*, (?=eight|phrase|bar)/, ''),
       time: clockText(timeOfTick(times, here.from)),
-      counts: countsOf(here, label),
+      counts: countsOf(here, shown, label),
       again: repeat ? againWords(repeat, shown, label) : '',
       lanes: lanesOf(shown, here, contents.mirrored),
       feet: repeat && !shown.length ? [] : feetOf(walked, here, contents.mirrored),
@@ -116,6 +116,30 @@ export function cueSheet(
       notes: contents.tips ? shown.flatMap((c) => noteOf(c, label(c.at), contents.mirrored)) : [],
     }
   })
+}
+
+/** A row as it is read aloud: which one, then what is danced on each count. */
+export function spokenRow(row: SheetRow): string {
+  const labels = new Map(row.counts.map((c) => [c.at, c.label]))
+  const countOf = (at: Ticks) => {
+    const whole = row.counts.findLast((c) => c.at <= at && /^\d/.test(c.label))
+    const label = labels.get(at) ?? ''
+    return /^\d/.test(label) ? label : `${whole?.label ?? ''}${label}`
+  }
+  const lanes = row.lanes.map(({ layer, lines }) => {
+    const said = lines.flat().sort((a, b) => a.at - b.at)
+    return `${layer}: ${said.map((c) => `${countOf(c.at)} ${c.text}`).join(', ')}`
+  })
+  return [
+    `${row.title}, ${row.time}`,
+    row.again,
+    ...lanes,
+    row.wall && `ends facing the ${row.wall}`,
+    row.lyric && `“${row.lyric}”`,
+    ...row.notes,
+  ]
+    .filter(Boolean)
+    .join('. ')
 }
 
 /** Where rows begin and how wide they are drawn, so that the counts of all usual rows stand below each other. */
@@ -143,12 +167,19 @@ function partsIn(parts: readonly Part[], p: PlacedPhrase, here: Stretch): string
 
 type Label = (tick: Ticks) => string
 
-/** Whole counts, and the sub-count a row begins on. */
-function countsOf({ from, to }: Stretch, label: Label): SheetRow['counts'] {
-  const out: SheetRow['counts'] = from % TICKS_PER_COUNT ? [{ at: 0, label: label(from) }] : []
+/** Whole counts, the sub-count a row begins on, and each sub-count on which something begins: "&", "a". */
+function countsOf({ from, to }: Stretch, cues: readonly DancedCue[], label: Label): SheetRow['counts'] {
+  const places = new Set(from % TICKS_PER_COUNT ? [from] : [])
   for (let t = Math.ceil(from / TICKS_PER_COUNT) * TICKS_PER_COUNT; t < to; t += TICKS_PER_COUNT)
-    out.push({ at: t - from, label: label(t) })
-  return out
+    places.add(t)
+  for (const c of cues) places.add(c.at)
+  return [...places]
+    .sort((a, b) => a - b)
+    .map((t) => ({
+      at: t - from,
+      // What stands after its count says only what it is of it.
+      label: t % TICKS_PER_COUNT && t !== from ? label(t).replace(/^\d+/, '') : label(t),
+    }))
 }
 
 /** The repeat that brings all of a row, named by what it repeats. */

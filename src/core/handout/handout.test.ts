@@ -18,6 +18,7 @@ import {
   pasteText,
   type SheetRow,
   setRow,
+  spokenRow,
   usualContents,
 } from '.'
 
@@ -78,7 +79,19 @@ describe('rows of a dance that leans over its borders', () => {
       const row = rows[i] as SheetRow
       return (row.indent + (row.counts.find((c) => c.label === label)?.at ?? Number.NaN)) / row.across
     }
-    expect(rows[1]?.counts.map((c) => c.label)).toEqual(['8&', '1', '2', '3', '4', '5', '6', '7', '8', '1'])
+    expect(rows[1]?.counts.map((c) => c.label)).toEqual([
+      '8&',
+      '1',
+      '2',
+      '3',
+      '4',
+      '&',
+      '5',
+      '6',
+      '7',
+      '8',
+      '1',
+    ])
     for (const label of ['1', '5'])
       expect([0, 1, 2].map((i) => at(i, label))).toEqual(Array(3).fill(at(0, label)))
   })
@@ -160,7 +173,8 @@ describe('the cue sheet', () => {
       ['', '0:18', 192],
     ])
     const [first, , third] = rows
-    expect(first?.counts.map((c) => c.label).join(' ')).toBe('1 2 3 4 5 6 7 8')
+    expect(first?.counts.map((c) => c.label).join(' ')).toBe('1 2 3 4 & 5 6 7 8')
+    expect(first && spokenRow(first)).toMatch(/^.*eight 1, 0:10\. feet: 1 .*4& .*\. arms: /)
     expect(first?.lanes.map((l) => [l.layer, l.lines.length])).toEqual([
       ['feet', 1],
       ['arms', 2],
@@ -221,21 +235,64 @@ describe('the cue sheet', () => {
         const length = Math.max(192, at)
         const row = { length, indent: 0, across: length, lanes: [{ layer: 'feet' as const, lines: [line] }] }
         const { lanes, foot } = setRow(row, across, [9, 8, 7], wide, 5)
-        const set = lanes[0]?.lines[0] ?? []
+        const all = lanes.flatMap((l) => l.lines.flat())
+        expect(all.map((c) => c.at).sort((a, b) => a - b)).toEqual(line.map((c) => c.at))
         let notes = 0
-        set.forEach((c, i) => {
-          const free = (set[i + 1]?.left ?? across) - c.left
-          expect(c.left).toBeCloseTo(((line[i]?.at ?? 0) / row.length) * across, 6)
-          expect(c.width).toBeLessThanOrEqual(free + 1e-6)
-          expect(c.width).toBeGreaterThanOrEqual((c.length / row.length) * across - 1e-6)
-          if (c.words === c.text) {
-            const longest = Math.max(...c.text.split(' ').map((w) => wide(w, c.size)))
-            expect(longest).toBeLessThanOrEqual(c.width - 5 + 1e-6)
-          } else expect([c.words, foot[notes++]]).toEqual([`(${notes})`, c.text])
-        })
+        for (const set of lanes[0]?.lines ?? [])
+          set.forEach((c, i) => {
+            const free = (set[i + 1]?.left ?? across) - c.left
+            expect(c.left).toBeCloseTo((c.at / row.length) * across, 6)
+            expect(c.width).toBeLessThanOrEqual(free + 1e-6)
+            expect(c.width).toBeGreaterThanOrEqual((c.length / row.length) * across - 1e-6)
+            if (c.words === c.text) {
+              const longest = Math.max(...c.text.split(' ').map((w) => wide(w, c.size)))
+              expect(longest).toBeLessThanOrEqual(c.width - 5 + 1e-6)
+            } else expect([c.words, foot[notes++]]).toEqual([`(${notes})`, c.text])
+          })
         expect(notes).toBe(foot.length)
       }),
     )
+  })
+  const wide = (text: string, size: number) => text.length * size * 0.5
+  const set = (texts: [number, number, string][], across: number) =>
+    setRow(
+      {
+        ...{ length: 192, indent: 0, across: 192 },
+        lanes: [{ layer: 'feet', lines: [texts.map(([at, length, text]) => ({ at, length, text }))] }],
+      },
+      ...([across, [17, 14, 12, 10], wide, 5] as const),
+    )
+  it('the words of a row have one size; one that would make all of them small is small by itself', () => {
+    const sizes = (last: string) =>
+      set(
+        [
+          [0, 48, 'step'],
+          [48, 48, 'touch'],
+          [96, 96, last],
+        ],
+        240,
+      ).lanes[0]?.lines[0]?.map((c) => c.size)
+    expect(sizes('go')).toEqual([17, 17, 17])
+    expect(sizes('somersaultings')).toEqual([14, 14, 14])
+    expect(sizes('double-somersaulting')).toEqual([17, 17, 10])
+  })
+  it('a short word on a sub-count stands on a line of its own rather than as a number', () => {
+    const { lanes, foot } = set(
+      [
+        [0, 12, 'kick R'],
+        [12, 12, 'overturn R'],
+        [24, 24, 'step L'],
+      ],
+      480,
+    )
+    expect(foot).toEqual([])
+    expect(lanes[0]?.lines.map((l) => l.map((c) => [c.at, c.words]))).toEqual([
+      [
+        [0, 'kick R'],
+        [24, 'step L'],
+      ],
+      [[12, 'overturn R']],
+    ])
   })
   it('says why there is nothing', () => {
     const r = dance()

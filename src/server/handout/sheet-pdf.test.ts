@@ -44,6 +44,41 @@ describe('the cue sheet as a PDF', () => {
     expect(pdf.toString('latin1')).toContain('/FontFile2')
     expect(pdf.toString('latin1')).not.toMatch(/\/BaseFont \/(Helvetica|Times|Courier)/)
   })
+  it('is read aloud as headings and rows, each count with what is danced on it', async () => {
+    const { pdf } = await sheetPdf(rows, head, { size: 'A4', across: true, wall: true })
+    const doc = await getDocumentProxy(new Uint8Array(pdf))
+    expect(await doc.getMarkInfo()).toMatchObject({ Marked: true })
+    interface Tag {
+      role?: string
+      alt?: string
+      type?: string
+      id?: string
+      children?: Tag[]
+    }
+    const words: string[] = []
+    for (let n = 1; n <= doc.numPages; n++) {
+      const page = await doc.getPage(n)
+      const marked = new Map<string, string>()
+      let open = ''
+      for (const item of (await page.getTextContent({ includeMarkedContent: true })).items) {
+        if ('str' in item) marked.set(open, `${marked.get(open) ?? ''}${item.str}`)
+        else open = item.type === 'endMarkedContent' ? '' : (item.id ?? 'artifact')
+      }
+      // Nothing stands outside of a tag, and the number of the page is an ornament.
+      expect(marked.get('') ?? '').toBe('')
+      expect(marked.get('artifact')).toContain(`${n} of ${doc.numPages}`)
+      const walk = (tag: Tag): void => {
+        if (/^[HP]\d?$/.test(tag.role ?? ''))
+          words.push(`${tag.role} ${tag.children?.map((c) => marked.get(c.id ?? '') ?? '').join('') ?? ''}`)
+        for (const c of tag.children ?? []) walk(c)
+      }
+      const tree = (await page.getStructTree()) as Tag | null
+      if (tree) walk(tree)
+    }
+    expect(words[0]).toBe('H1 Rain, level 1')
+    expect(words.filter((w) => w.startsWith('P'))).toHaveLength(1 + rows.length)
+    expect(pdf.toString('latin1')).toContain('/ActualText')
+  })
   it('has the letters of every script the app ships, and joins and orders them', async () => {
     const titles = [
       '서울의 밤',

@@ -1,7 +1,8 @@
 import { Document, Page, renderToBuffer, StyleSheet, Text, View } from '@react-pdf/renderer'
-import { type SetCue, type SheetRow, setRow } from '@/core/handout'
+import { type SetCue, type SheetRow, setRow, spokenRow } from '@/core/handout'
 import type { Ticks } from '@/core/time'
 import { sheetType, type Type } from './sheet-fonts'
+import { Tag } from './sheet-tags'
 
 export interface Paper {
   size: 'A4' | 'LETTER'
@@ -28,7 +29,7 @@ const GREY = '#6B5B6E'
 
 const setting = (wall: boolean) => {
   const k = wall ? 1.9 : 1
-  return { k, cue: wall ? [17, 14, 12] : [9, 8, 7, 6.5], side: SIDE * (wall ? 1.35 : 1) }
+  return { k, cue: wall ? [17, 14, 12, 10] : [9, 8, 7, 6.5], side: SIDE * (wall ? 1.35 : 1) }
 }
 
 /**
@@ -66,9 +67,11 @@ export async function sheetPdf(
         }}
       >
         <View style={{ marginBottom: 10 }}>
+          <Tag as="H1" />
           <Text style={{ fontFamily: type.display as never, fontWeight: 700, fontSize: 18 * Math.sqrt(k) }}>
             {head.title}
           </Text>
+          <Tag as="P" />
           <Text style={{ color: GREY, fontSize: 9 * Math.sqrt(k) }}>
             {[head.credit, head.facts].filter(Boolean).join(' · ')}
           </Text>
@@ -76,19 +79,13 @@ export async function sheetPdf(
         {rows.map((row) => (
           <Row key={row.from} row={row} width={width} paper={paper} type={type} />
         ))}
-        <Text
-          fixed
-          style={{
-            position: 'absolute',
-            bottom: 20,
-            left: MARGIN,
-            right: MARGIN,
-            fontSize: 8,
-            color: GREY,
-            textAlign: 'right',
-          }}
-          render={({ pageNumber, totalPages }) => `${head.title} · ${pageNumber} of ${totalPages}`}
-        />
+        <View fixed style={{ position: 'absolute', bottom: 20, left: MARGIN, right: MARGIN }}>
+          <Tag as="Artifact" />
+          <Text
+            style={{ fontSize: 8, color: GREY, textAlign: 'right' }}
+            render={({ pageNumber, totalPages }) => `${head.title} · ${pageNumber} of ${totalPages}`}
+          />
+        </View>
       </Page>
     </Document>,
   )
@@ -125,18 +122,22 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
   return (
     <View wrap={false} style={{ marginBottom: 7 * k }}>
       {row.heading !== '' && (
-        <Text
-          style={{
-            fontFamily: type.display as never,
-            fontWeight: 700,
-            fontSize: 12 * Math.sqrt(k),
-            marginTop: 4,
-            marginBottom: 3,
-          }}
-        >
-          {row.heading}
-        </Text>
+        <>
+          <Tag as="H2" />
+          <Text
+            style={{
+              fontFamily: type.display as never,
+              fontWeight: 700,
+              fontSize: 12 * Math.sqrt(k),
+              marginTop: 4,
+              marginBottom: 3,
+            }}
+          >
+            {row.heading}
+          </Text>
+        </>
       )}
+      <Tag as="P" say={spokenRow(row)} />
       <View style={styles.line}>
         <View style={{ width: side }}>
           <Text style={{ fontWeight: 700, fontSize: 9 * Math.sqrt(k) }}>{row.title}</Text>
@@ -145,7 +146,7 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
           {row.counts.map((c) => (
             <Text
               key={c.at}
-              style={{ position: 'absolute', left: x(c.at), fontWeight: 700, fontSize: 8.5 * k }}
+              style={{ position: 'absolute', left: x(c.at), ...labelStyle(c.label), fontSize: 8.5 * k }}
             >
               {c.label}
             </Text>
@@ -204,6 +205,9 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
     </View>
   )
 }
+
+/** Whole counts stand out from what is between them. */
+const labelStyle = (label: string) => (/^\d/.test(label) ? { fontWeight: 700 } : { color: GREY })
 
 /** Where a cue ends; the next begins so much further on. */
 const endOf = (c: SetCue | undefined) => (c ? c.left + c.width : 0)

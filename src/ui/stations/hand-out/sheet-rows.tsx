@@ -29,6 +29,7 @@ const Row = styled.section`
   .name strong { color: ${desk.ink}; font-size: 1.12em; }
   .counts { position: relative; height: 1.35em; font-weight: 700; }
   .counts span { position: absolute; }
+  .between { font-weight: 400; color: ${desk.quiet}; }
   .cues { display: flex; align-items: flex-start; }
   .cues > span { flex: none; padding-right: 2px; min-width: 0; }
   .cues > span > span { display: block; border: 1px solid #8C7A90; border-radius: 4px; padding: 0 3px; line-height: 1.3; overflow-wrap: anywhere; }
@@ -36,7 +37,7 @@ const Row = styled.section`
 `
 
 /** Sizes of the type, in pixels; what fits at none of them stands below its row. */
-const SIZES = { page: [12.5, 11.5, 10.5], wall: [19, 17, 15] }
+const SIZES = { page: [12.5, 11.5, 10.5], wall: [19, 17, 15, 12.5] }
 /** How wide the counts are taken to be before the page was seen, in pixels. */
 const UNSEEN = 560
 /** Border, padding and gap of a cue, in pixels. */
@@ -115,7 +116,11 @@ function OneRow({ row, set, across }: { row: SheetRow; set: RowSet; across: numb
           </span>
           <div className="counts">
             {row.counts.map((c) => (
-              <span key={c.at} style={{ left: left(c.at) }}>
+              <span
+                key={c.at}
+                className={/^\d/.test(c.label) ? undefined : 'between'}
+                style={{ left: left(c.at) }}
+              >
                 {c.label}
               </span>
             ))}
