@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { emptyRoutine, everyEight, layOut, placePhrases } from '../routine'
+import { emptyRoutine, everyEight, type LeadIn, layOut, placePhrases } from '../routine'
+import { TICKS_PER_COUNT } from '../time'
 import {
   drillTimeline,
   eventsOf,
@@ -12,6 +13,7 @@ import {
   sayingTime,
   songOf,
   thinned,
+  withLeadIn,
 } from '.'
 
 const beats = (bpm: number, n = 64, start = 10) => Array.from({ length: n }, (_, i) => start + (i * 60) / bpm)
@@ -241,33 +243,47 @@ describe('calls at fast tempi', () => {
 })
 
 describe('a song that leads in', () => {
-  const timeline = (songStart: number, speed: number) => ({
-    ...{
-      from: 0,
-      to: 192,
-      speed,
-      lead: 4,
-      body: 8,
-      count: 1,
-      countIn: [],
-      counts: [],
-      said: [],
-      songLeads: true,
-    },
-    ...{ songStart, songEnd: songStart + 8 * speed },
+  const seconds = Array.from({ length: 60 }, (_, i) => 2 + i * 0.5)
+  /** From a count of a song that begins 2 s before its first count, counted in with four. */
+  const led = (count: number, speed: number, lead: LeadIn) =>
+    withLeadIn(
+      drillTimeline(
+        {
+          times: seconds,
+          placed: page(),
+          from: count * TICKS_PER_COUNT,
+          to: (count + 8) * TICKS_PER_COUNT,
+          cues: [],
+        },
+        ...([speed, 4] as const),
+      ),
+      ...([seconds, lead] as const),
+    )
+  it.each<[LeadIn, number, number, { before: number; from: number }]>([
+    // Entries at 10 s and 18 s of the song; a count has half a second.
+    ['clicks', 16, 1, { before: 0, from: 10 }],
+    ['song', 16, 1, { before: 2, from: 8 }],
+    ['song', 16, 0.5, { before: 4, from: 8 }],
+    ['8', 16, 1, { before: 4, from: 6 }],
+    ['16', 32, 0.5, { before: 16, from: 10 }],
+    ['32', 32, 1, { before: 16, from: 2 }],
+    ['beginning', 16, 1, { before: 10, from: 0 }],
+    // There is no more of it than there is.
+    ['32', 16, 0.5, { before: 20, from: 0 }],
+  ])('%s before count %i at %f', (lead, count, speed, { before, from }) => {
+    const t = led(count, speed, lead)
+    const song = songOf(t, true)
+    expect(song.before).toBeCloseTo(before, 9)
+    expect(song.from).toBeCloseTo(from, 9)
+    // The entry falls where it lies.
+    expect(song.seconds).toBeCloseTo(before + t.body, 9)
+    // The first sound comes at once, the count over its end.
+    expect(firstLeg(t, 3).start).toBeCloseTo(3 + Math.max(before, 2 / speed), 9)
   })
-  it('is heard from the count-in on, so that the entry falls where it lies', () => {
-    expect(songOf(timeline(20, 0.5), true)).toEqual({ before: 4, from: 18, seconds: 12 })
-    expect(songOf(timeline(20, 1), true)).toEqual({ before: 4, from: 16, seconds: 12 })
-  })
-  it('begins with the song where there is less of it before', () => {
-    expect(songOf(timeline(1, 0.5), true)).toEqual({ before: 2, from: 0, seconds: 10 })
-  })
-  it('does not lead into what follows without a count-in, what goes on in the middle, or where it was not asked for', () => {
-    const plain = { before: 0, from: 20, seconds: 8 }
-    expect(songOf(timeline(20, 1), false)).toEqual(plain)
-    expect(songOf({ ...timeline(20, 1), songLeads: false }, true)).toEqual(plain)
-    expect(songOf(timeline(20, 0.5), true, 2)).toEqual({ before: 0, from: 21, seconds: 6 })
+  it('does not lead into what follows without a count-in, nor what goes on in the middle', () => {
+    const t = led(16, 0.5, '8')
+    expect(songOf(t, false)).toEqual({ before: 0, from: 10, seconds: 8 })
+    expect(songOf(t, true, 2)).toEqual({ before: 0, from: 11, seconds: 6 })
   })
 })
 

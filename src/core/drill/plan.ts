@@ -2,6 +2,8 @@ import * as v from 'valibot'
 import {
   type Dance,
   danceOf,
+  LEAD_INS,
+  type LeadIn,
   PASSES,
   type Pass,
   type PlacedPhrase,
@@ -39,8 +41,8 @@ export interface DrillPlan {
   pass?: Pass
   /** What is called, where it is not what the routine says. */
   calls?: StepCalls
-  /** The song's own bars lead in, with the count over them. */
-  songLeads?: boolean
+  /** What leads into the first repetition; clicks where nothing is said. Before others the song leads in as long as they are counted in. */
+  leadIn?: LeadIn
 }
 
 const counts = v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(64))
@@ -58,7 +60,7 @@ export const DrillPlanSchema: v.GenericSchema<unknown, DrillPlan> = v.object({
   toBack: v.exactOptional(v.boolean()),
   pass: v.exactOptional(v.picklist(PASSES)),
   calls: v.exactOptional(v.picklist(STEP_CALLS)),
-  songLeads: v.exactOptional(v.boolean()),
+  leadIn: v.exactOptional(v.picklist(LEAD_INS)),
 })
 
 /** Fewer counts than this before the first phrase of a dance are danced with it. */

@@ -1,5 +1,5 @@
 import type { Call } from '../choreo'
-import { type CalledVoice, type PlacedPhrase, phraseAt } from '../routine'
+import { type CalledVoice, type LeadIn, type PlacedPhrase, phraseAt } from '../routine'
 import {
   countLabel,
   holds,
@@ -61,8 +61,8 @@ export interface DrillTimeline {
   /** Song time of the body's start and end. */
   songStart: Seconds
   songEnd: Seconds
-  /** The song is heard from the count-in on, as far as there is song before. */
-  songLeads?: boolean
+  /** How long before its body the song is heard, at this speed; nothing of it is, where nothing is said. */
+  songLead?: Seconds
 }
 
 /** Sub-counts closer than this to a count are not called: speech would run together. Common practice, no published source. */
@@ -218,6 +218,20 @@ export function eventsOf(t: DrillTimeline, countedIn: boolean): DrillEvent[] {
   return [...t.countIn, ...t.counts.filter((e) => !taken.has(e.tick))].sort((a, b) => a.time - b.time)
 }
 
+/** A repetition as it is led into: by the song for as long as the count-in, for so many counts, or from where the song begins. */
+export function withLeadIn(t: DrillTimeline, times: Times, lead: LeadIn): DrillTimeline {
+  if (lead === 'clicks') return t
+  const all = Math.max(0, t.songStart)
+  const counts = Number(lead)
+  const wanted =
+    lead === 'song'
+      ? t.lead * t.speed
+      : lead === 'beginning'
+        ? all
+        : t.songStart - timeOfTick(times, t.from - counts * TICKS_PER_COUNT)
+  return { ...t, songLead: Math.min(all, wanted) / t.speed }
+}
+
 /**
  * What of the song a repetition plays, from a place in its body on.
  * @returns seconds before its body the song begins, where in the song, and for how long it is heard
@@ -227,8 +241,7 @@ export function songOf(
   countedIn: boolean,
   into: Seconds = 0,
 ): { before: Seconds; from: Seconds; seconds: Seconds } {
-  const before =
-    t.songLeads && countedIn && into === 0 ? Math.min(t.lead, Math.max(0, t.songStart) / t.speed) : 0
+  const before = countedIn && into === 0 ? (t.songLead ?? 0) : 0
   return {
     before,
     from: t.songStart + (into - before) * t.speed,
@@ -250,7 +263,8 @@ export interface Leg {
 
 /** The first repetition, always counted in: its first sound comes at `from`. */
 export function firstLeg(timeline: DrillTimeline, from: Seconds): Leg {
-  return { k: 0, start: from + timeline.lead, timeline, countedIn: true }
+  const before = Math.max(timeline.lead, timeline.songLead ?? 0)
+  return { k: 0, start: from + before, timeline, countedIn: true }
 }
 
 /**

@@ -98,6 +98,6 @@ export function planOf(step: LessonStep, countIn: number): DrillPlan | null {
     pass: step.pass,
     ...(step.how === 'to the back' ? { toBack: true } : {}),
     ...(step.calls === 'as set' ? {} : { calls: step.calls }),
-    ...(step.leadIn === 'song' ? { songLeads: true } : {}),
+    ...(step.leadIn === 'clicks' ? {} : { leadIn: step.leadIn }),
   }
 }

@@ -64,6 +64,13 @@ describe('time of a drill', () => {
     const once = (4 + 12) * 0.6 + USUAL.pause
     expect(secondsOf(step, context)).toBeCloseTo(step.talk + step.repetitions * once, 6)
     expect(spanOf(step, r)).toEqual({ from: 96, to: 384 })
+    // A song that leads in with 8 takes 4 more than the count-in, once; or all there is before it.
+    const later = { ...context, times: context.times.map((t) => t + 60) }
+    expect(secondsOf({ ...step, leadIn: '8' }, later) - secondsOf(step, later)).toBeCloseTo(4 * 0.6, 6)
+    expect(secondsOf({ ...step, leadIn: 'beginning' }, context) - secondsOf(step, context)).toBeCloseTo(
+      (context.times[4] as number) - 4 * 0.6,
+      6,
+    )
   })
 })
 

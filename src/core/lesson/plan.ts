@@ -222,7 +222,11 @@ export function secondsOf(
   const body = timeOfTick(times, span.to) - timeOfTick(times, span.from)
   const counts = (span.to - span.from) / TICKS_PER_COUNT
   const countIn = (settings.countIn * body) / Math.max(1, counts)
-  return step.talk + drillSeconds(step.repetitions, countIn, body, step.speed, settings.pause)
+  const start = Math.max(0, timeOfTick(times, span.from))
+  const led = step.leadIn === 'beginning' ? start : ((Number(step.leadIn) || 0) * body) / Math.max(1, counts)
+  // The song leads into the first repetition alone.
+  const before = Math.max(0, Math.min(start, led) - countIn) / step.speed
+  return step.talk + before + drillSeconds(step.repetitions, countIn, body, step.speed, settings.pause)
 }
 
 /** The ticks a step dances: its stretch, with the run-up before it as far as it lies in the dance. */

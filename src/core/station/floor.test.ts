@@ -126,7 +126,7 @@ describe('the Floor station', () => {
   it('runs all of the dance at full tempo, with music, uncounted in between, for all layers', () => {
     const counts = new Station().send({
       kind: 'plan',
-      what: { sound: 'counts', countInEach: true, songLeads: true },
+      what: { sound: 'counts', countInEach: true, leadIn: '16' },
     })
     expect(counts.send({ kind: 'run' }).wishes).toEqual([
       {
@@ -134,7 +134,7 @@ describe('the Floor station', () => {
         plan: {
           ...PLAN,
           ...{ kind: 'run', pass: 'all', stretch: DANCE, speed: 1, sound: 'both', countInEach: false },
-          songLeads: true,
+          leadIn: '16',
         },
       },
     ])

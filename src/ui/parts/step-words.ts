@@ -20,6 +20,16 @@ export function rangeOfStep({ stretch }: LessonStep, placed: readonly PlacedPhra
 
 const SOUNDS = { counts: 'with counts', music: 'with the song', both: 'with counts and the song' } as const
 
+/** How a step says what leads in; '' where that is as usual. */
+const LED_IN: Record<LessonStep['leadIn'], string> = {
+  clicks: '',
+  song: 'the song leads in',
+  '8': 'the song leads in for an eight',
+  '16': 'the song leads in for two eights',
+  '32': 'the song leads in for four eights',
+  beginning: 'from the song’s beginning',
+}
+
 /** What of a step is not as usual: its pass, version, way, calls and lead-in. */
 function besides(step: LessonStep): string[] {
   return [
@@ -31,7 +41,7 @@ function besides(step: LessonStep): string[] {
         ? 'full out'
         : '',
     step.calls === 'as set' ? '' : step.calls === 'none' ? 'nothing called' : `${step.calls} called`,
-    step.leadIn === 'song' ? 'the song leads in' : '',
+    LED_IN[step.leadIn],
   ].filter(Boolean)
 }
 

@@ -105,8 +105,12 @@ export const USUAL: LessonSettings = {
 export const HOWS = ['watch', 'together', 'small', 'full out', 'to the back'] as const
 /** What is called in a step: as the routine says, or what is said here; `own` is the instructor's own voice where it was recorded. */
 export const STEP_CALLS = ['as set', 'numbers', 'words', 'lyric', 'mix', 'own', 'none'] as const
-/** What leads in: clicks and numbers alone, or the song's own bars before the entry with the count over them. */
-export const LEAD_INS = ['clicks', 'song'] as const
+/**
+ * What leads in: clicks and numbers alone, or the song before the entry with the count over its end, for as long as the count-in,
+ * for so many counts, or from where it begins.
+ */
+export const LEAD_INS = ['clicks', 'song', '8', '16', '32', 'beginning'] as const
+export type LeadIn = (typeof LEAD_INS)[number]
 
 export const STEP_KINDS = [
   'warm-up',

@@ -55,7 +55,10 @@ export const Toggles = styled(ToggleButtonGroup)`
   gap: 6px;
   button {
     flex: 1;
-    overflow-wrap: anywhere;
+    /* As wide as its longest word; a longer row goes on below. */
+    min-width: min-content;
+    max-width: 100%;
+    overflow-wrap: break-word;
     min-height: 42px;
     border-radius: 10px;
     border: 1.5px solid ${floor.line};

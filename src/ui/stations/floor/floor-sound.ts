@@ -1,4 +1,4 @@
-import { type DrillPlan, drillTimeline, rangeOf } from '@/core/drill'
+import { type DrillPlan, drillTimeline, rangeOf, withLeadIn } from '@/core/drill'
 import { type FloorState, following } from '@/core/floor'
 import { cuesIn, type DancedCue, ofPass, type Routine } from '@/core/routine'
 import type { FloorWish } from '@/core/station'
@@ -24,8 +24,12 @@ export function makeFloorSound(player: Player, laid: () => Laid, tell: (wish: Fl
   /** Which sound is the latest: what an older one still tells is not heard. */
   let latest = 0
 
-  /** One repetition. @param begin from where; null for its beginning */
-  const lay = (plan: DrillPlan, speed: Ratio, begin: Ticks | null) => {
+  /**
+   * One repetition.
+   * @param begin from where; null for its beginning
+   * @param lead what leads into it
+   */
+  const lay = (plan: DrillPlan, speed: Ratio, begin: Ticks | null, lead = plan.leadIn ?? 'clicks') => {
     const { page, routine, shown, callsFor } = laid()
     const range = rangeOf(plan, routine)
     const cues = ofPass(cuesIn(shown, range), plan.pass).map((c) => c.at)
@@ -35,7 +39,7 @@ export function makeFloorSound(player: Player, laid: () => Laid, tell: (wish: Fl
       speed,
       plan.countIn,
     )
-    return plan.songLeads ? { ...timeline, songLeads: true } : timeline
+    return withLeadIn(timeline, times, lead)
   }
 
   /** The words that are called are spoken before they are due. */
@@ -63,7 +67,9 @@ export function makeFloorSound(player: Player, laid: () => Laid, tell: (wish: Fl
           const { drill } = laid().floor
           const next = heard() && drill ? following(drill) : null
           if (!next) return null
-          const timeline = lay(plan, next.speed, null)
+          // Long before the first repetition; before others as long as they are counted in.
+          const before = (plan.leadIn ?? 'clicks') === 'clicks' ? 'clicks' : 'song'
+          const timeline = lay(plan, next.speed, null, before)
           tell({ kind: 'began', speed: next.speed, seconds: timeline.body, looped: !next.countIn })
           return { timeline, countIn: next.countIn }
         },

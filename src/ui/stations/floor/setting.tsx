@@ -139,6 +139,14 @@ const COUNT_INS = [
   { key: '4', name: '5 6 7 8' },
   { key: '8', name: 'a full eight' },
 ] as const
+const LEADS = [
+  { key: 'clicks', name: 'no' },
+  { key: 'song', name: 'count\u2011in' },
+  { key: '8', name: '8' },
+  { key: '16', name: '16' },
+  { key: '32', name: '32' },
+  { key: 'beginning', name: 'all' },
+] as const
 const SIZES = ADDED.map((n) => ({ key: n, name: n === 'phrase' ? 'phrases' : `${n} counts` }))
 
 /** What sounds, for whom, how it is counted in and added up. */
@@ -170,6 +178,13 @@ function SoundChoices() {
         onChoose={(n) => change({ countIn: Number(n) })}
       />
       <OneOf
+        label="The song leads in, counts"
+        name="The song leads in"
+        options={LEADS}
+        chosen={plan.leadIn ?? 'clicks'}
+        onChoose={(leadIn) => change({ leadIn })}
+      />
+      <OneOf
         label="Added up by"
         options={SIZES}
         chosen={size}
@@ -180,16 +195,13 @@ function SoundChoices() {
 }
 
 function Switches() {
-  const { songLeads = false, countInEach, toBack = false } = useFloor((s) => s.plan)
+  const { countInEach, toBack = false } = useFloor((s) => s.plan)
   const send = useFloor((s) => s.send)
   const mirrored = useView((v) => v.mirrored)
   const flip = useView((v) => v.flip)
   const change = (what: Partial<DrillPlan>) => send({ kind: 'plan', what })
   return (
     <>
-      <Flip isSelected={songLeads} onChange={(on) => change({ songLeads: on })}>
-        The song leads in <i aria-hidden />
-      </Flip>
       <Flip isSelected={countInEach} onChange={(on) => change({ countInEach: on })}>
         Count in before every repetition <i aria-hidden />
       </Flip>

@@ -71,6 +71,15 @@ interface Props {
   onPasses: (passes: readonly Pass[] | null) => void
 }
 
+/** What leads in, by how it is called; the rest speaks for itself. */
+const LEADS = {
+  song: 'the song’s bars',
+  '8': 'the song, an eight',
+  '16': 'the song, two eights',
+  '32': 'the song, four eights',
+  beginning: 'the song from its beginning',
+}
+
 /** Every field of a step, or of several at once. */
 export function StepPart({ page, steps, onChange, onReach, onDone, passes, onPasses }: Props) {
   const routine = useRoutine((s) => s.routine)
@@ -172,7 +181,7 @@ export function StepPart({ page, steps, onChange, onReach, onDone, passes, onPas
             <Choice
               label="Led in by"
               value={first.leadIn}
-              options={options(LEAD_INS, { song: 'the song’s bars' })}
+              options={options(LEAD_INS, LEADS)}
               onChange={(leadIn) => onChange('change the lead-in', { leadIn })}
             />
             <Choice
