@@ -113,15 +113,19 @@ test('a sound is marked, a part begun and named, by key', async ({ page }) => {
   await ownSong(page, 'Marked sounds')
   await page.keyboard.press('ArrowDown')
   await page.keyboard.press('k')
-  await words(page).getByRole('listitem').getByRole('textbox').fill('clap')
+  // Its name is typed at once; the page has the keys again.
+  await expect(words(page).getByRole('listitem').getByRole('textbox')).toBeFocused()
+  await page.keyboard.type('clap')
   await page.keyboard.press('Enter')
   await expect(page.getByTestId('sheet').getByText('clap')).toBeVisible()
-  await page.getByTestId('sheet').focus()
+  await expect(page.getByTestId('sheet')).toBeFocused()
   await page.keyboard.press('Escape')
   await page.keyboard.press('Shift+A')
-  await page.getByRole('textbox', { name: 'This part' }).fill('Slow half')
+  await expect(page.getByRole('textbox', { name: 'This part' })).toBeFocused()
+  await page.keyboard.type('Slow half')
   await page.keyboard.press('Enter')
   await expect(page.getByTestId('sheet').getByText('Slow half')).toBeVisible()
+  await expect(page.getByTestId('spoken')).toHaveText('Done: name the part.')
 })
 
 test('a row is played again and again', async ({ page }) => {

@@ -46,6 +46,8 @@ export type PageWork =
 interface Wanted {
   did: string
   change: Edit
+  /** The id of what is made and waits for its name. */
+  names?: string
 }
 
 /** Sets where the dance begins or ends, and says how many cues lie outside it then. */
@@ -134,13 +136,16 @@ export function pageEdit(work: PageWork, tick: Ticks, seen: CountSeen): Wanted {
       return wanted('the section begins a count earlier', (r) => moveSectionByCounts(r, section, -1))
     case 'sectionLater':
       return wanted('the section begins a count later', (r) => moveSectionByCounts(r, section, 1))
-    case 'part':
-      return wanted('begin a part', (r) => beginPart(r, tick, nextPartName(r.parts), newId))
+    case 'part': {
+      const names = newId()
+      const begin: Edit = (r) => beginPart(r, tick, nextPartName(r.parts), () => names)
+      return { ...wanted('begin a part', begin), names }
+    }
     case 'sound': {
+      const names = newId()
       const at = timeOfTick(times, seen.playingAt ?? tick)
-      return wanted('mark a sound', (r) =>
-        addMarks(r, [{ kind: 'sound', at, end: null, text: 'sound' }], newId),
-      )
+      const mark: Edit = (r) => addMarks(r, [{ kind: 'sound', at, end: null, text: 'sound' }], () => names)
+      return { ...wanted('mark a sound', mark), names }
     }
   }
 }

@@ -193,8 +193,14 @@ describe('what is done to the page', () => {
   it('marks a sound where the song is playing, else at the cursor, and opens the words', () => {
     const s = new Station().at(48).do('sound')
     expect([s.routine.marks[0]?.at, s.state.aside]).toEqual([2, 'words'])
+    // It waits for its name; while it plays the next one may come at once.
+    expect(s.state.naming).toBe(s.routine.marks[0]?.id)
+    expect(s.send({ kind: 'named' }).state.naming).toBeNull()
+    expect(s.at(0).do('part').state.naming).toBe(s.routine.parts[0]?.id)
     s.playingAt = 96
+    s.playing = true
     expect(s.do('sound').routine.marks.map((m) => m.at)).toContain(3)
+    expect(s.state.naming).toBeNull()
   })
 })
 

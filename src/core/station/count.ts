@@ -9,6 +9,7 @@ import {
   oneChoices,
   type PlacedPhrase,
   phraseAt,
+  placeName,
   placePhrases,
   type Routine,
   repairedBeats,
@@ -39,6 +40,8 @@ export interface CountState {
   moved: { phrase: number; length: number; by: number } | null
   /** Which of the other likely ways is heard next. */
   nextWay: number
+  /** The id of the part or mark that was just made and waits for its name. */
+  naming: string | null
 }
 
 /** What can be done at the cursor, by a key or a button. */
@@ -68,6 +71,8 @@ export type CountEvent =
   | { kind: 'pull'; at: Ticks; first: boolean }
   /** What is open beside the repairs is closed; else what is marked is no longer. */
   | { kind: 'escape' }
+  /** What was just made has the keys, to be named. */
+  | { kind: 'named' }
   | { kind: 'close'; what: 'aside' | 'tapping' }
   | { kind: 'go to'; tick: Ticks }
 
@@ -76,6 +81,8 @@ export type CountEffect =
   | { kind: 'edit'; did: string; change: Edit; after: (CountEvent & { kind: 'go to' }) | null }
   | { kind: 'play from'; tick: Ticks }
   | { kind: 'play once'; timeline: DrillTimeline }
+  /** Where nothing else tells of it, a screen reader does. */
+  | { kind: 'say'; words: string }
 
 export interface CountStepped {
   state: CountState
@@ -87,6 +94,7 @@ export const COUNT_AT_FIRST: Omit<CountState, 'cursor' | 'tapping'> = {
   said: '',
   moved: null,
   nextWay: 0,
+  naming: null,
 }
 
 /** Counts that are played to hear a way: two eights. */
@@ -185,7 +193,12 @@ function done(state: CountState, what: CountWork, seen: CountSeen): CountStepped
       return just({ ...state, aside: what })
     case 'doubt': {
       const next = nextDoubt(seen, cursor.tick)
-      return just(next ? { ...state, cursor: moveTo(cursor, next.start) } : state)
+      return next
+        ? just(
+            { ...state, cursor: moveTo(cursor, next.start) },
+            { kind: 'say', words: `Doubtful: ${placeName(next)}.` },
+          )
+        : just(state, { kind: 'say', words: 'No phrase is doubtful.' })
     }
     case 'mark': {
       const anchor = cursor.anchor ? null : { tick: cursor.tick, layer: cursor.layer }
@@ -201,11 +214,13 @@ function done(state: CountState, what: CountWork, seen: CountSeen): CountStepped
       return choice ? heard(next, asChosen(choice, seen)) : just(next)
     }
     default: {
-      const { did, change } = pageEdit(what, cursor.tick, seen)
+      const { did, change, names } = pageEdit(what, cursor.tick, seen)
       const next: CountState = {
         ...state,
         aside: what === 'sound' ? 'words' : state.aside,
         moved: movedBy(state, what, seen),
+        // While it plays the next one may come at once: names are given later.
+        naming: (!seen.playing && names) || null,
       }
       return just(next, { kind: 'edit', did, change, after: null })
     }
@@ -285,6 +300,8 @@ export function stepCount(state: CountState, event: CountEvent, seen: CountSeen)
     }
     case 'escape':
       return just(state.aside ? { ...state, aside: null } : { ...state, cursor: markFrom(cursor, null) })
+    case 'named':
+      return just({ ...state, naming: null })
     case 'close':
       return just(event.what === 'aside' ? { ...state, aside: null } : { ...state, tapping: false })
     case 'go to':

@@ -49,6 +49,8 @@ export type CueEffect =
   /** The sheet has the keys again: at once, or when the field that had them is gone. */
   | { kind: 'focus sheet' }
   | { kind: 'focus sheet later' }
+  /** Where nothing else tells of it, a screen reader does. */
+  | { kind: 'say'; words: string }
   /** The first step of writing was done. */
   | { kind: 'wrote a line' }
 

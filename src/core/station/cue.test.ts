@@ -117,10 +117,10 @@ describe('the panel', () => {
   it('opens where writing, marking and findings are', () => {
     const s = on('1 step')
     s.findings = [
-      { at: 24, layer: 'arms' },
-      { at: 96, layer: 'feet' },
+      { at: 24, layer: 'arms', says: 'Too fast.' },
+      { at: 96, layer: 'feet', says: 'On no foot.' },
     ]
-    s.send({ kind: 'next finding' })
+    expect(s.send({ kind: 'next finding' }).effects).toEqual([{ kind: 'say', words: 'Too fast.' }])
     expect([s.state.tab, ...s.cursor]).toEqual(['checks', 24, 'arms', null])
     expect(s.send({ kind: 'next finding' }).cursor).toEqual([96, 'feet', null])
     expect(s.send({ kind: 'next finding' }).cursor).toEqual([24, 'arms', null])

@@ -56,7 +56,7 @@ export interface CueSeen {
   times: readonly Seconds[]
   /** Cues as the view shows them, in order of place. */
   shown: readonly DancedCue[]
-  findings: readonly { at: Ticks; layer: Layer }[]
+  findings: readonly { at: Ticks; layer: Layer; says: string }[]
   /** Layers that every row shows. */
   layers: readonly Layer[]
   playing: boolean
@@ -190,7 +190,8 @@ export function stepCue(state: CueState, event: CueEvent, seen: CueSeen): CueSte
       return at(state, cursor, { replacing: event.open })
     case 'next finding': {
       const next = seen.findings.find((f) => f.at > tick) ?? seen.findings[0]
-      return at(state, next ? moveTo(cursor, next.at, next.layer) : cursor, { tab: 'checks' })
+      const come = at(state, next ? moveTo(cursor, next.at, next.layer) : cursor, { tab: 'checks' })
+      return { ...come, effects: [{ kind: 'say', words: next?.says ?? 'Nothing asks for a look.' }] }
     }
     case 'go to finding':
       return at(state, moveTo(cursor, event.at, event.layer), { tab: 'checks' })

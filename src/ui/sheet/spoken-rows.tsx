@@ -5,6 +5,7 @@ import styled from 'styled-components'
 import { type Layer, labelIn, phraseAt, placeName } from '@/core/routine'
 import type { SheetLine } from '@/core/station'
 import { subCount, type Ticks } from '@/core/time'
+import { Unseen } from '../parts/unseen'
 import { useCursor } from '../state/cursor'
 
 /** Columns of the sheet as a grid: the row's name, the parts of its counts, and what stands beside it. */
@@ -22,16 +23,6 @@ export interface Spoken {
   lanes: readonly SpokenLane[]
   laneOf: (layer: Layer) => number
 }
-
-/** Seen by nobody, read by screen readers. */
-export const Unseen = styled.span`
-  position: absolute;
-  width: 1px;
-  height: 1px;
-  overflow: hidden;
-  clip-path: inset(50%);
-  white-space: nowrap;
-`
 
 /** "Chorus, eight 3" — a line's name; one that goes on from the line before says so. */
 export const lineName = (line: SheetLine): string =>

@@ -9,6 +9,7 @@ import { outbox, outboxReady } from './outbox-window'
 import { keepPast } from './routine-past'
 import { type PageState, RoutineSaves } from './routine-saves'
 import { putRoutine } from './saved'
+import { say } from './spoken'
 
 /** What an edit said beside doing what was asked: what it took away, or why it was refused. */
 export interface Notice {
@@ -66,8 +67,10 @@ function makeRoutineStore(id: string, routine: Routine, page: PageState, newer: 
           }
           const notice = result.said.length ? { kind: 'took' as const, text: result.said.join(' ') } : null
           if (!saves.isReady && result.routine !== get().routine) early.push({ did, change })
-          if (result.routine !== get().routine) set({ routine: result.routine, did, notice })
-          else if (notice || get().notice) set({ notice })
+          if (result.routine !== get().routine) {
+            set({ routine: result.routine, did, notice })
+            say(`Done: ${did}.`)
+          } else if (notice || get().notice) set({ notice })
           return true
         },
         laidOut: (change) => {
@@ -178,14 +181,17 @@ export function useUndo() {
   const past = useStore(store.temporal, (t) => t.pastStates.length)
   const future = useStore(store.temporal, (t) => t.futureStates)
   const did = useStore(store, (s) => s.did)
+  const undoName = past > 0 ? did : ''
+  const redoName = future.at(-1)?.did ?? ''
   const step = (by: 'undo' | 'redo') => () => {
     store.getState().read()
     store.temporal.getState()[by]()
+    say(by === 'undo' ? `Undone: ${undoName}.` : `Done again: ${redoName}.`)
   }
   return {
     undo: past > 0 ? step('undo') : null,
     redo: future.length > 0 ? step('redo') : null,
-    undoName: past > 0 ? did : '',
-    redoName: future.at(-1)?.did ?? '',
+    undoName,
+    redoName,
   }
 }

@@ -19,6 +19,7 @@ import { desk, font, NARROW } from '../theme/tokens'
 import { Finder } from './finder'
 import { GoTo } from './go-to'
 import { EditNotice, SaveState, SaveTrouble } from './saving'
+import { SpokenWords } from './spoken'
 
 const Desk = styled.div`
   height: 100dvh;
@@ -135,6 +136,7 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
         </span>
       </Title>
       <SaveState />
+      <SpokenWords />
       <div>
         <Button
           look="quiet"

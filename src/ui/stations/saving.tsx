@@ -1,10 +1,12 @@
 'use client'
 
+import { useEffect, useState } from 'react'
 import styled from 'styled-components'
 import { NEWER_WORDS } from '@/core/routine'
 import { Told, Trouble } from '../parts/bar'
 import { Button } from '../parts/button'
 import { Tools } from '../parts/panel'
+import { Unseen } from '../parts/unseen'
 import { outboxWords } from '../state/outbox-state'
 import { outbox, useOutbox } from '../state/outbox-window'
 import { useRoutine, useUndo } from '../state/routine-store'
@@ -27,11 +29,36 @@ export function SaveState() {
   const why = outboxWords(state)
   const newer = useRoutine((s) => s.newer)
   const said = newer ? 'To look at' : why ? 'Not saved' : pending || state.waiting ? 'Saving …' : 'Saved'
+  const long = useLong(said === 'Saving …')
   return (
-    <Save $bad={why !== ''} role="status" title={why} data-testid="saving">
-      {said}
-    </Save>
+    <>
+      <Save $bad={why !== ''} title={why} data-testid="saving">
+        {said}
+      </Save>
+      <Unseen role="status">
+        {said === 'Saved' ? (long ? said : '') : long ? 'Saving takes long.' : why}
+      </Unseen>
+    </>
   )
+}
+
+/** Saving that takes longer than this is spoken of, and then its end. */
+const LONG_MS = 3000
+
+/** True where something goes on for long, and still when it is over, until it begins anew. */
+function useLong(goesOn: boolean): boolean {
+  const [long, setLong] = useState(false)
+  useEffect(() => {
+    if (!goesOn) return
+    const timer = setTimeout(() => setLong(true), LONG_MS)
+    return () => clearTimeout(timer)
+  }, [goesOn])
+  const [before, setBefore] = useState(goesOn)
+  if (before !== goesOn) {
+    setBefore(goesOn)
+    if (goesOn) setLong(false)
+  }
+  return long
 }
 
 /** What kept the work from being saved, and what to do. */

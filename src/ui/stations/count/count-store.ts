@@ -20,6 +20,7 @@ import type { Heard } from '../../state/hear'
 import { type Page, usePage, useSong } from '../../state/page'
 import { type Player, usePlayer } from '../../state/player'
 import { type RoutineStore, useRoutineStore } from '../../state/routine-store'
+import { say } from '../../state/spoken'
 
 /** What the station looks at beside the routine. */
 interface Looked {
@@ -38,7 +39,8 @@ interface CountStore extends Omit<CountState, 'cursor'>, Looked {
 function makeCountStore(first: Looked, routines: RoutineStore, player: Player) {
   return createStore<CountStore>()((set, get) => {
     const obey = (effect: CountEffect) => {
-      if (effect.kind === 'play from') get().playFrom(effect.tick)
+      if (effect.kind === 'say') say(effect.words)
+      else if (effect.kind === 'play from') get().playFrom(effect.tick)
       // Where it is stopped is told in counts of the page, whatever it is counted as.
       else if (effect.kind === 'play once') player.playOnce(get().page, effect.timeline)
       else if (routines.getState().edit(effect.did, effect.change) && effect.after) get().send(effect.after)
@@ -59,10 +61,14 @@ function makeCountStore(first: Looked, routines: RoutineStore, player: Player) {
         }
       },
       send: (event) => {
-        const { tapping, aside, said, moved, nextWay, seen } = get()
+        const { tapping, aside, said, moved, nextWay, naming, seen } = get()
         const { tick, layer, cue, marked, anchor, loop } = useCursor.getState()
         const cursor = { tick, layer, cue, marked, anchor, loop }
-        const { state, effects } = stepCount({ tapping, aside, said, moved, nextWay, cursor }, event, seen())
+        const { state, effects } = stepCount(
+          { tapping, aside, said, moved, nextWay, naming, cursor },
+          event,
+          seen(),
+        )
         const { cursor: next, ...own } = state
         useCursor.setState(next)
         set(own)

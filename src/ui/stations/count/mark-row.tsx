@@ -1,7 +1,7 @@
 'use client'
 
 import { Magnet, X } from 'lucide-react'
-import { useEffect, useState } from 'react'
+import { type KeyboardEvent, useEffect, useState } from 'react'
 import { Input, TextField } from 'react-aria-components'
 import styled from 'styled-components'
 import { changeMark, labelIn, phraseAt, removeMarks, type SongMark, snappedTime } from '@/core/routine'
@@ -10,6 +10,7 @@ import { Button } from '../../parts/button'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
+import { useNaming } from './use-naming'
 
 const Line = styled.li`
   display: grid;
@@ -33,6 +34,11 @@ export function MarkRow({ mark, page, go }: { mark: SongMark; page: Page; go: ()
       edit('name a mark', (r) => changeMark(r, mark.id, { text: text.trim() }, page.times))
     else setText(mark.text)
   }
+  const { field, back } = useNaming(mark.id)
+  const pressed = (e: KeyboardEvent) => {
+    if (e.key === 'Enter') keep()
+    if (e.key === 'Enter' || e.key === 'Escape') back()
+  }
   const has = page.times.length > 1
   const tick = has ? tickOfTime(page.times, mark.at) : 0
   const phrase = phraseAt(page.placed, tick)
@@ -52,7 +58,7 @@ export function MarkRow({ mark, page, go }: { mark: SongMark; page: Page; go: ()
         onChange={setText}
         onBlur={keep}
       >
-        <Input maxLength={200} onKeyDown={(e) => e.key === 'Enter' && keep()} />
+        <Input maxLength={200} ref={field} onKeyDown={pressed} />
       </TextField>
       <Button
         small

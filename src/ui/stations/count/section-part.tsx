@@ -24,6 +24,7 @@ import { useCursor } from '../../state/cursor'
 import { useRoutine } from '../../state/routine-store'
 import type { Commands } from './count-store'
 import { Do } from './do'
+import { useNaming } from './use-naming'
 
 /** A phrase of the same section, and as much its beginning: the part beside it says the same. */
 function sameSection(
@@ -147,11 +148,24 @@ export const PartsPart = memo(function PartsPart({ commands: c }: { commands: Co
       edit('name the part', (r) => beginPart(r, here.at, name.trim(), nanoid))
     else setName(here?.name ?? '')
   }
+  const { field, back } = useNaming(here?.id ?? null)
+  const named = () => {
+    keep()
+    back()
+  }
   return (
     <Part>
       <h2>Your parts</h2>
       {here ? (
-        <Text label="This part" value={name} onChange={setName} onBlur={keep} onEnter={keep} />
+        <Text
+          label="This part"
+          value={name}
+          onChange={setName}
+          onBlur={keep}
+          onEnter={named}
+          onEscape={back}
+          inputRef={field}
+        />
       ) : (
         <p>Divide the dance as you teach it; the song keeps its sections.</p>
       )}

@@ -24,6 +24,7 @@ import { keepCopied } from '../../state/copied'
 import { useCursor } from '../../state/cursor'
 import { didFirst } from '../../state/first-steps'
 import type { Page } from '../../state/page'
+import { say } from '../../state/spoken'
 import type { RowLayout } from './row-layout'
 import type { Choreo } from './use-choreo'
 
@@ -74,6 +75,7 @@ export function makeCueStore(first: Looked, lines: LineStore, around: Around) {
   return createStore<CueStore>()((set, get) => {
     const obey = (effect: CueEffect) => {
       if (effect.kind === 'keep copied') keepCopied(effect.copied)
+      else if (effect.kind === 'say') say(effect.words)
       else if (effect.kind === 'play from') get().playFrom(effect.tick)
       else if (effect.kind === 'wrote a line') didFirst('write')
       else if (effect.kind === 'focus sheet') focusSheet()
