@@ -1,7 +1,6 @@
 'use client'
 
 import { type RefObject, useLayoutEffect } from 'react'
-import styled from 'styled-components'
 import { type Layer, labelIn, phraseAt, placeName } from '@/core/routine'
 import type { SheetLine } from '@/core/station'
 import { subCount, type Ticks } from '@/core/time'
