@@ -134,9 +134,35 @@ test('Count, by keyboard: play, move the 1, twice and half the tempo, lengths, s
   await expect(page.getByRole('button', { name: 'Undo' })).toBeEnabled()
 })
 
-test('what else was likely is taken with one press, and undone with one', { tag: '@fast' }, async ({
-  page,
-}) => {
+test('the address names the place: a link leads there, and going back comes back there', async ({ page }) => {
+  await openDemo(page)
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('End')
+  await page.keyboard.press('5')
+  await expect(page).toHaveURL(/\/cue#Outro,\+eight\+\d,\+5$/)
+  const where = await page.getByTestId('where').textContent()
+  const link = page.url()
+  await goTo(page, 'Log')
+  await page.goBack()
+  await expect(page).toHaveURL(link)
+  await expect(page.getByTestId('where')).toHaveText(where ?? '')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Home')
+  await expect(page).not.toHaveURL(link)
+  // In another window, and typed by hand.
+  const other = await page.context().newPage()
+  await other.goto(link)
+  await expect(other.getByTestId('where')).toHaveText(where ?? '')
+  await other.evaluate(() => {
+    location.hash = '#Chorus,+eight+2,+5'
+  })
+  await expect(other.getByTestId('where')).toContainText('Chorus, eight 2, count 5')
+  await other.close()
+})
+
+test('what else was likely is heard by key, taken with one press, and undone with one', {
+  tag: '@fast',
+}, async ({ page }) => {
   await ownSong(page, 'Likely')
   const banner = page.getByRole('banner')
   const where = page.getByTestId('where')
@@ -155,6 +181,8 @@ test('what else was likely is taken with one press, and undone with one', { tag:
   await expect(stop).toBeHidden({ timeout: 20_000 })
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled()
   await page.keyboard.press('Home')
+  // What else was likely is folded away until somebody doubts.
+  await page.getByRole('button', { name: /Counted wrong|Also likely/ }).press('Enter')
   const choice = page
     .getByRole('listitem')
     .getByRole('button', { name: /^(The 1 is|Twice|Half|The beat|Faster|Slower)/ })

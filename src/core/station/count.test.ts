@@ -17,6 +17,7 @@ import {
   type CountEvent,
   type CountState,
   type CountWork,
+  firstPlace,
   nextDoubt,
   otherWays,
   question,
@@ -420,6 +421,28 @@ describe('what else was likely', () => {
 })
 
 describe('looking around', () => {
+  it('begins with the first whole phrase in which a beat is heard, past a pick-up and a free beginning', () => {
+    const page = (lengths: number[], sure: number[]) => {
+      const starts = lengths.reduce<number[]>((all, n) => [...all, (all.at(-1) ?? 0) + n], [0])
+      const routine: Routine = {
+        ...laid,
+        phrases: lengths.map((length) => ({ length, feel: 'straight', pickUp: false })),
+      }
+      const h: Hearing = {
+        ...hearing,
+        phrases: starts.slice(0, -1),
+        confidence: { ...hearing.confidence, beats: 0.9 },
+        sure: { beats: sure, ones: sure.map(() => 0.95) },
+      }
+      return firstPlace({ placed: placePhrases(routine), hearing: h, routine }) / 24
+    }
+    expect(page([8, 8, 8], [0.9, 0.9, 0.9])).toBe(0)
+    expect(page([3, 8, 8], [0.9, 0.9, 0.9])).toBe(3)
+    expect(page([3, 8, 8], [0.9, 0.1, 0.9])).toBe(11)
+    // Where nothing is sure, or nothing whole, it begins as it may.
+    expect(page([3, 8], [0.1, 0.1])).toBe(3)
+    expect(page([3, 2], [0.9, 0.9])).toBe(0)
+  })
   it('goes from one doubtful phrase to the next, and from the top again', () => {
     const s = new Station()
     expect([16, 40, 16].map(() => s.do('doubt').state.cursor.tick / 24)).toEqual([16, 40, 16])

@@ -163,6 +163,20 @@ export function nextDoubt(
   return doubtful.find((p) => p.start > tick) ?? doubtful[0] ?? null
 }
 
+/**
+ * Where the page of a song begins that nobody worked on yet: with the first phrase of the usual length in which a beat is
+ * heard. What is before it, a pick-up or a free beginning, is seen above.
+ */
+export function firstPlace({
+  placed,
+  hearing,
+  routine,
+}: Pick<CountSeen, 'placed' | 'hearing' | 'routine'>): Ticks {
+  const whole = placed.filter((p) => p.phrase.length >= routine.usual)
+  const heard = (p: PlacedPhrase) => !hearing || doubtAt(hearing, p.start / TICKS_PER_COUNT)?.of !== 'beat'
+  return (whole.find(heard) ?? whole[0] ?? placed[0])?.start ?? 0
+}
+
 const just = (state: CountState, ...effects: CountEffect[]): CountStepped => ({ state, effects })
 
 const heard = (state: CountState, timeline: DrillTimeline | null): CountStepped =>

@@ -1,9 +1,11 @@
+export { hashOf, tickOfHash } from './address'
 export {
   COUNT_AT_FIRST,
   type CountEffect,
   type CountEvent,
   type CountState,
   type CountWork,
+  firstPlace,
   otherWays,
   type Question,
   question,

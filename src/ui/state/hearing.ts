@@ -4,8 +4,10 @@ import { nanoid } from 'nanoid'
 import { useEffect, useEffectEvent, useState } from 'react'
 import { useStore } from 'zustand'
 import { HEARING_VERSION, type Hearing } from '@/core/hear'
-import { type HeardGrid, layOutHeard, type Routine, rehear } from '@/core/routine'
+import { type HeardGrid, layOutHeard, placePhrases, type Routine, rehear } from '@/core/routine'
+import { firstPlace } from '@/core/station'
 import { hearingBody } from './api'
+import { useCursor } from './cursor'
 import { type Heard, heardOf, hearSong, type StoredHeard } from './hear'
 import type { Player } from './player'
 import type { RoutineStore } from './routine-store'
@@ -47,8 +49,10 @@ export function useHearing(songId: string, store: RoutineStore, player: Player, 
 
   /** Lays out a page that has no phrases yet. */
   const layOut = ({ hearing }: Heard) => {
-    if (hearing.beats.length && store.getState().routine.phrases.length === 0)
-      store.getState().laidOut(laidOut(hearing))
+    if (!hearing.beats.length || store.getState().routine.phrases.length > 0) return
+    store.getState().laidOut(laidOut(hearing))
+    const { routine } = store.getState()
+    useCursor.getState().to(firstPlace({ placed: placePhrases(routine), hearing, routine }), 'feet')
   }
   const listen = () =>
     first.task.begin('Loading the song', async (tell, signal) => {

@@ -41,7 +41,7 @@ const BEATS = Array.from({ length: 33 }, (_, i) => 1 + i / 2)
 const hearingOf = (version: number): Hearing =>
   ({
     ...{ version, duration: 20, beats: BEATS, phrases: [0, 8, 16, 24], bar: 4, sections: [], tempo: 120 },
-    ...{ segments: [], sure: {}, onsets: [] },
+    ...{ segments: [], sure: { beats: [], ones: [] }, confidence: { beats: 1, one: 1 }, onsets: [] },
   }) as unknown as Hearing
 const PEAKS = { frameRate: 100, levels: [{ rate: 100, shape: Uint8Array.of(1, 2) }], onset: Uint8Array.of(3) }
 const stored = (version: number) => ({ hearing: hearingOf(version), peaks: base64Of(packPeaks(PEAKS)) })

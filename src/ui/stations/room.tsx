@@ -3,7 +3,8 @@
 import { usePathname } from 'next/navigation'
 import { type ReactNode, useEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
-import type { Routine } from '@/core/routine'
+import { placePhrases, type Routine } from '@/core/routine'
+import { firstPlace, tickOfHash } from '@/core/station'
 import { useCursor } from '../state/cursor'
 import type { StoredHeard } from '../state/hear'
 import { useHearing } from '../state/hearing'
@@ -46,7 +47,10 @@ export function Room({ id, revision, madeBy, routine, song, heard: stored, newer
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the room is entered
   useEffect(() => {
-    useCursor.getState().to(store.getState().routine.excerpt?.from ?? 0, 'feet')
+    const { routine: now } = store.getState()
+    const first = { placed: placePhrases(now), hearing: heard?.hearing ?? null, routine: now }
+    const asked = tickOfHash(first.placed, location.hash)
+    useCursor.getState().to(asked ?? now.excerpt?.from ?? firstPlace(first), 'feet')
     player.restore()
     // Where a browser refuses its storage there is nothing to take up, though the types say otherwise.
     useView.persist?.rehydrate()

@@ -12,6 +12,7 @@ import type { Page } from '../../state/page'
 import { FirstStepLine } from '../first-step'
 import { Frame } from '../frame'
 import { useSheetKeys } from '../sheet-keys'
+import { usePlaceAddress } from '../use-place-address'
 import { usePull } from '../use-pull'
 import { CountPanel } from './count-panel'
 import { CountProvider, useCommands, useCount, useCountStation } from './count-store'
@@ -46,6 +47,7 @@ export function Count({ id }: { id: string }) {
 }
 
 function Keys({ page }: { page: Page }) {
+  usePlaceAddress(page)
   const send = useCount((s) => s.send)
   const commands = useCommands()
   useSheetKeys(page)

@@ -22,15 +22,13 @@ import type { Commands } from './count-store'
 import { Do } from './do'
 import { OtherWays } from './other-ways'
 
-const Big = styled.div`
-  display: flex;
-  align-items: baseline;
-  gap: 8px;
-  strong { font-size: 26px; line-height: 1.1; }
-  span { color: ${desk.quiet}; font-size: 13.5px; }
+const Tempo = styled.strong`
+  font-size: 22px;
+  line-height: 1;
+  color: ${desk.ink};
 `
 
-const Tempo = styled.div`
+const TempoTool = styled.div`
   display: grid;
   grid-template-columns: 1fr auto;
   gap: 8px;
@@ -70,15 +68,16 @@ export function HeardPart({ page, commands: c }: { page: Page; commands: Command
   return (
     <Part>
       <h2>What was heard</h2>
-      <Big>
-        <strong>{page.tempo.toFixed(1)}</strong> <span>BPM, {h?.steady ? 'steady' : 'moving'}</span>
-      </Big>
-      {h && h.beats.length > 0 && (
-        <p>
-          The beat: {wordsFor(h.confidence.beats)}. The 1: {wordsFor(h.confidence.one)}.{metreWords(h)}
-          {repairs > 0 && ` ${repairs} ${repairs === 1 ? 'repair' : 'repairs'} by hand.`}
-        </p>
-      )}
+      <p>
+        <Tempo>{page.tempo.toFixed(1)}</Tempo> BPM, {h?.steady ? 'steady' : 'moving'}.
+        {h && h.beats.length > 0 && (
+          <>
+            {' '}
+            The beat: {wordsFor(h.confidence.beats)}. The 1: {wordsFor(h.confidence.one)}.{metreWords(h)}
+            {repairs > 0 && ` ${repairs} ${repairs === 1 ? 'repair' : 'repairs'} by hand.`}
+          </>
+        )}
+      </p>
       <OtherWays page={page} commands={c} />
       <Tools>
         {doubts > 0 && (
@@ -160,7 +159,7 @@ function TempoField({ page }: { page: Page }) {
     setText('')
   }
   return (
-    <Tempo>
+    <TempoTool>
       <Text
         label="Set the tempo (30 to 300 BPM)"
         value={text}
@@ -172,7 +171,7 @@ function TempoField({ page }: { page: Page }) {
       <Button small isDisabled={!good} onPress={set} tip="One exact tempo; the count at the cursor stays">
         Set
       </Button>
-    </Tempo>
+    </TempoTool>
   )
 }
 

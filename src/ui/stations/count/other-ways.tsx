@@ -5,6 +5,7 @@ import { useShallow } from 'zustand/react/shallow'
 import type { Choice } from '@/core/routine'
 import { otherWays, type Question, question } from '@/core/station'
 import { Button } from '../../parts/button'
+import { More } from '../../parts/more'
 import type { Page } from '../../state/page'
 import { usePlayer, usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
@@ -121,21 +122,24 @@ export function OtherWays({ page, commands: c }: { page: Page; commands: Command
   const asked = question(hearing, counted)
   const rest = choices.filter((choice) => choice.name !== asked?.other.name)
   if (!choices.length) return null
+  const likely = (
+    <Likely>
+      {!asked && (
+        <li>
+          <p>As counted now</p>
+          <HearAsCounted commands={c} />
+        </li>
+      )}
+      {rest.map((choice) => (
+        <Way key={choice.name} choice={choice} commands={c} />
+      ))}
+    </Likely>
+  )
   return (
     <>
       {asked && <Asked asked={asked} commands={c} />}
-      {rest.length > 0 && <h3>Also likely</h3>}
-      <Likely>
-        {!asked && (
-          <li>
-            <p>As counted now</p>
-            <HearAsCounted commands={c} />
-          </li>
-        )}
-        {rest.map((choice) => (
-          <Way key={choice.name} choice={choice} commands={c} />
-        ))}
-      </Likely>
+      {/* Only who doubts the 1 looks for another. */}
+      {rest.length > 0 && <More name={asked ? 'Also likely' : 'Counted wrong?'}>{likely}</More>}
       {playing && (
         <Button small look="quiet" onPress={() => player.pause(page)} tip="Stops the sound" hotkey="play">
           Stop

@@ -4,6 +4,7 @@ import { useRef } from 'react'
 import { Sides } from '../../parts/panel'
 import type { Page } from '../../state/page'
 import { Frame } from '../frame'
+import { usePlaceAddress } from '../use-place-address'
 import { useCueKeys } from './cue-keys'
 import { CueSheet } from './cue-sheet'
 import { CueSide } from './cue-side'
@@ -31,6 +32,7 @@ export function Cue({ id }: { id: string }) {
 
 function Keys({ page }: { page: Page }) {
   useCueKeys(page)
+  usePlaceAddress(page)
   return null
 }
 
