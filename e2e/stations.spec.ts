@@ -12,11 +12,21 @@ async function accessible(page: Page, where: string, besideSheet = false) {
   expect(violations.map((v) => `${where}: ${v.id} ${v.nodes[0]?.html}`)).toEqual([])
 }
 
+/** The same as the system asks for it in the dark. */
+async function accessibleByNight(page: Page, where: string) {
+  await page.emulateMedia({ colorScheme: 'dark' })
+  await accessible(page, `${where}, by night`)
+  await page.emulateMedia({ colorScheme: 'light' })
+}
+
 test('nothing on the shelf and on Cue fails the accessibility rules', async ({ page }) => {
   await page.goto('/')
   await accessible(page, 'shelf')
+  await accessibleByNight(page, 'shelf')
   await openDemo(page)
   await accessible(page, 'cue')
+  await accessibleByNight(page, 'cue')
+  await expect(page.locator('body')).toHaveCSS('background-color', 'rgb(251, 247, 244)')
   await page.getByTestId('sheet').focus()
   for (const [key, tab] of [
     ['Alt+2', 'Phrase'],
@@ -58,6 +68,7 @@ test('nothing on Count, the Log and the floor fails the accessibility rules', as
   await goTo(page, 'Log')
   await expect(page.getByRole('heading', { name: 'What sits, and what does not' })).toBeVisible()
   await accessible(page, 'log')
+  await accessibleByNight(page, 'log')
   await goTo(page, 'Floor')
   await expect(page.getByRole('heading', { name: 'What do we drill?' })).toBeVisible()
   await accessible(page, 'floor')

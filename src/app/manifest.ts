@@ -1,5 +1,5 @@
 import type { MetadataRoute } from 'next'
-import { desk } from '@/ui/theme/tokens'
+import { DAY } from '@/ui/theme/palette'
 
 /** What makes the desk a window of its own where a browser offers that (W3C Web Application Manifest). */
 export default function manifest(): MetadataRoute.Manifest {
@@ -11,8 +11,8 @@ export default function manifest(): MetadataRoute.Manifest {
     start_url: '/',
     scope: '/',
     display: 'standalone',
-    background_color: desk.paper,
-    theme_color: desk.azalea,
+    background_color: DAY.desk.paper,
+    theme_color: DAY.desk.azalea,
     icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
   }
 }

@@ -1,7 +1,9 @@
+import { PALETTE_STYLE } from '@/ui/theme/palette'
 import { desk } from '@/ui/theme/tokens'
 
 /** How a practice page looks; its fonts are put before it where the page is made. */
 export const STYLE = `
+${PALETTE_STYLE}
 *{box-sizing:border-box}
 html{-webkit-text-size-adjust:100%}
 body{margin:0;background:${desk.paper};color:${desk.ink};font:16px/1.4 Figtree,Letters,system-ui,sans-serif}
@@ -10,10 +12,10 @@ h1{font-size:28px}h2{font-size:20px}h3{font-size:17px}
 p{margin:0}
 p[role=status].told{display:flex;flex-wrap:wrap;gap:8px;align-items:center}
 button,select,input{font:inherit;color:inherit}
-button,select,input[type=text]{min-height:44px;border:1.5px solid ${desk.line};border-radius:11px;background:#fff;padding:6px 14px}
+button,select,input[type=text]{min-height:44px;border:1.5px solid ${desk.line};border-radius:11px;background:${desk.card};padding:6px 14px}
 button{cursor:pointer}
 button[aria-pressed=true]{border-color:${desk.azalea};background:${desk.azaleaSoft};font-weight:650}
-button.strong{background:${desk.azalea};border-color:${desk.azalea};color:#fff;font-weight:650}
+button.strong{background:${desk.azalea};border-color:${desk.azalea};color:${desk.on};font-weight:650}
 button:disabled{opacity:.55;cursor:default}
 :focus-visible{outline:3px solid ${desk.azalea};outline-offset:2px}
 input[type=range]{width:100%;min-height:44px;accent-color:${desk.azalea}}
@@ -21,7 +23,7 @@ input[type=range]{width:100%;min-height:44px;accent-color:${desk.azalea}}
 .problem{color:${desk.danger}}
 .page{display:grid;grid-template-columns:minmax(0,1fr);gap:18px;padding:18px 16px 240px;max-width:1500px;margin:0 auto}
 header{display:grid;gap:8px}
-.song{display:flex;flex-wrap:wrap;gap:10px;align-items:center;background:#fff;border:1px solid ${desk.line};border-radius:14px;padding:12px 14px}
+.song{display:flex;flex-wrap:wrap;gap:10px;align-items:center;background:${desk.card};border:1px solid ${desk.line};border-radius:14px;padding:12px 14px}
 .song p{flex:1 1 220px}
 .song input[type=file]{position:absolute;width:1px;height:1px;opacity:0}
 .song label{display:inline-flex;align-items:center;min-height:44px;padding:6px 14px;border:1.5px solid ${desk.ink};border-radius:11px;cursor:pointer;font-weight:650}
@@ -29,7 +31,7 @@ header{display:grid;gap:8px}
 progress{width:100%;accent-color:${desk.azalea}}
 .part{display:grid;gap:12px}
 .cards{display:grid;grid-template-columns:repeat(auto-fill,minmax(min(100%,300px),1fr));gap:14px;align-items:start}
-.card{background:#fff;border:1px solid ${desk.line};border-radius:14px;display:grid;gap:2px;padding:6px;scroll-margin:12px 0 260px}
+.card{background:${desk.card};border:1px solid ${desk.line};border-radius:14px;display:grid;gap:2px;padding:6px;scroll-margin:12px 0 260px}
 .card>button{display:flex;justify-content:space-between;gap:12px;text-align:left;border:0;font-family:Bricolage,Figtree,Letters,sans-serif;font-weight:700;background:none;padding:6px 10px}
 .card>button::first-letter{text-transform:uppercase}
 .card>button:focus-visible{outline-offset:-3px;border-radius:11px}
@@ -38,21 +40,21 @@ progress{width:100%;accent-color:${desk.azalea}}
 .card ol{list-style:none;margin:0;padding:0;display:grid;gap:2px}
 .card li button{width:100%;min-height:44px;display:grid;grid-template-columns:34px minmax(0,1fr) auto;gap:6px;align-items:center;text-align:left;border:2px solid transparent;border-radius:9px;padding:4px 8px;background:none}
 .card li button[aria-pressed=true]{font-weight:400;background:${desk.azaleaSoft};border-color:transparent}
-.card li button.now{border-color:${desk.azalea};background:#fff}
+.card li button.now{border-color:${desk.azalea};background:${desk.card}}
 .card li .n{font:700 19px Bricolage,Figtree,Letters,sans-serif}
 .card li .w{color:${desk.quiet};font-size:13px}
 .card li .c span{display:block;overflow-wrap:anywhere}
 .card li .c small{color:${desk.quiet};font-size:13px}
 .card li .c b{font-weight:650;margin-right:5px}
 .badge{display:inline-block;border-radius:8px;padding:1px 8px;font:650 13px Figtree,Letters,sans-serif;background:${desk.amberSoft};color:${desk.amber};border:1px dashed ${desk.amber}}
-.badge.sits{background:#fff;color:${desk.leaf};border:1px solid ${desk.leaf}}
+.badge.sits{background:${desk.card};color:${desk.leaf};border:1px solid ${desk.leaf}}
 .marks{display:grid;gap:8px}
 .marks ul{list-style:none;margin:0;padding:0;display:grid;gap:6px}
-.marks li{display:flex;flex-wrap:wrap;gap:8px;align-items:center;background:#fff;border:1px solid ${desk.line};border-radius:11px;padding:6px 8px 6px 12px}
+.marks li{display:flex;flex-wrap:wrap;gap:8px;align-items:center;background:${desk.card};border:1px solid ${desk.line};border-radius:11px;padding:6px 8px 6px 12px}
 .marks li span:first-child{flex:1 1 160px}
 .send{display:flex;flex-wrap:wrap;gap:10px;align-items:end}
 .send label{display:grid;gap:2px;font-size:14.5px}
-.dock{position:fixed;inset:auto 0 0 0;max-height:72dvh;overflow-y:auto;background:#fff;border-top:1px solid ${desk.line};box-shadow:0 -6px 24px #2a1f2d1a;padding:10px 14px calc(10px + env(safe-area-inset-bottom));display:grid;grid-template-columns:minmax(0,1fr);gap:8px}
+.dock{position:fixed;inset:auto 0 0 0;max-height:72dvh;overflow-y:auto;background:${desk.card};border-top:1px solid ${desk.line};box-shadow:0 -6px 24px ${desk.shade};padding:10px 14px calc(10px + env(safe-area-inset-bottom));display:grid;grid-template-columns:minmax(0,1fr);gap:8px}
 .go{display:grid;grid-template-columns:auto 62px minmax(0,1fr);gap:12px;align-items:center}
 .go button{min-height:54px;min-width:92px;font-size:18px}
 .go .count{min-height:1em;font:800 46px/1 Bricolage,Figtree,Letters,sans-serif;text-align:center;font-variant-numeric:tabular-nums}

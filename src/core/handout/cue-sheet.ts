@@ -57,6 +57,8 @@ export interface SheetRow {
   title: string
   time: string
   counts: { at: Ticks; label: string }[]
+  /** Sub-counts on which something begins: "&", "a". */
+  between: { at: Ticks; label: string }[]
   /** "as Chorus, eight 1, other side; new on 7 8": what is danced again; '' where all is written. */
   again: string
   lanes: SheetLane[]
@@ -104,7 +106,8 @@ export function cueSheet(
       ].join(' · '),
       title: stretchName(placed, { from: p.start, to: p.end }).replace(/^.*, (?=eight|phrase|bar)/, ''),
       time: clockText(timeOfTick(times, here.from)),
-      counts: countsOf(here, shown, label),
+      counts: countsOf(here, label),
+      between: betweenOf(here, shown, label),
       again: repeat ? againWords(repeat, shown, label) : '',
       lanes: lanesOf(shown, here, contents.mirrored),
       feet: repeat && !shown.length ? [] : feetOf(walked, here, contents.mirrored),
@@ -120,12 +123,9 @@ export function cueSheet(
 
 /** A row as it is read aloud: which one, then what is danced on each count. */
 export function spokenRow(row: SheetRow): string {
-  const labels = new Map(row.counts.map((c) => [c.at, c.label]))
-  const countOf = (at: Ticks) => {
-    const whole = row.counts.findLast((c) => c.at <= at && /^\d/.test(c.label))
-    const label = labels.get(at) ?? ''
-    return /^\d/.test(label) ? label : `${whole?.label ?? ''}${label}`
-  }
+  const between = new Map(row.between.map((c) => [c.at, c.label]))
+  const countOf = (at: Ticks) =>
+    `${row.counts.findLast((c) => c.at <= at)?.label ?? ''}${between.get(at) ?? ''}`
   const lanes = row.lanes.map(({ layer, lines }) => {
     const said = lines.flat().sort((a, b) => a.at - b.at)
     return `${layer}: ${said.map((c) => `${countOf(c.at)} ${c.text}`).join(', ')}`
@@ -167,19 +167,20 @@ function partsIn(parts: readonly Part[], p: PlacedPhrase, here: Stretch): string
 
 type Label = (tick: Ticks) => string
 
-/** Whole counts, the sub-count a row begins on, and each sub-count on which something begins: "&", "a". */
-function countsOf({ from, to }: Stretch, cues: readonly DancedCue[], label: Label): SheetRow['counts'] {
-  const places = new Set(from % TICKS_PER_COUNT ? [from] : [])
+/** Whole counts, and the sub-count a row begins on. */
+function countsOf({ from, to }: Stretch, label: Label): SheetRow['counts'] {
+  const out: SheetRow['counts'] = from % TICKS_PER_COUNT ? [{ at: 0, label: label(from) }] : []
   for (let t = Math.ceil(from / TICKS_PER_COUNT) * TICKS_PER_COUNT; t < to; t += TICKS_PER_COUNT)
-    places.add(t)
-  for (const c of cues) places.add(c.at)
+    out.push({ at: t - from, label: label(t) })
+  return out
+}
+
+/** The sub-counts on which something begins, by what they are of their count. */
+function betweenOf({ from }: Stretch, cues: readonly DancedCue[], label: Label): SheetRow['between'] {
+  const places = new Set(cues.map((c) => c.at).filter((t) => t % TICKS_PER_COUNT && t !== from))
   return [...places]
     .sort((a, b) => a - b)
-    .map((t) => ({
-      at: t - from,
-      // What stands after its count says only what it is of it.
-      label: t % TICKS_PER_COUNT && t !== from ? label(t).replace(/^\d+/, '') : label(t),
-    }))
+    .map((t) => ({ at: t - from, label: label(t).replace(/^-?\d+/, '') }))
 }
 
 /** The repeat that brings all of a row, named by what it repeats. */

@@ -79,19 +79,7 @@ describe('rows of a dance that leans over its borders', () => {
       const row = rows[i] as SheetRow
       return (row.indent + (row.counts.find((c) => c.label === label)?.at ?? Number.NaN)) / row.across
     }
-    expect(rows[1]?.counts.map((c) => c.label)).toEqual([
-      '8&',
-      '1',
-      '2',
-      '3',
-      '4',
-      '&',
-      '5',
-      '6',
-      '7',
-      '8',
-      '1',
-    ])
+    expect(rows[1]?.counts.map((c) => c.label)).toEqual(['8&', '1', '2', '3', '4', '5', '6', '7', '8', '1'])
     for (const label of ['1', '5'])
       expect([0, 1, 2].map((i) => at(i, label))).toEqual(Array(3).fill(at(0, label)))
   })
@@ -173,7 +161,8 @@ describe('the cue sheet', () => {
       ['', '0:18', 192],
     ])
     const [first, , third] = rows
-    expect(first?.counts.map((c) => c.label).join(' ')).toBe('1 2 3 4 & 5 6 7 8')
+    expect(first?.counts.map((c) => c.label).join(' ')).toBe('1 2 3 4 5 6 7 8')
+    expect(first?.between).toEqual([{ at: 84, label: '&' }])
     expect(first && spokenRow(first)).toMatch(/^.*eight 1, 0:10\. feet: 1 .*4& .*\. arms: /)
     expect(first?.lanes.map((l) => [l.layer, l.lines.length])).toEqual([
       ['feet', 1],

@@ -423,14 +423,14 @@ describe('what else was likely', () => {
 describe('looking around', () => {
   it('begins with the first whole phrase in which a beat is heard, past a pick-up and a free beginning', () => {
     const page = (lengths: number[], sure: number[]) => {
-      const starts = lengths.reduce<number[]>((all, n) => [...all, (all.at(-1) ?? 0) + n], [0])
+      const starts = lengths.map((_, i) => lengths.slice(0, i).reduce((sum, n) => sum + n, 0))
       const routine: Routine = {
         ...laid,
         phrases: lengths.map((length) => ({ length, feel: 'straight', pickUp: false })),
       }
       const h: Hearing = {
         ...hearing,
-        phrases: starts.slice(0, -1),
+        phrases: starts,
         confidence: { ...hearing.confidence, beats: 0.9 },
         sure: { beats: sure, ones: sure.map(() => 0.95) },
       }

@@ -47,6 +47,7 @@ describe('sheets that are asked for at once', () => {
       title: '',
       time: '',
       counts: [],
+      between: [],
       again: '',
       feet: [],
     },

@@ -146,8 +146,13 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
           {row.counts.map((c) => (
             <Text
               key={c.at}
-              style={{ position: 'absolute', left: x(c.at), ...labelStyle(c.label), fontSize: 8.5 * k }}
+              style={{ position: 'absolute', left: x(c.at), fontWeight: 700, fontSize: 8.5 * k }}
             >
+              {c.label}
+            </Text>
+          ))}
+          {row.between.map((c) => (
+            <Text key={c.at} style={{ position: 'absolute', left: x(c.at), color: GREY, fontSize: 8.5 * k }}>
               {c.label}
             </Text>
           ))}
@@ -205,9 +210,6 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
     </View>
   )
 }
-
-/** Whole counts stand out from what is between them. */
-const labelStyle = (label: string) => (/^\d/.test(label) ? { fontWeight: 700 } : { color: GREY })
 
 /** Where a cue ends; the next begins so much further on. */
 const endOf = (c: SetCue | undefined) => (c ? c.left + c.width : 0)

@@ -23,7 +23,7 @@ const Columns = styled.div`
   h3 { margin-bottom: 6px; }
   dl { display: grid; grid-template-columns: max-content 1fr; gap: 4px 12px; font-size: 13.5px; align-items: baseline; }
   dt { text-align: right; }
-  kbd { font: 600 12.5px/1.2 ${font.text}; border: 1.5px solid #9B8C9D; border-radius: 6px; padding: 2px 6px; background: #fff; white-space: nowrap; }
+  kbd { font: 600 12.5px/1.2 ${font.text}; border: 1.5px solid ${desk.edge}; border-radius: 6px; padding: 2px 6px; background: ${desk.card}; white-space: nowrap; }
   dd { margin: 0; color: ${desk.quiet}; }
   dd strong { color: ${desk.ink}; font-weight: 600; }
 `

@@ -3,7 +3,7 @@
 import type { ReactNode } from 'react'
 import styled from 'styled-components'
 import { SOLE } from '../sheet/footing'
-import { desk, font } from '../theme/tokens'
+import { desk, faded, font } from '../theme/tokens'
 import type { StationName } from './table'
 
 const List = styled.ul`
@@ -22,9 +22,9 @@ const Box = styled.i<{ $round?: boolean; $look?: 'linked' | 'differs' | 'carried
   position: relative;
   display: block;
   height: 20px;
-  border: 1.5px ${(p) => (p.$look === 'linked' ? 'dashed' : 'solid')} #6F6073;
+  border: 1.5px ${(p) => (p.$look === 'linked' ? 'dashed' : 'solid')} ${desk.rule};
   border-radius: ${(p) => (p.$round ? 11 : 5)}px;
-  background: #fff;
+  background: ${desk.card};
   font: 600 12.5px/17px ${font.text};
   text-align: center;
   ${(p) => p.$look === 'differs' && `border-left: 6px double ${desk.azalea};`}
@@ -37,7 +37,7 @@ const Border = styled.i`
   border: 0 solid ${desk.azalea};
   border-width: 2.5px 0 0 2.5px;
   border-radius: 7px 0 0 0;
-  background: repeating-linear-gradient(45deg, ${desk.azalea}33 0 2px, transparent 2px 7px);
+  background: repeating-linear-gradient(45deg, ${faded(desk.azalea, 20)} 0 2px, transparent 2px 7px);
 `
 
 const Word = styled.i<{ $sound?: boolean }>`
@@ -52,7 +52,7 @@ const Flag = styled.i`
   padding: 0 7px;
   border-radius: 0 0 8px 0;
   background: ${desk.ink};
-  color: #fff;
+  color: ${desk.paper};
   font: 400 11.5px/17px ${font.text};
 `
 
@@ -63,8 +63,8 @@ const Feet = ({ dashed = false }: { dashed?: boolean }) => (
         key={x}
         d={SOLE}
         transform={`translate(${x} 0)`}
-        fill={i === 0 && !dashed ? desk.ink : '#fff'}
-        stroke={dashed ? '#A392A6' : desk.ink}
+        fill={i === 0 && !dashed ? desk.ink : desk.card}
+        stroke={dashed ? desk.faint : desk.ink}
         strokeWidth={1.3}
         strokeDasharray={dashed ? '2 2' : undefined}
       />

@@ -8,9 +8,9 @@ import { TooLong } from './field'
 const Box = styled(TextArea)`
   width: 100%;
   min-height: 36px;
-  border: 1.5px solid #9B8C9D;
+  border: 1.5px solid ${desk.edge};
   border-radius: 9px;
-  background: #fff;
+  background: ${desk.card};
   padding: 8px 10px;
   font: inherit;
   font-size: 14px;

@@ -15,6 +15,6 @@ export const Trouble = styled.div`
 
 /** The same for what is only to be known. */
 export const Told = styled(Trouble)`
-  background: #fff;
+  background: ${desk.card};
   border-bottom: 2px solid ${desk.azalea};
 `

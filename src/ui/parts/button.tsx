@@ -10,9 +10,9 @@ type Look = 'plain' | 'strong' | 'quiet' | 'danger' | 'dark'
 
 const looks = {
   plain: css`background: ${desk.card}; border-color: ${desk.ink}; &[data-hovered] { background: ${desk.azaleaSoft}; }`,
-  strong: css`background: ${desk.azalea}; border-color: ${desk.azalea}; color: #fff; &[data-hovered] { background: #9c1853; }`,
+  strong: css`background: ${desk.azalea}; border-color: ${desk.azalea}; color: ${desk.on}; &[data-hovered] { background: ${desk.azaleaOver}; }`,
   quiet: css`background: transparent; border-color: transparent; &[data-hovered] { background: ${desk.azaleaSoft}; }`,
-  danger: css`background: ${desk.danger}; border-color: ${desk.danger}; color: #fff;`,
+  danger: css`background: ${desk.danger}; border-color: ${desk.danger}; color: ${desk.on};`,
   dark: css`background: ${floor.card}; border-color: ${floor.line}; color: ${floor.ink}; &[data-hovered] { border-color: ${floor.azalea}; }`,
 } satisfies Record<Look, ReturnType<typeof css>>
 
@@ -36,7 +36,7 @@ const Shape = styled(AriaButton)<{ $look: Look; $small: boolean }>`
 
 const Bubble = styled(Tooltip)`
   background: ${desk.ink};
-  color: #fff;
+  color: ${desk.paper};
   border-radius: 8px;
   padding: 5px 9px;
   font-size: 13px;
@@ -46,7 +46,7 @@ const Bubble = styled(Tooltip)`
 
 const Key = styled.kbd`
   font: 600 11.5px/1 ${font.text};
-  border: 1px solid #ffffff66;
+  border: 1px solid currentColor;
   border-radius: 5px;
   padding: 2px 5px;
   margin-left: 8px;

@@ -29,7 +29,7 @@ const Row = styled.div`
 `
 
 const box = `
-  min-height: 36px; border: 1.5px solid #9B8C9D; border-radius: 9px; background: #fff; padding: 0 10px; width: 100%;
+  min-height: 36px; border: 1.5px solid ${desk.edge}; border-radius: 9px; background: ${desk.card}; padding: 0 10px; width: 100%;
 `
 
 const TextInput = styled(Input)`${box}`
@@ -114,14 +114,14 @@ const Picker = styled(Button)`
 `
 
 const Menu = styled(Popover)`
-  background: #fff;
+  background: ${desk.card};
   border: 1.5px solid ${desk.ink};
   border-radius: 10px;
   padding: 5px;
   min-width: var(--trigger-width);
   max-height: 320px !important;
   overflow: auto;
-  box-shadow: 0 8px 28px #2a1f2d33;
+  box-shadow: 0 8px 28px ${desk.shade};
 `
 
 const Item = styled(ListBoxItem)`
@@ -170,10 +170,10 @@ export function Choice<T extends string>({
 
 const Group = styled(ToggleButtonGroup)`
   display: flex;
-  border: 1.5px solid #9B8C9D;
+  border: 1.5px solid ${desk.edge};
   border-radius: 9px;
   overflow: hidden;
-  background: #fff;
+  background: ${desk.card};
 `
 
 const Option = styled(ToggleButton)`
@@ -188,7 +188,7 @@ const Option = styled(ToggleButton)`
   white-space: nowrap;
   & + & { border-left: 1px solid ${desk.line}; }
   &[data-hovered] { background: ${desk.azaleaSoft}; }
-  &[data-selected] { background: ${desk.ink}; color: #fff; }
+  &[data-selected] { background: ${desk.ink}; color: ${desk.paper}; }
   &[data-focus-visible] { outline-offset: -3px; }
 `
 
@@ -233,7 +233,7 @@ const Dial = styled(Slider)<{ $ink: string; $track: string }>`
   .track { forced-color-adjust: none; grid-column: 1 / -1; position: relative; height: 22px; width: 100%; min-width: 90px; }
   .track::before { content: ''; position: absolute; inset: 9.5px 0; border-radius: 2px; background: ${(p) => p.$track}; }
   .fill { position: absolute; top: 9.5px; height: 3px; left: 0; border-radius: 2px; background: ${desk.azalea}; }
-  .thumb { width: 16px; height: 16px; border-radius: 50%; background: ${desk.azalea}; top: 11px; border: 2px solid #fff; }
+  .thumb { width: 16px; height: 16px; border-radius: 50%; background: ${desk.azalea}; top: 11px; border: 2px solid ${desk.card}; }
 `
 
 interface LevelProps {
@@ -277,7 +277,7 @@ export function Slide({
       onChange={(v) => onChange(one(v))}
       {...(onEnd ? { onChangeEnd: (v: number | number[]) => onEnd(one(v)) } : {})}
       $ink={dark ? '#FCF2F6' : desk.ink}
-      $track={dark ? '#6A5875' : '#CFC3CD'}
+      $track={dark ? '#6A5875' : desk.track}
     >
       <span>{label}</span>
       <SliderOutput>{text(value)}</SliderOutput>

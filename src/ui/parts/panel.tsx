@@ -16,7 +16,7 @@ export const Sides = styled.main`
 export const Panel = styled.aside`
   position: relative;
   border-left: 1px solid ${desk.line};
-  background: #fff;
+  background: ${desk.card};
   overflow-y: auto;
   padding: 16px 18px 24px;
   display: grid;

@@ -1,16 +1,17 @@
 import { type LessonStep, type PlacedPhrase, passWords, stretchName } from '@/core/routine'
+import { desk, tintOf } from '../theme/tokens'
 
 /** Kinds of steps in the order of the legend, each with a colour and a sign, so that colour is never alone. */
 export const KIND_LOOKS: Record<LessonStep['kind'], { colour: string; sign: string }> = {
-  'warm-up': { colour: '#8296AE', sign: '~' },
-  show: { colour: '#5B4592', sign: '◎' },
-  'break down': { colour: '#B9974D', sign: '…' },
-  drill: { colour: '#B81F63', sign: '●' },
-  join: { colour: '#2A6570', sign: '+' },
-  checkpoint: { colour: '#2C6A4B', sign: '✓' },
-  run: { colour: '#2A1F2D', sign: '▶' },
-  rest: { colour: '#A392A6', sign: '–' },
-  'cool-down': { colour: '#8296AE', sign: '~' },
+  'warm-up': { colour: desk.faint, sign: '~' },
+  show: { colour: tintOf('E').ink, sign: '◎' },
+  'break down': { colour: tintOf('C').ink, sign: '…' },
+  drill: { colour: desk.azalea, sign: '●' },
+  join: { colour: tintOf('F').ink, sign: '+' },
+  checkpoint: { colour: desk.leaf, sign: '✓' },
+  run: { colour: desk.ink, sign: '▶' },
+  rest: { colour: desk.faint, sign: '–' },
+  'cool-down': { colour: desk.faint, sign: '~' },
 }
 
 /** "Chorus, eight 1" or "Chorus, eight 1, 3 to 8"; '' for steps without dancing. */

@@ -11,17 +11,17 @@ const Field = styled(ComboBox)`
   display: grid;
   gap: 4px;
   label { font-size: 13px; color: ${desk.quiet}; font-weight: 500; }
-  input { min-height: 36px; border: 1.5px solid #9B8C9D; border-radius: 9px; background: #fff; padding: 0 10px; width: 100%; }
+  input { min-height: 36px; border: 1.5px solid ${desk.edge}; border-radius: 9px; background: ${desk.card}; padding: 0 10px; width: 100%; }
 `
 
 const Menu = styled(Popover)`
-  background: #fff;
+  background: ${desk.card};
   border: 1.5px solid ${desk.ink};
   border-radius: 10px;
   padding: 5px;
   width: var(--trigger-width);
   overflow: auto;
-  box-shadow: 0 8px 28px #2a1f2d33;
+  box-shadow: 0 8px 28px ${desk.shade};
 `
 
 const Item = styled(ListBoxItem)`

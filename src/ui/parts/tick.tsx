@@ -17,11 +17,11 @@ export const Tick = styled(Checkbox)`
     flex: none;
     width: 18px;
     height: 18px;
-    border: 1.5px solid #9B8C9D;
+    border: 1.5px solid ${desk.edge};
     border-radius: 5px;
-    background: #fff;
+    background: ${desk.card};
     font: 700 14px/16px system-ui;
-    color: #fff;
+    color: ${desk.on};
     text-align: center;
   }
   &[data-selected]::before { content: '✓'; background: ${desk.azalea}; border-color: ${desk.azalea}; }

@@ -9,7 +9,7 @@ export const Veil = styled(ModalOverlay)`
   position: fixed;
   inset: 0;
   z-index: 50;
-  background: #2a1f2d88;
+  background: ${desk.veil};
   display: grid;
   place-items: center;
   padding: 20px;

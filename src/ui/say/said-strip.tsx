@@ -12,7 +12,7 @@ const Box = styled.svg`
   display: block;
   text { font: 600 13px/1 ${font.display}; fill: ${desk.quiet}; text-anchor: middle; }
   line { stroke: ${desk.line}; }
-  rect { fill: #f3c9dc; }
+  rect { fill: ${desk.azaleaSoft}; }
   path { stroke: ${desk.azalea}; stroke-width: 2.5; }
 `
 

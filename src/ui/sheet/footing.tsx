@@ -33,8 +33,8 @@ function Sole({
     <path
       d={SOLE}
       transform={`translate(${x} 0)${mirror ? ' translate(8 0) scale(-1 1)' : ''}`}
-      fill={state === 'on' ? desk.ink : '#fff'}
-      stroke={state === 'unknown' ? '#A392A6' : desk.ink}
+      fill={state === 'on' ? desk.ink : desk.card}
+      stroke={state === 'unknown' ? desk.faint : desk.ink}
       strokeWidth={1.3}
       strokeDasharray={state === 'unknown' ? '2 2' : undefined}
     />
@@ -144,7 +144,16 @@ export function StagePlan({ state, travel }: { state: Seen | null; travel: strin
     <svg width={98} height={78} viewBox="0 0 132 104" role="img" aria-label={says}>
       <title>{says}</title>
       <line x1={20} x2={112} y1={6} y2={6} stroke={desk.quiet} strokeWidth={2} strokeDasharray="3 4" />
-      <rect x={1} y={14} width={130} height={89} rx={8} fill="#fff" stroke={desk.line} strokeWidth={1.5} />
+      <rect
+        x={1}
+        y={14}
+        width={130}
+        height={89}
+        rx={8}
+        fill={desk.card}
+        stroke={desk.line}
+        strokeWidth={1.5}
+      />
       {state && (
         <g transform={`translate(66 62) rotate(${turn})`}>
           <g transform="translate(-13 -20)">

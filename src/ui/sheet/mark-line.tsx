@@ -32,7 +32,7 @@ const Flag = styled.span`
   padding: 0 7px;
   border-radius: 0 0 8px 0;
   background: ${desk.ink};
-  color: #fff;
+  color: ${desk.paper};
   font-size: 11.5px;
   line-height: 17px;
   max-width: 160px;

@@ -9,6 +9,7 @@ import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { desk, tintOf } from '../theme/tokens'
+import { usePalette } from '../theme/use-palette'
 import { doubtOf } from './doubt'
 import { useMoments } from './playhead'
 
@@ -82,6 +83,7 @@ export function Bands({
   peaks: Pick<Peaks, 'levels'>
 }) {
   const ref = useRef<HTMLCanvasElement>(null)
+  const { ink } = usePalette().desk
   useEffect(() => {
     const canvas = ref.current
     if (!canvas) return
@@ -91,7 +93,7 @@ export function Bands({
       canvas.height = canvas.clientHeight * scale
       const pen = canvas.getContext('2d')
       if (!pen) return
-      pen.fillStyle = `${desk.ink}66`
+      pen.fillStyle = `${ink}66`
       const bars = Math.floor(canvas.width / (3 * scale))
       barsOf(peaks, bars, (i) => (i / bars) * duration).forEach((loud, i) => {
         const h = Math.max(scale, Math.min(1, loud / 130) * canvas.height)
@@ -102,7 +104,7 @@ export function Bands({
     const watch = new ResizeObserver(draw)
     watch.observe(canvas)
     return () => watch.disconnect()
-  }, [peaks, duration])
+  }, [peaks, duration, ink])
   const share = (t: Seconds) => `${(t / Math.max(1, duration)) * 100}%`
   return (
     <>

@@ -10,7 +10,7 @@ import { Unseen } from '../parts/unseen'
 import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
 import { useRoutine } from '../state/routine-store'
-import { desk, font, tintOf } from '../theme/tokens'
+import { desk, faded, font, tintOf } from '../theme/tokens'
 import { MarkLine } from './mark-line'
 import { lineName, PARTS_OF_COUNT } from './spoken-rows'
 import { Wave } from './wave'
@@ -94,7 +94,7 @@ const Outside = styled.div`
   position: absolute;
   top: 0;
   bottom: 0;
-  background: ${desk.paper}99;
+  background: ${faded(desk.paper, 60)};
   pointer-events: none;
 `
 
@@ -305,8 +305,8 @@ const Tinted = styled.i`
   position: absolute;
   top: 0;
   border-radius: 6px;
-  background: ${desk.azalea}22;
-  box-shadow: inset 0 0 0 1.5px ${desk.azalea}55;
+  background: ${faded(desk.azalea, 13)};
+  box-shadow: inset 0 0 0 1.5px ${faded(desk.azalea, 33)};
   forced-color-adjust: none;
   pointer-events: none;
 `
@@ -333,7 +333,7 @@ const Belongs = styled.i<{ $to: 'next' | 'last' }>`
   border: 0 solid ${desk.azalea};
   border-width: ${(p) => (p.$to === 'next' ? '2.5px 0 0 2.5px' : '2.5px 2.5px 0 0')};
   border-radius: ${(p) => (p.$to === 'next' ? '7px 0 0 0' : '0 7px 0 0')};
-  background: repeating-linear-gradient(${(p) => (p.$to === 'next' ? 45 : -45)}deg, ${desk.azalea}33 0 2px, transparent 2px 7px);
+  background: repeating-linear-gradient(${(p) => (p.$to === 'next' ? 45 : -45)}deg, ${faded(desk.azalea, 20)} 0 2px, transparent 2px 7px);
   pointer-events: none;
 `
 

@@ -10,7 +10,7 @@ import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
 import { usePlayerState } from '../state/player'
 import { useRoutine } from '../state/routine-store'
-import { desk } from '../theme/tokens'
+import { desk, faded } from '../theme/tokens'
 import { MARK_LINE } from './mark-line'
 import { placeOnSheet, useGlide, useMoments } from './playhead'
 import { LEFT, type OnPoint, type RowPart, SECTION_LINE, SheetRow } from './row'
@@ -47,7 +47,7 @@ export const CursorBox = styled.div`
   position: absolute;
   border: 2.5px solid ${desk.azalea};
   border-radius: 7px;
-  background: ${desk.azalea}14;
+  background: ${faded(desk.azalea, 8)};
   pointer-events: none;
   z-index: 2;
 `

@@ -29,7 +29,7 @@ const Bar = styled.footer`
   gap: 18px;
   min-height: 66px;
   padding: 4px 20px;
-  background: #fff;
+  background: ${desk.card};
   border-top: 1px solid ${desk.line};
   ${NARROW} { min-height: 0; flex-wrap: wrap; gap: 4px 12px; padding: 6px 12px; .wide { display: none; } > div:has([role='slider'], input) { max-width: 132px; } }
 `
@@ -48,12 +48,12 @@ const Where = styled.div`
 `
 
 const Panel = styled(Popover)`
-  background: #fff;
+  background: ${desk.card};
   border: 1.5px solid ${desk.ink};
   border-radius: 12px;
   padding: 16px;
   width: 240px;
-  box-shadow: 0 8px 28px #2a1f2d33;
+  box-shadow: 0 8px 28px ${desk.shade};
   [role='dialog'] { outline: none; display: grid; gap: 10px; }
 `
 

@@ -3,6 +3,7 @@
 import { useLayoutEffect, useRef, useState } from 'react'
 import { barsOf, type Peaks } from '@/core/hear'
 import { type Seconds, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
+import { usePalette, valueOf } from '../theme/use-palette'
 
 interface Props {
   peaks: Peaks
@@ -21,6 +22,7 @@ const BAR = 3
 export function Wave({ peaks, times, from, counts, columns, height, colour }: Props) {
   const ref = useRef<HTMLCanvasElement>(null)
   const [width, setWidth] = useState(0)
+  const shown = valueOf(colour, usePalette())
   useLayoutEffect(() => {
     const canvas = ref.current
     if (!canvas) return
@@ -41,7 +43,7 @@ export function Wave({ peaks, times, from, counts, columns, height, colour }: Pr
     if (!pen || times.length < 2) return
     pen.setTransform(scale, 0, 0, scale, 0, 0)
     pen.clearRect(0, 0, width, height)
-    pen.fillStyle = colour
+    pen.fillStyle = shown
     pen.beginPath()
     const bars = Math.floor((width * counts) / columns / BAR)
     const at = (i: number) => timeOfTick(times, from + (i / bars) * counts * TICKS_PER_COUNT)
@@ -50,6 +52,6 @@ export function Wave({ peaks, times, from, counts, columns, height, colour }: Pr
       pen.rect(i * BAR, (height - tall) / 2, BAR - 1, tall)
     })
     pen.fill()
-  }, [width, peaks, times, from, counts, columns, height, colour])
+  }, [width, peaks, times, from, counts, columns, height, shown])
   return <canvas ref={ref} style={{ width: '100%', height, display: 'block' }} aria-hidden />
 }

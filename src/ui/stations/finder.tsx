@@ -34,7 +34,7 @@ const Box = styled.div`
   min-height: 320px;
   align-content: start;
   .react-aria-Label { font-size: 13px; color: ${desk.quiet}; }
-  input { width: 100%; min-height: 42px; border: 1.5px solid #9B8C9D; border-radius: 10px; padding: 0 12px; font: inherit; font-size: 16px; background: #fff; }
+  input { width: 100%; min-height: 42px; border: 1.5px solid ${desk.edge}; border-radius: 10px; padding: 0 12px; font: inherit; font-size: 16px; background: ${desk.card}; }
   input::-webkit-search-cancel-button { display: none; }
   .react-aria-SearchField { display: grid; gap: 4px; }
 `
@@ -56,7 +56,7 @@ const One = styled(ListBoxItem)`
   outline: none;
   strong { font-weight: 620; }
   span { grid-column: 1; font-size: 13.5px; color: ${desk.quiet}; }
-  kbd { font: 600 12.5px/1.2 ${font.text}; border: 1.5px solid #9B8C9D; border-radius: 6px; padding: 2px 6px; background: #fff; white-space: nowrap; align-self: start; }
+  kbd { font: 600 12.5px/1.2 ${font.text}; border: 1.5px solid ${desk.edge}; border-radius: 6px; padding: 2px 6px; background: ${desk.card}; white-space: nowrap; align-self: start; }
   em { font-style: normal; font-size: 12.5px; color: ${desk.quiet}; align-self: start; }
   &[data-focused], &[data-hovered] { background: ${desk.azaleaSoft}; }
 `

@@ -40,7 +40,7 @@ const Top = styled.header`
   gap: 16px;
   height: 58px;
   padding: 0 20px;
-  background: #fff;
+  background: ${desk.card};
   border-bottom: 1px solid ${desk.line};
   ${NARROW} { height: auto; flex-wrap: wrap; gap: 6px 12px; padding: 8px 12px; }
 `
@@ -81,15 +81,15 @@ const Stations = styled.nav`
     ${NARROW} { padding: 0 9px; }
   }
   a:hover { background: ${desk.azaleaSoft}; }
-  a[aria-current] { background: ${desk.ink}; color: #fff; }
+  a[aria-current] { background: ${desk.ink}; color: ${desk.paper}; }
 `
 
 const Seed = styled.i<{ $state: StationState }>`
   width: 9px;
   height: 9px;
   border-radius: 50% 50% 50% 2px;
-  border: 2px solid ${(p) => (p.$state === 'ready' ? '#4E9B74' : p.$state === 'work' ? '#C98A2B' : '#A392A6')};
-  background: ${(p) => (p.$state === 'ready' ? '#4E9B74' : 'transparent')};
+  border: 2px solid ${(p) => (p.$state === 'ready' ? desk.ready : p.$state === 'work' ? desk.amber : desk.faint)};
+  background: ${(p) => (p.$state === 'ready' ? desk.ready : 'transparent')};
 `
 
 type StationState = 'untouched' | 'work' | 'ready'

@@ -1,10 +1,12 @@
 'use client'
 
 import { createGlobalStyle } from 'styled-components'
+import { PALETTE_STYLE } from './palette'
 import { desk, font } from './tokens'
 
 /** What holds for every page. */
 export const GlobalStyle = createGlobalStyle`
+  ${PALETTE_STYLE}
   *, *::before, *::after { box-sizing: border-box; }
   html, body { margin: 0; height: 100%; }
   html:not([data-awake]) * { cursor: progress; }

@@ -1,18 +1,15 @@
-/** The colours and measures of Azalea. Contrast of text on its ground is AA or better. */
-export const desk = {
-  paper: '#FBF7F4',
-  card: '#FFFFFF',
-  ink: '#2A1F2D',
-  quiet: '#6B5B6E',
-  line: '#E4DAD8',
-  azalea: '#B81F63',
-  azaleaSoft: '#F8E1EB',
-  leaf: '#2C6A4B',
-  amber: '#8A5709',
-  amberSoft: '#FBF0DC',
-  danger: '#A3232B',
-} as const
+import { colourName, DAY } from './palette'
 
+/** The colours of the desk, by their names in style sheets. Contrast of text on its ground is AA or better, by day and by night. */
+export const desk = Object.fromEntries(
+  Object.keys(DAY.desk).map((name) => [name, `var(${colourName(name)})`]),
+) as Record<keyof typeof DAY.desk, string>
+
+/** A colour let through: so much of it in a hundred. */
+export const faded = (colour: string, percent: number) =>
+  `color-mix(in srgb, ${colour} ${percent}%, transparent)`
+
+/** The floor is dark at any time of day. */
 export const floor = {
   ground: '#1A1220',
   card: '#261B2E',
@@ -45,17 +42,24 @@ const dots = (c: string) => `radial-gradient(circle at 3px 3px, ${c} 1.3px, tran
 const hatch = (c: string, angle: number) =>
   `repeating-linear-gradient(${angle}deg, ${c} 0 1.5px, transparent 1.5px 5px)`
 
-const TINTS: readonly Tint[] = [
-  { ground: '#E3E8EF', ink: '#3F5670', pattern: hatch('#8296AE', 0) },
-  { ground: '#E0EEE4', ink: '#2C6A4B', pattern: dots('#5E9A7B') },
-  { ground: '#F1E8D3', ink: '#7A5A14', pattern: hatch('#B9974D', 90) },
-  { ground: '#F6DCE7', ink: '#A31B57', pattern: hatch('#D66D9C', 45) },
-  { ground: '#E6E0F3', ink: '#5B4592', pattern: hatch('#9682C8', 135) },
-  { ground: '#DDECEE', ink: '#2A6570', pattern: dots('#4F95A1') },
-  { ground: '#F5E1D6', ink: '#8C4622', pattern: `${hatch('#C98259', 45)}, ${hatch('#C98259', 135)}` },
+const tintVar = (key: string, part: string) => `var(${colourName(`${key}-${part}`)})`
+const PATTERNS: readonly ((colour: string) => string)[] = [
+  (c) => hatch(c, 0),
+  dots,
+  (c) => hatch(c, 90),
+  (c) => hatch(c, 45),
+  (c) => hatch(c, 135),
+  dots,
+  (c) => `${hatch(c, 45)}, ${hatch(c, 135)}`,
 ]
 
-const PLAIN: Tint = { ground: '#ECE7E4', ink: '#5C4F5F', pattern: 'none' }
+const TINTS: readonly Tint[] = PATTERNS.map((pattern, i) => ({
+  ground: tintVar(`tint-${i}`, 'ground'),
+  ink: tintVar(`tint-${i}`, 'ink'),
+  pattern: pattern(tintVar(`tint-${i}`, 'pattern')),
+}))
+
+const PLAIN: Tint = { ground: tintVar('plain', 'ground'), ink: tintVar('plain', 'ink'), pattern: 'none' }
 
 /** The tint of a section letter; plain where there is no section. */
 export function tintOf(letter: string | undefined): Tint {

@@ -32,7 +32,7 @@ const Found = styled.div`
   padding: 12px;
   border: 1.5px solid ${desk.azalea};
   border-radius: 12px;
-  background: #fff;
+  background: ${desk.card};
 `
 
 type Ready = Awaited<ReturnType<typeof readFile>> & { name: string }

@@ -17,7 +17,7 @@ const Grip = styled.div`
   height: 16px;
   border-radius: 8px 8px 8px 2px;
   background: ${desk.azalea};
-  border: 2px solid #fff;
+  border: 2px solid ${desk.card};
   cursor: ew-resize;
   pointer-events: auto;
   touch-action: none;
@@ -32,7 +32,7 @@ const Moved = styled.div<{ $bad: boolean }>`
   font-size: 12px;
   font-weight: 650;
   white-space: nowrap;
-  color: #fff;
+  color: ${desk.on};
   background: ${(p) => (p.$bad ? desk.danger : desk.ink)};
 `
 

@@ -20,7 +20,7 @@ const Line = styled.li`
   button { padding: 0 5px; }
   input { width: 100%; min-height: 30px; border: 1.5px solid transparent; border-radius: 7px; padding: 0 6px; background: none; font: inherit; font-size: 13.5px; }
   input:hover { border-color: ${desk.line}; }
-  input:focus { border-color: ${desk.ink}; background: #fff; }
+  input:focus { border-color: ${desk.ink}; background: ${desk.card}; }
   &[data-kind='sound'] input { font-style: italic; }
 `
 

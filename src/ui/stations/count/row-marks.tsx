@@ -39,7 +39,7 @@ const Scale = styled.span<{ $off: boolean }>`
   width: 48px;
   height: 12px;
   border-bottom: 1.5px solid ${desk.line};
-  &::before { content: ''; position: absolute; left: 50%; top: 2px; bottom: -3px; width: 1.5px; background: #A392A6; }
+  &::before { content: ''; position: absolute; left: 50%; top: 2px; bottom: -3px; width: 1.5px; background: ${desk.faint}; }
   i {
     position: absolute;
     bottom: -4px;
@@ -48,7 +48,7 @@ const Scale = styled.span<{ $off: boolean }>`
     margin-left: -3px;
     border-radius: 50%;
     background: ${(p) => (p.$off ? desk.amber : desk.leaf)};
-    outline: 1.5px solid #fff;
+    outline: 1.5px solid ${desk.card};
   }
 `
 

@@ -36,7 +36,7 @@ const Pad = styled.button`
   font-size: 17px;
   color: ${desk.ink};
   cursor: pointer;
-  &:active { background: ${desk.azalea}; color: #fff; }
+  &:active { background: ${desk.azalea}; color: ${desk.on}; }
 `
 
 /** A page of plain half seconds: enough to play a song whose counts are not known. */

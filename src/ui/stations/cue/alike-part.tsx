@@ -17,7 +17,7 @@ export const Offer = styled.li`
   display: grid;
   gap: 6px;
   padding: 9px 11px;
-  border: 1.5px dashed #9B8C9D;
+  border: 1.5px dashed ${desk.edge};
   border-radius: 10px;
   font-size: 13.5px;
   em { font-style: normal; color: ${desk.quiet}; }

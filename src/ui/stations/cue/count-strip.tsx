@@ -19,7 +19,7 @@ const Track = styled(SliderTrack)`
   height: 46px;
   margin: 0 7px;
   border-radius: 7px;
-  background: #fff;
+  background: ${desk.card};
   outline: 1.5px solid ${desk.line};
   cursor: ew-resize;
   touch-action: none;
@@ -56,7 +56,7 @@ const Thumb = styled(SliderThumb)`
   height: 50px;
   border-radius: 6px;
   border: 2px solid ${desk.azalea};
-  background: #fff;
+  background: ${desk.card};
   &[data-focus-visible] { outline: 2.5px solid ${desk.ink}; outline-offset: 1px; }
 `
 
@@ -111,7 +111,7 @@ export function CountStrip({ page, label, of, value, fixed, onChange }: Props) {
               counts={countsIn({ from: of.start, to: of.end })}
               columns={counts}
               height={28}
-              colour="#B9A7BB"
+              colour={desk.faint}
             />
           </Sound>
         )}

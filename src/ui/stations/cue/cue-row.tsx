@@ -9,7 +9,7 @@ import type { SheetLine } from '@/core/station'
 import { holds, subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { FootingStrip } from '../../sheet/footing'
 import { CursorBox } from '../../sheet/sheet'
-import { desk } from '../../theme/tokens'
+import { desk, faded } from '../../theme/tokens'
 import { useCue } from './cue-store'
 import { CueChip, LaneName } from './lane'
 import { Margin } from './margin'
@@ -123,7 +123,7 @@ function Chips({ line, layout }: { line: SheetLine; layout: RowLayout }) {
 const Highlight = styled.div`
   position: absolute;
   border: 1.5px dashed ${desk.azalea};
-  background: ${desk.azalea}14;
+  background: ${faded(desk.azalea, 8)};
   pointer-events: none;
   z-index: 2;
 `

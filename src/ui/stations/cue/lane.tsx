@@ -28,9 +28,9 @@ const Chip = styled.div<{
   $small: boolean
 }>`
   position: absolute;
-  border: 1.5px ${(p) => (p.$linked ? 'dashed' : 'solid')} ${(p) => (p.$chosen ? desk.azalea : '#6F6073')};
+  border: 1.5px ${(p) => (p.$linked ? 'dashed' : 'solid')} ${(p) => (p.$chosen ? desk.azalea : desk.rule)};
   ${(p) => p.$differs && `border-left: 6px double ${desk.azalea};`}
-  background: ${(p) => (p.$chosen ? desk.azaleaSoft : p.$linked ? desk.paper : '#fff')};
+  background: ${(p) => (p.$chosen ? desk.azaleaSoft : p.$linked ? desk.paper : desk.card)};
   box-shadow: ${(p) => (p.$chosen ? `0 0 0 1.5px ${desk.azalea}` : 'none')};
   border-radius: ${(p) => (p.$feet ? 5 : 11)}px;
   padding: 0 ${(p) => (p.$feet ? 6 : 9)}px;
@@ -59,7 +59,7 @@ const Lasts = styled.i`
 /** A cue that began on an earlier line. */
 const Carried = styled.div`
   position: absolute;
-  border: 1.5px solid #A392A6;
+  border: 1.5px solid ${desk.faint};
   border-left: none;
   border-radius: 0 9px 9px 0;
   padding: 0 6px;

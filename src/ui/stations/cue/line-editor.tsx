@@ -30,11 +30,11 @@ const Box = styled.div`
     height: 34px;
     border: 2px solid ${desk.azalea};
     border-radius: 9px;
-    background: #fff;
+    background: ${desk.card};
     padding: 0 10px;
     font: 550 15px/1 ${font.text};
     outline: none;
-    box-shadow: 0 4px 16px #2a1f2d2b;
+    box-shadow: 0 4px 16px ${desk.shade};
   }
 `
 
@@ -44,16 +44,16 @@ const Below = styled.div<{ $bad: boolean }>`
   max-width: 100%;
   padding: 4px 10px;
   border-radius: 8px;
-  background: ${(p) => (p.$bad ? desk.amberSoft : '#fff')};
+  background: ${(p) => (p.$bad ? desk.amberSoft : desk.card)};
   border: 1.5px solid ${(p) => (p.$bad ? desk.amber : desk.line)};
   font-size: 13px;
-  box-shadow: 0 4px 16px #2a1f2d2b;
+  box-shadow: 0 4px 16px ${desk.shade};
   white-space: nowrap;
   overflow: hidden;
   text-overflow: ellipsis;
-  mark { background: ${desk.amber}; color: #fff; border-radius: 3px; padding: 0 2px; }
+  mark { background: ${desk.amber}; color: ${desk.on}; border-radius: 3px; padding: 0 2px; }
   button { font: inherit; color: inherit; background: none; border: 0; padding: 0; cursor: pointer; }
-  kbd { font: 600 11.5px/1 ${font.text}; border: 1px solid #9B8C9D; border-radius: 5px; padding: 1px 5px; margin-left: 6px; }
+  kbd { font: 600 11.5px/1 ${font.text}; border: 1px solid ${desk.edge}; border-radius: 5px; padding: 1px 5px; margin-left: 6px; }
 `
 
 /** One layer of a phrase as a line to type; the cues appear in the lanes below while typing. */

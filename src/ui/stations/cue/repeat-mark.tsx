@@ -14,7 +14,7 @@ const Note = styled.span`
   top: 2px;
   max-width: 74px;
   padding: 1px 6px;
-  border: 1.5px dashed #6F6073;
+  border: 1.5px dashed ${desk.rule};
   border-radius: 7px;
   font-size: 11.5px;
   color: ${desk.quiet};

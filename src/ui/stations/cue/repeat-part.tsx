@@ -24,6 +24,7 @@ import { useCursor } from '../../state/cursor'
 import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
+import { desk } from '../../theme/tokens'
 import { CountStrip } from './count-strip'
 import { SourceList } from './source-list'
 
@@ -31,7 +32,7 @@ const Linked = styled.li`
   display: grid;
   gap: 6px;
   padding: 9px 11px;
-  border: 1.5px dashed #6F6073;
+  border: 1.5px dashed ${desk.rule};
   border-radius: 10px;
   font-size: 14px;
 `

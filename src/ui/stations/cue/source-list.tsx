@@ -14,7 +14,7 @@ const Field = styled(TextField)`
   display: grid;
   gap: 4px;
   label { font-size: 13px; color: ${desk.quiet}; font-weight: 500; }
-  input { min-height: 36px; border: 1.5px solid #9B8C9D; border-radius: 9px; background: #fff; padding: 0 10px; width: 100%; }
+  input { min-height: 36px; border: 1.5px solid ${desk.edge}; border-radius: 9px; background: ${desk.card}; padding: 0 10px; width: 100%; }
 `
 
 const Rows = styled(ListBox)`
@@ -87,7 +87,7 @@ export function SourceList({ page, text, onText, list, chosen, onChoose }: Props
                   counts={countsIn(s.stretch)}
                   columns={countsIn(s.stretch)}
                   height={26}
-                  colour="#B9A7BB"
+                  colour={desk.faint}
                 />
               ) : (
                 <span />

@@ -23,7 +23,7 @@ const Lessons = styled.ol`
   display: grid;
   gap: 3px;
   max-width: 640px;
-  li { display: grid; grid-template-columns: 150px minmax(0, 1fr); gap: 12px; padding: 8px 12px; background: #fff; border: 1px solid ${desk.line}; border-radius: 9px; }
+  li { display: grid; grid-template-columns: 150px minmax(0, 1fr); gap: 12px; padding: 8px 12px; background: ${desk.card}; border: 1px solid ${desk.line}; border-radius: 9px; }
   time { font-weight: 600; font-variant-numeric: tabular-nums; }
   span { display: block; overflow-wrap: anywhere; }
   span + span { color: ${desk.quiet}; }

@@ -30,7 +30,7 @@ const Three = styled.main`
   border-top: 1px solid ${desk.line};
   ${NARROW} { grid-template-columns: minmax(0, 1fr); }
   > * { overflow-y: auto; padding: 18px 20px 28px; display: grid; grid-template-columns: minmax(0, 1fr); gap: 18px; align-content: start; }
-  > aside { background: #fff; }
+  > aside { background: ${desk.card}; }
   > aside:first-child { border-right: 1px solid ${desk.line}; }
   > aside:last-child { border-left: 1px solid ${desk.line}; }
   @media print {

@@ -4,10 +4,14 @@ import { useEffect, useState } from 'react'
 import styled from 'styled-components'
 import { type Measure, type SheetRow, setRow } from '@/core/handout'
 import { useTypeLoaded, widthOfText } from '../../sheet/text-width'
+import { BY_DAY } from '../../theme/palette'
 import { desk, font } from '../../theme/tokens'
 
 const Paper = styled.article<{ $big: boolean }>`
-  background: #fff;
+  /* As it will be on paper. */
+  ${BY_DAY}
+  background: ${desk.card};
+  color: ${desk.ink};
   border: 1px solid ${desk.line};
   border-radius: 4px;
   padding: clamp(14px, 2vw, 28px);
@@ -116,11 +120,12 @@ function OneRow({ row, set, across }: { row: SheetRow; set: RowSet; across: numb
           </span>
           <div className="counts">
             {row.counts.map((c) => (
-              <span
-                key={c.at}
-                className={/^\d/.test(c.label) ? undefined : 'between'}
-                style={{ left: left(c.at) }}
-              >
+              <span key={c.at} style={{ left: left(c.at) }}>
+                {c.label}
+              </span>
+            ))}
+            {row.between.map((c) => (
+              <span key={c.at} className="between" style={{ left: left(c.at) }}>
                 {c.label}
               </span>
             ))}

@@ -56,7 +56,7 @@ const Rungs = styled.ol`
   display: grid;
   gap: 3px;
   max-width: 560px;
-  li { display: grid; grid-template-columns: 60px minmax(0, 1fr); gap: 12px; padding: 7px 12px; background: #fff; border: 1px solid ${desk.line}; border-radius: 9px; }
+  li { display: grid; grid-template-columns: 60px minmax(0, 1fr); gap: 12px; padding: 7px 12px; background: ${desk.card}; border: 1px solid ${desk.line}; border-radius: 9px; }
   time { color: ${desk.quiet}; font-variant-numeric: tabular-nums; }
 `
 

@@ -16,10 +16,10 @@ const Scroll = styled.div`
   overflow: auto;
   border: 1px solid ${desk.line};
   border-radius: 12px;
-  background: #fff;
+  background: ${desk.card};
   max-height: 60dvh;
   table { border-collapse: collapse; font-size: 13px; }
-  th { position: sticky; top: 0; background: #fff; text-align: left; }
+  th { position: sticky; top: 0; background: ${desk.card}; text-align: left; }
   td, th { padding: 5px 10px; border-bottom: 1px solid ${desk.line}; white-space: nowrap; max-width: 320px; overflow: hidden; text-overflow: ellipsis; }
 `
 const SHOWN = 200

@@ -16,7 +16,7 @@ export const Plain = styled.pre`
   padding: 18px 20px;
   border: 1px solid ${desk.line};
   border-radius: 12px;
-  background: #fff;
+  background: ${desk.card};
   font-family: inherit;
   font-size: 15px;
   line-height: 1.55;

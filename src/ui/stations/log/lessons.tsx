@@ -104,7 +104,7 @@ function Held({ lesson, note }: { lesson: HeldLesson; note: (text: string) => vo
           style={{
             width: `${(s[of] / Math.max(1, of === 'planned' ? planned : seconds)) * 100}%`,
             background: KIND_LOOKS[s.kind as keyof typeof KIND_LOOKS]?.colour ?? desk.quiet,
-            borderRight: '1px solid #fff',
+            borderRight: `1px solid ${desk.card}`,
           }}
         />
       ))}

@@ -59,7 +59,7 @@ const Dot = styled.span<{ $mark: LogRow['mark'] }>`
   gap: 6px;
   &::before {
     content: '${(p) => ({ clean: '●', shaky: '◐', missed: '○', unmarked: '·' })[p.$mark]}';
-    color: ${(p) => ({ clean: floor.clean, shaky: desk.amber, missed: desk.danger, unmarked: desk.quiet })[p.$mark]};
+    color: ${(p) => ({ clean: desk.leaf, shaky: desk.amber, missed: desk.danger, unmarked: desk.quiet })[p.$mark]};
   }
 `
 

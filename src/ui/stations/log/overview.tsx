@@ -17,6 +17,7 @@ import { Button } from '../../parts/button'
 import { saveCsv } from '../../parts/save-file'
 import type { LogRow } from '../../state/api'
 import { desk } from '../../theme/tokens'
+import { usePalette } from '../../theme/use-palette'
 
 Chart.defaults.font.family = "'Figtree Variable', system-ui, sans-serif"
 Chart.register(CategoryScale, LinearScale, BarElement, Tooltip)
@@ -28,9 +29,9 @@ const Sheet = styled.table`
   th { font-weight: 550; color: ${desk.quiet}; padding: 2px 8px; }
   th[scope='row'] { text-align: left; color: ${desk.ink}; font-weight: 600; overflow-wrap: anywhere; }
   td { min-width: 58px; height: 30px; text-align: center; border-radius: 7px; border: 1.5px solid ${desk.line}; }
-  td[data-state='sits'] { background: ${desk.leaf}; border-color: ${desk.leaf}; color: #fff; }
+  td[data-state='sits'] { background: ${desk.leaf}; border-color: ${desk.leaf}; color: ${desk.on}; }
   td[data-state='near'] { background: ${desk.amberSoft}; border-color: ${desk.amber}; }
-  td[data-state='not'] { border-color: #9B8C9D; }
+  td[data-state='not'] { border-color: ${desk.edge}; }
 `
 
 const SIGNS: Record<Mark, string> = { clean: '●', shaky: '◐', missed: '○' }
@@ -99,6 +100,7 @@ const dayName = new Intl.DateTimeFormat('en-GB', { weekday: 'short', day: 'numer
 
 /** Minutes danced by day, as a chart and in words. */
 export function Days({ rows }: { rows: readonly CountedRow[] }) {
+  const { desk: now } = usePalette()
   const days = practiceDays(
     rows.map((c) => c.row),
     dayOf,
@@ -117,15 +119,20 @@ export function Days({ rows }: { rows: readonly CountedRow[] }) {
           data={{
             labels: names,
             datasets: [
-              { data: days.map((d) => d.seconds / 60), backgroundColor: desk.azalea, maxBarThickness: 44 },
+              { data: days.map((d) => d.seconds / 60), backgroundColor: now.azalea, maxBarThickness: 44 },
             ],
           }}
           options={{
             animation: false,
             maintainAspectRatio: false,
             scales: {
-              y: { beginAtZero: true, title: { display: true, text: 'minutes' } },
-              x: { grid: { display: false } },
+              y: {
+                beginAtZero: true,
+                ticks: { color: now.quiet },
+                grid: { color: now.line },
+                title: { display: true, text: 'minutes', color: now.quiet },
+              },
+              x: { ticks: { color: now.quiet }, grid: { display: false } },
             },
             plugins: { tooltip: { callbacks: { label: (item) => words[item.dataIndex] ?? '' } } },
           }}

@@ -9,6 +9,7 @@ import { Unread } from '../../parts/unread'
 import { fetchTimings } from '../../state/api'
 import { useLog } from '../../state/use-log'
 import { desk } from '../../theme/tokens'
+import { usePalette } from '../../theme/use-palette'
 import { Table } from './table'
 
 Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Tooltip)
@@ -19,7 +20,7 @@ const when = new Intl.DateTimeFormat('en-GB', {
   hour: '2-digit',
   minute: '2-digit',
 })
-const COLOURS = [desk.azalea, desk.leaf, desk.amber, desk.ink]
+const COLOURS = ['azalea', 'leaf', 'amber', 'ink'] as const
 /** Stretches drawn, and goes listed. */
 const [DRAWN, LISTED] = [4, 100]
 
@@ -94,6 +95,7 @@ export function Timings({ id, name }: { id: string; name: string }) {
 
 /** Means from go to go, a line a stretch; the table below says the same in numbers. */
 function Courses({ courses }: { courses: readonly TimingCourse[] }) {
+  const { desk: now } = usePalette()
   const longest = Math.max(...courses.map((c) => c.goes.length))
   const words = courses.map((c) => `${c.label}: ${c.goes.map((g) => lateness(g.mean)).join(', then ')}`)
   return (
@@ -107,8 +109,8 @@ function Courses({ courses }: { courses: readonly TimingCourse[] }) {
             datasets: courses.map((c, i) => ({
               label: c.label,
               data: c.goes.map((g) => g.mean),
-              borderColor: COLOURS[i] ?? desk.ink,
-              backgroundColor: COLOURS[i] ?? desk.ink,
+              borderColor: now[COLOURS[i] ?? 'ink'],
+              backgroundColor: now[COLOURS[i] ?? 'ink'],
               pointRadius: 4,
               borderWidth: 2,
             })),
@@ -117,8 +119,17 @@ function Courses({ courses }: { courses: readonly TimingCourse[] }) {
             animation: false,
             maintainAspectRatio: false,
             scales: {
-              y: { title: { display: true, text: 'ms late' }, suggestedMin: -40, suggestedMax: 40 },
-              x: { grid: { display: false } },
+              y: {
+                ticks: { color: now.quiet },
+                grid: { color: now.line },
+                title: { display: true, text: 'ms late', color: now.quiet },
+                suggestedMin: -40,
+                suggestedMax: 40,
+              },
+              x: { ticks: { color: now.quiet }, grid: { display: false } },
+            },
+            plugins: {
+              legend: { labels: { color: now.quiet } },
             },
           }}
         />

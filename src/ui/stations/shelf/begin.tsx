@@ -21,7 +21,7 @@ const Zone = styled(DropZone)`
   padding: 26px;
   ${NARROW} { flex-wrap: wrap; padding: 18px; > svg { display: none; } && .grow { flex-basis: 100%; } }
   border-radius: 18px;
-  border: 2px dashed #B7A5B5;
+  border: 2px dashed ${desk.edge};
   background: ${desk.card};
   > svg { color: ${desk.azalea}; flex: none; }
   &[data-drop-target] { border-color: ${desk.azalea}; background: ${desk.azaleaSoft}; }

@@ -29,7 +29,7 @@ const Field = styled.label`
   color: ${desk.quiet};
   font-weight: 500;
   grid-template-columns: minmax(0, 1fr);
-  input { min-width: 0; min-height: 36px; border: 1.5px solid #9B8C9D; border-radius: 9px; background: #fff; padding: 0 10px; width: 100%; color: ${desk.ink}; }
+  input { min-width: 0; min-height: 36px; border: 1.5px solid ${desk.edge}; border-radius: 9px; background: ${desk.card}; padding: 0 10px; width: 100%; color: ${desk.ink}; }
 `
 
 const List = styled.ol`

@@ -14,7 +14,9 @@ import { Line } from 'react-chartjs-2'
 import styled from 'styled-components'
 import { type LessonStep, type PlacedPhrase, stepKey } from '@/core/routine'
 import { KIND_LOOKS, minutesText, stepWords } from '../../parts/step-words'
+import type { Palette } from '../../theme/palette'
 import { desk } from '../../theme/tokens'
+import { usePalette, valueOf } from '../../theme/use-palette'
 
 Chart.defaults.font.family = "'Figtree Variable', system-ui, sans-serif"
 Chart.register(LinearScale, PointElement, LineElement, Tooltip)
@@ -81,6 +83,7 @@ function linesOf(
   treads: ReturnType<typeof treadsOf>,
   placed: readonly PlacedPhrase[],
   chosen: ReadonlySet<string>,
+  palette: Palette,
 ): ChartData<'line', Point[]> {
   const ground = {
     id: 'ground',
@@ -88,7 +91,7 @@ function linesOf(
     data: treads.flatMap(({ step, from, to }) =>
       [from, to].map((x) => ({ x, y: heightOf(step), words: '' })),
     ),
-    borderColor: '#A392A688',
+    borderColor: `${palette.desk.faint}88`,
     borderWidth: 1,
     pointRadius: 0,
     pointHitRadius: 0,
@@ -108,7 +111,7 @@ function linesOf(
             { x: to, y: Number.NaN, words },
           ]
         }),
-      borderColor: KIND_LOOKS[kind].colour,
+      borderColor: valueOf(KIND_LOOKS[kind].colour, palette),
       borderWidth: thick ? 11 : 6,
       borderCapStyle: 'butt' as const,
       borderDash: kind === 'join' ? [4, 2] : [],
@@ -120,7 +123,7 @@ function linesOf(
 }
 
 /** How the chart is drawn. @param most minutes it reaches to */
-const optionsFor = (most: number): ChartOptions<'line'> => ({
+const optionsFor = (most: number, { desk: now }: Palette): ChartOptions<'line'> => ({
   animation: false,
   maintainAspectRatio: false,
   responsive: true,
@@ -130,15 +133,16 @@ const optionsFor = (most: number): ChartOptions<'line'> => ({
       type: 'linear',
       min: 0,
       max: most,
-      title: { display: true, text: 'minutes' },
-      grid: { color: desk.line },
+      title: { display: true, text: 'minutes', color: now.quiet },
+      ticks: { color: now.quiet },
+      grid: { color: now.line },
     },
     y: {
       type: 'linear',
       min: 20,
       max: 110,
-      ticks: { stepSize: 20, callback: (v) => (Number(v) < 40 ? 'talk' : `${v} %`) },
-      grid: { color: desk.line },
+      grid: { color: now.line },
+      ticks: { color: now.quiet, stepSize: 20, callback: (v) => (Number(v) < 40 ? 'talk' : `${v} %`) },
     },
   },
   plugins: {
@@ -148,6 +152,7 @@ const optionsFor = (most: number): ChartOptions<'line'> => ({
 
 /** Speed against minutes, a tread for each step. The list beside it says the same in words. */
 const Drawn = memo(function Drawn({ steps, seconds, placed, budget, chosen }: Props) {
+  const palette = usePalette()
   const treads = treadsOf(steps, seconds)
   const end = treads.at(-1)?.to ?? 0
   const most = Math.max(budget, Math.ceil(end))
@@ -156,11 +161,11 @@ const Drawn = memo(function Drawn({ steps, seconds, placed, budget, chosen }: Pr
     <>
       <Box>
         <Line
-          data={linesOf(treads, placed, chosen)}
+          data={linesOf(treads, placed, chosen, palette)}
           datasetIdKey="id"
           role="img"
           aria-label={`Staircase of the lesson: ${steps.length} steps, ${drills} drills, ${minutesText(end * 60)} minutes of ${budget}. The list below says each step in words.`}
-          options={optionsFor(most)}
+          options={optionsFor(most, palette)}
         />
       </Box>
       <Legend aria-hidden>

@@ -34,7 +34,7 @@ const Item = styled(GridListItem)`
   padding: 4px 6px;
   border: 1.5px solid transparent;
   border-radius: 9px;
-  background: #fff;
+  background: ${desk.card};
   font-size: 14px;
   cursor: default;
   &[data-selected] { border-color: ${desk.azalea}; background: ${desk.azaleaSoft}; }

@@ -37,7 +37,7 @@ const Three = styled.main`
   ${NARROW} { grid-template-columns: minmax(0, 1fr); }
   > * { overflow-y: auto; padding: 16px 18px 24px; display: grid; gap: 18px; align-content: start; }
   > section { display: flex; flex-direction: column; gap: 12px; }
-  > aside { background: #fff; }
+  > aside { background: ${desk.card}; }
   > aside:first-child { border-right: 1px solid ${desk.line}; }
   > aside:last-child { border-left: 1px solid ${desk.line}; }
 `

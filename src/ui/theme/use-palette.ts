@@ -1,0 +1,25 @@
+'use client'
+
+import { useSyncExternalStore } from 'react'
+import { DAY, NIGHT, NIGHT_ASKED, namedColours, type Palette } from './palette'
+
+const asked = () => matchMedia(NIGHT_ASKED)
+const watch = (changed: () => void) => {
+  const query = asked()
+  query.addEventListener('change', changed)
+  return () => query.removeEventListener('change', changed)
+}
+
+/** The colours that are shown now, as values, for what is drawn by hand. */
+export const usePalette = (): Palette =>
+  useSyncExternalStore(
+    watch,
+    () => (asked().matches ? NIGHT : DAY),
+    () => DAY,
+  )
+
+/** The value of a colour that is named as style sheets name it. */
+export function valueOf(colour: string, palette: Palette): string {
+  const name = /^var\((--[\w-]+)\)$/.exec(colour)?.[1]
+  return name ? (namedColours(palette)[name] ?? colour) : colour
+}
