@@ -3,7 +3,7 @@
 import { useLayoutEffect, useRef, useState } from 'react'
 import { barsOf, type Peaks } from '@/core/hear'
 import { type Seconds, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
-import { usePalette, valueOf } from '../theme/use-palette'
+import { colourValue, usePalette } from '../theme/use-palette'
 
 interface Props {
   peaks: Peaks
@@ -22,7 +22,7 @@ const BAR = 3
 export function Wave({ peaks, times, from, counts, columns, height, colour }: Props) {
   const ref = useRef<HTMLCanvasElement>(null)
   const [width, setWidth] = useState(0)
-  const shown = valueOf(colour, usePalette())
+  const shown = colourValue(colour, usePalette())
   useLayoutEffect(() => {
     const canvas = ref.current
     if (!canvas) return

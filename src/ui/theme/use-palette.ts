@@ -19,7 +19,7 @@ export const usePalette = (): Palette =>
   )
 
 /** The value of a colour that is named as style sheets name it. */
-export function valueOf(colour: string, palette: Palette): string {
+export function colourValue(colour: string, palette: Palette): string {
   const name = /^var\((--[\w-]+)\)$/.exec(colour)?.[1]
   return name ? (namedColours(palette)[name] ?? colour) : colour
 }

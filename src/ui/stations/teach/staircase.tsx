@@ -16,7 +16,7 @@ import { type LessonStep, type PlacedPhrase, stepKey } from '@/core/routine'
 import { KIND_LOOKS, minutesText, stepWords } from '../../parts/step-words'
 import type { Palette } from '../../theme/palette'
 import { desk } from '../../theme/tokens'
-import { usePalette, valueOf } from '../../theme/use-palette'
+import { colourValue, usePalette } from '../../theme/use-palette'
 
 Chart.defaults.font.family = "'Figtree Variable', system-ui, sans-serif"
 Chart.register(LinearScale, PointElement, LineElement, Tooltip)
@@ -111,7 +111,7 @@ function linesOf(
             { x: to, y: Number.NaN, words },
           ]
         }),
-      borderColor: valueOf(KIND_LOOKS[kind].colour, palette),
+      borderColor: colourValue(KIND_LOOKS[kind].colour, palette),
       borderWidth: thick ? 11 : 6,
       borderCapStyle: 'butt' as const,
       borderDash: kind === 'join' ? [4, 2] : [],
