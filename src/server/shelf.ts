@@ -15,6 +15,8 @@ export interface ShelfItem {
   title: string
   credit: string
   cues: number
+  /** On counts alone, without a song. */
+  combination: boolean
   /** The song's sections and the shape of its sound (bytes as base64, so many a second); null when it was not heard yet. */
   heard: { duration: Seconds; tempo: Bpm; list: SectionBand[]; shape: string; rate: number } | null
   repetitions: number
@@ -49,12 +51,13 @@ export interface ShelfPart {
 /** So many are shown at one time. */
 export const SHOWN = 12
 /** Raised when a summary is made otherwise. */
-const VERSION = 1
+const VERSION = 2
 /** Bars of the picture of a song: more are not told apart at the width of a page. */
 const BARS = 400
 
 /** `used`: when it was written or danced last, in milliseconds. */
-type Summary = Pick<ShelfItem, 'credit' | 'cues' | 'heard'> & PracticeSummary & { used: number }
+type Summary = Pick<ShelfItem, 'credit' | 'cues' | 'combination' | 'heard'> &
+  PracticeSummary & { used: number }
 
 interface Row {
   id: string
@@ -101,6 +104,7 @@ async function summaryOf(id: string): Promise<Summary> {
     used: Math.max(row?.at.getTime() ?? 0, ...log.slice(-1).map((r) => r.doneAt)),
     credit: routine.credit,
     cues: routine.cues.length,
+    combination: routine.combination,
     heard: ribbonOf(open),
     ...practiceSummary(routine, times, log),
   }
@@ -166,6 +170,7 @@ const keep = (fresh: readonly (typeof summaries.$inferInsert)[]) =>
 const SummarySchema = v.looseObject({
   credit: v.string(),
   cues: v.number(),
+  combination: v.boolean(),
   used: v.number(),
   heard: v.nullable(
     v.looseObject({ duration: v.number(), tempo: v.number(), list: v.array(v.unknown()), shape: v.string() }),
@@ -210,6 +215,6 @@ export async function shelfPart({ search, order, from }: ShelfAsked, now = Date.
 const sign = (a: number, b: number) => (a < b ? -1 : a > b ? 1 : 0)
 
 function itemOf({ id, title }: Row, s: Summary, now: number): ShelfItem {
-  const { credit, cues, heard, rows, last, sits } = s
-  return { id, title, credit, cues, heard, repetitions: rows, last, sits, ...dueAt(s, now) }
+  const { credit, cues, combination, heard, rows, last, sits } = s
+  return { id, title, credit, cues, combination, heard, repetitions: rows, last, sits, ...dueAt(s, now) }
 }

@@ -42,7 +42,8 @@ export async function takeInSong(
   return received(bytes, title, hash, async (_, song) => ({ song }))
 }
 
-async function received<T>(
+/** Streams a file into the store and reads its tags; what comes of it is done in the transaction that adds the song. */
+export async function received<T>(
   bytes: AsyncIterable<Uint8Array>,
   fileName: string,
   hash: string | null,

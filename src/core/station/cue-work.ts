@@ -31,6 +31,8 @@ export type CueWork =
   | { work: 'cut' }
   /** @param from what was copied here, or a text from elsewhere */
   | { work: 'paste'; from: Copied | string }
+  /** Moves written without a song, from the phrase of the cursor on. */
+  | { work: 'lay'; from: Copied; name: string }
   | { work: 'mirror' }
   | { work: 'mirror phrase' }
   | { work: 'duplicate' }
@@ -144,6 +146,11 @@ export function asked(wanted: Wanted, work: CueWork): readonly CueEffect[] {
           return paste(r, read, at, newId)
         }),
       ]
+    }
+    case 'lay': {
+      if (!row) return NOTHING
+      const lay: Edit = (r) => paste(r, work.from, row.start, newId)
+      return [edit(`lay “${work.name}” here`, lay, { kind: 'go to', tick: row.start })]
     }
     case 'mirror': {
       if (!m) return NOTHING

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { commit, danced, type Layer, placePhrases, type Routine, setRepeat } from '../routine'
+import { commit, copiedDance, danced, type Layer, placePhrases, type Routine, setRepeat } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
 import { CUE_AT_FIRST, type CueEvent, type CueSeen, type CueState, cueHere, cuesAt, stepCue } from './cue'
 import { draftFor } from './cue-draft'
@@ -194,6 +194,30 @@ describe('work on cues', () => {
     ])
     s.send({ kind: 'work', work: 'duplicate' })
     expect(s.moves().map(([, move]) => move)).toEqual(['step', 'hop', 'kick', 'step', 'hop', 'kick'])
+  })
+  it('lays moves written elsewhere with their 1 on that of the phrase, and their pick-up before it', () => {
+    const elsewhere = on(['8 jump', '1 step R; 5 turn L']).routine
+    const laid = copiedDance(elsewhere)
+    expect([laid.length, laid.cues.map((c) => [c.at, c.move])]).toEqual([
+      192,
+      [
+        [-24, 'jump'],
+        [0, 'step'],
+        [96, 'turn'],
+      ],
+    ])
+    const s = on(['', '1 old; 8 old too'])
+    s.at(250).send({ kind: 'work', work: 'lay', from: laid, name: 'Turns' })
+    expect(s.moves()).toEqual([
+      [168, 'jump'],
+      [192, 'step'],
+      [288, 'turn'],
+    ])
+    expect(s.cursor[0]).toBe(192)
+    // There is nothing before the first count.
+    const first = on('1 old')
+    first.at(0).send({ kind: 'work', work: 'lay', from: laid, name: 'Turns' })
+    expect(first.moves().map(([, move]) => move)).toEqual(['step', 'turn'])
   })
   const take = { kind: 'work', work: 'take away' } as const
   it('is done to what is marked, else to the cue here, else to the phrase, and says so', () => {

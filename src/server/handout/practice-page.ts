@@ -16,7 +16,8 @@ export async function practicePageOf(id: string, query: URLSearchParams, now = n
   const { song } = await openRoutine(id)
   const [shell, sound] = await Promise.all([
     readFile(path.resolve(/* turbopackIgnore: true */ SHELL), 'utf8'),
-    traceOfSong(song.id),
+    // Silence is no song a learner could have a copy of.
+    routine.combination ? '' : traceOfSong(song.id),
   ])
   const page = practicePage(id, routine, times, book, contents, sound, nanoid, now)
   const { sound: _, ...words } = page

@@ -22,6 +22,11 @@ export const SETTINGS: readonly { name: string; tip: string; station: StationNam
     tip: 'Your own moves: what they do, need, and where they are learned',
     station: 'cue',
   },
+  {
+    name: 'Combinations, to lay on this song',
+    tip: 'Moves written on counts, without a song',
+    station: 'cue',
+  },
   { name: 'Minutes there are', tip: 'How long the lesson is', station: 'teach' },
   {
     name: 'Learners: children, beginners, with practice',

@@ -98,6 +98,8 @@ const ShelfItem = v.object({
   title: v.string(),
   credit: v.string(),
   cues: v.number(),
+  /** On counts alone, without a song. */
+  combination: v.optional(v.boolean(), false),
   /** The song's sections and the shape of its sound (bytes as base64, so many a second); null when it was not heard yet. */
   heard: v.nullable(
     v.object({
@@ -130,6 +132,12 @@ export type ShelfPart = v.InferOutput<typeof ShelfPart>
 /** A part of the shelf, from one on. */
 export const fetchShelf = (search: string, order: string, from: number): Promise<ShelfPart> =>
   call(ShelfPart, `/api/shelf?${new URLSearchParams({ search, order, from: String(from) })}`)
+
+const Combinations = v.object({ combinations: v.array(v.object({ id: v.string(), title: v.string() })) })
+
+/** Moves without a song, by name. */
+export const fetchCombinations = async (): Promise<{ id: string; title: string }[]> =>
+  (await call(Combinations, '/api/combinations')).combinations
 
 const songTime = v.nullable(v.number())
 

@@ -64,7 +64,8 @@ export function usePage(): Page {
       placed,
       lines: linesOf(placed),
       tempo: times.length > 1 ? gridTempo(times) : 0,
-      duration: heard?.hearing.duration ?? 0,
+      // Counts without a song may be set to last longer than the silence they were made on.
+      duration: Math.max(heard?.hearing.duration ?? 0, times.at(-1) ?? 0),
       renumbered: repairs.some((r) => r.kind !== 'shift' && r.kind !== 'pin'),
     }),
     [times, placed, heard, repairs],

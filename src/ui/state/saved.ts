@@ -85,6 +85,13 @@ export async function addRoutine(songId: string): Promise<string> {
   return id
 }
 
+/** Begins moves on counts alone. @returns its id, as above */
+export async function addCombination(title: string, tempo: number, eights: number): Promise<string> {
+  const id = nanoid()
+  await waitedFor(entry('a combination', 'POST', '/api/combinations', { id, title, tempo, eights }))
+  return id
+}
+
 /** A copy of a routine, as the server has it. @returns its id, as above */
 export async function copyRoutine(copyOf: string): Promise<string> {
   const id = nanoid()

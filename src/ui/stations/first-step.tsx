@@ -53,7 +53,9 @@ export function FirstStepLine({
   useEffect(() => {
     if (playing && station === 'count') didFirst('listen')
   }, [playing, station])
-  const step = done && nextFirstStep({ station, counted, cues }, done)
+  // Without a song there is nothing to listen to first.
+  const isAlone = station === 'count' && routine.combination
+  const step = done && !isAlone && nextFirstStep({ station, counted, cues }, done)
   if (!step) return null
   const written = routine.cues.reduce((first, c) => Math.min(first, c.at), Number.POSITIVE_INFINITY)
   const row = phraseAt(page.placed, Number.isFinite(written) ? written : danceOf(routine).from)

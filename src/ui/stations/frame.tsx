@@ -120,7 +120,7 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
   const dance = danceOf(routine)
   const counts = page.placed.length ? Math.round((dance.to - dance.from) / 24) : 0
   const size = counts
-    ? `${Math.floor(counts / 8)} eights${counts % 8 ? ` + ${counts % 8}` : ''}`
+    ? `${counts < 16 && counts > 7 ? 'an eight' : `${Math.floor(counts / 8)} eights`}${counts % 8 ? ` + ${counts % 8}` : ''}`
     : 'not counted yet'
   return (
     <Top>

@@ -66,7 +66,7 @@ describe('what is pasted', () => {
     ])
     const part = paste(page(2), copy, 360, ids('n'))
     expect(part.routine.cues.map((c) => c.at)).toEqual([360])
-    expect(part.said).toEqual(['“clap” would stand behind the last count, and was not pasted.'])
+    expect(part.said).toEqual(['“clap” would stand off the counts of the song, and was not pasted.'])
   })
   it('is refused where nothing of it would lie on the counts', () => {
     expect(() => paste(page(2), copy, 384, ids())).toThrow('There is nothing to paste here.')

@@ -95,6 +95,11 @@ export const FIELDS = {
     { schema: text, usual: '', needed: true },
     { along: 'stays', danced: false, page: 'shown', file: 'always' },
   ),
+  /** Moves on counts alone, at a tempo, without a song: laid on songs later. */
+  combination: single(
+    { schema: v.boolean(), usual: false, needed: false },
+    { along: 'stays', danced: false, page: 'home', file: 'always' },
+  ),
   /** Version of the hearing the counts stand on; 0 while there are none. */
   heardWith: single(
     {

@@ -1,12 +1,13 @@
 import { common, holds, type Stretch, type Ticks } from '../../time'
-import { byPlace, type PlacedPhrase, wholeOf } from '../counts/layout'
+import { byPlace, type PlacedPhrase, phraseAt, placePhrases, wholeOf } from '../counts/layout'
 import type { Cue, Position } from '../document/cue-schema'
-import type { Layer } from '../document/layers'
+import { LAYERS, type Layer } from '../document/layers'
 import { LIMITS } from '../document/limits'
 import type { Routine } from '../document/schema'
 import { type Edited, namesInWords, Refused } from '../gate/refused'
 import type { LineCue } from '../line/line'
 import { lineCue, waitsInVersion } from '../line/line-print'
+import { danceOf } from '../repeats/dance'
 import { type DancedCue, written } from '../repeats/danced-cue'
 import { mirrorCue } from '../repeats/mirror'
 import { danced } from '../repeats/repeats'
@@ -66,6 +67,21 @@ export function copied(cues: readonly DancedCue[], from: Marked): Copied {
 }
 
 /**
+ * All of a dance as it is laid on another song: its first 1 goes where it is put down. What begins late in a phrase is a pick-up
+ * to the next, and goes before that.
+ */
+export function copiedDance(routine: Routine): Copied {
+  const { from, to } = danceOf(routine)
+  const placed = placePhrases(routine)
+  const row = phraseAt(placed, from)
+  const next = row && placed[row.index + 1]
+  const isPickUp = row && next && next.start < to && 2 * (from - row.start) >= row.end - row.start
+  const one = (isPickUp ? next : row)?.start ?? from
+  const { cues } = copied(danced(routine), { from, to, layers: LAYERS })
+  return { length: to - one, cues: cues.map((c) => ({ ...c, at: c.at + from - one })) }
+}
+
+/**
  * Puts a copy down at a place; what stood in its layers there gives way, linked cues too. Cues that would stand behind the last
  * count are left out, and said.
  */
@@ -81,7 +97,7 @@ export function paste(routine: Routine, from: Copied, at: Ticks, newId: NewId): 
     routine: { ...cleared, cues: [...cleared.cues, ...cues] },
     said: left.length
       ? [
-          `${namesInWords(left)} would stand behind the last count, and ${left.length > 1 ? 'were' : 'was'} not pasted.`,
+          `${namesInWords(left)} would stand off the counts of the song, and ${left.length > 1 ? 'were' : 'was'} not pasted.`,
         ]
       : [],
   }

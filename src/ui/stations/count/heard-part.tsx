@@ -6,7 +6,7 @@ import styled from 'styled-components'
 import { carriedOn } from '@/core/grid'
 import type { Hearing } from '@/core/hear'
 import { wordsFor } from '@/core/hear'
-import { phraseAt, repair, type Section, type SectionKind, takeSection } from '@/core/routine'
+import { phraseAt, redrawBeats, repair, type Section, type SectionKind, takeSection } from '@/core/routine'
 import { clockText, TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Text } from '../../parts/field'
@@ -63,7 +63,9 @@ function metreWords({ bar, metres, beats }: Hearing): string {
 export function HeardPart({ page, commands: c }: { page: Page; commands: Commands }) {
   const { heard, hearAgain, hearingAgain, stopHearing } = useSong()
   const repairs = useRoutine((s) => s.routine.repairs.length)
+  const isAlone = useRoutine((s) => s.routine.combination)
   const h = heard?.hearing
+  if (isAlone) return <CountsAlone page={page} />
   const doubts = h && !page.renumbered ? page.placed.filter((p) => doubtOf(h, p)).length : 0
   return (
     <Part>
@@ -108,10 +110,25 @@ export function HeardPart({ page, commands: c }: { page: Page; commands: Command
   )
 }
 
+/** Moves on counts alone: there is nothing to hear, only a tempo. */
+function CountsAlone({ page }: { page: Page }) {
+  return (
+    <Part>
+      <h2>Counts alone</h2>
+      <p>
+        <Tempo>{page.tempo.toFixed(1)}</Tempo> BPM, without a song.
+      </p>
+      <TempoField page={page} />
+    </Part>
+  )
+}
+
 /** Repairs of the whole grid, or of it from the cursor on. */
 export function BeatPart({ page, commands: c }: { page: Page; commands: Commands }) {
   const { heard } = useSong()
   const repairs = useRoutine((s) => s.routine.repairs.length)
+  const isAlone = useRoutine((s) => s.routine.combination)
+  if (isAlone) return null
   return (
     <Part>
       <h2>The beat</h2>
@@ -152,9 +169,23 @@ function TempoField({ page }: { page: Page }) {
   const set = () => {
     const at = page.times[Math.floor(tick / TICKS_PER_COUNT)]
     if (!good || at === undefined) return
-    const beats = carriedOn(at, 60 / bpm, page.duration)
+    const known = heard?.hearing.beats ?? []
+    const n = page.times.length
     edit(`${bpm} BPM`, (r) =>
-      repair(r, heard?.hearing.beats ?? [], { kind: 'grid', from: 0, to: page.times.length, beats }, nanoid),
+      // Without a song the counts stay what they are; of a song they are as many as it has room for.
+      r.combination
+        ? redrawBeats(
+            r,
+            known,
+            0,
+            Array.from({ length: n }, (_, i) => (page.times[0] ?? 0) + (i * 60) / bpm),
+          )
+        : repair(
+            r,
+            known,
+            { kind: 'grid', from: 0, to: n, beats: carriedOn(at, 60 / bpm, page.duration) },
+            nanoid,
+          ),
     )
     setText('')
   }

@@ -9,6 +9,7 @@ import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { FirstStepLine } from '../first-step'
 import { ChecksPanel } from './checks-panel'
+import { CombinationsPart } from './combinations-part'
 import { TABS } from './cue-keys'
 import { CuePanel } from './cue-panel'
 import { useCue, useCueLine } from './cue-store'
@@ -52,6 +53,7 @@ export function CueSide({ id, page }: Props) {
           {tab === 'cue' && (marked ? <Stretch id={id} page={page} /> : <CuePanel page={page} />)}
           {tab === 'eight' && <Phrase page={page} />}
           {tab === 'checks' && <ChecksPanel page={page} />}
+          {tab === 'moves' && <CombinationsPart id={id} />}
           {tab === 'moves' && <MovesPanel />}
         </>
       )}

@@ -12,6 +12,7 @@ import { type Taken, uploadSong } from '../../state/api'
 import { addRoutine } from '../../state/saved'
 import { useTask } from '../../state/task'
 import { desk, NARROW } from '../../theme/tokens'
+import { BeginCounts } from './begin-counts'
 import { Brought, isBrought } from './brought'
 
 const Zone = styled(DropZone)`
@@ -118,6 +119,7 @@ export function Begin() {
             <FileTrigger acceptedFileTypes={ACCEPTED} onSelect={(files) => send(files?.[0])}>
               <Button look="strong">Choose a file</Button>
             </FileTrigger>
+            <BeginCounts />
           </>
         )}
       </Zone>

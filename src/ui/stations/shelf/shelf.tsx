@@ -232,7 +232,7 @@ function Entry({ item, onCopy, onRemove }: { item: ShelfItem; onCopy: () => void
   )
   const facts = [
     credit,
-    heard ? clockText(heard.duration) : 'not heard yet',
+    item.combination ? 'without a song' : heard ? clockText(heard.duration) : 'not heard yet',
     heard?.tempo ? `${heard.tempo} BPM` : heard ? 'no beat found' : '',
     `${cues} cues`,
   ]

@@ -1,0 +1,11 @@
+import { beginCombination, CombinationSchema, listCombinations } from '@/server/combinations'
+import { body, handle, idOf } from '@/server/handle'
+
+/** Moves without a song, by name. */
+export const GET = handle(async () => Response.json({ combinations: await listCombinations() }))
+
+/** Begins some. */
+export const POST = handle(async (request) => {
+  const asked = await body(request, CombinationSchema)
+  return Response.json({ id: await beginCombination(asked, idOf(asked)) })
+})
