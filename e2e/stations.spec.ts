@@ -308,6 +308,64 @@ test('Cue, by keyboard: write on counts and sub-counts in two layers, change, mo
   await expect(cues).toHaveText(['step R', 'ball L', 'clap'])
 })
 
+test('Cue, by touch: a finger scrolls; where it rests first it takes a cue along, or marks counts', async ({
+  browser,
+}) => {
+  const context = await browser.newContext({ hasTouch: true, viewport: { width: 1024, height: 768 } })
+  const page = await context.newPage()
+  await openDemo(page)
+  const finger = await context.newCDPSession(page)
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', at?: { x: number; y: number }) =>
+    finger.send('Input.dispatchTouchEvent', { type, touchPoints: at ? [at] : [] })
+  const sheet = page.getByTestId('sheet')
+  const scrolled = () => sheet.evaluate((e) => e.scrollTop)
+  const middle = async (what: Locator) => {
+    const box = await what.boundingBox()
+    if (!box) throw new Error('not in sight')
+    return { x: box.x + 20, y: box.y + box.height / 2 }
+  }
+  const one = page.getByTestId('cue').filter({ hasText: 'clap' }).first()
+  await one.scrollIntoViewIfNeeded()
+  const chip = page.locator(`[data-cue="${await one.getAttribute('data-cue')}"]`)
+  const before = await chip.getAttribute('title')
+  // At once: the page goes along, and the cue stays on its count.
+  const top = await scrolled()
+  let at = await middle(chip)
+  await touch('touchStart', at)
+  for (let i = 1; i <= 8; i++) await touch('touchMove', { x: at.x, y: at.y - 12 * i })
+  await touch('touchEnd')
+  await expect.poll(scrolled).toBeGreaterThan(top)
+  await expect(chip).toHaveAttribute('title', before ?? '')
+  // The page glides on for a while.
+  let last = -1
+  await expect
+    .poll(async () => {
+      const was = last
+      last = await scrolled()
+      return last - was
+    })
+    .toBe(0)
+  // Held: the cue goes along its counts, and the page stays.
+  at = await middle(chip)
+  await touch('touchStart', at)
+  await expect(page.getByTestId('spoken')).toHaveText(/^Held: clap/)
+  const still = await scrolled()
+  for (let i = 1; i <= 8; i++) await touch('touchMove', { x: at.x - 12 * i, y: at.y - 3 * i })
+  expect(await scrolled()).toBe(still)
+  await touch('touchEnd')
+  await expect(chip).not.toHaveAttribute('title', before ?? '')
+  await page.getByRole('button', { name: 'Undo' }).tap()
+  await expect(chip).toHaveAttribute('title', before ?? '')
+  // Over the sound a held finger marks.
+  at = await middle(page.locator('[data-counts]').filter({ has: chip }).locator('canvas').first())
+  await touch('touchStart', at)
+  await expect(page.getByTestId('spoken')).toHaveText('Held: pull to mark counts.')
+  for (let i = 1; i <= 8; i++) await touch('touchMove', { x: at.x + 25 * i, y: at.y })
+  await touch('touchEnd')
+  await expect(page.getByTestId('marked-part')).toBeVisible()
+  await context.close()
+})
+
 test('Cue, by pointer: click a count, write, drag along the counts', async ({ page }) => {
   await ownSong(page, 'Pointer cue')
   await goTo(page, 'Cue')

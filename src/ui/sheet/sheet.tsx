@@ -11,6 +11,7 @@ import type { Page } from '../state/page'
 import { usePlayerState } from '../state/player'
 import { useRoutine } from '../state/routine-store'
 import { desk, faded } from '../theme/tokens'
+import { useHeldStill } from './follow-press'
 import { MARK_LINE } from './mark-line'
 import { placeOnSheet, useGlide, useMoments } from './playhead'
 import { LEFT, type OnPoint, type RowPart, SECTION_LINE, SheetRow } from './row'
@@ -106,6 +107,7 @@ interface SheetProps {
 export function Sheet({ page, frame: given, label, rowHeight, right = 24, said, ...parts }: SheetProps) {
   const own = useRef<HTMLDivElement>(null)
   const frame = given ?? own
+  useHeldStill(frame)
   const { lines } = page
   const marked = useRoutine((s) => s.routine.marks.length > 0) ? MARK_LINE : 0
   /** What stands above a row's wave. */

@@ -1,15 +1,14 @@
 'use client'
 
 import { type PointerEvent as ReactPointerEvent, useEffect, useRef } from 'react'
+import { followPress } from '../sheet/follow-press'
 import { type Pointed, placeUnder } from '../sheet/row'
 import type { Page } from '../state/page'
-
-/** A press that moves less than this, in pixels, is a click. */
-const STILL = 6
+import { say } from '../state/spoken'
 
 /**
  * Pulling over the sheet: from a press until it is let go, the places under the pointer are told, on whichever row they
- * are. The first is told only once the pointer has moved. A finger scrolls instead.
+ * are. The first is told only once the pointer has moved. A finger scrolls, unless it rested first.
  */
 export function usePull(
   page: Page,
@@ -23,23 +22,16 @@ export function usePull(
   useEffect(() => () => letGo.current(), [])
   return (press) => {
     letGo.current()
-    if (press.pointerType === 'touch' || press.button !== 0) return
+    if (press.button !== 0) return
     let pulling = false
-    const move = (e: PointerEvent) => {
-      if (!pulling && Math.hypot(e.clientX - press.clientX, e.clientY - press.clientY) < STILL) return
-      const at = placeUnder(latest.current.page, e.clientX, e.clientY)
-      if (!at) return
-      latest.current.told(at, !pulling)
-      pulling = true
-    }
-    const end = () => letGo.current()
-    window.addEventListener('pointermove', move)
-    window.addEventListener('pointerup', end)
-    window.addEventListener('pointercancel', end)
-    letGo.current = () => {
-      window.removeEventListener('pointermove', move)
-      window.removeEventListener('pointerup', end)
-      window.removeEventListener('pointercancel', end)
-    }
+    letGo.current = followPress(press, {
+      held: () => say('Held: pull to mark counts.'),
+      moved: (e) => {
+        const at = placeUnder(latest.current.page, e.clientX, e.clientY)
+        if (!at) return
+        latest.current.told(at, !pulling)
+        pulling = true
+      },
+    })
   }
 }

@@ -1,14 +1,16 @@
 'use client'
 
-import { useRef, useState } from 'react'
+import { type PointerEvent, useRef, useState } from 'react'
 import { useMove } from 'react-aria'
 import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
-import type { Layer, Marked, PlacedPhrase } from '@/core/routine'
+import { cueText, type Layer, type Marked, type PlacedPhrase } from '@/core/routine'
 import type { SheetLine } from '@/core/station'
 import { holds, subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import { followPress } from '../../sheet/follow-press'
 import { FootingStrip } from '../../sheet/footing'
 import { CursorBox } from '../../sheet/sheet'
+import { say } from '../../state/spoken'
 import { desk, faded } from '../../theme/tokens'
 import { useCue } from './cue-store'
 import { CueChip, LaneName } from './lane'
@@ -74,22 +76,36 @@ function Chips({ line, layout }: { line: SheetLine; layout: RowLayout }) {
   const [pull, setPull] = useState<Pull | null>(null)
   const unit = subCount(line.phrase.feel)
   const ticksOf = (moved: number) => Math.round(((moved / pixels) * TICKS_PER_COUNT) / unit) * unit
+  const to = (moved: number) => {
+    const at = pulled.current
+    at.pixels = moved
+    if (at.id) setPull({ id: at.id, stretch: at.stretch, by: ticksOf(moved) })
+  }
+  const end = (letGo = true) => {
+    const { id, stretch, pixels: moved } = pulled.current
+    const cue = layout.shown.find((s) => s.cue.id === id)?.cue
+    const by = ticksOf(moved)
+    setPull(null)
+    pulled.current = { id: '', stretch: false, pixels: 0 }
+    if (letGo && cue && by !== 0) send({ kind: 'work', work: stretch ? 'pull end' : 'pull along', cue, by })
+  }
   const { moveProps } = useMove({
-    onMove: (e) => {
-      const at = pulled.current
-      if (e.pointerType === 'keyboard' || !at.id) return
-      at.pixels += e.deltaX
-      setPull({ id: at.id, stretch: at.stretch, by: ticksOf(at.pixels) })
-    },
-    onMoveEnd: () => {
-      const { id, stretch, pixels: moved } = pulled.current
-      const cue = layout.shown.find((s) => s.cue.id === id)?.cue
-      const by = ticksOf(moved)
-      setPull(null)
-      pulled.current = { id: '', stretch: false, pixels: 0 }
-      if (cue && by !== 0) send({ kind: 'work', work: stretch ? 'pull end' : 'pull along', cue, by })
-    },
+    onMove: (e) => e.pointerType !== 'keyboard' && to(pulled.current.pixels + e.deltaX),
+    onMoveEnd: () => end(),
   })
+  /** A finger scrolls; where it rests first, it takes the cue along. */
+  const hold = (press: PointerEvent) => {
+    const cue = layout.shown.find((s) => s.cue.id === pulled.current.id)?.cue
+    if (!cue) return
+    followPress(press, {
+      held: () => {
+        setPull({ id: cue.id, stretch: pulled.current.stretch, by: 0 })
+        say(`Held: ${cueText(cue, mirrored)}. Pull it along its counts.`)
+      },
+      moved: (e) => to(e.clientX - press.clientX),
+      over: end,
+    })
+  }
   return (
     <div
       {...moveProps}
@@ -100,7 +116,8 @@ function Chips({ line, layout }: { line: SheetLine; layout: RowLayout }) {
         const free = chip && !chip.dataset.linked
         const stretch = (e.target as HTMLElement).dataset.stretch === 'true'
         pulled.current = { id: free ? (chip.dataset.cue ?? '') : '', stretch, pixels: 0 }
-        moveProps.onPointerDown?.(e)
+        if (e.pointerType === 'touch') hold(e)
+        else moveProps.onPointerDown?.(e)
       }}
     >
       {layout.shown.map((one) => (

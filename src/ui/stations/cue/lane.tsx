@@ -37,7 +37,7 @@ const Chip = styled.div<{
   font: ${(p) => (p.$small ? SMALL_FACE : FACE)}/18px ${font.text};
   white-space: pre;
   cursor: ${(p) => (p.$linked ? 'default' : 'grab')};
-  touch-action: none;
+  -webkit-touch-callout: none;
   z-index: 1;
   &:hover { border-color: ${desk.azalea}; z-index: 2; }
   @media (forced-colors: active) { outline: ${(p) => (p.$chosen ? '3px solid Highlight' : 'none')}; }
@@ -75,7 +75,6 @@ const Stretch = styled.i`
   bottom: 0;
   width: 7px;
   cursor: ew-resize;
-  touch-action: none;
 `
 
 interface ChipProps {
