@@ -332,6 +332,22 @@ test('on a phone it is practised by touch, everything is in reach', async ({ bro
   expect(top).toBeGreaterThanOrEqual(0)
   expect(bottom).toBeLessThanOrEqual(dock)
   await page.getByRole('button', { name: 'Stop' }).tap()
+  // Put down on the floor: the count and the move fill the page, in letters that are read from two metres.
+  await page.getByRole('button', { name: 'Large' }).tap()
+  await page.getByRole('button', { name: 'Play' }).tap()
+  const afar = page.getByRole('region', { name: 'From afar' })
+  await expect(afar.locator('.now')).not.toBeEmpty()
+  const sizes = await afar.evaluate((e) =>
+    ['.count', '.now'].map((part) =>
+      Number.parseFloat(getComputedStyle(e.querySelector(part) as Element).fontSize),
+    ),
+  )
+  // A phone's page of 390 px is 65 mm wide, and a capital letter has seven tenths of its size: 9 mm.
+  expect(Math.min(...sizes) * 0.7 * (65 / 390)).toBeGreaterThan(6)
+  expect(await afar.evaluate((e) => e.scrollWidth <= e.clientWidth)).toBe(true)
+  await afar.getByRole('button', { name: 'Stop' }).tap()
+  await expect(afar).toBeHidden()
+  await page.getByRole('button', { name: 'Large' }).tap()
   await page.getByText('Calls, sides, loudness').tap()
   await page.getByLabel('Called').selectOption('numbers')
   const small = await page

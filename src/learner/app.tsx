@@ -20,6 +20,7 @@ import {
 } from '@/core/station/practice'
 import type { Stretch, Ticks } from '@/core/time'
 import { saveFile } from '@/ui/parts/save-file'
+import { Afar, wordsOf } from './afar'
 import { Cards } from './cards'
 import type { Copy } from './copy'
 import { Dock, Go, More, Say, Speed } from './dock'
@@ -124,6 +125,7 @@ export function App({ page, voice }: { page: PracticePage; voice: PageVoice | nu
     mirror: () => send({ kind: 'turn' }),
     sits: () => send({ kind: 'mark', sits: true, at: now() }),
     notYet: () => send({ kind: 'mark', sits: false, at: now() }),
+    large: () => send({ kind: 'change', what: { large: !kept.large } }),
   })
   return (
     <main className="page">
@@ -188,18 +190,29 @@ function Below({ page, practice, copy, onMark }: BelowProps) {
   const { state, send, drill, danced, mirrored, toggle, name } = practice
   const { kept, chosen, anchor, removed, said } = state
   const { heard } = drill
-  const count = heard && [...danced.cards.values()].flat().find((c) => c.tick === heard.tick)
-  const words =
-    count && !heard.countedIn ? count.cues.map((q) => `${q.between} ${q.text}`.trim()).join(', ') : ''
+  const all = [...danced.cards.values()].flat()
+  const at = heard ? all.findIndex((c) => c.tick === heard.tick) : -1
+  const count = all[at]
+  const words = heard?.countedIn ? '' : wordsOf(count)
+  const label = heard?.call && /^\d+$/.test(heard.call) ? heard.call : (count?.label ?? heard?.call ?? '')
   const alone = copy !== null && !timesInCopy(page.times, copy.places, chosen)
   const known = markOfChosen(state, page.times)
   const removedName = removed && name(stretchOf(page.times, removed))
   const onKept = (what: Partial<Kept>) => send({ kind: 'change', what })
   return (
     <Dock name={`${name(chosen)}${alone ? ' · counts alone' : ''}`} anchored={anchor !== null}>
+      {kept.large && drill.playing && (
+        <Afar
+          count={label}
+          countedIn={heard?.countedIn ?? true}
+          now={heard?.countedIn ? '' : wordsOf(all.slice(0, at + 1).findLast((c) => c.cues.length))}
+          next={wordsOf(all.slice(heard?.countedIn ? Math.max(0, at) : at + 1).find((c) => c.cues.length))}
+          onStop={toggle}
+        />
+      )}
       <Go
         playing={drill.playing}
-        count={heard?.call && /^\d+$/.test(heard.call) ? heard.call : (count?.label ?? heard?.call ?? '')}
+        count={label}
         words={words}
         countedIn={heard?.countedIn ?? false}
         onPlay={toggle}
@@ -213,7 +226,12 @@ function Below({ page, practice, copy, onMark }: BelowProps) {
         )}
       </p>
       <Speed speed={kept.speed} onKept={onKept} />
-      <Say mark={known ? (known.sits ? 'sits' : 'not yet') : null} onMark={onMark} />
+      <Say
+        mark={known ? (known.sits ? 'sits' : 'not yet') : null}
+        large={kept.large}
+        onMark={onMark}
+        onLarge={() => onKept({ large: !kept.large })}
+      />
       <More
         {...{ kept, mirrored, onKept }}
         own={page.routine.voices.length > 0}

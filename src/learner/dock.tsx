@@ -92,8 +92,18 @@ export function Speed({ speed, onKept }: { speed: number; onKept: (what: Partial
   )
 }
 
-/** @param mark what was said of the chosen counts */
-export function Say({ mark, onMark }: { mark: 'sits' | 'not yet' | null; onMark: (sits: boolean) => void }) {
+/** What is said of the chosen counts, and whether they are shown large. @param mark what was said */
+export function Say({
+  mark,
+  large,
+  onMark,
+  onLarge,
+}: {
+  mark: 'sits' | 'not yet' | null
+  large: boolean
+  onMark: (sits: boolean) => void
+  onLarge: () => void
+}) {
   return (
     <div className="say">
       <button type="button" aria-pressed={mark === 'sits'} onClick={() => onMark(true)}>
@@ -101,6 +111,14 @@ export function Say({ mark, onMark }: { mark: 'sits' | 'not yet' | null; onMark:
       </button>
       <button type="button" aria-pressed={mark === 'not yet'} onClick={() => onMark(false)}>
         Not yet
+      </button>
+      <button
+        type="button"
+        aria-pressed={large}
+        onClick={onLarge}
+        title="Large while it plays, to be read from afar"
+      >
+        Large
       </button>
     </div>
   )

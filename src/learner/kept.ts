@@ -11,6 +11,8 @@ const KeptSchema = v.object({
   mirrored: v.optional(v.nullable(v.boolean()), null),
   countIn: v.optional(v.picklist([4, 8]), 8),
   again: v.optional(v.boolean(), true),
+  /** Large over the page while it plays, to be read from afar. */
+  large: v.optional(v.boolean(), false),
   sound: v.optional(
     v.object({
       music: v.pipe(v.number(), v.minValue(0), v.maxValue(1)),

@@ -9,6 +9,7 @@ export interface KeyWork {
   mirror: () => void
   sits: () => void
   notYet: () => void
+  large: () => void
 }
 
 /** The keys, as they are told. */
@@ -19,6 +20,7 @@ export const KEYS = [
   ['M', 'as in a mirror'],
   ['I', 'it sits'],
   ['N', 'not yet'],
+  ['L', 'large, to be read from afar'],
   ['↓ ↑', 'from count to count'],
 ] as const
 
@@ -52,6 +54,7 @@ export function useKeys(work: KeyWork) {
       m: does('mirror'),
       i: does('sits'),
       n: does('notYet'),
+      l: does('large'),
       ArrowDown: (e) => step(e, 1),
       ArrowUp: (e) => step(e, -1),
     })

@@ -63,7 +63,14 @@ progress{width:100%;accent-color:${desk.azalea}}
 .speed{display:grid;grid-template-columns:44px minmax(0,1fr) 44px 58px;gap:8px;align-items:center}
 .speed button{padding:0;font-size:20px}
 .speed output{font-weight:650;text-align:right;font-variant-numeric:tabular-nums}
-.say{display:grid;grid-template-columns:1fr 1fr;gap:8px}
+.say{display:grid;grid-template-columns:1fr 1fr auto;gap:8px}
+.afar{position:fixed;inset:0;z-index:10;background:${desk.paper};display:grid;grid-template-rows:auto minmax(0,1fr) auto auto;gap:2vh;padding:3vh 4vw calc(3vh + env(safe-area-inset-bottom));overflow:hidden}
+.afar .count{min-height:1em;font:800 min(46vh,64vw)/0.9 Bricolage,Figtree,Letters,sans-serif;font-variant-numeric:tabular-nums}
+.afar .count.in{color:${desk.quiet}}
+.afar .now{font-weight:700;line-height:1.02;overflow-wrap:anywhere;overflow:hidden}
+.afar .next{min-height:1.1em;font-size:min(9vw,7vh);line-height:1.1;color:${desk.quiet};overflow-wrap:anywhere;max-height:2.2em;overflow:hidden}
+.afar button{min-height:64px;font-size:22px;font-weight:650}
+@media (orientation:landscape){.afar{grid-template:minmax(0,1fr) auto auto/auto minmax(0,1fr);column-gap:4vw}.afar .now{align-self:center}.afar .count{grid-row:1/-1;align-self:center;font-size:min(80vh,34vw)}}
 details summary{cursor:pointer;min-height:32px;padding:5px 0;font-weight:650}
 .more>button{align-self:end}
 .more{display:grid;grid-template-columns:repeat(auto-fill,minmax(150px,1fr));gap:10px;padding:6px 0}
