@@ -9,6 +9,7 @@ import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Pick, Text } from '../../parts/field'
 import { Flower } from '../../parts/flower'
+import { LinkWhenMeant } from '../../parts/link-when-meant'
 import { Tools } from '../../parts/panel'
 import { Bands } from '../../sheet/ribbon'
 import { fetchShelf, type ShelfItem, type ShelfPart } from '../../state/api'
@@ -205,7 +206,9 @@ export function Shelf({ first, fault }: { first: ShelfPart | null; fault: string
         Its {asking?.cues ?? 0} cues and {asking?.repetitions ?? 0} logged repetitions go with it, and the
         audio file if no other routine uses it. This cannot be undone.
       </Ask>
-      <Version data-testid="version">Azalea {process.env.AZALEA_VERSION}</Version>
+      <Version data-testid="version">
+        Azalea {process.env.AZALEA_VERSION} · <LinkWhenMeant href="/changes">What changed</LinkWhenMeant>
+      </Version>
     </Page>
   )
 }
