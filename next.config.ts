@@ -19,8 +19,8 @@ const config: NextConfig = {
   env: { AZALEA_VERSION: version },
   distDir: built(),
   compiler: { styledComponents: true },
-  // The native libSQL client, the tag reader and what cuts fonts are loaded by Node itself, not bundled.
-  serverExternalPackages: ['@libsql/client', 'libsql', 'music-metadata', 'subset-font'],
+  // The native libSQL client and the tag reader are loaded by Node itself, not bundled.
+  serverExternalPackages: ['@libsql/client', 'libsql', 'music-metadata'],
   poweredByHeader: false,
   // What stays on this very machine goes faster as it is; beyond it text is packed (sound is not: it is no text).
   compress: beyond,

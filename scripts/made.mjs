@@ -109,6 +109,12 @@ export async function programs() {
     ...{ platform: 'node', format: 'esm', packages: 'external', jsx: 'automatic', alias: {} },
   })
   write('.made/sheet.mjs', sheet)
+  // So does cutting letters for a practice page.
+  const cutting = await bundle({
+    entryPoints: ['src/server/handout/letters-process.ts'],
+    ...{ platform: 'node', format: 'esm', packages: 'external' },
+  })
+  write('.made/letters.mjs', cutting)
   // Reading what a file says of itself may take any time and memory, where the file means it.
   const tags = await bundle({
     entryPoints: ['src/server/tags-process.ts'],

@@ -5,7 +5,7 @@ import { pageHtml, practicePage } from '@/core/handout'
 import { openRoutine } from '../routines'
 import { traceOfSong } from '../traces'
 import { askedFor } from './asked'
-import { letterFonts } from './letter-fonts'
+import { cutLetters } from './cut-letters'
 
 /** The program of practice pages, made at set-up. */
 const SHELL = '.made/practice.html'
@@ -21,10 +21,5 @@ export async function practicePageOf(id: string, query: URLSearchParams, now = n
   ])
   const page = practicePage(id, routine, times, book, contents, sound, nanoid, now)
   const { sound: _, ...words } = page
-  const letters = (await letterFonts(JSON.stringify(words), 'woff2')).map(({ letters, regular, bold }) => ({
-    letters,
-    regular: regular.toString('base64'),
-    bold: bold.toString('base64'),
-  }))
-  return pageHtml(shell, page, letters)
+  return pageHtml(shell, page, await cutLetters(JSON.stringify(words)))
 }
