@@ -80,8 +80,37 @@ test('the floor says 7& where it is danced, never goes back to 7, and shows each
   await page.getByTestId('cue').filter({ hasText: 'tap L' }).click()
   await page.getByRole('textbox', { name: 'Tip' }).fill('Only a tap.')
   await page.getByRole('textbox', { name: 'Tip' }).press('Enter')
+  await page.getByTestId('cue').filter({ hasText: 'kick L' }).first().click()
+  await page.getByRole('textbox', { name: 'Tip' }).fill('Knee first.')
+  await page.getByRole('textbox', { name: 'Tip' }).press('Enter')
   const id = /r\/([^/]+)/.exec(page.url())?.[1]
   await expect(page.getByTestId('saving')).toHaveText('Saved')
+  // Last time it slipped on 7&: that is minded first, though the kick comes before it.
+  const { heard } = await (await page.request.get(`/api/routines/${id}`)).json()
+  const [from, to] = [8, 16].map((count) => heard.hearing.beats[count])
+  const logged = await page.request.post(`/api/routines/${id}/repetitions`, {
+    data: {
+      ...{
+        id: 'slipped-last-time',
+        doneAt: Date.now() - 86_400_000,
+        kind: 'drill',
+        from,
+        to,
+        label: 'eight 2',
+      },
+      ...{
+        pass: 'all',
+        speed: 0.75,
+        sound: 'both',
+        seconds: 5,
+        mark: 'shaky',
+        looped: false,
+        corrects: null,
+      },
+      slips: [(heard.hearing.beats[14] + heard.hearing.beats[15]) / 2],
+    },
+  })
+  expect(logged.ok()).toBe(true)
   await page.goto(`/r/${id}/floor`)
   await page.getByRole('textbox', { name: 'Which counts' }).fill('eight 2')
   await page.keyboard.press('Enter')

@@ -1,13 +1,14 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { mirrorFacing, otherSide } from '../routine'
-import { armsOf, type Figure, figure, type Pair, type Pose, type Spot } from './figure'
+import { armsOf, type Figure, figure, liesIn, type Pair, type Pose, type Spot } from './figure'
 
 const poses: fc.Arbitrary<Pose> = fc.record({
   weight: fc.constantFrom('left', 'right', 'both', 'unknown'),
   facing: fc.integer({ min: 0, max: 7 }),
   level: fc.constantFrom('high', 'middle', 'low', 'floor', 'unknown'),
   arms: fc.constantFrom('left', 'right', 'both', 'none', null),
+  lies: fc.boolean(),
 })
 
 const turned = (p: Pose): Pose => ({
@@ -78,6 +79,22 @@ describe('the drawn figure', () => {
     expect(at(4).hands.right[0]).toBeLessThan(at(4).hands.left[0])
   })
 
+  it('sits on the floor, or lies there where the move says so', () => {
+    const at = (lies: boolean) => figure({ weight: 'both', facing: 0, arms: null, level: 'floor', lies })
+    const [sits, lies] = [at(false), at(true)]
+    const stands = figure({ weight: 'both', facing: 0, arms: null })
+    expect(sits.hips[1]).toBeLessThan(0.12)
+    // The knees are drawn up, the trunk is as long as ever.
+    expect(sits.knees.left[1]).toBeGreaterThan(sits.hips[1])
+    expect(sits.head[1] - sits.hips[1]).toBeCloseTo(stands.head[1] - stands.hips[1], 9)
+    const flat = [lies.head, lies.hips, lies.feet.left].map(([, up]) => up)
+    expect(Math.max(...flat) - Math.min(...flat)).toBeLessThan(0.2)
+    expect(lies.nose).not.toBeNull()
+    const moves = (...list: string[]) => liesIn(list.map((move) => ({ move })))
+    expect([moves('lie on the back'), moves('knee', 'plank'), moves('sit'), moves('relay')]).toEqual([
+      ...[true, true, false, false],
+    ])
+  })
   it('lifts the arm that is cued, and goes down with the level', () => {
     const f = figure({ weight: 'both', facing: 0, arms: 'right' })
     expect(f.hands.right[1]).toBeGreaterThan(f.neck[1])

@@ -3,7 +3,7 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
-import { armsOf, factsOf, followBody, START, stepAt, toTheBack } from '@/core/choreo'
+import { armsOf, factsOf, followBody, liesIn, START, stepAt, toTheBack } from '@/core/choreo'
 import { nextChange, rangeOf } from '@/core/drill'
 import {
   BEFORE_SOUND,
@@ -106,7 +106,8 @@ function useBody(at: Ticks) {
   const plain = stepAt(body, at) ?? START
   // To the back every wall is the one opposite, for the words, the plan and the figure.
   const here = plan.toBack ? toTheBack(plain) : plain
-  return { here, arms: armsOf(nowIn(ofPass(shown, plan.pass), at).flatMap((l) => l.cues)) }
+  const running = nowIn(ofPass(shown, plan.pass), at).flatMap((l) => l.cues)
+  return { here, arms: armsOf(running), lies: liesIn(running) }
 }
 
 /** While it plays: the count, what is now and what is next, and the marks. */
@@ -183,10 +184,15 @@ function Playing({ moment }: { moment: Moment }) {
   const beside = useView((v) => v.beside)
   const { range, cues } = useDanced()
   const at = moment.tick ?? range.from
-  const { here, arms } = useBody(at)
+  const { here, arms, lies } = useBody(at)
   const book = useBook()
   const wall = cues.some((c) => c.at > at && (c.facing !== undefined || factsOf(c, book).turn !== null))
-  const pose = { ...seen(here, mirrored), level: here.level, arms: mirrored && arms ? otherSide(arms) : arms }
+  const pose = {
+    ...seen(here, mirrored),
+    level: here.level,
+    lies,
+    arms: mirrored && arms ? otherSide(arms) : arms,
+  }
   return (
     <>
       <Now
@@ -208,7 +214,8 @@ function Playing({ moment }: { moment: Moment }) {
 function useTip(moment: Moment): Tip | null {
   const placed = useFloor((s) => s.page.placed)
   const { tips: wanted, mirrored } = useView(useShallow(({ tips, mirrored }) => ({ tips, mirrored })))
-  const slips = useDrill((d) => d.repetitions).flatMap((r) => r.slips)
+  const before = useFloor((s) => s.slipped)
+  const slips = [...before, ...useDrill((d) => d.repetitions).flatMap((r) => r.slips)]
   const offset = useDrill((d) => d.offset)
   const { range, cues } = useDanced()
   if (!wanted) return null

@@ -13,6 +13,7 @@ import {
   type FloorWish,
   stepFloor,
 } from '@/core/station'
+import type { Ticks } from '@/core/time'
 import { didFirst } from '../../state/first-steps'
 import type { Page } from '../../state/page'
 import type { Player } from '../../state/player'
@@ -26,6 +27,8 @@ export interface Looked extends Omit<Laid, 'floor'> {
   page: Page
   /** What is read out in the step that is announced; null for nothing. */
   prompt: Prompt | null
+  /** Where it slipped before, by the log of the class; a place each time. */
+  slipped: readonly Ticks[]
 }
 
 interface FloorStore extends FloorPlace, Looked {

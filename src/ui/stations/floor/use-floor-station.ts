@@ -1,25 +1,30 @@
 'use client'
 
 import { useRouter, useSearchParams } from 'next/navigation'
-import { useEffect, useEffectEvent, useLayoutEffect, useState } from 'react'
+import { useEffect, useEffectEvent, useLayoutEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import { onOutputChange } from '@/audio/devices'
 import { rangeOf } from '@/core/drill'
 import { stepOf } from '@/core/floor'
 import { phraseAt, totalCounts } from '@/core/routine'
 import { floorAtFirst, isAnnounced } from '@/core/station'
-import { TICKS_PER_COUNT } from '@/core/time'
+import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { useCallsFor, useShown } from '../../state/choreo'
 import { mustLoad } from '../../state/devices'
-import { usePage } from '../../state/page'
+import { type Page, usePage } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
+import { useClass } from '../../state/use-class'
 import { isExplained, usePrompt } from '../../state/use-prompt'
 import { useView } from '../../state/view'
 import { makeFloorStore } from './floor-store'
 import { lessonOf, proposed } from './proposed'
 
 type Store = ReturnType<typeof makeFloorStore>
+
+const NONE: readonly never[] = []
+/** Repetitions of the log whose slips are minded: those of the last few lessons. */
+const REMEMBERED = 100
 
 /** The store of the station, fed with what is looked at, the sound and the page. @param id the routine's */
 export function useFloorStation(id: string): Store {
@@ -35,16 +40,21 @@ export function useFloorStation(id: string): Store {
     makeFloorStore(
       {
         ...floorAtFirst(proposed(page, routine, query), lessonOf(page, routine, query.get('plan'))),
-        ...{ page, routine, shown, callsFor, prompt: null },
+        ...{ page, routine, shown, callsFor, prompt: null, slipped: NONE },
       },
       { routineId: id, player, goTo: (address) => router.push(address) },
     ),
   )
+  const slipped = useSlipped(
+    id,
+    page,
+    useStore(store, (s) => s.lesson?.group ?? ''),
+  )
   const announced = useStore(store, (s) => (isAnnounced(s, s.floor) ? stepOf(s.floor) : null))
   const prompt = usePrompt(page, routine, isExplained(announced) ? announced : null)
   useLayoutEffect(
-    () => store.setState({ page, routine, shown, callsFor, prompt }),
-    [store, page, routine, shown, callsFor, prompt],
+    () => store.setState({ page, routine, shown, callsFor, prompt, slipped }),
+    [store, page, routine, shown, callsFor, prompt, slipped],
   )
   useLesson(store)
   useChanges(store)
@@ -52,6 +62,12 @@ export function useFloorStation(id: string): Store {
   useAsked(store)
   useEffect(() => player.prepare(), [player])
   return store
+}
+
+/** Where a class slipped, the last times the routine was danced. */
+function useSlipped(id: string, page: Page, group: string): readonly Ticks[] {
+  const { rows } = useClass(id, page, group)
+  return useMemo(() => rows.slice(-REMEMBERED).flatMap((r) => r.slips), [rows])
 }
 
 /** The floor is entered and left; what a lesson shows is the lesson's. */
