@@ -1,10 +1,9 @@
 /* `npm run -s listen -- FILE`: hears a song file and prints one JSON object. */
-import { type FileHandle, open } from 'node:fs/promises'
-import path from 'node:path'
 import { toMono } from '../src/core/formats/wav'
 import type { Hearing } from '../src/core/hear'
 import { downbeats, eights, Listener } from '../src/core/hear/listen'
 import { decoded, type Source } from '../src/decode/decode'
+import { why, withSource } from './source'
 
 /** As on upload. */
 const [LARGEST, LONGEST] = [200 * 1024 ** 2, 20 * 60]
@@ -13,23 +12,7 @@ const [LARGEST, LONGEST] = [200 * 1024 ** 2, 20 * 60]
 process.stdout.on('error', () => process.exit(0))
 
 /** What is printed: times in seconds from the start of the file. */
-async function hear(file: string) {
-  const place = path.resolve(process.env.AZALEA_CWD ?? '.', file)
-  const handle = await open(place)
-  try {
-    const { size } = await handle.stat()
-    if (size > LARGEST) throw new Error(`larger than ${LARGEST / 1024 ** 2} MB`)
-    return told(await heardIn({ size, read: reading(handle) }))
-  } finally {
-    await handle.close()
-  }
-}
-
-/** Reads bytes of a file. */
-const reading = (handle: FileHandle) => async (from: number, length: number) => {
-  const { buffer, bytesRead } = await handle.read(Buffer.alloc(length), 0, length, from)
-  return buffer.subarray(0, bytesRead)
-}
+const hear = (file: string) => withSource(file, LARGEST, async (source) => told(await heardIn(source)))
 
 /** Hears a file while it is decoded: its sound is never there as a whole. */
 async function heardIn(source: Source): Promise<Hearing> {
@@ -74,7 +57,6 @@ if (!file || more.length) {
 try {
   process.stdout.write(`${JSON.stringify(await hear(file))}\n`)
 } catch (error) {
-  const why = error instanceof Error ? error.message.split('\n')[0] : String(error)
-  process.stderr.write(`listen: ${file}: ${why}\n`)
+  process.stderr.write(`listen: ${file}: ${why(error)}\n`)
   process.exit(1)
 }

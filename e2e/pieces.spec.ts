@@ -112,6 +112,12 @@ test('the floor says 7& where it is danced, never goes back to 7, and shows each
   })
   expect(logged.ok()).toBe(true)
   await page.goto(`/r/${id}/floor`)
+  // Two counts that are pressed, over two rows, choose what lies between.
+  const pressed = (row: RegExp, count: string) =>
+    page.getByRole('group', { name: row }).getByRole('button', { name: count, exact: true }).click()
+  await pressed(/^Counts of .*eight 1$/i, '7')
+  await pressed(/^Counts of .*eight 2$/i, '2')
+  await expect(page.getByRole('textbox', { name: 'Which counts' })).toHaveValue(/eight 1, 7 to eight 2, 2$/i)
   await page.getByRole('textbox', { name: 'Which counts' }).fill('eight 2')
   await page.keyboard.press('Enter')
   const counts = await shownIn(page, 'count')

@@ -25,7 +25,7 @@ const JUMP = 0.7
 /** Places of one take agree to this. */
 const AGREE: Seconds = 0.06
 /** Shorter takes are not claimed. */
-const SHORTEST: Seconds = 6
+export const SHORTEST: Seconds = 6
 /** So much of a take must be alike on the average, to be the song and not one like it. */
 const ALIKE = 0.45
 
@@ -180,7 +180,14 @@ const QUIET = 6
 const NEAR: Seconds = 0.4
 
 /** How far a take goes on beyond its windows, or stops inside of them: as long as what is heard is more alike than not. */
-function edge(song: Trace, recording: Trace, t: Take, at: Seconds, limit: Seconds, way: 1 | -1): Seconds {
+export function edge(
+  song: Trace,
+  recording: Trace,
+  t: Take,
+  at: Seconds,
+  limit: Seconds,
+  way: 1 | -1,
+): Seconds {
   const inside = at - way * WINDOW
   let [best, most, sum] = [inside, Number.NEGATIVE_INFINITY, 0]
   for (let f = Math.round(inside * TRACE_RATE); way * f <= way * limit * TRACE_RATE; f += way) {
@@ -228,11 +235,11 @@ function border(song: Trace, recording: Trace, a: Take, b: Take): Seconds {
 const HIGHER: readonly number[] = [0, -0.35, 0.35, -0.68, 0.68]
 
 /** How alike the harmony of a take is, -1..1, as high as it is most alike; where there is none in the song, all is said by the beat. */
-const harmonyOf = (t: Take, song: Trace, recording: Trace): number =>
+export const harmonyOf = (t: Take, song: Trace, recording: Trace): number =>
   Math.max(...HIGHER.map((by) => harmonyAt(t, song, recording, by)))
 
 /** @param by so many semitones the recording is higher */
-function harmonyAt(t: Take, song: Trace, recording: Trace, by: number): number {
+export function harmonyAt(t: Take, song: Trace, recording: Trace, by: number): number {
   let [both, n] = [0, 0]
   const [whole, part] = [Math.floor(by), by - Math.floor(by)]
   const tone = (row: number, c: number) => recording.chroma[row * 12 + ((((c + whole) % 12) + 12) % 12)] ?? 0

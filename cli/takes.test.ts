@@ -1,0 +1,52 @@
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import os from 'node:os'
+import path from 'node:path'
+import { afterAll, describe, expect, it } from 'vitest'
+import { renderDemoSong } from '../demo/song'
+import { writeWav } from '../src/core/formats/wav'
+import { filmed } from '../src/core/match/film.test-tools'
+import { piece } from '../src/core/match/match.test-tools'
+
+const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-takes-'))
+afterAll(() => rmSync(dir, { recursive: true }))
+const takes = (...args: string[]) =>
+  spawnSync(process.execPath, ['--import', 'tsx', 'cli/takes.ts', ...args], { encoding: 'utf8' })
+const file = (name: string, bytes: Uint8Array | string) => {
+  const place = path.join(dir, name)
+  writeFileSync(place, bytes)
+  return place
+}
+
+describe('takes', () => {
+  it('prints where a song plays in a film, and at which speed, as one JSON object', () => {
+    const { left, sampleRate } = renderDemoSong()
+    const song = piece({ rate: sampleRate, samples: left }, 30, 52)
+    const { sound } = filmed(song, [{ talk: 5 }, { from: 4, to: 14, speed: 0.8 }, { talk: 3 }], {
+      louder: 0,
+      beat: 60 / 108,
+    })
+    const wav = ({ rate, samples }: typeof song) => writeWav({ sampleRate: rate, channels: [samples] })
+    const { status, stdout } = takes(file('film.wav', wav(sound)), file('song.wav', wav(song)))
+    expect(status).toBe(0)
+    const [take, ...more] = JSON.parse(stdout).takes
+    expect(more).toEqual([])
+    expect(Object.keys(take)).toEqual(['filmFrom', 'filmTo', 'songAt', 'rate', 'sure'])
+    expect(take.rate).toBeCloseTo(0.8, 2)
+    expect(take.songAt - 4 - (take.filmFrom - 5) * 0.8).toBeCloseTo(0, 1)
+  })
+  it.each([
+    ['an empty file', () => file('empty.wav', ''), /empty\.wav: the file is empty$/],
+    ['text', () => file('text.mp4', 'la la la'), /text\.mp4: not a WAV, MP3/],
+    ['a file that is not there', () => path.join(dir, 'none.webm'), /none\.webm: ENOENT/],
+    ['AAC', () => 'e2e/fixtures/short.m4a', /short\.m4a: its sound is AAC, which is not decoded here/],
+  ])('says in one line what is wrong with %s', (_, film, why) => {
+    const { status, stdout, stderr } = takes(film(), 'e2e/fixtures/short.flac')
+    expect([status, stdout]).toEqual([1, ''])
+    expect(stderr.trim()).toMatch(why)
+    expect(stderr.trim().split('\n')).toHaveLength(1)
+  })
+  it('says how it is used', () => {
+    expect(takes('one').stderr).toContain('usage: npm run -s takes -- FILM SONG')
+  })
+})

@@ -1,0 +1,67 @@
+import { describe, expect, it } from 'vitest'
+import { renderDemoSong } from '../../../demo/song'
+import { findTakesAtAnySpeed } from './any-speed'
+import { dice, filmed, inRoom, talk, throughPhone } from './film.test-tools'
+import { piece, type Sound } from './match.test-tools'
+import { type Trace, traceOf } from './trace'
+
+const { left, right, sampleRate } = renderDemoSong()
+/** The first minute of it has an intro, a verse and a chorus: nothing in it is played twice. */
+const song: Sound = piece(
+  { rate: sampleRate, samples: left.map((x, i) => (x + (right[i] as number)) / 2) },
+  0,
+  58,
+)
+const BEAT = 60 / 108
+const trace = ({ samples, rate }: Sound): Trace => traceOf(samples, rate)
+const known = trace(song)
+
+describe('takes of a film', () => {
+  it('are found at their speeds and places, under a voice that counts 6 dB louder, in a room', () => {
+    const { sound, truth, roll } = filmed(
+      song,
+      [
+        { talk: 9 },
+        { from: 30, to: 44, speed: 0.75 },
+        { talk: 7 },
+        { from: 12, to: 24, speed: 1 },
+        { talk: 6 },
+      ],
+      { louder: 6, beat: BEAT, seed: 3 },
+    )
+    const shares: number[] = []
+    const takes = findTakesAtAnySpeed(known, trace(inRoom(sound, roll)), (share) => shares.push(share))
+    expect(takes).toHaveLength(truth.length)
+    takes.forEach((take, i) => {
+      const { filmFrom, filmTo, songAt, rate } = truth[i] as (typeof truth)[0]
+      expect(Math.abs(take.rate / rate - 1)).toBeLessThan(0.002)
+      // Where the middle of the take lies in the song.
+      const middle = (filmFrom + filmTo) / 2
+      const heard = take.at + (middle - take.from) * take.rate
+      expect(Math.abs(heard - (songAt + (middle - filmFrom) * rate))).toBeLessThan(0.03)
+      expect(Math.abs(take.from - filmFrom)).toBeLessThan(2)
+      expect(Math.abs(take.to - filmTo)).toBeLessThan(2)
+    })
+    expect(shares.length).toBeGreaterThan(5)
+    expect(shares.every((s, i) => s >= (shares[i - 1] ?? 0))).toBe(true)
+    expect(shares.at(-1)).toBe(1)
+  })
+  it('are found through a phone, at the slowest speeds', () => {
+    const { sound, truth } = filmed(song, [{ talk: 4 }, { from: 34, to: 46, speed: 0.5 }], {
+      louder: 0,
+      beat: BEAT,
+      seed: 5,
+    })
+    const [take, ...more] = findTakesAtAnySpeed(known, trace(throughPhone(sound)))
+    expect(more).toEqual([])
+    expect(Math.abs((take?.rate ?? 0) / 0.5 - 1)).toBeLessThan(0.002)
+    const middle = ((truth[0]?.filmFrom ?? 0) + (truth[0]?.filmTo ?? 0)) / 2
+    expect((take?.at ?? 0) + (middle - (take?.from ?? 0)) * 0.5).toBeCloseTo(40, 1)
+  })
+  it('are none where somebody only talks, or music plays that only sounds like it', () => {
+    const backwards = { rate: song.rate, samples: song.samples.slice().reverse() }
+    expect(findTakesAtAnySpeed(known, trace(talk(45, dice(8))))).toEqual([])
+    expect(findTakesAtAnySpeed(known, trace(backwards))).toEqual([])
+    expect(findTakesAtAnySpeed(known, trace(piece(song, 0, 3)))).toEqual([])
+  })
+})
