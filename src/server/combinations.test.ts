@@ -4,10 +4,10 @@ import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
 import { readWav } from '@/core/formats/wav'
 import { placePhrases, repairedBeats } from '@/core/routine'
-import { beginCombination, CombinationSchema, listCombinations } from './combinations'
+import { beginCombination, CombinationSchema } from './combinations'
 import { ownData } from './own-data.test-tools'
 import { copyRoutine, openRoutine, removeRoutine } from './routines'
-import { shelfPart } from './shelf'
+import { listCombinations, shelfPart } from './shelf'
 
 const dir = ownData()
 const sounds = () => readdirSync(path.join(dir, 'audio'))
@@ -24,6 +24,11 @@ describe('moves without a song', () => {
     expect(times).toHaveLength(32)
     expect((times[31] as number) - (times[0] as number)).toBeCloseTo(31 * 0.6, 9)
     expect(await listCombinations()).toEqual([{ id: 'first', title: 'Across the floor' }])
+    // Another tempo is another silence: what has that id stays, and nothing is left over.
+    await expect(beginCombination({ id: 'first', ...asked, tempo: 90 }, 'first')).rejects.toMatchObject({
+      status: 409,
+    })
+    expect(sounds()).toHaveLength(1)
     const { items } = await shelfPart({ search: '', order: 'used', from: 0 })
     expect(items).toMatchObject([{ title: 'Across the floor', combination: true, heard: { tempo: 100 } }])
   })

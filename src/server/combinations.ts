@@ -1,11 +1,11 @@
-import { and, eq, sql } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
 import * as v from 'valibot'
 import { writeWav } from '@/core/formats/wav'
 import { countsAlone, packPeaks } from '@/core/hear'
 import { emptyRoutine, LIMITS, layOut } from '@/core/routine'
 import { name } from '@/core/routine/document/text-schema'
-import { database } from './database'
+import { Problem } from './problem'
 import { hearings, routines } from './schema'
 import { newRoutine, received } from './songs'
 
@@ -16,12 +16,6 @@ export const CombinationSchema = v.object({
   tempo: v.pipe(v.number(), v.minValue(30), v.maxValue(300)),
   eights: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(64)),
 })
-
-/** Moves without a song, as they are chosen from. */
-export interface CombinationItem {
-  id: string
-  title: string
-}
 
 /** Samples a second of silence: the fewest that every browser decodes. */
 const RATE = 8000
@@ -34,6 +28,7 @@ async function* once(bytes: Uint8Array): AsyncIterable<Uint8Array> {
 /**
  * Begins moves on counts alone: a routine on silence of so many eights at a tempo, already counted. Asked twice under one id
  * it is begun once.
+ * @throws Problem 409 where another routine has that id
  */
 export async function beginCombination(
   { title, tempo, eights }: v.InferOutput<typeof CombinationSchema>,
@@ -45,6 +40,8 @@ export async function beginCombination(
   const file = `Counts at ${tempo} BPM, ${eights} eights.wav`
   return received(once(silence), file, null, async (tx, song) => {
     const there = await tx.query.routines.findFirst({ where: eq(routines.id, id) })
+    if (there && there.songId !== song.id)
+      throw new Problem(409, 'There is another routine of that id.', 'taken')
     if (there) return id
     const known = and(eq(hearings.songId, song.id), eq(hearings.version, hearing.version))
     if (!(await tx.query.hearings.findFirst({ where: known })))
@@ -62,10 +59,3 @@ export async function beginCombination(
     return id
   })
 }
-
-/** Every combination, by name. */
-export const listCombinations = async (): Promise<CombinationItem[]> =>
-  (await database()).all<CombinationItem>(sql`
-    SELECT id, title FROM routines
-    WHERE json_valid(document) AND json_extract(document, '$.combination') = 1
-    ORDER BY title COLLATE NOCASE`)

@@ -212,6 +212,16 @@ export async function shelfPart({ search, order, from }: ShelfAsked, now = Date.
   }
 }
 
+/** Moves without a song, by name: what the kept summaries know, so that no document is read for it. */
+export async function listCombinations(): Promise<Pick<ShelfItem, 'id' | 'title'>[]> {
+  const rows = await rowsOf()
+  const known = await summed(rows)
+  return rows
+    .filter((r) => known.get(r.id)?.combination)
+    .map(({ id, title }) => ({ id, title }))
+    .sort((a, b) => byName.compare(a.title, b.title))
+}
+
 const sign = (a: number, b: number) => (a < b ? -1 : a > b ? 1 : 0)
 
 function itemOf({ id, title }: Row, s: Summary, now: number): ShelfItem {

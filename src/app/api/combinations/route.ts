@@ -1,5 +1,6 @@
-import { beginCombination, CombinationSchema, listCombinations } from '@/server/combinations'
+import { beginCombination, CombinationSchema } from '@/server/combinations'
 import { body, handle, idOf } from '@/server/handle'
+import { listCombinations } from '@/server/shelf'
 
 /** Moves without a song, by name. */
 export const GET = handle(async () => Response.json({ combinations: await listCombinations() }))
