@@ -73,9 +73,11 @@ export function lettersFor(text: string): Letters[] {
   return [...new Set([...faces, ...east])].map((face) => LETTERS[face])
 }
 
+/** What is not ASCII and no letter of western Europe. Looked for by the engine: texts have megabytes where a page comes with its data. */
+const BEYOND = /[^\p{ASCII}\u0080-\u00ff]/gu
+
 /** The letters of a text that the app's own type may not have: each once. */
-export const foreignLetters = (text: string): string =>
-  [...new Set(text)].filter((c) => (c.codePointAt(0) ?? 0) > 0xff).join('')
+export const foreignLetters = (text: string): string => [...new Set(text.match(BEYOND) ?? [])].join('')
 
 /** True where a code point lies in ranges as style sheets write them: "U+0-FF,U+131". */
 export function inRanges(code: number, ranges: string): boolean {
