@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { renderDemoSong } from '../../../demo/song'
 import { findTakesAtAnySpeed } from './any-speed'
-import { dice, filmed, inRoom, talk, throughPhone } from './film.test-tools'
-import { piece, type Sound } from './match.test-tools'
+import { dice, filmed, inRoom, slowed, talk, throughPhone } from './film.test-tools'
+import { piece, resampled, type Sound } from './match.test-tools'
 import { type Trace, traceOf } from './trace'
 
 const { left, right, sampleRate } = renderDemoSong()
@@ -63,5 +63,12 @@ describe('takes of a film', () => {
     expect(findTakesAtAnySpeed(known, trace(talk(45, dice(8))))).toEqual([])
     expect(findTakesAtAnySpeed(known, trace(backwards))).toEqual([])
     expect(findTakesAtAnySpeed(known, trace(piece(song, 0, 3)))).toEqual([])
+  })
+  it('are none where a song has the same beat in another key', () => {
+    // Slowed with its pitch kept, then played as much faster: a fourth higher at its own tempo.
+    const fourth = 2 ** (5 / 12)
+    const higher = resampled(slowed(song, 20, 50, 1 / fourth), song.rate, fourth)
+    expect(higher.samples.length / higher.rate).toBeCloseTo(30, 1)
+    expect(findTakesAtAnySpeed(known, trace(higher))).toEqual([])
   })
 })

@@ -47,16 +47,11 @@ const KEPT = '這個們來說時會為國對沒開點過還愛夢風見聽話讓
 
 const timesIn = (text: string, characters: string) => [...text].filter((c) => characters.includes(c)).length
 
-/** Faces that have the Han of a text, the likeliest first: kana tells Japanese, hangul Korean, the rest its own characters. */
-function hanFaces(text: string): Face[] {
-  const chinese: Face[] =
-    timesIn(text, KEPT) > timesIn(text, REFORMED)
-      ? ['traditional', 'simplified']
-      : ['simplified', 'traditional']
-  if (KANA.test(text)) return ['japanese', ...chinese]
-  // Korean songs write Han as it was everywhere before the reform.
-  return HANGUL.test(text) ? ['korean', 'traditional', 'simplified'] : chinese
-}
+/** Chinese faces that have the Han of a text, the likelier first: Korean songs write it as it was everywhere before the reform. */
+const chineseFaces = (text: string): Face[] =>
+  HANGUL.test(text) || timesIn(text, KEPT) > timesIn(text, REFORMED)
+    ? ['traditional', 'simplified']
+    : ['simplified', 'traditional']
 
 /**
  * The faces a text is set with beside the app's own type, in the order in which a letter is looked for. A text that has none
@@ -65,10 +60,11 @@ function hanFaces(text: string): Face[] {
  */
 export function lettersFor(text: string): Letters[] {
   const faces = FACES.filter(([, script]) => script.test(text)).map(([face]) => face)
+  // Kana tells Japanese, hangul Korean: their own Han stands before that of China.
   const east: Face[] = [
     ...(KANA.test(text) ? (['japanese'] as const) : []),
     ...(HANGUL.test(text) ? (['korean'] as const) : []),
-    ...(HAN.test(text) ? hanFaces(text) : []),
+    ...(HAN.test(text) ? chineseFaces(text) : []),
   ]
   return [...new Set([...faces, ...east])].map((face) => LETTERS[face])
 }
