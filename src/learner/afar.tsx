@@ -1,9 +1,3 @@
-import type { CardCount } from './rows'
-
-/** What is danced on a count, in words. */
-export const wordsOf = (count: CardCount | undefined): string =>
-  count ? count.cues.map((q) => `${q.between} ${q.text}`.trim()).join(', ') : ''
-
 /**
  * A size at which words are read from two metres on a phone that stands on the floor of a room: letters of about 9 mm, which is
  * 16 minutes of arc (the least that ISO 9241-303 asks for; from memory). A long word is smaller, so that it is whole.

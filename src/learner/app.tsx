@@ -20,14 +20,14 @@ import {
 } from '@/core/station/practice'
 import type { Stretch, Ticks } from '@/core/time'
 import { saveFile } from '@/ui/parts/save-file'
-import { Afar, wordsOf } from './afar'
+import { Afar } from './afar'
 import { Cards } from './cards'
 import type { Copy } from './copy'
 import { Dock, Go, More, Say, Speed } from './dock'
 import { type Kept, keep, marksFile, readKept } from './kept'
 import { KEYS, useKeys } from './keys'
 import { MarksPart } from './marks-part'
-import { countsOfRow, stretchOf } from './rows'
+import { countsOfRow, nowAndNext, stretchOf, wordsOf } from './rows'
 import { SongPart } from './song-part'
 import { useDrill } from './use-drill'
 
@@ -191,8 +191,7 @@ function Below({ page, practice, copy, onMark }: BelowProps) {
   const { kept, chosen, anchor, removed, said } = state
   const { heard } = drill
   const all = [...danced.cards.values()].flat()
-  const at = heard ? all.findIndex((c) => c.tick === heard.tick) : -1
-  const count = all[at]
+  const count = heard ? all.find((c) => c.tick === heard.tick) : undefined
   const words = heard?.countedIn ? '' : wordsOf(count)
   const label = heard?.call && /^\d+$/.test(heard.call) ? heard.call : (count?.label ?? heard?.call ?? '')
   const alone = copy !== null && !timesInCopy(page.times, copy.places, chosen)
@@ -205,8 +204,7 @@ function Below({ page, practice, copy, onMark }: BelowProps) {
         <Afar
           count={label}
           countedIn={heard?.countedIn ?? true}
-          now={heard?.countedIn ? '' : wordsOf(all.slice(0, at + 1).findLast((c) => c.cues.length))}
-          next={wordsOf(all.slice(heard?.countedIn ? Math.max(0, at) : at + 1).find((c) => c.cues.length))}
+          {...nowAndNext(all, chosen, heard, kept.again)}
           onStop={toggle}
         />
       )}

@@ -6,7 +6,7 @@ import { cuesOf, page } from '@/core/routine/hand.test-tools'
 import { withMark, withoutMark } from '@/core/station/practice'
 import { timeOfTick } from '@/core/time'
 import { keep, marksFile, readKept } from './kept'
-import { countsOfRow, stretchOf } from './rows'
+import { type CardCount, countsOfRow, nowAndNext, stretchOf } from './rows'
 
 const times = Array.from({ length: 33 }, (_, i) => 5 + i * 0.6)
 
@@ -32,6 +32,33 @@ describe('a card', () => {
     const stretch = { from: 48, to: 120 }
     const mark = { from: timeOfTick(times, stretch.from), to: timeOfTick(times, stretch.to) }
     expect(stretchOf(times, mark)).toEqual(stretch)
+  })
+})
+
+describe('what is shown large', () => {
+  const count = (n: number, text = ''): CardCount => ({
+    ...{ tick: n * 24, label: String(n + 1), weight: '' },
+    cues: text ? [{ between: '', layer: '', text, until: '' }] : [],
+  })
+  const all = [
+    count(6, 'before'),
+    count(7),
+    count(8, 'step'),
+    count(9),
+    count(10, 'turn'),
+    count(11),
+    count(12, 'after'),
+  ]
+  const chosen = { from: 8 * 24, to: 12 * 24 }
+  const at = (n: number, countedIn = false, again = true) =>
+    nowAndNext(all, chosen, { tick: n * 24, countedIn }, again)
+  it('is what is danced of the chosen counts, the first of them while they are counted in', () => {
+    expect(at(6, true)).toEqual({ now: '', next: 'step' })
+    expect(nowAndNext(all, chosen, null, true)).toEqual({ now: '', next: 'step' })
+    expect(at(8)).toEqual({ now: 'step', next: 'turn' })
+    expect(at(9)).toEqual({ now: 'step', next: 'turn' })
+    expect(at(11)).toEqual({ now: 'turn', next: 'step' })
+    expect(at(11, false, false)).toEqual({ now: 'turn', next: '' })
   })
 })
 

@@ -60,3 +60,26 @@ export const stretchOf = (times: readonly Seconds[], m: Pick<LearnerMark, 'from'
   from: Math.round(tickOfTime(times, m.from)),
   to: Math.round(tickOfTime(times, m.to)),
 })
+
+/** What is danced on a count, in words. */
+export const wordsOf = (count: CardCount | undefined): string =>
+  count ? count.cues.map((q) => `${q.between} ${q.text}`.trim()).join(', ') : ''
+
+/**
+ * What is danced now and next of some counts, as it is shown large. While they are counted in nothing is danced yet; after the
+ * last move the first comes next, where it is danced again.
+ * @param all counts of the page in order; a row may begin or end with a count of the one beside it
+ */
+export function nowAndNext(
+  all: readonly CardCount[],
+  chosen: Stretch,
+  heard: { tick: Ticks; countedIn: boolean } | null,
+  again: boolean,
+): { now: string; next: string } {
+  const moves = all.filter((c) => c.cues.length && c.tick >= chosen.from && c.tick < chosen.to)
+  if (!heard || heard.countedIn) return { now: '', next: wordsOf(moves[0]) }
+  return {
+    now: wordsOf(moves.findLast((c) => c.tick <= heard.tick)),
+    next: wordsOf(moves.find((c) => c.tick > heard.tick) ?? (again ? moves[0] : undefined)),
+  }
+}

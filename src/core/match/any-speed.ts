@@ -13,7 +13,7 @@ import { BANDS, TRACE_RATE, type Trace } from './trace'
 /** Guesses that are followed from each window. */
 const FOLLOWED = 12
 
-/** A take must have so much in all: of other songs and of talk nearly none has. From the bench. */
+/** A take must have so much in all. Set on films of the demo's song; other songs with its beat have as much, and are told apart below. */
 const ENOUGH = 0.5
 
 /** Places nearer to one another are one, in seconds. */

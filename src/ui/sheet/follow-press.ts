@@ -62,6 +62,12 @@ export function followPress(press: ReactPointerEvent, { held, moved, over }: Tol
       return
     }
     if (first && !away) return
+    // On a busy machine it may be told late: what moved before it had rested was to scroll.
+    if (isFinger && first && e.timeStamp - press.timeStamp < HOLD_MS) {
+      stop()
+      over?.(false)
+      return
+    }
     moved(e, first)
     first = false
   }

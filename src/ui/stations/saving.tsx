@@ -1,6 +1,5 @@
 'use client'
 
-import { useEffect, useState } from 'react'
 import styled from 'styled-components'
 import { NEWER_WORDS } from '@/core/routine'
 import { Told, Trouble } from '../parts/bar'
@@ -11,6 +10,7 @@ import { outboxWords } from '../state/outbox-state'
 import { outbox, useOutbox } from '../state/outbox-window'
 import { useRoutine, useUndo } from '../state/routine-store'
 import { routineDocument, routineOf } from '../state/saved'
+import { useLong } from '../state/use-long'
 import { desk } from '../theme/tokens'
 import { Elsewhere } from './elsewhere'
 import { NotSaved } from './unsaved'
@@ -40,25 +40,6 @@ export function SaveState() {
       </Unseen>
     </>
   )
-}
-
-/** Saving that takes longer than this is spoken of, and then its end. */
-const LONG_MS = 3000
-
-/** True where something goes on for long, and still when it is over, until it begins anew. */
-function useLong(goesOn: boolean): boolean {
-  const [long, setLong] = useState(false)
-  useEffect(() => {
-    if (!goesOn) return
-    const timer = setTimeout(() => setLong(true), LONG_MS)
-    return () => clearTimeout(timer)
-  }, [goesOn])
-  const [before, setBefore] = useState(goesOn)
-  if (before !== goesOn) {
-    setBefore(goesOn)
-    if (goesOn) setLong(false)
-  }
-  return long
 }
 
 /** What kept the work from being saved, and what to do. */
