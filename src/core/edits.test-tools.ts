@@ -17,6 +17,7 @@ import {
   takeOut,
 } from './lesson'
 import {
+  addFilm,
   addMarks,
   backToHeard,
   beginPart,
@@ -26,6 +27,7 @@ import {
   bringSections,
   type Cue,
   changeCues,
+  changeFilm,
   changeMark,
   changeVoice,
   clear,
@@ -37,6 +39,9 @@ import {
   type Edit,
   eachTime,
   endRepeat,
+  type Film,
+  type FilmTake,
+  foundTakes,
   type HeardGrid,
   heardInStretch,
   insertPhrase,
@@ -55,6 +60,7 @@ import {
   moveCue,
   moveSection,
   moveSectionByCounts,
+  moveTakeEnds,
   newSection,
   nextLetter,
   oneFromHere,
@@ -65,15 +71,18 @@ import {
   putCue,
   putEach,
   putLine,
+  putTake,
   type Routine,
   redrawBeats,
   rehear,
   removeCue,
   removeEach,
+  removeFilm,
   removeLearner,
   removeMarks,
   removePart,
   removeSection,
+  removeTake,
   removeVoice,
   rename,
   repair,
@@ -103,6 +112,7 @@ import {
   unlink,
   wholeSong,
   withDetail,
+  writeFilmNote,
   writeLyrics,
 } from './routine'
 import { type Seconds, TICKS_PER_COUNT } from './time'
@@ -175,6 +185,28 @@ const stepId = (p: LessonPlan, d: Dice) => {
   const step = d.one(p.steps)
   return step ? stepKey(step) : 'none'
 }
+
+const aTake = (d: Dice, from: Seconds): FilmTake => ({
+  from,
+  to: from + d.from(1, 60),
+  at: d.below(30),
+  rate: d.one([0.5, 0.75, 1]) ?? 1,
+  sure: 0.5,
+  by: d.one(['sound', 'hand'] as const) ?? 'sound',
+})
+const aFilm = (d: Dice): Film => ({
+  id: d.id(),
+  file: 'film-file',
+  name: d.one(WORDS) ?? 'film',
+  whose: '',
+  side: 'front',
+  mirrored: false,
+  filmed: null,
+  seconds: 100,
+  searched: false,
+  takes: [],
+  notes: [],
+})
 
 export const aPlan = (r: Routine, d: Dice): LessonPlan => ({
   id: d.id(),
@@ -356,6 +388,21 @@ export const PAGE_EDITS = {
   changeVoice: (d) => (r) =>
     changeVoice(r, idOf(r.voices, d), { later: d.from(-50, 50) / 4, exact: d.below(2) === 0 }),
   removeVoice: (d) => (r) => removeVoice(r, idOf(r.voices, d)),
+  addFilm: (d) => (r) => addFilm(r, aFilm(d)),
+  removeFilm: (d) => (r) => removeFilm(r, idOf(r.films, d)),
+  changeFilm: (d) => (r) => changeFilm(r, idOf(r.films, d), { mirrored: d.below(2) === 0, whose: 'Ann' }),
+  foundTakes: (d) => (r) => foundTakes(r, idOf(r.films, d), [aTake(d, 0), aTake(d, 40), aTake(d, 80)]),
+  putTake: (d) => (r) => putTake(r, idOf(r.films, d), { ...aTake(d, d.below(90)), by: 'hand' }),
+  moveTakeEnds: (d) => (r) =>
+    moveTakeEnds(r, idOf(r.films, d), d.below(4), { from: d.below(60), to: d.from(20, 130) }),
+  removeTake: (d) => (r) => removeTake(r, idOf(r.films, d), d.below(3)),
+  writeFilmNote: (d) => (r) =>
+    writeFilmNote(r, idOf(r.films, d), {
+      id: d.one(['a', 'b']) ?? 'a',
+      at: tick(r, d),
+      seconds: d.below(100),
+      text: d.one(['wrist', '', ' hips\u0007']) ?? '',
+    }),
   bringMarks: (d) => (r) =>
     bringMarks(
       r,

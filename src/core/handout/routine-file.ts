@@ -6,8 +6,10 @@ import { type Hearing, HearingSchema } from '../hear'
 import {
   danced,
   FIELDS,
+  type FilmTake,
   fieldsWhere,
   isNewer,
+  LIMITS,
   type Routine,
   RoutineSchema,
   readRoutine,
@@ -63,7 +65,7 @@ export function movesOf(routine: Routine, book: MoveBook): Move[] {
 }
 
 /** A routine without the fields that leave so. */
-function without(routine: Routine, file: 'never' | 'unless left out'): Routine {
+function without(routine: Routine, file: 'never' | 'unless left out' | 'with films'): Routine {
   const emptied = fieldsWhere((f) => f.file === file).map((name) => [name, FIELDS[name].usual])
   return { ...routine, ...(Object.fromEntries(emptied) as Partial<Routine>) }
 }
@@ -73,6 +75,9 @@ export const withoutLearners = (routine: Routine): Routine => without(routine, '
 
 /** What may stay behind: lessons name classes, which are nobody else's. */
 export const withoutLessons = (routine: Routine): Routine => without(routine, 'unless left out')
+
+/** What stays behind where the films themselves do. */
+export const withoutFilms = (routine: Routine): Routine => without(routine, 'with films')
 
 /** Why a file is not opened, in words for people. */
 export class NotOpened extends Error {}
@@ -135,11 +140,21 @@ export function onSongHere(
     at: whole(place(m.at)),
     end: m.end && whole(place(m.end)),
   }))
+  const films = routine.films.map((f) => ({ ...f, takes: f.takes.map((t) => takeOnCopy(t, place)) }))
   const from = repairedBeats(heard.beats, [])
   const repairs: Routine['repairs'] = moved.length
     ? [{ kind: 'grid', from: 0, to: from.length, beats: moved }]
     : []
-  return { ...routine, marks, heardWith: heard.version, repairs }
+  return { ...routine, marks, films, heardWith: heard.version, repairs }
+}
+
+/** A take of a film on another copy of the song, which may be a little faster. */
+function takeOnCopy(take: FilmTake, place: (at: Seconds) => Seconds): FilmTake {
+  const seconds = take.to - take.from
+  const [at, end] = [place(take.at), place(take.at + seconds * take.rate)]
+  const rate = (end - at) / seconds
+  const legal = rate >= LIMITS.filmRate.min && rate <= LIMITS.filmRate.max
+  return { ...take, at: ms(at), rate: legal ? rate : take.rate }
 }
 
 /** Marks stand on whole milliseconds. */

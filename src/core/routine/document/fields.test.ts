@@ -1,11 +1,12 @@
 import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
-import { withoutLearners, withoutLessons } from '../../handout'
+import { withoutFilms, withoutLearners, withoutLessons } from '../../handout'
 import {
   type Cue,
   type DancedCue,
   danced,
   emptyRoutine,
+  type Film,
   type Routine,
   RoutineSchema,
   rebase,
@@ -64,6 +65,13 @@ const OTHER: Required<Cue> = {
   each: 'other',
 }
 
+const FILM: Film = {
+  ...{ id: 'f', file: 'film-file', name: 'Studio', whose: '', side: 'front', mirrored: false, filmed: null },
+  ...{ seconds: 20, searched: true },
+  takes: [{ from: 1, to: 9, at: 4, rate: 1, sure: 0.4, by: 'sound' }],
+  notes: [{ id: 'n', at: 48, seconds: 3, text: 'wrist' }],
+}
+
 const withCues = (...cues: Cue[]): Routine => ({
   ...emptyRoutine('x'),
   phrases: Array.from({ length: 8 }, () => ({ length: 8, feel: 'straight' as const, pickUp: false })),
@@ -96,7 +104,9 @@ describe('the fields of a routine', () => {
   it('leave the house as they say', () => {
     const learners = [{ id: 'l', name: 'Mara', made: '2026-11-20T10:00:00Z', marks: [] }]
     const courses = [{ id: 'k', group: 'Mon', dates: ['2026-11-20T10:00'], minutes: 60, standsBy: null }]
-    const r: Routine = { ...withCues(FULL), learners, courses, gear: 'pads' }
+    const r: Routine = { ...withCues(FULL), learners, courses, films: [FILM], gear: 'pads' }
+    expect(withoutFilms(r)).toEqual({ ...r, films: [] })
+    expect(fieldsWhere((f) => f.file === 'with films')).toEqual(['films'])
     expect(withoutLearners(r)).toEqual({ ...r, learners: [] })
     expect(withoutLessons(r)).toEqual({ ...r, courses: [] })
     expect(fieldsWhere((f) => f.file === 'never')).toEqual(['learners'])
@@ -108,6 +118,9 @@ describe('the fields of a routine', () => {
     const { routine } = rebase(r, (tick) => tick + 24, 65, ids())
     for (const name of fieldsWhere((f) => f.along === 'stays')) expect(routine[name]).toBe(r[name])
     expect(routine.cues).toEqual([{ ...FULL, at: 48 }])
+    // A note on a film stays on what it was written of; the takes lie in the song's own seconds.
+    const filmed = rebase({ ...r, films: [FILM] }, (tick) => tick + 24, 65, ids()).routine.films[0]
+    expect(filmed).toEqual({ ...FILM, notes: [{ ...FILM.notes[0], at: 72 }] })
   })
 
   it('are the same object, a cue that does not move', () => {

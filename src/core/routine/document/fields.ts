@@ -2,6 +2,7 @@ import * as v from 'valibot'
 import { type Seconds, TICKS_PER_COUNT } from '../../time'
 import { cueAlong } from './cue-fields'
 import { CueSchema, DismissalSchema, PositionSchema, RepeatSchema } from './cue-schema'
+import { FilmSchema } from './film-schema'
 import { LearnerSchema } from './learner-schema'
 import { Course, LessonPlan } from './lesson-schema'
 import { LIMITS } from './limits'
@@ -52,8 +53,8 @@ interface Becomes<Value, Page> {
   danced: boolean
   /** On a practice page: shown as it is, chosen from (practice-page.ts says how), or staying home. */
   page: Page
-  /** In the routine's own file and copies: always, left out where that is asked for, or never. */
-  file: 'always' | 'unless left out' | 'never'
+  /** In the routine's own file and copies: always, left out where that is asked for, with the films it names, or never. */
+  file: 'always' | 'unless left out' | 'with films' | 'never'
 }
 
 type OnAPage = 'shown' | 'chosen' | 'home'
@@ -316,6 +317,17 @@ export const FIELDS = {
   courses: list(
     { of: Course, most: LIMITS.plans, name: 'courses', needed: false },
     { along: 'stays', danced: false, page: 'home', file: 'unless left out' },
+  ),
+  // In seconds of the song and of the film; a note on a film is on a count.
+  films: list(
+    { of: FilmSchema, most: LIMITS.films, name: 'films', needed: false },
+    {
+      along: (films, to) =>
+        films.map((f) => ({ ...f, notes: f.notes.map((n) => ({ ...n, at: to.inside(n.at) })) })),
+      danced: false,
+      page: 'home',
+      file: 'with films',
+    },
   ),
   // What learners said is the log's.
   learners: list(

@@ -1,4 +1,4 @@
-import type { Seconds, Ticks } from '../../time'
+import type { Ratio, Seconds, Ticks } from '../../time'
 
 /** What a routine may hold; the border and the gate for edits read the same numbers. */
 export const LIMITS = {
@@ -51,4 +51,10 @@ export const LIMITS = {
   steps: 2000,
   dismissed: 2000,
   letter: 3,
+  /** Films of a dance, how long one may be, and what is known of it. */
+  films: 60,
+  filmSeconds: (6 * 3600) as Seconds,
+  filmRate: { min: 0.2, max: 2 } satisfies Record<string, Ratio>,
+  filmTakes: 200,
+  filmNotes: 200,
 } as const

@@ -63,6 +63,9 @@ export function disagreement(r: Omit<Routine, 'version'>): string | null {
   if (twice(r.repeats)) return 'Two repeats share an id.'
   if (twice(r.courses)) return 'Two courses share an id.'
   if (twice(r.voices)) return 'Two recordings share an id.'
+  if (twice(r.films)) return 'Two films share an id.'
+  if (r.films.some((f) => f.takes.some((t, i) => t.from < (f.takes[i - 1]?.to ?? 0) - 1e-6)))
+    return 'Two takes of a film lie over one another.'
   if (twice(r.learners)) return 'Two learners share an id.'
   if (twice(r.plans)) return 'Two plans share an id.'
   if (new Set(r.positions.map((p) => p.at)).size !== r.positions.length)

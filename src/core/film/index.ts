@@ -1,0 +1,2 @@
+export * from './follow'
+export * from './takes'
