@@ -28,7 +28,7 @@ export default defineConfig({
         extends: true,
         test: {
           name: 'far',
-          include: ['src/server/{server,combinations,moves,own-counts,recordings,shelf}.test.ts'],
+          include: ['src/server/{server,combinations,moves,own-counts,recordings,shelf,films}.test.ts'],
           env: { AZALEA_TEST_FAR: '1' },
         },
       },

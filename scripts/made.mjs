@@ -121,6 +121,11 @@ export async function programs() {
     ...{ platform: 'node', format: 'esm', packages: 'external' },
   })
   write('.made/tags.mjs', tags)
+  const film = await bundle({
+    entryPoints: ['src/server/film-process.ts'],
+    ...{ platform: 'node', format: 'esm', packages: 'external' },
+  })
+  write('.made/film.mjs', film)
 
   const small = { minify: true, target: 'es2022', legalComments: 'none' }
   const program = (name) => bundle({ entryPoints: [`src/workers/${name}.ts`], format: 'iife', ...small })

@@ -1,18 +1,15 @@
-import { createHash } from 'node:crypto'
-import { createReadStream } from 'node:fs'
 import { mkdir, rm, stat } from 'node:fs/promises'
 import path from 'node:path'
 import { Readable } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
 import type { ReadableStream as NodeStream } from 'node:stream/web'
 import { sql } from 'drizzle-orm'
 import * as v from 'valibot'
 import yazl from 'yazl'
-import { diskStore } from './audio-store'
 import { database, queued } from './database'
+import { diskStore, type FileStore, filmStore, hashOf } from './file-store'
 import { passingFile } from './leftovers'
 import { Problem } from './problem'
-import { songs } from './schema'
+import { films, songs } from './schema'
 import { databaseUrl } from './settings'
 
 export const MANIFEST = 'azalea-backup.json'
@@ -27,6 +24,7 @@ export const ManifestSchema = v.object({
   made: v.pipe(v.string(), v.isoTimestamp()),
   database: v.object({ bytes: size, sha256: Hash }),
   songs: v.array(v.object({ sha256: Hash, bytes: size })),
+  films: v.optional(v.array(v.object({ sha256: Hash, bytes: size })), []),
 })
 export type Manifest = v.InferOutput<typeof ManifestSchema>
 
@@ -34,7 +32,7 @@ export type Manifest = v.InferOutput<typeof ManifestSchema>
 export interface Backup {
   stream: Readable
   bytes: number
-  /** Songs whose audio is not there any more: their routines are in it all the same. */
+  /** Songs and films whose files are not there any more: their routines are in it all the same. */
   missing: string[]
   /** Lets go of what was only made for it. */
   close(): Promise<void>
@@ -54,16 +52,16 @@ export async function makeBackup(now = new Date()): Promise<Backup> {
     const file = path.join(dir, DATABASE)
     // While nobody writes: a whole database in one file, whatever still lies in its journal.
     await queued((db) => db.run(sql`VACUUM INTO ${file}`))
-    const store = diskStore()
-    const rows = await (await database()).select({ hash: songs.hash }).from(songs)
-    const sizes = await Promise.all(rows.map(async ({ hash }) => ({ hash, bytes: await store.size(hash) })))
-    const there = sizes.flatMap(({ hash, bytes }) => (bytes === null ? [] : [{ sha256: hash, bytes }]))
+    const db = await database()
+    const sounds = await filesOf(diskStore(), await db.select({ hash: songs.hash }).from(songs))
+    const pictures = await filesOf(filmStore(), await db.selectDistinct({ hash: films.hash }).from(films))
     const manifest: Manifest = {
       azalea: 'backup',
       version: 1,
       made: now.toISOString(),
       database: { bytes: (await stat(file)).size, sha256: await hashOf(file) },
-      songs: there,
+      songs: sounds.there,
+      films: pictures.there,
     }
     const zip = new yazl.ZipFile()
     // What was asked for and is not wanted any more is no fault.
@@ -71,17 +69,21 @@ export async function makeBackup(now = new Date()): Promise<Backup> {
     const plain = { compress: false, mtime: now }
     zip.addBuffer(Buffer.from(JSON.stringify(manifest, null, 1)), MANIFEST, plain)
     zip.addFile(file, DATABASE, plain)
-    for (const { sha256, bytes } of there)
-      zip.addReadStreamLazy(`audio/${sha256}`, { ...plain, size: bytes }, (give) =>
-        give(null, Readable.fromWeb(store.read(sha256, 0, bytes - 1) as NodeStream)),
-      )
+    for (const { folder, store, there } of [
+      { folder: 'audio', ...sounds },
+      { folder: 'films', ...pictures },
+    ])
+      for (const { sha256, bytes } of there)
+        zip.addReadStreamLazy(`${folder}/${sha256}`, { ...plain, size: bytes }, (give) =>
+          give(null, Readable.fromWeb(store.read(sha256, 0, bytes - 1) as NodeStream)),
+        )
     // How large it comes to be is known at the end of its table, which its types do not know.
     const end = zip.end.bind(zip) as unknown as (what: object, told: (bytes: number) => void) => void
     const bytes = await new Promise<number>((told) => end({}, told))
     return {
       stream: zip.outputStream as Readable,
       bytes,
-      missing: sizes.flatMap((s) => (s.bytes === null ? [s.hash] : [])),
+      missing: [...sounds.missing, ...pictures.missing],
       close,
     }
   } catch (error) {
@@ -90,9 +92,12 @@ export async function makeBackup(now = new Date()): Promise<Backup> {
   }
 }
 
-/** SHA-256 of a file, in hexadecimal. */
-export async function hashOf(file: string): Promise<string> {
-  const hash = createHash('sha256')
-  await pipeline(createReadStream(file), hash)
-  return hash.digest('hex')
+/** Which files of some rows are there, and which are not. */
+async function filesOf(store: FileStore, rows: readonly { hash: string }[]) {
+  const sizes = await Promise.all(rows.map(async ({ hash }) => ({ hash, bytes: await store.size(hash) })))
+  return {
+    store,
+    there: sizes.flatMap(({ hash, bytes }) => (bytes === null ? [] : [{ sha256: hash, bytes }])),
+    missing: sizes.flatMap(({ hash, bytes }) => (bytes === null ? [hash] : [])),
+  }
 }

@@ -23,7 +23,7 @@ export interface Restored {
 
 /** Tables in the order in which their rows need one another. */
 const LOGS = [schema.repetitions, schema.lessonSteps, schema.timings] as const
-const OTHERS = [schema.ownCounts, schema.presets, schema.recordings] as const
+const OTHERS = [schema.ownCounts, schema.presets, schema.recordings, schema.films] as const
 /** Rows read at once: pictures of sound are large. */
 const PAGE = 50
 

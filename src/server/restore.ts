@@ -10,20 +10,22 @@ import { eq, getTableColumns, getTableName } from 'drizzle-orm'
 import { drizzle } from 'drizzle-orm/libsql'
 import { migrate } from 'drizzle-orm/libsql/migrator'
 import * as v from 'valibot'
-import { diskStore, type Incoming } from './audio-store'
 import { DATABASE, MANIFEST, type Manifest, ManifestSchema } from './backup'
 import { database } from './database'
+import { diskStore, filmStore, type Incoming } from './file-store'
+import { removeUnnamedFilm } from './film-leftovers'
 import { markKeeping, passingFile } from './leftovers'
 import { Problem } from './problem'
 import { type Restored, takeOver } from './restore-rows'
 import * as schema from './schema'
-import { dataDirectory, LARGEST_SONG } from './settings'
+import { dataDirectory, LARGEST_FILM, LARGEST_SONG } from './settings'
 import { upgrade } from './upgrade'
 import { type OpenZip, openZip } from './zip'
 
 const LARGEST_DATABASE = 4 * 1024 ** 3
 const LARGEST_MANIFEST = 8 * 1024 ** 2
-const AUDIO = /^audio\/([0-9a-f]{64})$/
+const AUDIO = /^audio\/[0-9a-f]{64}$/
+const FILM = /^films\/[0-9a-f]{64}$/
 
 const newer = () =>
   new Problem(
@@ -47,7 +49,9 @@ export async function restoreBackup(file: string): Promise<Restored> {
         ? LARGEST_DATABASE
         : AUDIO.test(name)
           ? LARGEST_SONG
-          : null,
+          : FILM.test(name)
+            ? LARGEST_FILM
+            : null,
   )
   const dir = passingFile('restore')
   await mkdir(dir, { mode: 0o700 })
@@ -68,12 +72,16 @@ export async function restoreBackup(file: string): Promise<Restored> {
     if (got !== manifest.database.sha256) throw broken()
     const client = await snapshot(copy)
     try {
-      for (const { sha256 } of manifest.songs) {
-        if ((await diskStore().size(sha256)) !== null) continue
-        const incoming = await diskStore().receive(await zip.read(`audio/${sha256}`))
-        kept.push(incoming)
-        if (incoming.hash !== sha256) throw broken()
-      }
+      for (const [folder, store, files] of [
+        ['audio', diskStore(), manifest.songs],
+        ['films', filmStore(), manifest.films],
+      ] as const)
+        for (const { sha256 } of files) {
+          if ((await store.size(sha256)) !== null) continue
+          const incoming = await store.receive(await zip.read(`${folder}/${sha256}`))
+          kept.push(incoming)
+          if (incoming.hash !== sha256) throw broken()
+        }
       return await takeOver(client, keepAll).catch(async (error: unknown) => {
         await leaveNothing(kept.map((k) => k.hash))
         throw error
@@ -103,18 +111,23 @@ async function manifestOf(zip: OpenZip): Promise<Manifest> {
   if (version.success && version.output.version > 1) throw newer()
   const manifest = v.safeParse(ManifestSchema, data)
   if (!manifest.success) throw broken()
-  const { songs, database: db } = manifest.output
-  const listed = new Map([[DATABASE, db.bytes], ...songs.map((s) => [`audio/${s.sha256}`, s.bytes] as const)])
+  const { songs, films, database: db } = manifest.output
+  const listed = new Map([
+    [DATABASE, db.bytes],
+    ...songs.map((s) => [`audio/${s.sha256}`, s.bytes] as const),
+    ...films.map((f) => [`films/${f.sha256}`, f.bytes] as const),
+  ])
   for (const [name, size] of zip.sizes) if (name !== MANIFEST && listed.get(name) !== size) throw broken()
   if (listed.size !== zip.sizes.size - 1) throw broken()
   return manifest.output
 }
 
-/** Takes audio away again whose song did not come to be. */
+/** Takes files away again whose song or film did not come to be. */
 async function leaveNothing(hashes: readonly string[]): Promise<void> {
   for (const hash of hashes) {
     const song = await (await database()).query.songs.findFirst({ where: eq(schema.songs.hash, hash) })
     if (!song) await diskStore().remove(hash)
+    await removeUnnamedFilm(await database(), hash)
   }
 }
 

@@ -113,11 +113,11 @@ beforeAll(async () => {
 })
 const wavOf = (n: string) => readFileSync(`public/voice/${n}.wav`).toString('base64')
 const json = async (name = 'r.json', what: object = {}) => {
-  writeFileSync(file(name), JSON.stringify({ ...(await routineFileOf(id, true)), ...what }))
+  writeFileSync(file(name), JSON.stringify({ ...(await routineFileOf(id, { lessons: true })), ...what }))
   return file(name)
 }
 const zip = async () => {
-  const { stream, bytes } = await routineZipOf(id, true)
+  const { stream, bytes } = await routineZipOf(id, { lessons: true })
   await pipeline(stream, createWriteStream(file('r.zip')))
   expect(statSync(file('r.zip')).size).toBe(bytes)
   return file('r.zip')
@@ -125,10 +125,10 @@ const zip = async () => {
 
 describe('a routine leaves and is opened', () => {
   it('holds no log, no name of a file, no path', async () => {
-    const text = JSON.stringify(await routineFileOf(id, true))
+    const text = JSON.stringify(await routineFileOf(id, { lessons: true }))
     for (const word of ['secret-file-name', 'repetition-one', 'a-learner', home])
       expect(text).not.toContain(word)
-    expect((await routineFileOf(id, false)).routine.plans).toEqual([])
+    expect((await routineFileOf(id, { lessons: false })).routine.plans).toEqual([])
   })
   it('with its song on an empty machine it is the same, with its moves and its recorded calls', async () => {
     const path_ = await zip()
@@ -142,9 +142,9 @@ describe('a routine leaves and is opened', () => {
     expect((await recordingFile('recording-one')).length).toBeGreaterThan(1000)
     expect(await logOf([id])).toEqual([])
     // What goes out from there is what came.
-    const again = await routineFileOf(id, true, new Date(0))
+    const again = await routineFileOf(id, { lessons: true }, new Date(0))
     back()
-    expect(again).toEqual(await routineFileOf(id, true, new Date(0)))
+    expect(again).toEqual(await routineFileOf(id, { lessons: true }, new Date(0)))
   })
   it('opened twice it asks; as another it is another', async () => {
     const path_ = await zip()
@@ -161,9 +161,9 @@ describe('a routine leaves and is opened', () => {
     const other = { ...heard.hearing, version: 3, beats: heard.hearing.beats.slice(1).map((b) => b + 0.05) }
     await keepHearing(mine.id, 3, JSON.stringify(other), Buffer.from(heard.peaks))
     await openRoutineFile(path_, plain)
-    const there = await routineFileOf(id, true)
+    const there = await routineFileOf(id, { lessons: true })
     back()
-    const before = await routineFileOf(id, true)
+    const before = await routineFileOf(id, { lessons: true })
     expect(there.beats).toEqual(before.beats.map((b) => Math.round(b * 1e6) / 1e6))
     expect(there.routine.cues).toEqual(made.cues)
     expect(there.routine.heardWith).toBe(3)
@@ -188,7 +188,7 @@ describe('what others heard in the same song', () => {
       { ...made, voices: [], heardWith: 0 },
     )
     const before = await beatsOf(theirs)
-    const { stream } = await routineZipOf(theirs, true)
+    const { stream } = await routineZipOf(theirs, { lessons: true })
     await pipeline(stream, createWriteStream(file('friend.zip')))
     const copy = await makeBackup()
     await pipeline(copy.stream, createWriteStream(file('friend-all.zip')))
@@ -253,7 +253,7 @@ describe('the published form', () => {
     const ajv = new Ajv({ allErrors: true, strict: false })
     addFormats(ajv)
     const valid = ajv.compile(JSON.parse(text))
-    const sent = JSON.parse(JSON.stringify(await routineFileOf(id, true)))
+    const sent = JSON.parse(JSON.stringify(await routineFileOf(id, { lessons: true })))
     expect(valid(sent) || valid.errors).toBe(true)
     expect(valid({ ...sent, song: { sha256: 'x', seconds: 1 } })).toBe(false)
     expect(valid({ ...sent, beats: ['one'] })).toBe(false)
@@ -269,7 +269,7 @@ describe('what is no good routine is refused in words, and nothing stays', () =>
     return file('x.zip')
   }
   const text = async (what: object) =>
-    Buffer.from(JSON.stringify({ ...(await routineFileOf(id, true)), ...what }))
+    Buffer.from(JSON.stringify({ ...(await routineFileOf(id, { lessons: true })), ...what }))
   const cases: [string, () => Promise<string>, RegExp][] = [
     ['no JSON', async () => written('hello'), /no routine of Azalea/],
     ['other JSON', async () => written('{"a":1}'), /no routine of Azalea/],

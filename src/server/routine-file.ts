@@ -13,36 +13,47 @@ import {
   ROUTINE_FILE_VERSION,
   type RoutineFile,
   readRoutineFile,
+  withoutFilms,
   withoutLearners,
   withoutLessons,
 } from '@/core/handout'
 import type { Hearing } from '@/core/hear'
 import type { Take } from '@/core/match'
 import { documentBytes, type Edited, LIMITS, type Routine, repairedBeats } from '@/core/routine'
-import { diskStore } from './audio-store'
 import { database, write } from './database'
+import { diskStore, filmStore } from './file-store'
+import { filmsHere, filmsOf, keepFilmOf } from './films'
 import { keepHearing, readHearing } from './hearings'
 import { openMoves } from './moves'
 import { Problem } from './problem'
 import { keepRecording, recordingFile } from './recordings'
 import { openWhole } from './routines'
 import { hearings, moveLists, routines, songs } from './schema'
-import { LARGEST_SONG } from './settings'
+import { LARGEST_FILM, LARGEST_SONG } from './settings'
 import { removeUnused, songById, takeInSong } from './songs'
 import { traceOfSong } from './traces'
-import { openZip } from './zip'
+import { type OpenZip, openZip } from './zip'
 
 export const ROUTINE = 'routine.azalea.json'
 const PEAKS = 'pictures.bin'
 const SONG = /^song(\.[a-z0-9]{1,5})?$/
+const FILM = /^films\/[A-Za-z0-9_-]{8,40}$/
 const LARGEST_ROUTINE = 48 * 1024 ** 2
 /** The document, what was heard, and how the song sounds. */
 const LARGEST_REST = 14 * 1024 ** 2
 const LARGEST_PEAKS = 16 * 1024 ** 2
 
+/** What goes along with a routine where that is wished. */
+export interface Along {
+  lessons: boolean
+  /** Its films, in a zip alone. */
+  films?: boolean
+}
+
 /** A routine as it leaves: without its log, with the moves it uses and the calls that were recorded for it. */
-export async function routineFileOf(id: string, lessons: boolean, now = new Date()): Promise<RoutineFile> {
+export async function routineFileOf(id: string, along: Along, now = new Date()): Promise<RoutineFile> {
   const { routine, song, heard } = await openWhole(id)
+  const films = along.films ? await filmsOf(routine) : []
   const { moves } = await openMoves()
   const named = [...new Set(routine.voices.map((x) => x.recording))]
   const recordings = await Promise.all(
@@ -62,22 +73,29 @@ export async function routineFileOf(id: string, lessons: boolean, now = new Date
     version: ROUTINE_FILE_VERSION,
     made: now.toISOString(),
     id,
-    routine: withoutLearners(lessons ? routine : withoutLessons(routine)),
+    routine: leaving(routine, along),
     song: { sha256: song.hash, seconds: heard?.hearing.duration ?? 0 },
     beats: repairedBeats(heard?.hearing.beats ?? [], routine.repairs),
     hearing: heard?.hearing ?? null,
     sound: await traceOfSong(song.id),
     moves: movesOf(routine, moveBook(moves)),
     recordings: recordings.flat(),
+    films: films.map(({ id, hash, mime, fileName, seconds, width, height }) => ({
+      ...{ id, sha256: hash, mime: mime === 'video/webm' ? 'video/webm' : 'video/mp4' },
+      ...{ fileName, seconds, width, height },
+    })),
   }
 }
 
+/** A routine without what stays here. */
+function leaving(routine: Routine, { lessons, films }: Along): Routine {
+  const own = withoutLearners(lessons ? routine : withoutLessons(routine))
+  return films ? own : withoutFilms(own)
+}
+
 /** The same with the song and the pictures of its sound, in one zip. */
-export async function routineZipOf(
-  id: string,
-  lessons: boolean,
-): Promise<{ stream: Readable; bytes: number }> {
-  const file = await routineFileOf(id, lessons)
+export async function routineZipOf(id: string, along: Along): Promise<{ stream: Readable; bytes: number }> {
+  const file = await routineFileOf(id, along)
   const { song, heard } = await openWhole(id)
   const { mime } = await songById(song.id)
   const bytes = await diskStore().size(song.hash)
@@ -91,6 +109,12 @@ export async function routineZipOf(
   zip.addReadStreamLazy(`song.${suffix}`, { compress: false, size: bytes }, (give) =>
     give(null, Readable.fromWeb(diskStore().read(song.hash, 0, bytes - 1) as NodeStream)),
   )
+  for (const film of file.films) {
+    const size = (await filmStore().size(film.sha256)) ?? 0
+    zip.addReadStreamLazy(`films/${film.id}`, { compress: false, size }, (give) =>
+      give(null, Readable.fromWeb(filmStore().read(film.sha256, 0, size - 1) as NodeStream)),
+    )
+  }
   const end = zip.end.bind(zip) as unknown as (what: object, told: (bytes: number) => void) => void
   return { bytes: await new Promise<number>((told) => end({}, told)), stream: zip.outputStream as Readable }
 }
@@ -132,7 +156,9 @@ async function openZipped(path: string, wish: OpenWish): Promise<Opened> {
         ? LARGEST_PEAKS
         : SONG.test(name)
           ? LARGEST_SONG
-          : null,
+          : FILM.test(name)
+            ? LARGEST_FILM
+            : null,
   )
   try {
     if (!zip.sizes.has(ROUTINE)) throw new Problem(415, 'This is no routine of Azalea. Nothing was changed.')
@@ -141,18 +167,29 @@ async function openZipped(path: string, wish: OpenWish): Promise<Opened> {
     await refuseTwice(file, wish)
     const [name, another] = [...zip.sizes.keys()].filter((n) => SONG.test(n))
     if (another) throw new Problem(415, 'There is more than one song in this file. Nothing was changed.')
-    if (!name || wish.on) return await opened(text, wish)
+    if (!name || wish.on) return await withFilms(zip, file, () => opened(text, wish))
     const { song } = await takeInSong(await zip.read(name), `${file.routine.title}`, file.song.sha256)
     const peaks = zip.sizes.has(PEAKS) ? Buffer.concat(await all(await zip.read(PEAKS))) : null
     if (file.hearing && peaks)
       await keepHearing(song.id, file.hearing.version, JSON.stringify(file.hearing), peaks)
-    return await opened(text, wish).catch(async (error: unknown) => {
+    return await withFilms(zip, file, () => opened(text, wish)).catch(async (error: unknown) => {
       await removeUnused(song.id)
       throw error
     })
   } finally {
     zip.close()
   }
+}
+
+/** Opens a routine whose films come with it: they are kept first; where it is not opened, nobody names them, and they go. */
+async function withFilms(zip: OpenZip, { films }: RoutineFile, open: () => Promise<Opened>): Promise<Opened> {
+  for (const film of films) {
+    const name = `films/${film.id}`
+    if (!zip.sizes.has(name))
+      throw new Problem(415, 'A film of this routine is missing in it. Nothing was changed.')
+    await keepFilmOf(await zip.read(name), film)
+  }
+  return open()
 }
 
 const all = async (stream: Readable): Promise<Buffer[]> => {
@@ -193,7 +230,10 @@ async function opened(text: string, wish: OpenWish): Promise<Opened> {
     )
   const { routine: laid, said } = laidOn(file, heard, wish)
   // Learners come by their own door: the Log of who taught them.
-  const routine = withoutLearners(laid)
+  const own = withoutLearners(laid)
+  // What is known of a film is nothing without it.
+  const here = await filmsHere(own.films.map((f) => f.file))
+  const routine = { ...own, films: own.films.filter((f) => here.has(f.file)) }
   if (documentBytes(routine) > LIMITS.bytes)
     throw new Problem(
       413,

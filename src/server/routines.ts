@@ -15,9 +15,9 @@ import {
   type Save,
 } from '@/core/routine'
 import { oneLine } from '@/core/routine/document/text-schema'
-import { diskStore } from './audio-store'
 import { readableRows } from './checked-rows'
 import { database, queued, transact, write } from './database'
+import { diskStore } from './file-store'
 import { hearingOf, type StoredHearing, withNamedHearing } from './hearings'
 import { markKeeping } from './leftovers'
 import { appendRow, rowOrigin, songTime, words } from './log-rows'

@@ -229,6 +229,25 @@ export const recordings = sqliteTable('recordings', {
   recordedAt: at('recorded_at'),
 })
 
+/** Films of dances: each the file of its hash. Rows never change but for the last column; routines name them by id. */
+export const films = sqliteTable(
+  'films',
+  {
+    id: text('id').primaryKey(),
+    hash: text('hash').notNull(),
+    bytes: integer('bytes').notNull(),
+    mime: text('mime').notNull(),
+    fileName: text('file_name').notNull(),
+    seconds: real('seconds').notNull(),
+    width: integer('width').notNull(),
+    height: integer('height').notNull(),
+    createdAt: at('created_at'),
+    /** Since when no routine names it; null while one does. */
+    unnamedSince: integer('unnamed_since', { mode: 'timestamp_ms' }),
+  },
+  (t) => [index('films_hash').on(t.hash)],
+)
+
 /** How a song sounds, from which another copy of it is known; worked out by a page when it was first asked for. */
 export const traces = sqliteTable('traces', {
   songId: text('song_id')

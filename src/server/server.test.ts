@@ -212,7 +212,7 @@ describe('routines', () => {
     for (const making of [
       () => saveRoutine(id, from(0), titled('Mine')),
       () => copyRoutine(id),
-      () => routineFileOf(id, true),
+      () => routineFileOf(id, { lessons: true }),
     ])
       await expect(making()).rejects.toMatchObject({ status: 409, code: 'newer' })
     const row = await (await database()).query.routines.findFirst({ where: eq(routineRows.id, id) })

@@ -4,8 +4,11 @@ import { pathToFileURL } from 'node:url'
 
 /** Largest song file taken, in bytes. */
 export const LARGEST_SONG = 200 * 1024 * 1024
+/** Largest film taken, in bytes, and the longest, in seconds. */
+export const LARGEST_FILM = 4 * 1024 ** 3
+export const LONGEST_FILM = 3 * 3600
 /** Largest backup taken through the page, in bytes; the command line takes any. */
-export const LARGEST_BACKUP = 16 * 1024 ** 3
+export const LARGEST_BACKUP = 64 * 1024 ** 3
 /** Sampling rates a song may have, in hertz. */
 export const SOUND_RATES = [1000, 768_000] as const
 /** Longest song taken, in seconds. */

@@ -1,7 +1,9 @@
 import path from 'node:path'
 import { and, eq, lt, notExists, sql } from 'drizzle-orm'
 import type { LibSQLDatabase } from 'drizzle-orm/libsql'
-import { diskStore } from './audio-store'
+import { diskStore } from './file-store'
+import { removeUnnamedFilm, sweepFilms } from './film-leftovers'
+import { sweepIncoming } from './incoming-films'
 import { bounded, sweepPassing } from './leftovers'
 import type * as schema from './schema'
 import { recordings, routines, saves, songs } from './schema'
@@ -21,10 +23,13 @@ export async function sweep(db: Database, now = Date.now()): Promise<void> {
   await sweepPassing(async (hash) => {
     const named = await db.query.songs.findFirst({ where: eq(songs.hash, hash) })
     if (!named) await diskStore().remove(hash)
+    await removeUnnamedFilm(db, hash)
   }, now)
   await bounded(path.join(dataDirectory(), 'voice'), VOICE_FILES)
   await sweepRecordings(db, now)
   await sweepSaves(db, now)
+  await sweepFilms(db, now)
+  await sweepIncoming()
 }
 
 /** Lets go of recordings no routine names any more, a month after they were made. */

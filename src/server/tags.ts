@@ -1,13 +1,13 @@
-import { execFile } from 'node:child_process'
 import path from 'node:path'
 import * as v from 'valibot'
 import { cutText, LIMITS } from '@/core/routine'
 import { oneLine } from '@/core/routine/document/text-schema'
-import { type Bounds, boundedRun, type End, endOf, LONGEST_MS } from './bounded'
+import type { End } from './bounded'
 import { LONGEST_TAG } from './first-bytes'
 import { Problem } from './problem'
+import { readBounded } from './read-bounded'
 import { LONGEST_SONG, SOUND_RATES } from './settings'
-import { turns, yielding } from './turns'
+import { turns } from './turns'
 
 /** What a song file says of itself. */
 export interface Tags {
@@ -42,27 +42,6 @@ const inTurn = turns(
   200,
   'Too many songs are being taken in. This one is tried again in a moment. Nothing was kept yet.',
 )
-
-type Read = { end: 'well'; said: v.InferOutput<typeof Said> } | { end: Exclude<End, 'well'> }
-
-/** What the reader's process says of a file; or how it ended without saying anything. */
-function read(file: string, script: string, bounds: Bounds): Promise<Read> {
-  const { command, args, env } = boundedRun(script, [file], bounds)
-  return new Promise((resolve) => {
-    const child = execFile(
-      command,
-      [`--max-old-space-size=${HEAP_MB}`, ...args],
-      { timeout: LONGEST_MS, killSignal: 'SIGKILL', maxBuffer: 4 * 1024 ** 2, env },
-      (error, out) => {
-        const end = endOf(error)
-        const said = v.safeParse(v.pipe(v.string(), v.parseJson(), Said), out)
-        if (end === 'well') resolve(said.success ? { end, said: said.output } : { end: 'crashed' })
-        else resolve({ end })
-      },
-    )
-    yielding(child)
-  })
-}
 
 const READER = '.made/tags.mjs'
 
@@ -109,11 +88,7 @@ export async function readTags(
   script = path.resolve(/* turbopackIgnore: true */ READER),
   bounds = BOUNDS,
 ): Promise<Tags> {
-  const done = await inTurn(async () => {
-    const first = await read(file, script, bounds)
-    // It may have been ended by something that has nothing to do with the file.
-    return first.end === 'crashed' ? read(file, script, bounds) : first
-  })
+  const done = await inTurn(() => readBounded(Said, { script, file, bounds, heap: HEAP_MB }))
   if (done.end !== 'well') throw unread(fileName, done.end)
   const meta = done.said
   const mime = MIMES.find(([name]) => name.test(meta?.container ?? ''))?.[1]

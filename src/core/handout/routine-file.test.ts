@@ -21,6 +21,7 @@ const file = (routine: Routine = made): RoutineFile => ({
     sound: '',
     moves: [],
     recordings: [],
+    films: [],
   },
 })
 const heard = { version: 8, beats: Array.from({ length: 50 }, (_, i) => i * 0.4) }

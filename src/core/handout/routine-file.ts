@@ -47,6 +47,24 @@ export const RoutineFileSchema = v.object({
   moves: MoveListSchema,
   /** The instructor's own calls: WAV files as base64. */
   recordings: v.pipe(v.array(v.object({ id, wav: base64Text(7_000_000) })), v.maxLength(200)),
+  /** Its films, each beside this in the zip; none where it comes without them. */
+  films: v.optional(
+    v.pipe(
+      v.array(
+        v.object({
+          id,
+          sha256: v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/)),
+          mime: v.picklist(['video/mp4', 'video/webm']),
+          fileName: v.pipe(v.string(), v.maxLength(300)),
+          seconds: v.pipe(v.number(), v.minValue(0), v.maxValue(36_000)),
+          width: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(16_384)),
+          height: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(16_384)),
+        }),
+      ),
+      v.maxLength(LIMITS.films),
+    ),
+    [],
+  ),
 })
 
 export type RoutineFile = v.InferOutput<typeof RoutineFileSchema>

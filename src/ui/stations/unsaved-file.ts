@@ -23,7 +23,7 @@ export function saveRoutineHere(routine: Routine, { id, song, book }: Belongings
     song: { sha256: song.hash, seconds: hearing?.duration ?? 0 },
     beats: repairedBeats(hearing?.beats ?? [], routine.repairs),
     hearing,
-    ...{ sound: '', moves: movesOf(routine, book), recordings: [] },
+    ...{ sound: '', moves: movesOf(routine, book), recordings: [], films: [] },
   }
   saveFile(`${fileName(routine.title)}.azalea.json`, JSON.stringify(file), 'application/json')
 }

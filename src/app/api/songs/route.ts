@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { tooLarge } from '@/server/audio-store'
+import { tooLarge } from '@/server/file-store'
 import { handle } from '@/server/handle'
 import { Problem } from '@/server/problem'
 import { LARGEST_SONG } from '@/server/settings'

@@ -11,16 +11,19 @@ const nameOf = (title: string, suffix: string) =>
     cutText(oneLine(title).replace(/[\\/:*?"<>|\s]+/g, ' '), 100).trim() || 'Routine',
   )}${suffix}`
 
-/** A routine to be taken along: a JSON file, or with `?song` a zip with its song; with `?lessons` its lessons too. */
+/** A routine to be taken along: a JSON file, or with `?song` a zip with its song; with `?lessons` its lessons too, with `?films` its films in the zip. */
 export const GET = handle<{ id: string }>(async (request, params) => {
   const id = idOf(params)
   const asked = new URL(request.url).searchParams
   const { routine } = await openRoutine(id)
   if (!asked.has('song'))
-    return Response.json(await routineFileOf(id, asked.has('lessons')), {
+    return Response.json(await routineFileOf(id, { lessons: asked.has('lessons') }), {
       headers: { 'content-disposition': nameOf(routine.title, '.azalea.json'), 'cache-control': 'no-store' },
     })
-  const { stream, bytes } = await routineZipOf(id, asked.has('lessons'))
+  const { stream, bytes } = await routineZipOf(id, {
+    lessons: asked.has('lessons'),
+    films: asked.has('films'),
+  })
   return new Response(
     answerOf(stream, async () => {}),
     {

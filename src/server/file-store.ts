@@ -1,18 +1,22 @@
 import { createHash } from 'node:crypto'
+import { createReadStream } from 'node:fs'
 import { type FileHandle, mkdir, open, rename, rm, stat } from 'node:fs/promises'
 import path from 'node:path'
+import { pipeline } from 'node:stream/promises'
 import { passingFile } from './leftovers'
 import { Problem } from './problem'
-import { dataDirectory, LARGEST_SONG } from './settings'
+import { dataDirectory, LARGEST_FILM, LARGEST_SONG } from './settings'
 
-/** Where songs are kept: names are content hashes, so no file name of a person's ever reaches it. */
-export interface AudioStore {
+/** Where songs and films are kept: names are content hashes, so no file name of a person's ever reaches it. */
+export interface FileStore {
   /** Streams bytes in, piece by piece, as a store elsewhere takes parts. The file is not part of the store until `keep`. */
   receive(bytes: AsyncIterable<Uint8Array>): Promise<Incoming>
   size(hash: string): Promise<number | null>
   /** Bytes from `start` to `end`, both included. */
   read(hash: string, start: number, end: number): ReadableStream<Uint8Array>
   remove(hash: string): Promise<void>
+  /** Takes a whole file of this machine in, which is in the store from then on, and no longer where it was. */
+  adopt(file: string, hash: string): Promise<void>
 }
 
 export interface Incoming {
@@ -27,8 +31,13 @@ export interface Incoming {
 const HASH = /^[0-9a-f]{64}$/
 
 /** Songs as files in `<data>/audio`. */
-export function diskStore(): AudioStore {
-  const dir = path.join(dataDirectory(), 'audio')
+export const diskStore = (): FileStore => storeIn('audio', LARGEST_SONG, tooLarge)
+
+/** Films as files in `<data>/films`. */
+export const filmStore = (): FileStore => storeIn('films', LARGEST_FILM, tooLargeFilm)
+
+function storeIn(folder: string, largest: number, refused: () => Problem): FileStore {
+  const dir = path.join(dataDirectory(), folder)
   const place = (hash: string) => {
     if (!HASH.test(hash)) throw new Error('not a content hash')
     return path.join(dir, hash)
@@ -39,7 +48,7 @@ export function diskStore(): AudioStore {
       const part = passingFile('part')
       const discard = () => rm(part, { force: true })
       try {
-        const { hash, bytes } = await pour(source, part)
+        const { hash, bytes } = await pour(source, part, largest, refused)
         const keep = () => rename(part, place(hash))
         return { hash, bytes, asFile: (look) => look(part), keep, discard }
       } catch (error) {
@@ -56,6 +65,10 @@ export function diskStore(): AudioStore {
     },
     read: (hash, start, end) => stream(place(hash), start, end),
     remove: (hash) => rm(place(hash), { force: true }),
+    async adopt(file, hash) {
+      await mkdir(dir, { recursive: true, mode: 0o700 })
+      await rename(file, place(hash))
+    },
   }
 }
 
@@ -94,6 +107,8 @@ const AT_ONCE = 1024 * 1024
 async function pour(
   source: AsyncIterable<Uint8Array>,
   file: string,
+  largest: number,
+  refused: () => Problem,
 ): Promise<{ hash: string; bytes: number }> {
   const hash = createHash('sha256')
   // A handle, not a stream: a stream that is given up may still open, and so make, its file after it was taken away.
@@ -113,7 +128,7 @@ async function pour(
   try {
     for await (const chunk of source) {
       bytes += chunk.byteLength
-      if (bytes > LARGEST_SONG) throw tooLarge()
+      if (bytes > largest) throw refused()
       held.push(chunk)
       holds += chunk.byteLength
       hash.update(chunk)
@@ -134,4 +149,19 @@ export function tooLarge(): Problem {
     413,
     `This file is over the limit of ${LARGEST_SONG / 1024 / 1024} MB. Nothing was kept. Save it as MP3 or cut it, and try again.`,
   )
+}
+
+/** The refusal of a film over the limit. */
+export function tooLargeFilm(): Problem {
+  return new Problem(
+    413,
+    `This film is over the limit of ${LARGEST_FILM / 1024 ** 3} GB. Nothing was kept. Cut it, or save it smaller, and try again.`,
+  )
+}
+
+/** SHA-256 of a file, in hexadecimal. */
+export async function hashOf(file: string): Promise<string> {
+  const hash = createHash('sha256')
+  await pipeline(createReadStream(file), hash)
+  return hash.digest('hex')
 }

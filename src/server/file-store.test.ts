@@ -2,7 +2,7 @@ import { existsSync, mkdtempSync, readdirSync, readlinkSync, rmSync } from 'node
 import os from 'node:os'
 import path from 'node:path'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { diskStore } from './audio-store'
+import { diskStore } from './file-store'
 
 let data: string
 beforeEach(() => {

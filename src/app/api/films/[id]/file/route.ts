@@ -1,0 +1,19 @@
+import { filmStore } from '@/server/file-store'
+import { filmById } from '@/server/films'
+import { handle, idOf } from '@/server/handle'
+import { Problem } from '@/server/problem'
+import { answerRange } from '@/server/ranges'
+
+/** The bytes of a film, whole or a range of them. */
+export const GET = handle<{ id: string }>(async (request, params) => {
+  const { hash, mime } = await filmById(idOf(params))
+  const store = filmStore()
+  const size = await store.size(hash)
+  if (size === null)
+    throw new Problem(
+      410,
+      'The file of this film is missing from the data directory. Its takes are kept; drop the same film once more.',
+      'film-missing',
+    )
+  return answerRange(request, { store, hash, size, mime })
+})

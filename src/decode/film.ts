@@ -1,0 +1,66 @@
+import { EncodedPacketSink, Input, type InputTrack, MATROSKA, MP4, QTFF, type Source, WEBM } from 'mediabunny'
+import type { Seconds } from '../core/time'
+
+/** What a film is, as far as it can be told without decoding it. */
+export interface FilmLook {
+  seconds: Seconds
+  width: number
+  height: number
+  /** As browsers name what they play. */
+  mime: string
+  /** Names of its codecs; null where nobody knows them. */
+  video: string | null
+  audio: string | null
+}
+
+/** Why something is no film of a dance. */
+export type FilmFault = 'no film' | 'no picture' | 'no sound' | 'broken'
+
+/** Formats films come in (ISO/IEC 14496-12, QuickTime File Format, Matroska and WebM: RFC 9559). */
+const FORMATS = [MP4, QTFF, WEBM, MATROSKA]
+
+/** A film opened by its bytes. */
+export const openFilm = <S extends Source>(source: S): Input<S> => new Input({ source, formats: FORMATS })
+
+async function beginsOf(track: InputTrack): Promise<boolean> {
+  const packet = await new EncodedPacketSink(track).getFirstPacket()
+  return packet !== null && packet.byteLength > 0
+}
+
+/** Looks at a film: how long it is, how large, and whether there is a picture and a sound in it. */
+export async function lookAtFilm(source: Source): Promise<FilmLook | FilmFault> {
+  const input = openFilm(source)
+  try {
+    if (!(await input.canRead())) return 'no film'
+    const [video, audio] = [await input.getPrimaryVideoTrack(), await input.getPrimaryAudioTrack()]
+    // A film that was never finished has its list of tracks still to come.
+    if (!video && !audio) return 'broken'
+    if (!video) return 'no picture'
+    if (!audio) return 'no sound'
+    if (!(await beginsOf(video)) || !(await beginsOf(audio))) return 'broken'
+    const seconds = await input.computeDuration([video, audio])
+    const [width, height] = [await video.getDisplayWidth(), await video.getDisplayHeight()]
+    if (!(seconds > 0) || !Number.isFinite(seconds) || !(width > 0) || !(height > 0)) return 'broken'
+    const format = await input.getFormat()
+    return {
+      ...{ seconds, width, height },
+      // Browsers play QuickTime and Matroska as what they are made like.
+      mime: format === WEBM || format === MATROSKA ? 'video/webm' : 'video/mp4',
+      video: await video.getCodec(),
+      audio: await audio.getCodec(),
+    }
+  } catch {
+    return 'broken'
+  } finally {
+    input.dispose()
+  }
+}
+
+/** What is told of a file that is no film of a dance. @param kept what became of it */
+export const filmFaultSaid = (fileName: string, fault: FilmFault, kept = 'Nothing was kept.'): string =>
+  ({
+    'no film': `“${fileName}” is no film Azalea can read. ${kept} It takes MP4, MOV and WebM.`,
+    'no picture': `There is no picture in “${fileName}”. ${kept} A song is dropped on the shelf.`,
+    'no sound': `There is no sound in “${fileName}”, so the song cannot be found in it. ${kept} Save it with its sound, and try again.`,
+    broken: `“${fileName}” is broken: it begins like a film and does not go on like one. ${kept} Copy it from the camera once more.`,
+  })[fault]
