@@ -43,7 +43,7 @@ module.exports = {
       // What two need goes to ui/parts, ui/sheet, ui/state or core.
       to: { path: '^src/ui/stations/[^/]+/', pathNot: '^src/ui/stations/$1/' },
     },
-    room('parts-know-no-station', '^src/ui/(parts|sheet|state|keys|say|theme)', '^src/ui/stations'),
+    room('parts-know-no-station', '^src/ui/(film|parts|sheet|state|keys|say|theme)', '^src/ui/stations'),
     // Hearing and its weights are a program of the worker's, not of pages.
     {
       name: 'pages-never-listen',

@@ -204,6 +204,7 @@ const aFilm = (d: Dice): Film => ({
   filmed: null,
   seconds: 100,
   searched: false,
+  frameRate: 30,
   takes: [],
   notes: [],
 })

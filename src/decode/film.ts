@@ -6,6 +6,8 @@ export interface FilmLook {
   seconds: Seconds
   width: number
   height: number
+  /** Pictures a second, of its beginning. */
+  frameRate: number
   /** As browsers name what they play. */
   mime: string
   /** Names of its codecs; null where nobody knows them. */
@@ -18,6 +20,9 @@ export type FilmFault = 'no film' | 'no picture' | 'no sound' | 'broken'
 
 /** Formats films come in (ISO/IEC 14496-12, QuickTime File Format, Matroska and WebM: RFC 9559). */
 const FORMATS = [MP4, QTFF, WEBM, MATROSKA]
+
+/** Pictures that are counted for how many come in a second. */
+const LOOKED_AT = 120
 
 /** A film opened by its bytes. */
 export const openFilm = <S extends Source>(source: S): Input<S> => new Input({ source, formats: FORMATS })
@@ -41,9 +46,11 @@ export async function lookAtFilm(source: Source): Promise<FilmLook | FilmFault> 
     const seconds = await input.computeDuration([video, audio])
     const [width, height] = [await video.getDisplayWidth(), await video.getDisplayHeight()]
     if (!(seconds > 0) || !Number.isFinite(seconds) || !(width > 0) || !(height > 0)) return 'broken'
+    const { averagePacketRate } = await video.computePacketStats(LOOKED_AT)
+    const frameRate = Math.min(240, Math.max(1, Math.round(1000 * averagePacketRate) / 1000 || 30))
     const format = await input.getFormat()
     return {
-      ...{ seconds, width, height },
+      ...{ seconds, width, height, frameRate },
       // Browsers play QuickTime and Matroska as what they are made like.
       mime: format === WEBM || format === MATROSKA ? 'video/webm' : 'video/mp4',
       video: await video.getCodec(),
@@ -54,6 +61,28 @@ export async function lookAtFilm(source: Source): Promise<FilmLook | FilmFault> 
   } finally {
     input.dispose()
   }
+}
+
+/** What of a film a browser cannot decode, by the name of its codec; null where it can. Only where there are codecs to ask. */
+export async function unseenIn(source: Source): Promise<{ what: 'picture' | 'sound'; codec: string } | null> {
+  const input = openFilm(source)
+  try {
+    for (const [what, track] of [
+      ['picture', await input.getPrimaryVideoTrack()],
+      ['sound', await input.getPrimaryAudioTrack()],
+    ] as const)
+      if (track && !(await track.canDecode()))
+        return { what, codec: CODEC_NAMES[(await track.getCodec()) ?? ''] ?? 'of an unknown kind' }
+    return null
+  } finally {
+    input.dispose()
+  }
+}
+
+/** Codecs by the names people meet on cameras. */
+const CODEC_NAMES: Record<string, string> = {
+  ...{ avc: 'H.264', hevc: 'H.265 (HEVC)', vp8: 'VP8', vp9: 'VP9', av1: 'AV1' },
+  ...{ aac: 'AAC', opus: 'Opus', mp3: 'MP3', vorbis: 'Vorbis', flac: 'FLAC', ac3: 'AC-3', eac3: 'E-AC-3' },
 }
 
 /** What is told of a file that is no film of a dance. @param kept what became of it */

@@ -10,7 +10,13 @@ const codec = v.nullable(v.string())
 const Said = v.union([
   v.picklist(['no film', 'no picture', 'no sound', 'broken']),
   v.object({
-    ...{ seconds: v.number(), width: v.number(), height: v.number(), mime: v.string() },
+    ...{
+      seconds: v.number(),
+      width: v.number(),
+      height: v.number(),
+      frameRate: v.number(),
+      mime: v.string(),
+    },
     ...{ video: codec, audio: codec },
   }),
 ])

@@ -52,7 +52,7 @@ export async function danced(file: string, bpm: number, more: Partial<Film> = {}
   const id = routines[0]?.id as string
   const film: Film = {
     ...{ id: 'f1', file, name: 'Studio', whose: '', side: 'front', mirrored: false, filmed: null },
-    ...{ seconds: 2, searched: true, takes: [], notes: [], ...more },
+    ...{ seconds: 2, frameRate: 30, searched: true, takes: [], notes: [], ...more },
   }
   const { routine, revision } = await openRoutine(id)
   const next: Routine = { ...routine, films: [film] }

@@ -1,2 +1,4 @@
+export * from './desk'
 export * from './follow'
+export * from './stills'
 export * from './takes'

@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { FilmTake } from '../routine'
+import type { Film, FilmTake } from '../routine'
 import {
-  filmClock,
+  filmFor,
   filmTimeIn,
   placeInFilm,
   songEndOf,
@@ -75,11 +75,19 @@ describe('where in a film the dance is', () => {
     expect(takeAt(film, 12)?.from).toBe(12)
   })
 
-  it('says its times as people do', () => {
-    expect([filmClock(67.44), filmClock(59.96), filmClock(3605, false)]).toEqual([
-      '1:07.4',
-      '1:00.0',
-      '1:00:05',
-    ])
+  it('is seen in the film that was chosen, else in one that shows it, the instructor before others', () => {
+    const film = (id: string, whose: string, ...takes: FilmTake[]) => ({ id, whose, takes }) as Film
+    const films = [
+      film('ann', 'Ann', take(0, 40, 0)),
+      film('front', '', take(0, 10, 0)),
+      film('back', '', take(0, 30, 0)),
+    ]
+    const of = (chosen: string | null, from: number, to: number) =>
+      filmFor(films, chosen, { from, to }, 1)?.id
+    expect(of('ann', 2, 8)).toBe('ann')
+    expect(of('front', 12, 20)).toBe('back')
+    expect(of(null, 2, 25)).toBe('back')
+    expect(of('front', 33, 38)).toBe('ann')
+    expect(of('front', 50, 60)).toBeUndefined()
   })
 })

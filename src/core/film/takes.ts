@@ -88,10 +88,23 @@ export function talkIn(
     .filter((g) => g.to - g.from >= shortest)
 }
 
-/** A time of a film for people: 1:07.4. */
-export function filmClock(seconds: Seconds, tenths = true): string {
-  const all = tenths ? Math.round(seconds * 10) / 10 : Math.floor(seconds)
-  const [h, m, s] = [Math.floor(all / 3600), Math.floor(all / 60) % 60, all % 60]
-  const text = tenths ? s.toFixed(1).padStart(4, '0') : String(s).padStart(2, '0')
-  return h ? `${h}:${String(m).padStart(2, '0')}:${text}` : `${m}:${text}`
+/**
+ * The film a piece of the song is seen in: the one that was chosen, where it shows any of it; else one that shows most of it, of
+ * the instructor before others. Null where none does.
+ */
+export function filmFor(
+  films: readonly Film[],
+  chosen: string | null,
+  piece: SongPiece,
+  speed: Ratio,
+): Film | null {
+  const shows = (f: Film) => {
+    const take = takeFor(f.takes, piece, speed)
+    return take ? shown(take, piece) : 0
+  }
+  const wanted = films.find((f) => f.id === chosen)
+  if (wanted && shows(wanted) > 0) return wanted
+  const rated = films.map((film) => ({ film, shows: shows(film), own: film.whose ? 0 : 1 }))
+  const [best] = rated.filter((r) => r.shows > 0).sort((a, b) => b.own - a.own || b.shows - a.shows)
+  return best?.film ?? null
 }

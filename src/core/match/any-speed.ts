@@ -2,7 +2,7 @@ import type { Seconds } from '../time'
 import { coarse, HOP, Lookup, RATE, RATES, WIDE, WINDOW } from './coarse'
 import { bent, type Found, fitted, followed, likeAlong, PIECE, type Pictures, WORTH } from './lines'
 import { edge, harmonyOf, SHORTEST, type Take } from './match'
-import { BANDS, TRACE_RATE, type Trace } from './trace'
+import { BANDS, CHROMA_RATE, TRACE_RATE, type Trace } from './trace'
 
 /*
  * Where in a film a song plays that is slowed for a lesson: at any speed from 0.4 to 1.11, pitch kept, under talk that may be
@@ -49,7 +49,7 @@ export function findTakesAtAnySpeed(
     // What is better found already is not claimed twice.
     const free = withoutTaken(found, takes)
     if (!free || worthOf(rough, free) < ENOUGH) continue
-    takes.push(withOwnEdges(song, film, likeliest(rivalsOf(rough, free), fine), takes))
+    takes.push(withOwnEdges(song, film, likeliest(rivalsOf(rough, free, { song, film }), fine), takes))
     takes.sort((a, b) => a.from - b.from)
   }
   tick(1)
@@ -69,19 +69,32 @@ function worthOf(seen: Pictures, { from, to, ...line }: Found): number {
   return sum
 }
 
-/** Places of the song at which a stretch of a film may lie at its speed, the likeliest first: music repeats itself. */
-function rivalsOf(seen: Pictures, found: Found): Found[] {
+/**
+ * Places of the song at which a stretch of a film may lie at its speed, the likeliest first: music repeats itself. By its harmony
+ * too, which does not care where between two frames of the coarse picture a stroke falls.
+ */
+function rivalsOf(seen: Pictures, found: Found, whole: { song: Trace; film: Trace }): Found[] {
   const { from, to, rate } = found
   const length = to - from
   const first = -from * rate
   const n = Math.max(1, Math.floor((seen.song.frames / seen.per - length * rate) * seen.per))
+  const known = new Map<number, number>()
+  /** Harmony is known in coarser steps than strokes are. */
+  const harmonyNear = (at: Seconds) => {
+    const step = Math.round(at * CHROMA_RATE)
+    const take = { from, to, at: step / CHROMA_RATE, rate, sure: 0 }
+    const like = known.get(step) ?? harmonyOf(take, whole.song, whole.film)
+    known.set(step, like)
+    return like
+  }
+  const placed = (zero: Seconds) => ({
+    ...{ ...found, zero },
+    like: likeAlong(seen, { rate, zero }, from, length) + harmonyNear(zero + from * rate),
+  })
   // The place that was found stays in it, also where the song is shorter than the stretch.
   const places = [
-    { ...found, like: likeAlong(seen, found, from, length) },
-    ...Array.from({ length: n }, (_, i) => {
-      const line = { rate, zero: first + i / seen.per }
-      return { ...found, ...line, like: likeAlong(seen, line, from, length) }
-    }),
+    placed(found.zero),
+    ...Array.from({ length: n }, (_, i) => placed(first + i / seen.per)),
   ].sort((x, y) => y.like - x.like)
   const out: Found[] = []
   for (const place of places) {

@@ -1,4 +1,4 @@
 export { findTakesAtAnySpeed } from './any-speed'
 export { findTakes, placeIn, type Take } from './match'
 export * from './speeds'
-export { packTrace, type Trace, traceOf, unpackTrace } from './trace'
+export { packTrace, type Trace, TraceMaker, traceOf, unpackTrace } from './trace'

@@ -1,5 +1,5 @@
 import FFT from 'fft.js'
-import { FRAME_RATE, spectrum } from '../hear'
+import { FRAME_RATE, SpectrumMaker } from '../hear'
 import type { Seconds } from '../time'
 
 /** How a recording sounds, as far as it takes to know it again: where sound begins, in so many bands, `RATE` times a second. */
@@ -32,52 +32,127 @@ export function traceOf(
   sampleRate: number,
   tick: (share: number) => void = () => {},
 ): Trace {
-  const { frames, bands, log } = spectrum(mono, sampleRate, tick)
-  const per = bands / BANDS
-  const data = new Float32Array(frames * BANDS)
-  for (let f = LAG; f < frames; f++)
-    for (let b = 0; b < bands; b++) {
-      const rise = (log[f * bands + b] as number) - (log[(f - LAG) * bands + b] as number)
-      if (rise > 0) {
-        const i = f * BANDS + Math.floor(b / per)
-        data[i] = (data[i] as number) + rise
+  const maker = new TraceMaker(sampleRate)
+  for (let at = 0; at < mono.length; at += TAKEN) {
+    tick(at / mono.length)
+    maker.add(mono.subarray(at, at + TAKEN))
+  }
+  return maker.finish()
+}
+
+/** Samples that are taken at one time. */
+const TAKEN = 2 ** 18
+
+/** Makes the trace of a sound that comes piece by piece, as a film's does: no more of it is kept than is looked at. */
+export class TraceMaker {
+  private readonly spectrum: SpectrumMaker
+  private readonly harmony: HarmonyMaker
+
+  constructor(sampleRate: number) {
+    this.spectrum = new SpectrumMaker(sampleRate)
+    this.harmony = new HarmonyMaker(sampleRate)
+  }
+
+  add(mono: Float32Array): void {
+    this.spectrum.add(mono)
+    this.harmony.add(mono)
+  }
+
+  finish(): Trace {
+    const { frames, bands, log } = this.spectrum.finish()
+    const per = bands / BANDS
+    const data = new Float32Array(frames * BANDS)
+    for (let f = LAG; f < frames; f++)
+      for (let b = 0; b < bands; b++) {
+        const rise = (log[f * bands + b] as number) - (log[(f - LAG) * bands + b] as number)
+        if (rise > 0) {
+          const i = f * BANDS + Math.floor(b / per)
+          data[i] = (data[i] as number) + rise
+        }
       }
-    }
-  return { frames, data: levelled(frames, data), chroma: harmony(mono, sampleRate) }
+    return { frames, data: levelled(frames, data), chroma: this.harmony.finish() }
+  }
 }
 
 /** Lowest and highest tones that make harmony here, and how long is listened for one row: tones of a bass are told apart. */
 const [DEEPEST, HIGHEST, LONG] = [150, 2500, 0.19]
 
 /** Pitch classes of each fifth of a second, the same at any sampling rate. */
-function harmony(mono: Float32Array, sampleRate: number): Float32Array {
-  const size = 2 ** Math.ceil(Math.log2(sampleRate * LONG) - 0.2)
-  const rows = Math.floor((mono.length / sampleRate) * CHROMA_RATE)
-  const fft = new FFT(size)
-  const input = new Array<number>(size).fill(0)
-  const complex = fft.createComplexArray() as number[]
-  const out = new Float32Array(rows * 12)
-  const bins: [number, number][] = []
-  for (let i = 1; i < size / 2; i++) {
-    const hz = (i * sampleRate) / size
-    if (hz >= DEEPEST && hz <= HIGHEST) bins.push([i, (Math.round(12 * Math.log2(hz / 440)) + 69) % 12])
+class HarmonyMaker {
+  private readonly size: number
+  private readonly fft: FFT
+  private readonly input: number[]
+  private readonly complex: number[]
+  private readonly bins: [number, number][] = []
+  private readonly rows: Float32Array[] = []
+  /** The samples that are still looked at, and the place of the first of them. */
+  private held: Float32Array
+  private from: number
+  /** Samples that came. */
+  private length = 0
+
+  constructor(private readonly sampleRate: number) {
+    this.size = 2 ** Math.ceil(Math.log2(sampleRate * LONG) - 0.2)
+    this.fft = new FFT(this.size)
+    this.input = new Array<number>(this.size).fill(0)
+    this.complex = this.fft.createComplexArray() as number[]
+    for (let i = 1; i < this.size / 2; i++) {
+      const hz = (i * sampleRate) / this.size
+      if (hz >= DEEPEST && hz <= HIGHEST)
+        this.bins.push([i, (Math.round(12 * Math.log2(hz / 440)) + 69) % 12])
+    }
+    // Before its beginning it is silent.
+    this.held = new Float32Array(this.size)
+    this.from = -this.size
   }
-  for (let r = 0; r < rows; r++) {
-    const centre = Math.round(((r + 0.5) / CHROMA_RATE) * sampleRate)
+
+  private centre(row: number): number {
+    return Math.round(((row + 0.5) / CHROMA_RATE) * this.sampleRate)
+  }
+
+  add(mono: Float32Array): void {
+    const next = new Float32Array(this.held.length + mono.length)
+    next.set(this.held)
+    next.set(mono, this.held.length)
+    this.held = next
+    this.length += mono.length
+    this.look(this.length)
+  }
+
+  /** Rows as far as the sound reaches. */
+  private look(to: number): void {
+    while (this.centre(this.rows.length) + this.size / 2 <= to) this.rows.push(this.row(this.rows.length))
+    // The next row may begin only after what came.
+    const next = Math.min(this.length, this.centre(this.rows.length) - this.size / 2)
+    const first = Math.max(this.from, next)
+    this.held = this.held.slice(first - this.from)
+    this.from = first
+  }
+
+  private row(r: number): Float32Array {
+    const { size, input, complex } = this
+    const first = this.centre(r) - size / 2 - this.from
     for (let i = 0; i < size; i++)
-      input[i] = (mono[centre - size / 2 + i] ?? 0) * (0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / size))
-    fft.realTransform(complex, input)
+      input[i] = (this.held[first + i] ?? 0) * (0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / size))
+    this.fft.realTransform(complex, input)
     const row = new Float32Array(12)
-    for (const [i, c] of bins)
+    for (const [i, c] of this.bins)
       row[c] =
         (row[c] as number) + Math.sqrt(Math.hypot(complex[2 * i] as number, complex[2 * i + 1] as number))
     const mean = row.reduce((a, x) => a + x, 0) / 12
     const length = Math.sqrt(row.reduce((a, x) => a + (x - mean) ** 2, 0))
     // What is as strong in all pitch classes, a drum or a hiss, has no harmony.
-    if (length > 0.06 * mean && mean > 1e-3)
-      for (let c = 0; c < 12; c++) out[r * 12 + c] = ((row[c] as number) - mean) / length
+    if (!(length > 0.06 * mean && mean > 1e-3)) return new Float32Array(12)
+    return row.map((x) => (x - mean) / length)
   }
-  return out
+
+  finish(): Float32Array {
+    const rows = Math.floor((this.length / this.sampleRate) * CHROMA_RATE)
+    while (this.rows.length < rows) this.rows.push(this.row(this.rows.length))
+    const out = new Float32Array(rows * 12)
+    for (let r = 0; r < rows; r++) out.set(this.rows[r] as Float32Array, r * 12)
+    return out
+  }
 }
 
 /** Each band less its mean over some seconds, in units of its spread there; where next to nothing begins, nothing. */

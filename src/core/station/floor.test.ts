@@ -52,7 +52,9 @@ class Station {
     dance: DANCE,
     placed,
     prompt: null as readonly number[] | null,
-    beside: 'none' as const as 'none' | 'camera' | 'figure',
+    beside: 'none' as const as 'none' | 'camera' | 'figure' | 'film',
+    films: [] as string[],
+    film: null as string | null,
     replay: 'now' as const as 'now' | 'last' | 'both',
   }
   constructor(lesson: FloorLesson | null = null) {
@@ -276,6 +278,16 @@ describe('the Floor station', () => {
     at.seen.beside = 'camera'
     at.seen.replay = 'both'
     expect(at.send({ kind: 'replay' }).done).toEqual([{ kind: 'show', what: { replay: 'now' } }])
+    // A film is one of them where there is one, and others of it are gone round.
+    at.seen.films = ['front', 'back']
+    at.seen.beside = 'figure'
+    expect(at.send({ kind: 'beside' }).done).toEqual([{ kind: 'show', what: { beside: 'film' } }])
+    at.seen.beside = 'film'
+    expect(at.send({ kind: 'replay' }).done).toEqual([{ kind: 'show film', film: 'back' }])
+    at.seen.film = 'back'
+    expect(at.send({ kind: 'replay' }).done).toEqual([{ kind: 'show film', film: 'front' }])
+    at.seen.films = ['front']
+    expect(at.send({ kind: 'replay' }).done).toEqual([])
     expect(['now', 'last', 'both'].map((r) => nextOf(['now', 'last', 'both'], r))).toEqual([
       'last',
       'both',

@@ -16,7 +16,7 @@ import { clampSpeed, type Ratio, type Seconds, type Stretch, type Ticks } from '
  * the business of the floor's own machine (core/floor), which is told of it.
  */
 
-export const BESIDE = ['none', 'camera', 'figure'] as const
+export const BESIDE = ['none', 'camera', 'figure', 'film'] as const
 export type BesideCounts = (typeof BESIDE)[number]
 export const REPLAYS = ['now', 'last', 'both'] as const
 export type Replay = (typeof REPLAYS)[number]
@@ -48,6 +48,9 @@ export interface FloorSeen {
   prompt: readonly Ticks[] | null
   beside: BesideCounts
   replay: Replay
+  /** Films of the dance with takes, and the one that is shown. */
+  films: readonly string[]
+  film: string | null
 }
 
 export type FloorStationEvent =
@@ -95,6 +98,7 @@ export type FloorStationEffect =
   | { kind: 'tell'; wish: FloorWish }
   /** What stands beside the counts, or what the camera's mirror shows. */
   | { kind: 'show'; what: { beside: BesideCounts } | { replay: Replay } }
+  | { kind: 'show film'; film: string }
   | { kind: 'go to'; station: 'cue' | 'teach' }
   /** A drill was begun by the person: the first steps count it. */
   | { kind: 'drilled' }
@@ -113,6 +117,17 @@ export const floorAtFirst = (plan: DrillPlan, lesson: FloorLesson | null): Floor
 
 /** The one after another in a list that goes round. */
 export const nextOf = <T>(list: readonly T[], one: T): T => list[(list.indexOf(one) + 1) % list.length] as T
+
+/** What may stand beside the counts: a film where there is one. */
+export const besideOf = ({ films }: Pick<FloorSeen, 'films'>): readonly BesideCounts[] =>
+  BESIDE.filter((b) => b !== 'film' || films.length > 0)
+
+/** What stands beside the counts, seen otherwise: the mirror's other picture, or the dance in another film. */
+function seenOtherwise({ beside, replay, films, film }: FloorSeen): FloorStationEffect[] {
+  if (beside === 'camera') return [{ kind: 'show', what: { replay: nextOf(REPLAYS, replay) } }]
+  const other = nextOf(films, film ?? films[0] ?? '')
+  return beside === 'film' && films.length > 1 ? [{ kind: 'show film', film: other }] : []
+}
 
 /** The step of a lesson that is announced and not danced yet; in a lesson that is over there is none. */
 export const isAnnounced = ({ lesson }: Pick<FloorPlace, 'lesson'>, { drill }: FloorState): boolean =>
@@ -213,7 +228,7 @@ function slowly(state: FloorPlace, seen: FloorSeen): FloorStepped {
 
 /** The next state, and what is to be done. */
 export function stepFloor(state: FloorPlace, event: FloorStationEvent, seen: FloorSeen): FloorStepped {
-  const { floor, beside, replay } = seen
+  const { floor, beside } = seen
   const free = !floor.drill && !state.lesson
   switch (event.kind) {
     case 'go':
@@ -264,11 +279,9 @@ export function stepFloor(state: FloorPlace, event: FloorStationEvent, seen: Flo
     case 'timing over':
       return just({ ...state, timing: null })
     case 'beside':
-      return just(state, { kind: 'show', what: { beside: nextOf(BESIDE, beside) } })
+      return just(state, { kind: 'show', what: { beside: nextOf(besideOf(seen), beside) } })
     case 'replay':
-      return beside === 'camera'
-        ? just(state, { kind: 'show', what: { replay: nextOf(REPLAYS, replay) } })
-        : just(state)
+      return just(state, ...seenOtherwise(seen))
     case 'faster': {
       const plan = { ...state.plan, speed: clampSpeed(state.plan.speed + event.by) }
       return just({ ...state, plan }, tell({ kind: 'faster', by: event.by }))

@@ -67,6 +67,12 @@ export const KEYS = {
     'Mirrored, true sides',
     'Left and right as in a mirror; what is written stays',
   ),
+  film: entries(SHEET, 'The film')(
+    'Shift+F',
+    'shift F',
+    'The film beside the sheet',
+    'It shows the count at the cursor, and goes along with what plays',
+  ),
   undo: moving('$mod+z', 'ctrl Z', 'Undo'),
   redo: moving(['$mod+Shift+z', '$mod+y'], 'ctrl shift Z', 'Redo'),
   find: moving('$mod+k', 'ctrl K', 'Find anything', 'Actions with their keys, places, moves, settings'),
@@ -279,9 +285,14 @@ export const KEYS = {
   ),
   leaveOut: dancing('Shift+X', 'shift X', 'Leave out', 'As much of what is left as the lesson is late'),
   handsFree: dancing('h', 'H', 'Hands free', 'Steps begin by themselves'),
-  beside: beside('Shift+V', 'shift V', 'Nothing, camera, figure'),
+  beside: beside('Shift+V', 'shift V', 'Nothing, camera, figure, film'),
   tips: beside('Shift+K', 'shift K', 'Tips on or off', 'Tips, usual mistakes and cautions, one a repetition'),
-  replay: beside('Alt+v', 'alt V', 'What the camera shows', 'Now, the repetition before, or both'),
+  replay: beside(
+    'Alt+v',
+    'alt V',
+    'What is seen beside',
+    'The camera now, the repetition before, or both; of films the next',
+  ),
 } as const satisfies Record<string, KeyEntry>
 
 export type KeyId = keyof typeof KEYS

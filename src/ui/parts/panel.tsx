@@ -20,6 +20,7 @@ export const Panel = styled.aside`
   overflow-y: auto;
   padding: 16px 18px 24px;
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   gap: 20px;
   align-content: start;
   ${NARROW} { border-left: 0; border-top: 1px solid ${desk.line}; }
@@ -28,6 +29,8 @@ export const Panel = styled.aside`
 /** A part of the panel with its heading. */
 export const Part = styled.section`
   display: grid;
+  /* However long a name is, it stays in the panel. */
+  grid-template-columns: minmax(0, 1fr);
   gap: 9px;
   p { font-size: 13.5px; color: ${desk.quiet}; }
 `

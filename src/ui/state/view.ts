@@ -17,8 +17,17 @@ interface ViewState {
   replay: Replay
   /** Tips, usual mistakes and cautions stand beside the counts on the floor. */
   tips: boolean
+  /** The film stands beside the sheet, and its stills over the lanes. */
+  film: boolean
+  stills: boolean
+  /** How a film stands beside the counts on the floor: as large as the words, larger, or with the figure. */
+  filmed: 'plain' | 'large' | 'figure'
   flip: () => void
-  show: (what: Partial<Pick<ViewState, 'role' | 'option' | 'beside' | 'replay' | 'tips'>>) => void
+  show: (
+    what: Partial<
+      Pick<ViewState, 'role' | 'option' | 'beside' | 'replay' | 'tips' | 'film' | 'stills' | 'filmed'>
+    >,
+  ) => void
 }
 
 /** How cues are looked at on this device: mirrored or true, for whom, in which option. */
@@ -31,12 +40,17 @@ export const useView = create<ViewState>()(
       beside: 'none',
       replay: 'now',
       tips: true,
+      film: false,
+      stills: false,
+      filmed: 'plain',
       flip: () => set((s) => ({ mirrored: !s.mirrored })),
       show: (what) => set(what),
     }),
     {
       name: 'azalea-view',
-      partialize: ({ mirrored, beside, replay, tips }) => ({ mirrored, beside, replay, tips }),
+      partialize: ({ mirrored, beside, replay, tips, film, stills, filmed }) => ({
+        ...{ mirrored, beside, replay, tips, film, stills, filmed },
+      }),
       // Read after the first paint: the server knows nothing of this device.
       skipHydration: true,
     },

@@ -1,6 +1,6 @@
 'use client'
 
-import { Redo2, Undo2 } from 'lucide-react'
+import { Clapperboard, Redo2, Undo2 } from 'lucide-react'
 import { usePathname } from 'next/navigation'
 import { memo, type ReactNode } from 'react'
 import styled from 'styled-components'
@@ -15,6 +15,7 @@ import { Transport } from '../sheet/transport'
 import { useKeys } from '../state/keys'
 import { type Page, usePage } from '../state/page'
 import { useRoutine, useUndo } from '../state/routine-store'
+import { useView } from '../state/view'
 import { desk, font, NARROW } from '../theme/tokens'
 import { Finder } from './finder'
 import { GoTo } from './go-to'
@@ -162,7 +163,12 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
         </Button>
         <Finder id={id} page={page} />
         <KeySheet station={station} />
-        {(station === 'count' || station === 'cue') && <GoTo page={page} />}
+        {(station === 'count' || station === 'cue') && (
+          <>
+            <FilmToggle />
+            <GoTo page={page} />
+          </>
+        )}
       </div>
       <Stations aria-label="Stations">
         {STATIONS.map(([key, name]) => (
@@ -186,6 +192,25 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
     </Top>
   )
 })
+
+/** Puts the film beside the sheet, or away. */
+function FilmToggle() {
+  const film = useView((v) => v.film)
+  const show = useView((v) => v.show)
+  return (
+    <Button
+      look="quiet"
+      small
+      onPress={() => show({ film: !film })}
+      aria-pressed={film}
+      aria-label="Film"
+      tip="The film beside the sheet"
+      hotkey="film"
+    >
+      <Clapperboard size={17} />
+    </Button>
+  )
+}
 
 const STATIONS = [
   ['count', 'Count'],

@@ -6,6 +6,7 @@ import { useStore } from 'zustand'
 import { placePhrases, type Routine } from '@/core/routine'
 import { firstPlace, tickOfHash } from '@/core/station'
 import { useCursor } from '../state/cursor'
+import { Films, FilmsProvider } from '../state/films'
 import type { StoredHeard } from '../state/hear'
 import { useHearing } from '../state/hearing'
 import { measureKeptWith } from '../state/kept-measure'
@@ -35,6 +36,7 @@ export function Room({ id, revision, madeBy, routine, song, heard: stored, newer
   const [player] = useState(
     () => new Player(`/api/songs/${song.id}/audio?v=${song.hash.slice(0, 12)}`, measureKeptWith(song.id)),
   )
+  const [films] = useState(() => new Films(store, () => player.audio()))
   const { heard, listening, listen, stopListening, hearAgain, hearingAgain, stopHearing } = useHearing(
     song.id,
     store,
@@ -67,6 +69,7 @@ export function Room({ id, revision, madeBy, routine, song, heard: stored, newer
     return () => {
       stopListening()
       stopHearing()
+      films.close()
       player.close()
     }
   }, [])
@@ -101,18 +104,20 @@ export function Room({ id, revision, madeBy, routine, song, heard: stored, newer
     <RoutineProvider value={store}>
       <SongProvider value={state}>
         <PlayerProvider value={player}>
-          <Listening
-            routineId={id}
-            title={song.title}
-            state={listening}
-            silent={heard !== null && heard.hearing.beats.length === 0 && !repaired && !byHand}
-            missing={heard === null}
-            again={listen}
-            byHand={() => setByHand(true)}
-            cancel={stopListening}
-          >
-            {children}
-          </Listening>
+          <FilmsProvider value={films}>
+            <Listening
+              routineId={id}
+              title={song.title}
+              state={listening}
+              silent={heard !== null && heard.hearing.beats.length === 0 && !repaired && !byHand}
+              missing={heard === null}
+              again={listen}
+              byHand={() => setByHand(true)}
+              cancel={stopListening}
+            >
+              {children}
+            </Listening>
+          </FilmsProvider>
         </PlayerProvider>
       </SongProvider>
     </RoutineProvider>

@@ -67,7 +67,7 @@ const OTHER: Required<Cue> = {
 
 const FILM: Film = {
   ...{ id: 'f', file: 'film-file', name: 'Studio', whose: '', side: 'front', mirrored: false, filmed: null },
-  ...{ seconds: 20, searched: true },
+  ...{ seconds: 20, frameRate: 30, searched: true },
   takes: [{ from: 1, to: 9, at: 4, rate: 1, sure: 0.4, by: 'sound' }],
   notes: [{ id: 'n', at: 48, seconds: 3, text: 'wrist' }],
 }

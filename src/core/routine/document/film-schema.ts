@@ -45,6 +45,8 @@ export const FilmSchema = v.object({
   mirrored: v.boolean(),
   filmed: v.nullable(day),
   seconds: ofFilm,
+  /** Pictures a second, to go from one to the next. */
+  frameRate: v.optional(v.pipe(v.number(), v.minValue(1), v.maxValue(240)), 30),
   /** Somebody or something looked for takes in it. */
   searched: v.boolean(),
   takes: v.pipe(v.array(FilmTakeSchema), v.maxLength(LIMITS.filmTakes)),

@@ -19,7 +19,7 @@ import {
 
 const film = (takes: FilmTake[] = [], seconds = 100): Film => ({
   ...{ id: 'f', file: 'film-file', name: 'Studio', whose: '', side: 'front', mirrored: false, filmed: null },
-  ...{ seconds, searched: false, takes, notes: [] },
+  ...{ seconds, frameRate: 30, searched: false, takes, notes: [] },
 })
 const take = (from: number, to: number, more: Partial<FilmTake> = {}): FilmTake => ({
   ...{ from, to, at: 10, rate: 0.5, sure: 0.4, by: 'sound' },

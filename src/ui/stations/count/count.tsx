@@ -2,6 +2,7 @@
 
 import type { PointerEvent } from 'react'
 import type { SheetLine } from '@/core/station'
+import { FilmPart } from '../../film/film-part'
 import { bound } from '../../keys/table'
 import { Panel, Sides } from '../../parts/panel'
 import type { Pointed } from '../../sheet/row'
@@ -37,6 +38,7 @@ export function Count({ id }: { id: string }) {
           <CountSheet page={page} />
           <Panel aria-label="Setting the counts right">
             <FirstStepLine id={id} page={page} station="count" />
+            <FilmPart page={page} />
             <Beside id={id} page={page} />
           </Panel>
         </Sides>

@@ -7,6 +7,7 @@ import { useShallow } from 'zustand/react/shallow'
 import { cueText, type Layer, type Marked, type PlacedPhrase } from '@/core/routine'
 import type { SheetLine } from '@/core/station'
 import { holds, subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
+import { StillsStrip, useStillsWanted } from '../../film/stills-strip'
 import { followPress } from '../../sheet/follow-press'
 import { FootingStrip } from '../../sheet/footing'
 import { CursorBox } from '../../sheet/sheet'
@@ -35,6 +36,8 @@ const NONE: readonly never[] = []
 /** The lanes of one row with their cues, the feet below, pace and findings beside. */
 export function CueRow({ line, columns }: { line: SheetLine; columns: number }) {
   const layout = useCue((s) => s.layoutOf(line))
+  const page = useCue((s) => s.page)
+  const stills = useStillsWanted()
   const mirrored = useCue((s) => s.mirrored)
   const steps = useCue((s) => s.choreo.stepRows[line.row] ?? NONE)
   const pace = useCue(useShallow((s) => s.choreo.pace[line.row]))
@@ -42,6 +45,7 @@ export function CueRow({ line, columns }: { line: SheetLine; columns: number }) 
   const send = useCue((s) => s.send)
   return (
     <All>
+      {stills && <StillsStrip {...{ line, columns, page }} top={TOP - 4} />}
       {layout.lanes.map((l) => (
         <LaneName key={l.layer} style={{ top: TOP + l.top }}>
           {l.layer}

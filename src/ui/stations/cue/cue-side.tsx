@@ -3,6 +3,7 @@
 import { useEffect, useRef } from 'react'
 import { phraseAt } from '@/core/routine'
 import type { CueTab } from '@/core/station'
+import { FilmPart } from '../../film/film-part'
 import { Pick } from '../../parts/field'
 import { Panel } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
@@ -46,6 +47,7 @@ export function CueSide({ id, page }: Props) {
       ) : (
         <>
           <FirstStepLine id={id} page={page} station="cue" />
+          <FilmPart page={page} />
           <Tabs />
           <PasteProblem />
           <Versions />

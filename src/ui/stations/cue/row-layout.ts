@@ -42,21 +42,30 @@ function wordsOf(cue: DancedCue, carried: boolean, mirrored: boolean): { who: st
   return { who, text: who ? `${who}: ${text}` : text }
 }
 
+/** How a sheet is looked at. */
+export interface Look {
+  /** Of one count. */
+  pixels: number
+  /** Counts side by side. */
+  columns: number
+  mirrored: boolean
+  /** Pixels over the lanes for stills of a film. */
+  strip: number
+}
+
 /**
  * Lays out the lanes of one line of the sheet so that every word is read: lanes grow with what is in them.
  * @param cues that begin in the line, in order of place
  * @param carried that began before it and last into it
- * @param pixels of one count
- * @param columns counts side by side on the sheet
  */
 export function layOutRow(
   line: Pick<SheetLine, 'start' | 'end'>,
   cues: readonly DancedCue[],
   carried: readonly DancedCue[],
   layers: readonly Layer[],
-  { pixels, columns, mirrored }: { pixels: number; columns: number; mirrored: boolean },
+  { pixels, columns, mirrored, strip }: Look,
 ): RowLayout {
-  const out: RowLayout = { lanes: [], shown: [], height: 0 }
+  const out: RowLayout = { lanes: [], shown: [], height: strip }
   for (const layer of layers) {
     const inLane = [
       ...carried.filter((c) => c.layer === layer).map((cue) => ({ cue, carried: true })),

@@ -6,6 +6,7 @@ import { type RefObject, useEffect, useLayoutEffect, useState } from 'react'
 import { useStore } from 'zustand'
 import { type DancedCue, LAYERS, type Layer } from '@/core/routine'
 import { COLUMNS, previewLine, readOpenLine } from '@/core/station'
+import { BELOW, STRIP, useStillsWanted } from '../../film/stills-strip'
 import { useCountPixels } from '../../sheet/sheet'
 import { useCalls, useStarts } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
@@ -57,7 +58,8 @@ export function useCueStation(frame: RefObject<HTMLDivElement | null>) {
   const [layers, setLayers] = useState(() => wanted.split(',') as Layer[])
   if (wanted !== layers.join()) setLayers(wanted.split(',') as Layer[])
   const pixels = useCountPixels(frame, RIGHT)
-  const layoutOf = useLayouts(page.lines, choreo, layers, { pixels, columns: COLUMNS, mirrored })
+  const strip = useStillsWanted() ? STRIP + BELOW : 0
+  const layoutOf = useLayouts(page.lines, choreo, layers, { pixels, columns: COLUMNS, mirrored, strip })
   const playFrom = usePlayFrom(page)
   const [writtenToo, setWrittenToo] = useState(false)
   const alikes = useAlikes(page, choreo.book, writtenToo)

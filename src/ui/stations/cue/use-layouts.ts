@@ -5,16 +5,10 @@ import { LAYERS, type Layer, phraseAt } from '@/core/routine'
 import type { SheetLine } from '@/core/station'
 import { useTypeLoaded } from '../../sheet/text-width'
 import { useCursor } from '../../state/cursor'
-import { layOutRow, type RowLayout } from './row-layout'
+import { type Look, layOutRow, type RowLayout } from './row-layout'
 import type { Choreo } from './use-choreo'
 
 const NONE: readonly never[] = []
-
-interface Look {
-  pixels: number
-  columns: number
-  mirrored: boolean
-}
 
 /** How lines of the sheet were laid out, for as long as their cues and their look are the same. */
 class KnownLayouts {
@@ -59,7 +53,7 @@ export function useLayouts(
   const [known] = useState(() => new KnownLayouts())
   const own = useCursor((s) => (layers.includes(s.layer) ? null : s.layer))
   const ownRow = useCursor((s) => (layers.includes(s.layer) ? -1 : (phraseAt(lines, s.tick)?.row ?? -1)))
-  const { pixels, columns, mirrored } = look
-  const key = `${pixels} ${columns} ${mirrored} ${layers.join()} ${loaded}`
+  const { pixels, columns, mirrored, strip } = look
+  const key = `${pixels} ${columns} ${mirrored} ${strip} ${layers.join()} ${loaded}`
   return (line) => known.layoutOf(line, choreo, layers, line.row === ownRow ? own : null, look, key)
 }

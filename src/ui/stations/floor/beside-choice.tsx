@@ -9,6 +9,7 @@ import { Ask } from '../../parts/confirm'
 import { useView } from '../../state/view'
 import { floor } from '../../theme/tokens'
 import { useDevices } from './floor-devices'
+import { useFloor } from './floor-store'
 import { saveFilmed } from './mirror'
 import { OneOf } from './one-of'
 import type { Filmed } from './reel'
@@ -28,6 +29,12 @@ const BESIDE = [
   { key: 'none', name: 'Nothing' },
   { key: 'camera', name: 'Camera' },
   { key: 'figure', name: 'Figure' },
+  { key: 'film', name: 'Film' },
+] as const
+const FILMED = [
+  { key: 'plain', name: 'As the words' },
+  { key: 'large', name: 'Larger' },
+  { key: 'figure', name: 'With the figure' },
 ] as const
 const REPLAYS = [
   { key: 'now', name: 'Now' },
@@ -38,15 +45,19 @@ const REPLAYS = [
 /** What stands beside the counts, and the last repetition the camera saw. */
 export function BesideChoice() {
   const { camera, filmed } = useDevices()
-  const { beside, replay, show } = useView(
-    useShallow(({ beside, replay, show }) => ({ beside, replay, show })),
-  )
+  const {
+    beside,
+    replay,
+    filmed: size,
+    show,
+  } = useView(useShallow(({ beside, replay, filmed, show }) => ({ beside, replay, filmed, show })))
+  const films = useFloor(({ routine }) => routine.films.some((f) => f.takes.length > 0))
   return (
     <div style={{ display: 'grid', gap: 10 }}>
       <OneOf
         label={`Beside the counts (${KEYS.beside.shown})`}
         name="Beside the counts"
-        options={BESIDE}
+        options={BESIDE.filter((b) => b.key !== 'film' || films || beside === 'film')}
         chosen={beside}
         onChoose={(next) => show({ beside: next })}
       />
@@ -59,6 +70,20 @@ export function BesideChoice() {
           onChoose={(next) => show({ replay: next })}
         />
       )}
+      {beside === 'film' &&
+        (films ? (
+          <OneOf
+            label={`The film (${KEYS.replay.shown} for another)`}
+            name="How large the film is"
+            options={FILMED}
+            chosen={size}
+            onChoose={(next) => show({ filmed: next })}
+          />
+        ) : (
+          <p style={{ color: floor.quiet, fontSize: 14 }}>
+            There is no film of this dance whose takes are known: add one on Cue. A drawn figure stands in.
+          </p>
+        ))}
       {beside === 'camera' && camera.problem && (
         <p role="alert" style={{ color: floor.quiet, fontSize: 14 }}>
           {camera.problem} A drawn figure stands in.

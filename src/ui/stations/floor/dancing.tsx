@@ -29,6 +29,7 @@ import { useView } from '../../state/view'
 import { Adds } from './adds'
 import { Alarm, Dark, TopLine } from './dark'
 import { EightStrip } from './eight-strip'
+import { FilmNow } from './film-now'
 import { useDevices } from './floor-devices'
 import { useDrill, useFloor } from './floor-store'
 import { Marks } from './marks'
@@ -43,10 +44,10 @@ const Screen = styled(Dark)<{ $whole: boolean }>`
   gap: 14px;
 `
 
-const Stage = styled.div<{ $beside: boolean; $whole: boolean }>`
+const Stage = styled.div<{ $beside: boolean; $large: boolean; $whole: boolean }>`
   flex: 1;
   display: grid;
-  grid-template: minmax(0, 1fr) / ${(p) => (p.$beside ? 'minmax(0, 4fr) minmax(0, 5fr) minmax(0, 5fr)' : 'minmax(0, 5fr) minmax(0, 7fr)')};
+  grid-template: minmax(0, 1fr) / ${(p) => (p.$large ? 'minmax(0, 3fr) minmax(0, 4fr) minmax(0, 8fr)' : p.$beside ? 'minmax(0, 4fr) minmax(0, 5fr) minmax(0, 5fr)' : 'minmax(0, 5fr) minmax(0, 7fr)')};
   align-items: center;
   gap: 24px;
   min-height: 0;
@@ -158,9 +159,10 @@ function OnStage({ moment }: { moment: Moment }) {
   const plan = useDrill((d) => d.plan)
   const tell = useFloor((s) => s.tell)
   const beside = useView((v) => v.beside)
+  const large = useView((v) => v.beside === 'film' && v.filmed === 'large')
   const ended = phase.kind === 'ended'
   return (
-    <Stage $beside={beside !== 'none'} $whole={!ended}>
+    <Stage $beside={beside !== 'none'} $large={large && !ended} $whole={!ended}>
       {phase.kind === 'broken' ? (
         <Broken why={phase.why} />
       ) : ended ? (
@@ -205,7 +207,11 @@ function Playing({ moment }: { moment: Moment }) {
         wall={wall}
         narrow={beside !== 'none'}
       />
-      {beside !== 'none' && <BesideNow moment={moment} pose={pose} />}
+      {beside === 'film' ? (
+        <FilmNow pose={pose} />
+      ) : (
+        beside !== 'none' && <BesideNow moment={moment} pose={pose} />
+      )}
     </>
   )
 }

@@ -14,6 +14,7 @@ import {
   stepFloor,
 } from '@/core/station'
 import type { Ticks } from '@/core/time'
+import type { Films } from '../../state/films'
 import { didFirst } from '../../state/first-steps'
 import type { Page } from '../../state/page'
 import type { Player } from '../../state/player'
@@ -44,10 +45,11 @@ interface FloorStore extends FloorPlace, Looked {
 interface Around {
   routineId: string
   player: Player
+  films: Films
   goTo: (address: string) => void
 }
 
-export function makeFloorStore(first: FloorPlace & Looked, { routineId, player, goTo }: Around) {
+export function makeFloorStore(first: FloorPlace & Looked, { routineId, player, films, goTo }: Around) {
   /** The version that was chosen when the floor was entered: steps that name none are danced in it. */
   const chosen = useView.getState().option
   return createStore<FloorStore>()((set, get) => {
@@ -78,6 +80,7 @@ export function makeFloorStore(first: FloorPlace & Looked, { routineId, player, 
     const obey = (effect: FloorStationEffect) => {
       if (effect.kind === 'tell') tell(effect.wish)
       else if (effect.kind === 'show') useView.getState().show(effect.what)
+      else if (effect.kind === 'show film') films.send({ kind: 'choose', film: effect.film })
       else if (effect.kind === 'go to') goTo(`/r/${routineId}/${effect.station}`)
       else didFirst('drill')
     }
@@ -91,6 +94,8 @@ export function makeFloorStore(first: FloorPlace & Looked, { routineId, player, 
         const { beside, replay } = useView.getState()
         const { state, effects } = stepFloor({ plan, lesson, size, lit, handsFree, list, timing }, event, {
           ...{ floor, dance: danceOf(routine), placed: page.placed, beside, replay },
+          films: routine.films.flatMap((f) => (f.takes.length ? [f.id] : [])),
+          film: films.state.getState().chosen,
           prompt: prompt?.lines.map((l) => l.at) ?? null,
         })
         set(state)

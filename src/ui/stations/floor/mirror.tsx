@@ -11,7 +11,8 @@ import { floor } from '../../theme/tokens'
 import type { Filmed } from './reel'
 import { useFilming } from './use-camera'
 
-const Panel = styled.div`
+/** What stands beside the counts. */
+export const BesidePanel = styled.div`
   display: flex;
   flex-direction: column;
   justify-content: center;
@@ -60,13 +61,13 @@ export function Beside({ stream, problem, filmed, onFilmed, dancing, about, pose
   const films = useFilming(stream, dancing, about, onFilmed)
   if (beside === 'figure' || !stream)
     return (
-      <Panel data-testid="beside">
+      <BesidePanel data-testid="beside">
         {beside === 'camera' && <p role="status">{problem || 'Opening the camera …'}</p>}
         <DrawnFigure pose={pose} />
-      </Panel>
+      </BesidePanel>
     )
   return (
-    <Panel data-testid="beside">
+    <BesidePanel data-testid="beside">
       {replay !== 'last' && <Live stream={stream} />}
       {replay !== 'now' &&
         (filmed ? (
@@ -83,7 +84,7 @@ export function Beside({ stream, problem, filmed, onFilmed, dancing, about, pose
           Save the last one
         </Button>
       )}
-    </Panel>
+    </BesidePanel>
   )
 }
 

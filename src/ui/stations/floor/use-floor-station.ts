@@ -11,6 +11,7 @@ import { floorAtFirst, isAnnounced } from '@/core/station'
 import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { useCallsFor, useShown } from '../../state/choreo'
 import { mustLoad } from '../../state/devices'
+import { useFilms } from '../../state/films'
 import { type Page, usePage } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
@@ -36,13 +37,14 @@ export function useFloorStation(id: string): Store {
   const shown = useShown(routine)
   const callsFor = useCallsFor(page)
   // What the floor runs is what it was when it was entered.
+  const films = useFilms()
   const [store] = useState(() =>
     makeFloorStore(
       {
         ...floorAtFirst(proposed(page, routine, query), lessonOf(page, routine, query.get('plan'))),
         ...{ page, routine, shown, callsFor, prompt: null, slipped: NONE },
       },
-      { routineId: id, player, goTo: (address) => router.push(address) },
+      { routineId: id, player, films, goTo: (address) => router.push(address) },
     ),
   )
   const slipped = useSlipped(

@@ -1,0 +1,28 @@
+import { describe, expect, it } from 'vitest'
+import type { FilmTake } from '../routine'
+import { countStills } from '.'
+
+const take = (from: number, to: number, at: number, rate = 1): FilmTake => ({
+  ...{ from, to, at, rate, sure: 0.4, by: 'sound' },
+})
+const times = Array.from({ length: 40 }, (_, i) => 10 + i * 0.5)
+
+describe('a still a count', () => {
+  it('is of one take where that shows all of an eight, and of nothing where the film shows none', () => {
+    const film = { takes: [take(0, 4, 9), take(20, 40, 5), take(50, 52, 10)] }
+    // The count at 10 s of the song is 5 s into the second take, the last of them that shows the whole eight.
+    expect(countStills(film, times, { from: 0, to: 192 }).map((s) => s.film)).toEqual(
+      [25, 25.5, 26, 26.5, 27, 27.5, 28, 28.5].map((x) => expect.closeTo(x, 5)),
+    )
+    expect(countStills(film, times, { from: 32 * 24, to: 34 * 24 })).toEqual([
+      { at: 768, film: null },
+      { at: 792, film: null },
+    ])
+    expect(countStills(film, [], { from: 0, to: 192 })).toEqual([])
+  })
+
+  it('is where a slow take has it', () => {
+    const slow = { takes: [take(10, 30, 10, 0.5)] }
+    expect(countStills(slow, times, { from: 0, to: 72 }).map((s) => s.film)).toEqual([10, 11, 12])
+  })
+})

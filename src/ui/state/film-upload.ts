@@ -1,0 +1,96 @@
+import { BlobSource } from 'mediabunny'
+import { nanoid } from 'nanoid'
+import { type PreviousUpload, Upload } from 'tus-js-client'
+import * as v from 'valibot'
+import { type FilmLook, filmFaultSaid, lookAtFilm, unseenIn } from '@/decode/film'
+import { ApiError, read, request } from './api'
+
+/** Bytes sent at one time: a connection that is cut loses no more. */
+const PIECE = 16 * 1024 ** 2
+const ADDRESS = '/api/films/incoming'
+
+const FilmFile = v.object({
+  id: v.string(),
+  fileName: v.string(),
+  bytes: v.number(),
+  seconds: v.number(),
+  width: v.number(),
+  height: v.number(),
+})
+export type FilmFile = v.InferOutput<typeof FilmFile>
+
+/** Where the bytes of a film are. */
+export const filmUrl = (file: string): string => `/api/films/${file}/file`
+
+/** Looks at a film before any of it is sent. @throws Error in words for people where it is none this browser can show */
+export async function lookAhead(file: File): Promise<FilmLook> {
+  const seen = await lookAtFilm(new BlobSource(file))
+  if (typeof seen === 'string') throw new Error(filmFaultSaid(file.name, seen, 'Nothing was sent.'))
+  const unseen = await unseenIn(new BlobSource(file))
+  if (!unseen) return seen
+  const { what, codec } = unseen
+  throw new Error(
+    what === 'picture'
+      ? `This browser cannot show “${file.name}”: its picture is ${codec}. Nothing was sent. Set the camera to H.264 (“most compatible”), or save the film as MP4 with H.264, and drop that.`
+      : `This browser cannot hear “${file.name}”: its sound is ${codec}. Nothing was sent. Save the film as MP4 with AAC, and drop that.`,
+  )
+}
+
+const Failure = v.object({ error: v.object({ code: v.string(), message: v.string() }) })
+
+/** What the server said of an upload that failed, in words. */
+function blamed(error: Error): Error {
+  const answer = 'originalResponse' in error && (error.originalResponse as { getBody(): string } | null)
+  if (!answer)
+    return new ApiError(
+      'The film is not here whole: the connection was cut. Drop it once more to go on where it was.',
+      'offline',
+    )
+  const known = v.safeParse(v.pipe(v.string(), v.parseJson(), Failure), answer.getBody())
+  return known.success
+    ? new ApiError(known.output.error.message, known.output.error.code)
+    : new ApiError('The film could not be sent. Drop it once more to go on where it was.', 'upload')
+}
+
+const idOfUpload = (previous: PreviousUpload | undefined) => previous?.uploadUrl?.split('/').at(-1) ?? null
+
+/**
+ * Sends a film by pieces; one that was begun before goes on where it was.
+ * @throws ApiError in words for people; DOMException where it was stopped
+ */
+export async function sendFilm(
+  file: File,
+  progress: (share: number) => void,
+  signal: AbortSignal,
+): Promise<FilmFile> {
+  let id = nanoid()
+  const sent = new Promise<void>((resolve, reject) => {
+    const upload = new Upload(file, {
+      endpoint: ADDRESS,
+      chunkSize: PIECE,
+      retryDelays: [300, 1000, 3000, 6000],
+      removeFingerprintOnSuccess: true,
+      metadata: { id, filename: file.name.slice(0, 250) },
+      onProgress: (bytes, all) => progress(all ? bytes / all : 1),
+      onSuccess: () => resolve(),
+      onError: (error) => reject(blamed(error)),
+    })
+    // What came so far is kept, for who goes on.
+    const stop = () => upload.abort().finally(() => reject(new DOMException('stopped', 'AbortError')))
+    signal.addEventListener('abort', stop, { once: true })
+    upload
+      .findPreviousUploads()
+      .then((all) => {
+        const [previous] = all
+        const known = idOfUpload(previous)
+        if (previous && known) {
+          id = known
+          upload.resumeFromPreviousUpload(previous)
+        }
+        if (!signal.aborted) upload.start()
+      })
+      .catch(reject)
+  })
+  await sent
+  return read(FilmFile, await request(`/api/films/${id}`, { method: 'POST' }))
+}

@@ -1,0 +1,171 @@
+'use client'
+
+import { nanoid } from 'nanoid'
+import { createContext, useContext } from 'react'
+import { createStore, useStore } from 'zustand'
+import { FILM_DESK, type FilmDesk, type FilmEvent, filmStep } from '@/core/film'
+import { said } from '@/core/formats/said'
+import { addFilm, cutText, type Film, foundTakes, LIMITS } from '@/core/routine'
+import { type FilmFile, filmUrl, lookAhead, sendFilm } from './film-upload'
+import { matchSong } from './match'
+import type { RoutineStore } from './routine-store'
+import { Stills } from './stills'
+import { searchTakes } from './take-search'
+
+/** A film on its way: being looked at, sent, or searched for takes. */
+export interface FilmTask {
+  id: string
+  name: string
+  doing: string
+  /** Null where nobody knows. */
+  share: number | null
+  /** Why it did not work. */
+  problem: string
+}
+
+interface FilmsState extends FilmDesk {
+  tasks: readonly FilmTask[]
+}
+
+/** Width of a still in a strip, in pixels: sharp at 110 on a fine screen. */
+const STILL = 220
+
+const today = (file: File): string => new Date(file.lastModified || Date.now()).toISOString().slice(0, 10)
+
+/** The films of the open routine: how they come in, the search for takes in them, their stills. */
+export class Films {
+  readonly state = createStore<FilmsState>(() => ({ tasks: [], ...FILM_DESK }))
+  readonly stills = new Stills(STILL)
+  private readonly stops = new Map<string, AbortController>()
+  private trace: Promise<Uint8Array> | null = null
+
+  constructor(
+    private readonly routine: RoutineStore,
+    private readonly audio: () => Promise<AudioBuffer>,
+  ) {}
+
+  /** What somebody does with the film that is shown. */
+  send(event: FilmEvent): void {
+    this.state.setState((s) => filmStep(s, event))
+  }
+
+  /** Takes films in one after another; what is none is told why. */
+  async add(files: readonly File[]): Promise<void> {
+    for (const file of files) await this.addOne(file)
+  }
+
+  private async addOne(file: File): Promise<void> {
+    await this.run(nanoid(), file.name, 'Looking at it', async (task, signal) => {
+      const { frameRate } = await lookAhead(file)
+      task('Sending', 0)
+      const kept = await sendFilm(file, (share) => task('Sending', share), signal)
+      const film = filmOf(kept, file, frameRate)
+      if (!this.routine.getState().edit('add a film', (r) => addFilm(r, film))) return
+      this.send({ kind: 'choose', film: film.id })
+      this.search(film)
+    })
+  }
+
+  /** Looks for the song in a film; takes placed by hand stay. */
+  async search({ id, file, name }: Pick<Film, 'id' | 'file' | 'name'>): Promise<void> {
+    await this.run(`search ${id}`, name, 'Looking for the song', async (task, signal) => {
+      const song = await this.songTrace(signal)
+      const takes = await searchTakes(
+        filmUrl(file),
+        song,
+        (share) => task('Looking for the song', share),
+        signal,
+      )
+      if (!this.routine.getState().routine.films.some((f) => f.id === id)) return
+      this.routine.getState().edit('find the song in a film', (r) =>
+        foundTakes(
+          r,
+          id,
+          takes.map((t) => ({ ...t, sure: Math.min(1, Math.max(0, t.sure)), by: 'sound' as const })),
+        ),
+      )
+    })
+  }
+
+  private songTrace(signal: AbortSignal): Promise<Uint8Array> {
+    this.trace ??= this.audio()
+      .then((audio) => matchSong(audio, null, () => {}, signal))
+      .then((found) => found.trace)
+    // Asked again after a failure or a stop, it tries again.
+    this.trace.catch(() => {
+      this.trace = null
+    })
+    return this.trace
+  }
+
+  private async run(
+    id: string,
+    name: string,
+    doing: string,
+    work: (task: (doing: string, share: number | null) => void, signal: AbortSignal) => Promise<void>,
+  ): Promise<void> {
+    this.stops.get(id)?.abort()
+    const mine = new AbortController()
+    this.stops.set(id, mine)
+    const set = (what: Partial<FilmTask>) =>
+      this.state.setState(({ tasks }) => {
+        const { signal } = mine
+        if (signal.aborted) return {}
+        const task = {
+          ...{ id, name, doing, share: null, problem: '' },
+          ...tasks.find((t) => t.id === id),
+          ...what,
+        }
+        return { tasks: [...tasks.filter((t) => t.id !== id), task] }
+      })
+    set({ doing, share: null, problem: '' })
+    try {
+      await work((now, share) => set({ doing: now, share }), mine.signal)
+      if (!mine.signal.aborted) this.drop(id)
+    } catch (error) {
+      set({ problem: said(error), share: null })
+    }
+  }
+
+  private drop(id: string): void {
+    this.state.setState(({ tasks }) => ({ tasks: tasks.filter((t) => t.id !== id) }))
+  }
+
+  /** Stops what is under way, or puts away what did not work. A film that is half here goes on when it is dropped again. */
+  stop(id: string): void {
+    this.stops.get(id)?.abort()
+    this.stops.delete(id)
+    this.drop(id)
+  }
+
+  /** When the routine is left. */
+  close(): void {
+    for (const stop of this.stops.values()) stop.abort()
+    this.state.setState({ tasks: [] })
+    this.stills.close()
+  }
+}
+
+function filmOf(kept: FilmFile, file: File, frameRate: number): Film {
+  return {
+    id: nanoid(),
+    file: kept.id,
+    name: cutText(file.name.replace(/\.[^.]*$/, ''), LIMITS.text).trim() || 'Film',
+    ...{ whose: '', side: 'front', mirrored: false, filmed: today(file) },
+    ...{ seconds: kept.seconds, frameRate, searched: false, takes: [], notes: [] },
+  }
+}
+
+const Context = createContext<Films | null>(null)
+export const FilmsProvider = Context.Provider
+
+export function useFilms(): Films {
+  const films = useContext(Context)
+  if (!films) throw new Error('no films here')
+  return films
+}
+
+/** Reads from what is under way with films. */
+export function useFilmsState<T>(pick: (state: FilmsState) => T): T {
+  return useStore(useFilms().state, pick)
+}
