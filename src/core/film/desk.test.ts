@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { FILM_DESK, type FilmEvent, filmStep, shownFilm } from '.'
+import { comparedFilms, FILM_DESK, type FilmEvent, filmStep, shownFilm } from '.'
 
 const deskAfter = (...events: FilmEvent[]) => events.reduce(filmStep, FILM_DESK)
 const pin = { kind: 'pin', pin: { film: 3, song: 4 } } as const
@@ -23,7 +23,7 @@ describe('the film that is looked at', () => {
 
   it('is another one once that is chosen', () => {
     const chosen = deskAfter({ kind: 'look', at: 2 }, { kind: 'place' }, { kind: 'choose', film: 'b' })
-    expect(chosen).toEqual({ chosen: 'b', free: null, pins: null })
+    expect(chosen).toEqual({ ...FILM_DESK, chosen: 'b' })
     expect(filmStep(chosen, { kind: 'choose', film: 'b' })).toBe(chosen)
     const films = [{ id: 'a' }, { id: 'b' }] as never
     expect([
@@ -31,5 +31,24 @@ describe('the film that is looked at', () => {
       shownFilm(films, { chosen: 'gone' })?.id,
       shownFilm([], chosen),
     ]).toEqual(['b', 'a', null])
+  })
+
+  it('is held against another one, which is never itself', () => {
+    const films = [
+      { id: 'a', takes: [] },
+      { id: 'b', takes: [] },
+      { id: 'c', takes: [{}] },
+    ] as never
+    const two = deskAfter({ kind: 'compare', what: { way: 'wipe' } })
+    expect(two.compare).toEqual({ other: null, way: 'wipe', share: 0.5 })
+    const ids = (desk: typeof two) => comparedFilms(films, desk)?.map((f) => f.id)
+    expect(ids(two)).toEqual(['a', 'c'])
+    const named = filmStep(two, { kind: 'compare', what: { other: 'b' } })
+    expect(ids(named)).toEqual(['a', 'b'])
+    expect(named.compare?.way).toBe('wipe')
+    // The other one was chosen to be the first: something else stands beside it.
+    expect(ids(filmStep(named, { kind: 'choose', film: 'b' }))).toEqual(['b', 'c'])
+    expect(comparedFilms([], two)).toBeNull()
+    expect(filmStep(named, { kind: 'compare no more' }).compare).toBeNull()
   })
 })

@@ -1,6 +1,7 @@
 'use client'
 
 import { Settings2, X } from 'lucide-react'
+import { usePathname } from 'next/navigation'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import styled from 'styled-components'
 import { shownFilm, takeAt } from '@/core/film'
@@ -150,6 +151,7 @@ function useFollowAgain(): void {
 }
 
 function FilmTools({ film, open }: { film: Film; open: () => void }) {
+  const comparable = usePathname().endsWith('/cue')
   const films = useFilms()
   const placing = useFilmsState((s) => s.pins !== null)
   const searching = useFilmsState((s) => s.tasks.some((t) => t.id === `search ${film.id}` && !t.problem))
@@ -160,6 +162,15 @@ function FilmTools({ film, open }: { film: Film; open: () => void }) {
       {film.takes.length > 0 && (
         <Button small onPress={() => show({ stills: !stills })} aria-pressed={stills}>
           {stills ? 'Without stills' : 'A still a count'}
+        </Button>
+      )}
+      {comparable && (
+        <Button
+          small
+          look={film.takes.length ? 'plain' : 'quiet'}
+          onPress={() => films.send({ kind: 'compare', what: {} })}
+        >
+          Compare
         </Button>
       )}
       {!placing && (

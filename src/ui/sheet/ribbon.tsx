@@ -5,6 +5,7 @@ import styled from 'styled-components'
 import { barsOf, type Peaks } from '@/core/hear'
 import { danceOf, type Routine, type SectionBand, sectionBands } from '@/core/routine'
 import { type Seconds, snapTick, tickOfTime, timeOfTick } from '@/core/time'
+import { TakesOnRibbon } from '../film/takes-on-ribbon'
 import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
 import { useRoutine } from '../state/routine-store'
@@ -176,6 +177,7 @@ export const Ribbon = memo(function Ribbon({ page }: { page: Page }) {
       }}
     >
       <Bands list={list} duration={page.duration} peaks={heard.peaks} />
+      <TakesOnRibbon duration={page.duration} />
       {doubts.map((d) => (
         <Doubt key={d.id} title={d.why} style={{ left: place(d.start) }} />
       ))}

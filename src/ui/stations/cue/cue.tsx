@@ -1,7 +1,10 @@
 'use client'
 
 import { useRef } from 'react'
+import styled from 'styled-components'
+import { Compare } from '../../film/compare'
 import { Sides } from '../../parts/panel'
+import { useFilmsState } from '../../state/films'
 import type { Page } from '../../state/page'
 import { Frame } from '../frame'
 import { usePlaceAddress } from '../use-place-address'
@@ -21,7 +24,10 @@ export function Cue({ id }: { id: string }) {
       <Keys page={page} />
       <Frame id={id}>
         <Sides>
-          <CueSheet page={page} frame={frame} />
+          <Stack>
+            <CueSheet page={page} frame={frame} />
+            <Comparing page={page} />
+          </Stack>
           <CueSide id={id} page={page} />
         </Sides>
         <Replacing />
@@ -34,6 +40,19 @@ function Keys({ page }: { page: Page }) {
   useCueKeys(page)
   usePlaceAddress(page)
   return null
+}
+
+const Stack = styled.div`
+  position: relative;
+  display: grid;
+  min-width: 0;
+  min-height: 0;
+`
+
+/** Two films, over the sheet. */
+function Comparing({ page }: { page: Page }) {
+  const on = useFilmsState((s) => s.compare !== null)
+  return on && <Compare page={page} />
 }
 
 function Replacing() {
