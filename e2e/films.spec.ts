@@ -1,0 +1,182 @@
+import { readFileSync } from 'node:fs'
+import path from 'node:path'
+import { expect, type Page } from '@playwright/test'
+import { readWav, toMono, writeWav } from '../src/core/formats/wav'
+import { filmed } from '../src/core/match/film.test-tools'
+import { FRAMES, makeFilm, shownFrame } from './films'
+import { test } from './test'
+
+const BEAT = 60 / 108
+/** The film of these tests: some talk, then the song from its 27th second on, at full tempo, counted over. */
+const [TALK, FROM, TO] = [4, 27, 45]
+
+let film: Buffer | null = null
+const onCue = (page: Page) => page.getByTestId('sheet')
+const part = (page: Page) => page.getByRole('region', { name: 'Film', exact: true })
+
+test.beforeEach(async ({ page, server }) => {
+  await page.goto(server.url)
+  await page
+    .getByRole('link', { name: /Marmalade/ })
+    .first()
+    .click()
+  await page.getByRole('link', { name: /^Cue/ }).click()
+  await onCue(page).waitFor()
+  if (film) return
+  const song = readWav(readFileSync(path.join(server.data, 'demo/Marmalade Weather.wav')))
+  const known = { rate: song.sampleRate, samples: toMono(song) }
+  const { sound } = filmed(known, [{ talk: TALK }, { from: FROM, to: TO, speed: 1 }], {
+    louder: -3,
+    beat: BEAT,
+    seed: 5,
+  })
+  film = await makeFilm(page, { sound: writeWav({ sampleRate: sound.rate, channels: [sound.samples] }) })
+})
+
+/** Opens the film part and drops the film into it; waits for its take. */
+async function dropFilm(page: Page, name = 'Studio.webm') {
+  await page.keyboard.press('Shift+F')
+  await part(page)
+    .locator('input[type=file]')
+    .setInputFiles({ name, mimeType: 'video/webm', buffer: film as Buffer })
+  await expect(part(page).getByText('one take', { exact: true })).toBeVisible({ timeout: 120_000 })
+}
+
+/** Waits until the film shows a moment of the song, as the film was made. */
+const showsSong = (page: Page, song: number, within = 0.08) =>
+  expect
+    .poll(async () => {
+      const frame = await shownFrame(page)
+      return frame === null ? null : Math.abs(frame / FRAMES - (TALK + song - FROM)) <= within
+    })
+    .toBe(true)
+
+test('a film dropped on Cue is found in the song, and shows the count of the cursor', async ({
+  page,
+  server,
+}) => {
+  await dropFilm(page)
+  // The demo's dance begins on the 8 before the chorus, at 35.56 s.
+  const eight = 35.556
+  await showsSong(page, eight)
+  await onCue(page).focus()
+  for (let i = 1; i <= 3; i++) {
+    await page.keyboard.press('ArrowRight')
+    await showsSong(page, eight + i * BEAT)
+  }
+  // It says so, and stills of the counts stand over the lanes.
+  await expect(page.getByTestId('film-at')).toContainText('100 %')
+  await page.getByRole('button', { name: 'A still a count' }).click()
+  await expect(page.getByRole('img', { name: 'Count 4 in the film' }).first()).toBeVisible()
+  await expect(page.getByTestId('take')).toHaveCount(1)
+  // Kept: after loading anew it is there, and so is what was found.
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible()
+  await page.reload()
+  await expect(part(page).getByText('one take', { exact: true })).toBeVisible()
+  const routine = page.url().match(/\/r\/([^/]+)/)?.[1]
+  const { routine: kept } = await (await page.request.get(`${server.url}/api/routines/${routine}`)).json()
+  const [take] = kept.films[0].takes
+  expect(Math.abs(take.at - take.from - (FROM - TALK))).toBeLessThan(0.03)
+  expect(take.rate).toBeCloseTo(1, 2)
+})
+
+test('a film goes along with what plays, and a take is moved, taken out, placed by hand and brought back', async ({
+  page,
+}) => {
+  await dropFilm(page)
+  await onCue(page).focus()
+  // Again and again: however busy the machine is, it plays long enough to be looked at.
+  await page.keyboard.press('o')
+  await page.keyboard.press('Space')
+  // While it plays the picture goes on, in the film's own place of the song.
+  const frames: number[] = []
+  await expect
+    .poll(async () => {
+      const n = await shownFrame(page)
+      if (n !== null && n !== frames.at(-1)) frames.push(n)
+      return new Set(frames).size
+    })
+    .toBeGreaterThan(5)
+  await page.keyboard.press('Space')
+  expect(frames.every((n) => n >= (TALK + 30 - FROM) * FRAMES && n < (TALK + TO - FROM) * FRAMES)).toBe(true)
+  await part(page).getByRole('button', { name: 'One take' }).click()
+  await page.getByRole('button', { name: /^Take it out/ }).click()
+  await expect(page.getByText('The film does not show this count.')).toBeVisible()
+  // Two pictures whose counts are known make a take: here by keys alone.
+  await page.getByRole('button', { name: 'Place by hand' }).click()
+  const line = page.getByRole('slider', { name: /Pictures of the film/ })
+  await line.focus()
+  for (let i = 0; i < 12; i++) await page.keyboard.press('Shift+ArrowRight')
+  await expect(page.getByTestId('film-at')).toContainText('0:12.0')
+  await page.getByRole('button', { name: /^This picture is/ }).click()
+  await onCue(page).focus()
+  for (let i = 0; i < 4; i++) await page.keyboard.press('ArrowRight')
+  await line.focus()
+  await page.keyboard.press('Shift+ArrowRight')
+  await page.keyboard.press('Shift+ArrowRight')
+  await page.getByRole('button', { name: /^This picture is/ }).click()
+  await part(page).getByRole('button', { name: 'One take' }).click()
+  await expect(part(page).getByText('placed by hand')).toBeVisible()
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
+  await page.getByRole('button', { name: 'Undo', exact: true }).click()
+  await part(page).getByRole('button', { name: 'One take' }).click()
+  await expect(part(page).getByText('found by its sound')).toBeVisible()
+})
+
+test('two films are held against each other; a note stands with its picture', async ({ page }) => {
+  await dropFilm(page, 'Model.webm')
+  await part(page)
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'Ilka.webm', mimeType: 'video/webm', buffer: film as Buffer })
+  await expect(part(page).getByRole('button', { name: /Ilka/ })).toBeVisible()
+  await expect(part(page).getByText('one take', { exact: true })).toBeVisible({ timeout: 120_000 })
+  await page.getByRole('button', { name: 'Compare' }).click()
+  const room = page.getByRole('region', { name: 'Comparing two films' })
+  await expect(room.getByTestId('film')).toHaveCount(2)
+  await room.getByRole('button', { name: 'Count 3' }).click()
+  await expect.poll(() => shownFrame(page, 0)).toBeGreaterThan(0)
+  for (const which of [1, 2])
+    await expect
+      .poll(async () => (await shownFrame(page, which)) ?? Number.NaN)
+      .toBe((await shownFrame(page, 0)) ?? Number.NaN)
+  await room.getByLabel(/What to say of/).fill('close on the 3')
+  await page.keyboard.press('Enter')
+  await expect(room.getByText('close on the 3')).toBeVisible()
+  await expect(room.getByRole('button', { name: 'Count 3, with a note' })).toBeVisible()
+  await room.getByRole('radio', { name: 'Wipe' }).click()
+  await expect(room.getByRole('slider', { name: 'How much of the other film is seen' })).toBeVisible()
+  await room.getByRole('button', { name: 'Back to the sheet' }).click()
+  await expect(room).toBeHidden()
+})
+
+test('what is no film is refused in words, before it is sent', async ({ page }) => {
+  await page.keyboard.press('Shift+F')
+  const drop = (name: string, buffer: Buffer) =>
+    part(page).locator('input[type=file]').setInputFiles({ name, mimeType: 'video/mp4', buffer })
+  await drop('letter.mp4', Buffer.from('a letter to a friend, and no film'))
+  await expect(part(page).getByRole('alert')).toContainText('is no film Azalea can read. Nothing was sent.')
+  await part(page)
+    .getByRole('button', { name: /Put away/ })
+    .click()
+  await drop('half.mp4', (film as Buffer).subarray(0, 400))
+  await expect(part(page).getByRole('alert')).toContainText('Nothing was sent')
+})
+
+test('on the floor a film stands beside the counts', async ({ page }) => {
+  await dropFilm(page)
+  await page.getByRole('link', { name: /^Floor/ }).click()
+  await page.getByRole('radio', { name: 'Film' }).click()
+  await page.keyboard.press('Space')
+  await expect(page.getByTestId('beside').getByText('Studio, from the front')).toBeVisible()
+  // It dances: pictures of the take, one after another.
+  const seen = new Set<number>()
+  await expect
+    .poll(async () => {
+      const n = await shownFrame(page)
+      if (n !== null) seen.add(n)
+      return seen.size
+    })
+    .toBeGreaterThan(5)
+  expect([...seen].every((n) => n >= TALK * FRAMES)).toBe(true)
+  await page.keyboard.press('Space')
+})
