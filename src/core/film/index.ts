@@ -1,4 +1,5 @@
 export * from './desk'
 export * from './follow'
+export * from './practice'
 export * from './stills'
 export * from './takes'

@@ -12,7 +12,7 @@ import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { desk } from '../theme/tokens'
-import { filmTitle } from './film-part'
+import { filmTitle } from './film-title'
 import { useStill } from './stills-strip'
 
 const List = styled.ul`

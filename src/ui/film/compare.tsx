@@ -17,7 +17,7 @@ import { useView } from '../state/view'
 import { desk, font } from '../theme/tokens'
 import { AddFilms, FilmTasks, FilmZone } from './add-films'
 import { CompareNotes } from './compare-notes'
-import { filmTitle } from './film-part'
+import { filmTitle } from './film-title'
 import { FilmView } from './film-view'
 
 const Room = styled.section`

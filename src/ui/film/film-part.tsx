@@ -20,6 +20,7 @@ import { desk } from '../theme/tokens'
 import { AddFilms, FilmTasks, FilmZone } from './add-films'
 import { FilmFactsDialog } from './film-facts'
 import { FilmLine } from './film-line'
+import { filmTitle } from './film-title'
 import { FilmView } from './film-view'
 import { PlaceByHand } from './place-by-hand'
 import { TakesList } from './takes-list'
@@ -199,10 +200,6 @@ function FilmTools({ film, open }: { film: Film; open: () => void }) {
     </Tools>
   )
 }
-
-/** A film by its name, and who dances in it. */
-export const filmTitle = ({ name, whose }: Pick<Film, 'name' | 'whose'>): string =>
-  whose ? `${whose}: ${name}` : name
 
 function takesSaid({ takes, searched }: Film): string {
   if (takes.length) return takes.length === 1 ? 'one take' : `${takes.length} takes`

@@ -14,6 +14,7 @@ import { Frame } from '../frame'
 import { CaptionsOut } from './captions-out'
 import { ContentsPart } from './contents-part'
 import { DatesOut } from './dates-out'
+import { FilmOut } from './film-out'
 import { GridOut } from './grid-out'
 import { FOR, KIND_NAMES, type Kind, PEOPLE, type Person } from './kinds'
 import { PageOut } from './page-out'
@@ -136,6 +137,8 @@ export function HandOut({ id }: { id: string }) {
             <TableOut {...props} />
           ) : kind === 'sound' ? (
             <SoundOut {...props} />
+          ) : kind === 'film' ? (
+            <FilmOut {...props} />
           ) : kind === 'grid' ? (
             <GridOut {...props} />
           ) : kind === 'dates' ? (

@@ -6,6 +6,7 @@ export const KINDS = [
   'captions',
   'table',
   'sound',
+  'film',
   'grid',
   'dates',
   'routine',
@@ -19,6 +20,7 @@ export const KIND_NAMES: Record<Kind, string> = {
   captions: 'Captions and lyric',
   table: 'Spreadsheet',
   sound: 'Practice sound',
+  film: 'Practice film',
   grid: 'Counts for other programs',
   dates: 'Dates of a course',
   routine: 'The routine itself',
@@ -29,11 +31,11 @@ export type Person = (typeof PEOPLE)[number]
 
 /** For whom something is made, and what they usually get, the most usual first. */
 export const FOR: Record<Person, { name: string; kinds: readonly Kind[] }> = {
-  learners: { name: 'Learners', kinds: ['sheet', 'page', 'sound', 'text', 'captions', 'dates'] },
-  assistants: { name: 'Assistants', kinds: ['routine', 'sheet', 'page', 'table', 'sound', 'dates'] },
+  learners: { name: 'Learners', kinds: ['sheet', 'page', 'sound', 'film', 'text', 'captions', 'dates'] },
+  assistants: { name: 'Assistants', kinds: ['routine', 'sheet', 'page', 'table', 'sound', 'film', 'dates'] },
   film: { name: 'A film’s description', kinds: ['text', 'captions'] },
   myself: {
     name: 'Myself',
-    kinds: ['routine', 'grid', 'table', 'captions', 'sheet', 'page', 'sound', 'text', 'dates'],
+    kinds: ['routine', 'grid', 'table', 'captions', 'sheet', 'page', 'sound', 'film', 'text', 'dates'],
   },
 }

@@ -1,64 +1,26 @@
 'use client'
 
 import { useMemo, useState } from 'react'
-import styled from 'styled-components'
 import { practiceSound, WORDS } from '@/audio/practice'
 import { SOUND_FILES, type SoundFile } from '@/audio/sound-file'
 import { FORMATS } from '@/core/formats'
-import {
-  LONGEST_SOUND,
-  SOUND_CALLS,
-  type SoundWish,
-  soundCaptions,
-  soundPlan,
-  USUAL_SOUND,
-} from '@/core/handout'
+import { LONGEST_SOUND, type SoundWish, soundCaptions, soundPlan, USUAL_SOUND } from '@/core/handout'
 import { UNMEASURED } from '@/core/stretch'
 import { clockText } from '@/core/time'
 import { Button } from '../../parts/button'
-import { Choice, Pick } from '../../parts/field'
+import { Pick } from '../../parts/field'
 import { Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
-import { Tick } from '../../parts/tick'
 import { usePlayer } from '../../state/player'
 import { contentOf } from '../../state/printed'
 import { stretchInWorker } from '../../state/stretch'
 import { type Tell, useTask } from '../../state/task'
-import { desk } from '../../theme/tokens'
 import { Made, Making } from './making'
-import { OwnNumbers } from './own-numbers'
 import type { OutProps } from './props'
+import { Lasts, WishPart } from './wish-part'
 
-const CALLS: Record<(typeof SOUND_CALLS)[number], string> = {
-  numbers: 'numbers',
-  words: 'the moves',
-  own: 'your own voice, else numbers',
-  fading: 'less and less: moves, first words, numbers, nothing',
-  none: 'nothing',
-}
-const LADDERS = [
-  { id: '0.6 0.75 0.9 1', name: '60, 75, 90, 100 %' },
-  { id: '0.5 0.6 0.7 0.8 0.9 1', name: '50 to 100 % in six' },
-  { id: '0.75 1', name: '75, 100 %' },
-  { id: '0.6', name: '60 % alone' },
-  { id: '0.75', name: '75 % alone' },
-  { id: '1', name: '100 % alone' },
-] as const
-const TIMES = ['1', '2', '3', '4', '6', '8'].map((id) => ({ id, name: id }))
-const COUNT_INS = ['2', '4', '8'].map((id) => ({ id, name: id }))
 const CAPTION_FILES = [FORMATS.vtt, FORMATS.srt]
 const FILE_NAMES: Record<SoundFile, string> = { wav: 'WAV', mp3: 'MP3', opus: 'Opus' }
-
-const Rungs = styled.ol`
-  margin: 0;
-  padding: 0;
-  list-style: none;
-  display: grid;
-  gap: 3px;
-  max-width: 560px;
-  li { display: grid; grid-template-columns: 60px minmax(0, 1fr); gap: 12px; padding: 7px 12px; background: ${desk.card}; border: 1px solid ${desk.line}; border-radius: 9px; }
-  time { color: ${desk.quiet}; font-variant-numeric: tabular-nums; }
-`
 
 /** A practice sound: one stretch, or a ladder of it, in a file for any player. */
 export function SoundOut({ page, routine, contents }: OutProps) {
@@ -112,42 +74,7 @@ export function SoundOut({ page, routine, contents }: OutProps) {
           counts, speeds or repetitions.
         </p>
       )}
-      <div style={{ display: 'grid', gap: 12, maxWidth: 560 }}>
-        <Choice
-          label="Speeds"
-          value={wish.speeds.join(' ') as (typeof LADDERS)[number]['id']}
-          options={LADDERS}
-          onChange={(l) => set({ speeds: l.split(' ').map(Number) })}
-        />
-        <Tools>
-          <Pick
-            label="Each so often"
-            value={String(wish.times)}
-            options={TIMES}
-            onChange={(n) => set({ times: Number(n) })}
-          />
-          <Pick
-            label="Counted in with"
-            value={String(wish.countIn)}
-            options={COUNT_INS}
-            onChange={(n) => set({ countIn: Number(n) })}
-          />
-        </Tools>
-        <Choice
-          label="Called"
-          value={wish.calls}
-          options={SOUND_CALLS.map((id) => ({ id, name: CALLS[id] }))}
-          onChange={(calls) => set({ calls })}
-        />
-        <Tick isSelected={wish.announced} onChange={(announced) => set({ announced })}>
-          Each speed is said before it
-        </Tick>
-        <Tick isSelected={wish.song} onChange={(song) => set({ song })}>
-          With the song
-        </Tick>
-        <OwnNumbers />
-        {wish.song && <p role="status">The song belongs to its owners: passing it on can need a licence.</p>}
-      </div>
+      <WishPart wish={wish} set={set} />
       <Tools>
         {CAPTION_FILES.map((f) => (
           <Button key={f.id} onPress={() => captions(f)} isDisabled={long}>
@@ -155,15 +82,7 @@ export function SoundOut({ page, routine, contents }: OutProps) {
           </Button>
         ))}
       </Tools>
-      <h3>It lasts {clockText(plan.seconds)}</h3>
-      <Rungs data-testid="rungs">
-        {plan.chapters.map((c) => (
-          <li key={c.at}>
-            <time>{clockText(c.at)}</time>
-            {c.name}, {wish.times === 1 ? 'once' : `${wish.times} times`}
-          </li>
-        ))}
-      </Rungs>
+      <Lasts plan={plan} times={wish.times} />
     </>
   )
 }
