@@ -1,5 +1,6 @@
 export * from './desk'
 export * from './follow'
 export * from './practice'
+export * from './stamps'
 export * from './stills'
 export * from './takes'

@@ -18,8 +18,10 @@ export interface PasteWish {
   moves: boolean
   /** How long the film speaks before the song begins. */
   before: Seconds
+  /** Lines of a film's own times, in place of the song's; null for those. */
+  stamps: readonly string[] | null
 }
-export const USUAL_PASTE: PasteWish = { moves: false, before: 0 }
+export const USUAL_PASTE: PasteWish = { moves: false, before: 0, stamps: null }
 
 /**
  * The text under a film or in a message: what it is, what is needed, which moves to know first and where they are learned, and
@@ -52,7 +54,7 @@ export function pasteText(
     moves.length
       ? ['To know first:', ...moves.map((m) => `- ${m.name}${m.learn ? `: ${m.learn}` : ''}`)]
       : [],
-    stamps(routine, times, placed, contents, wish.before),
+    wish.stamps ?? stamps(routine, times, placed, contents, wish.before),
     wish.moves ? danceLines(routine, placed, contents) : [],
   ]
   return `${blocks

@@ -1,5 +1,6 @@
 import { figure, type Pose, type Spot } from '@/core/choreo'
 import type { FilmMoment } from '@/core/film'
+import { familiesNow } from '../sheet/text-width'
 import { floor, font } from '../theme/tokens'
 
 type Pen = OffscreenCanvasRenderingContext2D
@@ -48,7 +49,7 @@ function drawFilm(
 }
 
 const face = (weight: number, pixels: number, of: string = font.text) =>
-  `${weight} ${Math.round(pixels)}px ${of}`
+  `${weight} ${Math.round(pixels)}px ${familiesNow(of)}`
 
 /** So much of a text as has room. */
 function fitting(pen: Pen, text: string, room: number): string {

@@ -7,8 +7,8 @@ const known = new Map<string, number>()
 let pen: CanvasRenderingContext2D | null = null
 
 /** A canvas knows no properties of the page: what stands there now. */
-const familiesNow = () =>
-  font.text.replace(/var\([^)]*\)/, document.documentElement.style.getPropertyValue(LETTERS) || 'system-ui')
+export const familiesNow = (of: string = font.text) =>
+  of.replace(/var\([^)]*\)/, document.documentElement.style.getPropertyValue(LETTERS) || 'system-ui')
 
 /** How wide a text is in the page's type, in pixels. @param face weight and size, as in "550 13px" */
 export function widthOfText(text: string, face: string): number {

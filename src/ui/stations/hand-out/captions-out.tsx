@@ -1,6 +1,7 @@
 'use client'
 
 import { useMemo, useState } from 'react'
+import { captionsOnFilm } from '@/core/film'
 import { FORMATS } from '@/core/formats'
 import { CAPTIONS, type CaptionKind, captionsOf } from '@/core/handout'
 import { FASTEST, SLOWEST } from '@/core/time'
@@ -10,6 +11,7 @@ import { Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
 import { contentOf } from '../../state/printed'
 import { desk } from '../../theme/tokens'
+import { FilmTimesSaid, TimesOf, useFilmTimes } from './film-times'
 import type { OutProps } from './props'
 import { Plain } from './text-out'
 
@@ -26,21 +28,25 @@ const ON = [
 const SHOWN = 60
 
 /** Captions for a player: of the song, or of the stretch as it is drilled at a speed. */
-export function CaptionsOut({ page, routine, contents }: OutProps) {
+export function CaptionsOut({ id, page, routine, contents }: OutProps) {
   const [kind, setKind] = useState<CaptionKind>('counts')
   const [on, setOn] = useState<'song' | 'drill'>('song')
   const [speed, setSpeed] = useState(0.75)
-  const list = useMemo(
-    () =>
-      captionsOf(
-        routine,
-        page.times,
-        contents,
-        kind,
-        on === 'song' ? { speed: 1, lead: null } : { speed, lead: 0 },
-      ),
-    [routine, page, contents, kind, on, speed],
-  )
+  const films = routine.films.filter((f) => f.takes.length > 0)
+  const [chosen, setChosen] = useState('')
+  const film = on === 'song' ? (films.find((f) => f.id === chosen) ?? null) : null
+  const own = useFilmTimes(id, film, page)
+  const list = useMemo(() => {
+    const time = on === 'song' ? { speed: 1, lead: null } : { speed, lead: 0 }
+    // Chapters of a film are its own.
+    if (film && own && kind === 'chapters')
+      return own.stamps.map(({ at, name }, i) => ({
+        ...{ start: at, text: name },
+        end: own.stamps[i + 1]?.at ?? film.seconds,
+      }))
+    const song = captionsOf(routine, page.times, contents, kind, time)
+    return film ? captionsOnFilm(song, film) : song
+  }, [routine, page, contents, kind, on, speed, film, own])
   const formats = kind === 'lyric' ? [FORMATS.vtt, FORMATS.srt, FORMATS.lrc] : [FORMATS.vtt, FORMATS.srt]
   const content = contentOf(routine, page)
   const textOf = (f: (typeof formats)[number]) => f.print({ ...content, words: list })
@@ -53,6 +59,12 @@ export function CaptionsOut({ page, routine, contents }: OutProps) {
         onChange={setKind}
       />
       <Pick label="Over" value={on} options={ON} onChange={setOn} />
+      {on === 'song' && (
+        <div style={{ maxWidth: 360 }}>
+          <TimesOf films={films} chosen={film?.id ?? ''} onChoose={setChosen} />
+        </div>
+      )}
+      {film && own && kind === 'chapters' && <FilmTimesSaid film={film} page={page} by={own.by} />}
       {on === 'drill' && (
         <Slide
           label="Speed"

@@ -27,9 +27,10 @@ export function RoutineOut({ id, routine }: OutProps) {
   const songOf = useSong()
   const [song, setSong] = useState(false)
   const [lessons, setLessons] = useState(true)
+  const [films, setFilms] = useState(false)
   const { task, state } = useTask()
   const saving = useUnsaved()
-  const query = [song && 'song', lessons && 'lessons'].filter(Boolean).join('&')
+  const query = [song && 'song', lessons && 'lessons', song && films && 'films'].filter(Boolean).join('&')
   const save = () =>
     task.begin('Listening to the song', async (tell, signal) => {
       tell(0)
@@ -57,6 +58,11 @@ export function RoutineOut({ id, routine }: OutProps) {
       <Tick isSelected={song} onChange={setSong}>
         With the song itself, as one zip
       </Tick>
+      {song && routine.films.length > 0 && (
+        <Tick isSelected={films} onChange={setFilms}>
+          With its films (they show people: ask them first)
+        </Tick>
+      )}
       {song ? (
         <p role="status">The song belongs to its owners: passing it on can need a licence.</p>
       ) : (

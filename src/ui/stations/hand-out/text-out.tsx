@@ -9,6 +9,7 @@ import { Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
 import { Tick } from '../../parts/tick'
 import { desk } from '../../theme/tokens'
+import { FilmTimesSaid, TimesOf, useFilmTimes } from './film-times'
 import type { OutProps } from './props'
 
 export const Plain = styled.pre`
@@ -40,11 +41,15 @@ export function useCopied(): [string, (text: string) => void] {
 }
 
 /** The text under a film, or in a message. */
-export function TextOut({ page, routine, book, contents }: OutProps) {
+export function TextOut({ id, page, routine, book, contents }: OutProps) {
   const [wish, setWish] = useState(USUAL_PASTE)
+  const films = routine.films.filter((f) => f.takes.length > 0)
+  const [chosen, setChosen] = useState('')
+  const film = films.find((f) => f.id === chosen) ?? null
+  const own = useFilmTimes(id, film, page)
   const text = useMemo(
-    () => pasteText(routine, page.times, book, contents, wish),
-    [routine, page, book, contents, wish],
+    () => pasteText(routine, page.times, book, contents, { ...wish, stamps: own?.lines ?? null }),
+    [routine, page, book, contents, wish, own],
   )
   const [told, copy] = useCopied()
   const missing = [
@@ -66,17 +71,21 @@ export function TextOut({ page, routine, book, contents }: OutProps) {
         <Tick isSelected={wish.moves} onChange={(moves) => setWish({ ...wish, moves })}>
           With the moves of every phrase
         </Tick>
-        <Slide
-          label="The film begins before the song by"
-          name="The film begins before the song by"
-          value={wish.before}
-          min={0}
-          max={MOST_BEFORE}
-          step={1}
-          onChange={(before) => setWish({ ...wish, before })}
-          text={(s) => (s ? `${s} s` : 'nothing')}
-        />
+        <TimesOf films={films} chosen={film?.id ?? ''} onChoose={setChosen} />
+        {!film && (
+          <Slide
+            label="The film begins before the song by"
+            name="The film begins before the song by"
+            value={wish.before}
+            min={0}
+            max={MOST_BEFORE}
+            step={1}
+            onChange={(before) => setWish({ ...wish, before })}
+            text={(s) => (s ? `${s} s` : 'nothing')}
+          />
+        )}
       </div>
+      {film && own && <FilmTimesSaid film={film} page={page} by={own.by} />}
       <Plain data-testid="paste">{text}</Plain>
       {missing.length > 0 && (
         <p style={{ color: desk.quiet, fontSize: 14 }}>
