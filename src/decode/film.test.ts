@@ -23,6 +23,8 @@ describe('a film', () => {
   it('is none without a picture, without a sound, or of another kind', async () => {
     expect(await look(await madeFilm({ sound: false }))).toBe('no sound')
     expect(await look(await madeFilm({ picture: false }))).toBe('no picture')
+    const silent = new BufferSource(await madeFilm({ sound: false }))
+    expect(await lookAtFilm(silent, true)).toMatchObject({ video: 'vp8', audio: null })
     expect(await look(new TextEncoder().encode('a letter to a friend'))).toBe('no film')
     expect(await look(new Uint8Array(0))).toBe('no film')
     expect(filmFaultSaid('a.mov', 'no sound')).toContain('“a.mov”')

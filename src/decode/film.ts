@@ -32,8 +32,11 @@ async function beginsOf(track: InputTrack): Promise<boolean> {
   return packet !== null && packet.byteLength > 0
 }
 
-/** Looks at a film: how long it is, how large, and whether there is a picture and a sound in it. */
-export async function lookAtFilm(source: Source): Promise<FilmLook | FilmFault> {
+/**
+ * Looks at a film: how long it is, how large, and whether there is a picture and a sound in it.
+ * @param silent it may be without a sound: what it shows is known
+ */
+export async function lookAtFilm(source: Source, silent = false): Promise<FilmLook | FilmFault> {
   const input = openFilm(source)
   try {
     if (!(await input.canRead())) return 'no film'
@@ -41,9 +44,9 @@ export async function lookAtFilm(source: Source): Promise<FilmLook | FilmFault> 
     // A film that was never finished has its list of tracks still to come.
     if (!video && !audio) return 'broken'
     if (!video) return 'no picture'
-    if (!audio) return 'no sound'
-    if (!(await beginsOf(video)) || !(await beginsOf(audio))) return 'broken'
-    const seconds = await input.computeDuration([video, audio])
+    if (!audio && !silent) return 'no sound'
+    if (!(await beginsOf(video)) || (audio && !(await beginsOf(audio)))) return 'broken'
+    const seconds = await input.computeDuration(audio ? [video, audio] : [video])
     const [width, height] = [await video.getDisplayWidth(), await video.getDisplayHeight()]
     if (!(seconds > 0) || !Number.isFinite(seconds) || !(width > 0) || !(height > 0)) return 'broken'
     const { averagePacketRate } = await video.computePacketStats(LOOKED_AT)
@@ -54,7 +57,7 @@ export async function lookAtFilm(source: Source): Promise<FilmLook | FilmFault> 
       // Browsers play QuickTime and Matroska as what they are made like.
       mime: format === WEBM || format === MATROSKA ? 'video/webm' : 'video/mp4',
       video: await video.getCodec(),
-      audio: await audio.getCodec(),
+      audio: (await audio?.getCodec()) ?? null,
     }
   } catch {
     return 'broken'

@@ -31,6 +31,7 @@ const inTurn = turns(1, 50, 'Too many films are being taken in. This one is trie
 
 /**
  * Looks at a film that came in.
+ * @param silent it may be without a sound
  * @param script the reader's program
  * @throws Problem 415 where it is none, 413 where it is too long, 422 where its reader did not come to an end, 503 `busy` where
  *   there is no room for one now
@@ -38,10 +39,13 @@ const inTurn = turns(1, 50, 'Too many films are being taken in. This one is trie
 export async function readFilm(
   file: string,
   fileName: string,
+  silent = false,
   script = path.resolve(/* turbopackIgnore: true */ READER),
   bounds = BOUNDS,
 ): Promise<FilmLook> {
-  const done = await inTurn(() => readBounded(Said, { script, file, bounds, heap: HEAP_MB }))
+  const done = await inTurn(() =>
+    readBounded(Said, { script, args: silent ? [file, 'silent'] : [file], bounds, heap: HEAP_MB }),
+  )
   if (done.end === 'no room')
     throw new Problem(503, `The machine has no room to look at “${fileName}” now. Try again.`, 'busy')
   if (done.end !== 'well')

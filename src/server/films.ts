@@ -38,8 +38,8 @@ export async function filmById(id: string): Promise<FilmRow> {
 export async function takeInFilm(id: string): Promise<FilmRow> {
   const there = await rowOf(id)
   if (there) return there
-  const { file, fileName, bytes } = await wholeUpload(id)
-  const look = await readFilm(file, fileName).catch(async (error: unknown) => {
+  const { file, fileName, bytes, silent } = await wholeUpload(id)
+  const look = await readFilm(file, fileName, silent).catch(async (error: unknown) => {
     // What is no film is let go; one that could not be looked at now can be later.
     if (!(error instanceof Problem) || error.code !== 'busy') await forgetUpload(id)
     throw error
@@ -119,7 +119,7 @@ export async function keepFilmOf(
         `The film “${fileName}” in this file is not the one it says. Nothing was changed.`,
       )
     if (there && (await filmStore().size(sha256)) !== null) return
-    const look = await incoming.asFile((file) => readFilm(file, fileName))
+    const look = await incoming.asFile((file) => readFilm(file, fileName, true))
     await incoming.asFile((file) =>
       keepFilm({ id, fileName, bytes: incoming.bytes, hash: sha256, ...look }, file),
     )

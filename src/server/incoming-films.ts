@@ -72,8 +72,17 @@ function incoming() {
 export const takePiece = (request: Request): Promise<Response> =>
   incoming().server.handleWeb(request as never)
 
+/** A film that came in whole. */
+export interface IncomingFilm {
+  file: string
+  fileName: string
+  bytes: number
+  /** It may be without a sound: who sent it knows what it shows. */
+  silent: boolean
+}
+
 /** A film that came in whole, as a file. @throws Problem 404 where there is none, 409 where some of it is missing */
-export async function wholeUpload(id: string): Promise<{ file: string; fileName: string; bytes: number }> {
+export async function wholeUpload(id: string): Promise<IncomingFilm> {
   const upload = await incoming()
     .files.getUpload(id)
     .catch(() => null)
@@ -84,6 +93,7 @@ export async function wholeUpload(id: string): Promise<{ file: string; fileName:
     file: upload.storage.path,
     fileName: upload.metadata?.filename?.slice(0, 300) || 'film',
     bytes: upload.offset,
+    silent: upload.metadata?.silent === 'yes',
   }
 }
 

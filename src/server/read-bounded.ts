@@ -14,15 +14,15 @@ export type ReadFile<T> = { end: 'well'; said: T } | { end: Exclude<End, 'well'>
  */
 export async function readBounded<S extends v.GenericSchema>(
   schema: S,
-  { script, file, bounds, heap }: { script: string; file: string; bounds: Bounds; heap: number },
+  { script, args, bounds, heap }: { script: string; args: readonly string[]; bounds: Bounds; heap: number },
 ): Promise<ReadFile<v.InferOutput<S>>> {
-  const { command, args, env } = boundedRun(script, [file], bounds)
+  const run = boundedRun(script, args, bounds)
   const once = () =>
     new Promise<ReadFile<v.InferOutput<S>>>((resolve) => {
       const child = execFile(
-        command,
-        [`--max-old-space-size=${heap}`, ...args],
-        { timeout: LONGEST_MS, killSignal: 'SIGKILL', maxBuffer: 4 * 1024 ** 2, env },
+        run.command,
+        [`--max-old-space-size=${heap}`, ...run.args],
+        { timeout: LONGEST_MS, killSignal: 'SIGKILL', maxBuffer: 4 * 1024 ** 2, env: run.env },
         (error, out) => {
           const end = endOf(error)
           const said = v.safeParse(v.pipe(v.string(), v.parseJson(), schema), out)

@@ -88,7 +88,7 @@ export async function readTags(
   script = path.resolve(/* turbopackIgnore: true */ READER),
   bounds = BOUNDS,
 ): Promise<Tags> {
-  const done = await inTurn(() => readBounded(Said, { script, file, bounds, heap: HEAP_MB }))
+  const done = await inTurn(() => readBounded(Said, { script, args: [file], bounds, heap: HEAP_MB }))
   if (done.end !== 'well') throw unread(fileName, done.end)
   const meta = done.said
   const mime = MIMES.find(([name]) => name.test(meta?.container ?? ''))?.[1]

@@ -304,8 +304,12 @@ describe('the text to paste', () => {
   })
   it('begins later where the film does, and has the moves where they are asked for', () => {
     const r = { ...dance(), title: 'Rain' }
-    const text = pasteText(r, times, book, all(r), { moves: true, before: 75 })
+    const text = pasteText(r, times, book, all(r), { moves: true, before: 75, stamps: null })
     expect(text).toContain('0:00 Before the song\n1:25 Verse\n1:29 Big chorus\n')
+    // A film has times of its own.
+    const own = pasteText(r, times, book, all(r), { moves: false, before: 0, stamps: ['0:12 Chorus'] })
+    expect(own).toContain('\n0:12 Chorus\n')
+    expect(own).not.toContain('Verse\n')
     const dancing = text.slice(text.indexOf('The dance:')).trim().split('\n')
     expect(dancing[1]).toMatch(/^Verse, eight 1: 1 step R, /)
     for (const row of cueTable(r, times, all(r)).rows)

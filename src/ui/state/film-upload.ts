@@ -22,9 +22,17 @@ export type FilmFile = v.InferOutput<typeof FilmFile>
 /** Where the bytes of a film are. */
 export const filmUrl = (file: string): string => `/api/films/${file}/file`
 
+/** What is sent with a film, and how far that is. */
+export interface Sending {
+  progress: (share: number) => void
+  signal: AbortSignal
+  /** It may be without a sound: what it shows is known. */
+  silent?: boolean
+}
+
 /** Looks at a film before any of it is sent. @throws Error in words for people where it is none this browser can show */
-export async function lookAhead(file: File): Promise<FilmLook> {
-  const seen = await lookAtFilm(new BlobSource(file))
+export async function lookAhead(file: File, silent = false): Promise<FilmLook> {
+  const seen = await lookAtFilm(new BlobSource(file), silent)
   if (typeof seen === 'string') throw new Error(filmFaultSaid(file.name, seen, 'Nothing was sent.'))
   const unseen = await unseenIn(new BlobSource(file))
   if (!unseen) return seen
@@ -58,11 +66,7 @@ const idOfUpload = (previous: PreviousUpload | undefined) => previous?.uploadUrl
  * Sends a film by pieces; one that was begun before goes on where it was.
  * @throws ApiError in words for people; DOMException where it was stopped
  */
-export async function sendFilm(
-  file: File,
-  progress: (share: number) => void,
-  signal: AbortSignal,
-): Promise<FilmFile> {
+export async function sendFilm(file: File, { progress, signal, silent = false }: Sending): Promise<FilmFile> {
   let id = nanoid()
   const sent = new Promise<void>((resolve, reject) => {
     const upload = new Upload(file, {
@@ -70,7 +74,7 @@ export async function sendFilm(
       chunkSize: PIECE,
       retryDelays: [300, 1000, 3000, 6000],
       removeFingerprintOnSuccess: true,
-      metadata: { id, filename: file.name.slice(0, 250) },
+      metadata: { id, filename: file.name.slice(0, 250), ...(silent ? { silent: 'yes' } : {}) },
       onProgress: (bytes, all) => progress(all ? bytes / all : 1),
       onSuccess: () => resolve(),
       onError: (error) => reject(blamed(error)),

@@ -58,12 +58,35 @@ export class Films {
     await this.run(nanoid(), file.name, 'Looking at it', async (task, signal) => {
       const { frameRate } = await lookAhead(file)
       task('Sending', 0)
-      const kept = await sendFilm(file, (share) => task('Sending', share), signal)
+      const kept = await sendFilm(file, { progress: (share) => task('Sending', share), signal })
       const film = filmOf(kept, file, frameRate)
       if (!this.routine.getState().edit('add a film', (r) => addFilm(r, film))) return
       this.send({ kind: 'choose', film: film.id })
       this.search(film)
     })
+  }
+
+  /**
+   * Keeps a repetition the floor's camera saw as a film of the dance.
+   * @param danced how fast, and the time of the song in its first picture
+   */
+  async keepSeen(seen: Blob, label: string, danced: { at: number; speed: number }): Promise<boolean> {
+    let kept = false
+    await this.run(nanoid(), label, 'Keeping it', async (_, signal) => {
+      const file = await filmFile(seen, label)
+      const { frameRate, seconds } = await lookAhead(file, true)
+      const sent = await sendFilm(file, { progress: () => {}, signal, silent: true })
+      const take = { from: 0, to: seconds, at: danced.at, rate: danced.speed, sure: 1, by: 'hand' as const }
+      const film = {
+        ...filmOf(sent, file, frameRate),
+        name: label,
+        mirrored: false,
+        searched: true,
+        takes: [take],
+      }
+      kept = this.routine.getState().edit('keep what the camera saw', (r) => addFilm(r, film))
+    })
+    return kept
   }
 
   /** Looks for the song in a film; takes placed by hand stay. */
@@ -154,6 +177,30 @@ function filmOf(kept: FilmFile, file: File, frameRate: number): Film {
     ...{ whose: '', side: 'front', mirrored: false, filmed: today(file) },
     ...{ seconds: kept.seconds, frameRate, searched: false, takes: [], notes: [] },
   }
+}
+
+/** What a recorder wrote, as a file players can move about in: with its length and an index. */
+async function filmFile(seen: Blob, label: string): Promise<File> {
+  const {
+    ALL_FORMATS,
+    BlobSource,
+    BufferTarget,
+    Conversion,
+    Input,
+    Mp4OutputFormat,
+    Output,
+    WebMOutputFormat,
+  } = await import('mediabunny')
+  const input = new Input({ source: new BlobSource(seen), formats: ALL_FORMATS })
+  const target = new BufferTarget()
+  const mp4 = seen.type.includes('mp4')
+  const output = new Output({ format: mp4 ? new Mp4OutputFormat() : new WebMOutputFormat(), target })
+  const copying = await Conversion.init({ input, output, audio: { discard: true } })
+  await copying.execute()
+  if (!target.buffer) throw new Error('The film came out empty.')
+  return new File([target.buffer], `${label}.${mp4 ? 'mp4' : 'webm'}`, {
+    type: mp4 ? 'video/mp4' : 'video/webm',
+  })
 }
 
 const Context = createContext<Films | null>(null)

@@ -6,6 +6,7 @@ import { useShallow } from 'zustand/react/shallow'
 import { KEYS } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
+import { useFilms, useFilmsState } from '../../state/films'
 import { useView } from '../../state/view'
 import { floor } from '../../theme/tokens'
 import { useDevices } from './floor-devices'
@@ -89,7 +90,7 @@ export function BesideChoice() {
           {camera.problem} A drawn figure stands in.
         </p>
       )}
-      {filmed && <LastFilmed filmed={filmed} />}
+      {filmed && <LastFilmed key={filmed.url} filmed={filmed} />}
     </div>
   )
 }
@@ -97,6 +98,9 @@ export function BesideChoice() {
 function LastFilmed({ filmed }: { filmed: Filmed }) {
   const { forgetFilmed } = useDevices()
   const [asking, setAsking] = useState(false)
+  const films = useFilms()
+  const tasks = useFilmsState((s) => s.tasks)
+  const [kept, setKept] = useState(false)
   return (
     <Kept>
       {/* biome-ignore lint/a11y/useMediaCaption: it is filmed without sound */}
@@ -105,10 +109,30 @@ function LastFilmed({ filmed }: { filmed: Filmed }) {
         {filmed.label}, {Math.round(filmed.speed * 100)} %. It is kept nowhere unless you save it, and goes
         with this page.
       </p>
+      {kept && <p role="status">Kept with the dance.</p>}
+      {tasks.map((t) => (
+        <p key={t.id} role={t.problem ? 'alert' : 'status'}>
+          {t.problem || `${t.doing} …`}
+        </p>
+      ))}
       <div>
         <Button look="dark" small onPress={() => saveFilmed(filmed)}>
           Save it to this computer
         </Button>
+        {filmed.at !== null && !kept && (
+          <Button
+            look="dark"
+            small
+            tip="As a film of this dance, on this machine only: beside the counts, on Cue, in Compare"
+            onPress={async () =>
+              setKept(
+                await films.keepSeen(filmed.film, filmed.label, { at: filmed.at ?? 0, speed: filmed.speed }),
+              )
+            }
+          >
+            Keep it with the dance
+          </Button>
+        )}
         <Button look="dark" small onPress={() => setAsking(true)}>
           Forget it
         </Button>

@@ -230,6 +230,7 @@ function useTip(moment: Moment): Tip | null {
 }
 
 function BesideNow({ moment, pose }: { moment: Moment; pose: Parameters<typeof Beside>[0]['pose'] }) {
+  const player = usePlayer()
   const { times, placed } = useFloor((s) => s.page)
   const routine = useFloor((s) => s.routine)
   const { id, offset, plan } = useDrill((d) => d)
@@ -246,6 +247,10 @@ function BesideNow({ moment, pose }: { moment: Moment; pose: Parameters<typeof B
         label: `${routine.title}, ${stretchName(placed, plan.stretch)}`,
         speed,
         seconds: (timeOfTick(times, to) - timeOfTick(times, from)) / speed,
+        songNow: () => {
+          const place = player.now()
+          return place && place.leg.timeline.songStart + place.into * place.leg.timeline.speed
+        },
       }}
       pose={pose}
     />

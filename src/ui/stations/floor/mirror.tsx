@@ -51,7 +51,7 @@ interface Props {
   onFilmed: (filmed: Filmed) => void
   /** Which repetition is danced now; null in a count-in. */
   dancing: string | null
-  about: { label: string; speed: number; seconds: number }
+  about: { label: string; speed: number; seconds: number; songNow: () => number | null }
   pose: Pose
 }
 

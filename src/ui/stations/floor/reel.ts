@@ -6,6 +6,8 @@ export interface Filmed {
   label: string
   speed: number
   key: string
+  /** The time of the song in its first picture; null where nobody knows. */
+  at: number | null
 }
 
 /** Holds the one film there is. A browser keeps a film's memory until its address is given back. */

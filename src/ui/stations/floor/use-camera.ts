@@ -64,13 +64,13 @@ export function useCamera(
 /**
  * Films each repetition from its first count to its last.
  * @param key which repetition is being danced; null in a count-in and while nothing is
- * @param about what is danced, and how long a whole one takes
+ * @param about what is danced, how long a whole one takes, and the time of the song that is heard now
  * @returns false where this browser cannot film
  */
 export function useFilming(
   stream: MediaStream | null,
   key: string | null,
-  about: { label: string; speed: number; seconds: number },
+  about: { label: string; speed: number; seconds: number; songNow: () => number | null },
   taken: (filmed: Filmed) => void,
 ): boolean {
   const [can, setCan] = useState(true)
@@ -80,7 +80,11 @@ export function useFilming(
     if (!stream || key === null) return
     const recorder = recorderOf(stream)
     if (!recorder) return setCan(false)
-    const { label, speed, seconds } = aboutNow()
+    const { label, speed, seconds, songNow } = aboutNow()
+    let at: number | null = null
+    recorder.onstart = () => {
+      at = songNow()
+    }
     const parts: Blob[] = []
     const begun = performance.now()
     let took = 0
@@ -88,7 +92,7 @@ export function useFilming(
     recorder.onstop = () => {
       if (took < WHOLE * seconds) return
       const film = new Blob(parts, { type: recorder.mimeType.split(';')[0] ?? 'video/webm' })
-      if (film.size) take({ film, url: URL.createObjectURL(film), label, speed, key })
+      if (film.size) take({ film, url: URL.createObjectURL(film), label, speed, key, at })
     }
     recorder.start()
     return () => {
