@@ -44,16 +44,27 @@ interface Props {
   label: string
   told?: (at: Seconds, song: Seconds | null) => void
   className?: string
+  /** It is heard, too. */
+  sounding?: boolean
 }
 
 /** A film that goes along with the cursor and with what plays. */
-export function FilmView({ film, page, free = null, turned, label, told, className }: Props) {
+export function FilmView({
+  film,
+  page,
+  free = null,
+  turned,
+  label,
+  told,
+  className,
+  sounding = false,
+}: Props) {
   const a = useRef<HTMLVideoElement>(null)
   const b = useRef<HTMLVideoElement>(null)
   const [problem, setProblem] = useState('')
   const [away, setAway] = useState(false)
   useFollow(a, b, {
-    ...{ film, page, free },
+    ...{ film, page, free, sounding },
     told: (at, song) => {
       setAway(Number.isNaN(at))
       told?.(at, song)

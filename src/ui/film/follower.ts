@@ -18,7 +18,12 @@ export class Follower {
   private seekTakes = USUAL_SEEK
   private seekBegan = 0
 
-  constructor(a: HTMLVideoElement, b: HTMLVideoElement) {
+  /** @param sounding the one that is seen is heard, too */
+  constructor(
+    a: HTMLVideoElement,
+    b: HTMLVideoElement,
+    private readonly sounding = false,
+  ) {
     this.front = a
     this.back = b
     this.show()
@@ -27,6 +32,8 @@ export class Follower {
   private show(): void {
     this.front.style.visibility = 'visible'
     this.back.style.visibility = 'hidden'
+    this.front.muted = !this.sounding
+    this.back.muted = true
   }
 
   /** The picture that is seen, in seconds of the film. */

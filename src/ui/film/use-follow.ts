@@ -20,6 +20,8 @@ interface Options {
   page: Page
   /** A picture that is looked at for itself. */
   free: Seconds | null
+  /** It is heard, too. */
+  sounding?: boolean
   /** Told of the picture that is seen, and of the time of the song it shows; null where it shows none of it. */
   told?: (at: Seconds, song: Seconds | null) => void
 }
@@ -31,6 +33,7 @@ export function useFollow(
   options: Options,
 ): void {
   const player = usePlayer()
+  const { sounding = false } = options
   const now = useEffectEvent((): Followed & { song: Seconds | null } => {
     const { film, page, free } = options
     if (free !== null) return { wanted: { at: free, rate: 0 }, next: null, song: null }
@@ -62,7 +65,7 @@ export function useFollow(
   const tell = useEffectEvent((at: Seconds, song: Seconds | null) => options.told?.(at, song))
   useEffect(() => {
     if (!a.current || !b.current) return
-    const follower = new Follower(a.current, b.current)
+    const follower = new Follower(a.current, b.current, sounding)
     let frame = 0
     const step = () => {
       const { wanted, next, song } = now()
@@ -72,5 +75,5 @@ export function useFollow(
     }
     step()
     return () => cancelAnimationFrame(frame)
-  }, [a, b])
+  }, [a, b, sounding])
 }

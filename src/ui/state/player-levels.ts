@@ -4,7 +4,7 @@ import { STEPS_BACK, USUAL_STEP_BACK, USUAL_VOLUMES, type Volumes } from '@/core
 /* What this device last had: how loud, and whose voice counts. */
 
 /** What sounds in a drill. */
-export type Sounding = 'counts' | 'music' | 'both'
+export type Sounding = 'counts' | 'music' | 'both' | 'none'
 
 const KEPT = 'azalea-levels'
 const STEP_BACK = 'azalea-step-back'
@@ -90,7 +90,7 @@ export function keepOwnVoice(own: boolean): void {
 
 /** The volumes as they are heard where only a part of it sounds. */
 export const heardVolumes = ({ music, clicks, voice }: Volumes, sound: Sounding): Volumes => ({
-  music: sound === 'counts' ? 0 : music,
-  clicks: sound === 'music' ? 0 : clicks,
-  voice: sound === 'music' ? 0 : voice,
+  music: sound === 'counts' || sound === 'none' ? 0 : music,
+  clicks: sound === 'music' || sound === 'none' ? 0 : clicks,
+  voice: sound === 'music' || sound === 'none' ? 0 : voice,
 })

@@ -22,10 +22,15 @@ interface ViewState {
   stills: boolean
   /** How a film stands beside the counts on the floor: as large as the words, larger, or with the figure. */
   filmed: 'plain' | 'large' | 'figure'
+  /** On the floor the film is heard in place of the song. */
+  filmSound: boolean
   flip: () => void
   show: (
     what: Partial<
-      Pick<ViewState, 'role' | 'option' | 'beside' | 'replay' | 'tips' | 'film' | 'stills' | 'filmed'>
+      Pick<
+        ViewState,
+        'role' | 'option' | 'beside' | 'replay' | 'tips' | 'film' | 'stills' | 'filmed' | 'filmSound'
+      >
     >,
   ) => void
 }
@@ -43,13 +48,14 @@ export const useView = create<ViewState>()(
       film: false,
       stills: false,
       filmed: 'plain',
+      filmSound: false,
       flip: () => set((s) => ({ mirrored: !s.mirrored })),
       show: (what) => set(what),
     }),
     {
       name: 'azalea-view',
-      partialize: ({ mirrored, beside, replay, tips, film, stills, filmed }) => ({
-        ...{ mirrored, beside, replay, tips, film, stills, filmed },
+      partialize: ({ mirrored, beside, replay, tips, film, stills, filmed, filmSound }) => ({
+        ...{ mirrored, beside, replay, tips, film, stills, filmed, filmSound },
       }),
       // Read after the first paint: the server knows nothing of this device.
       skipHydration: true,

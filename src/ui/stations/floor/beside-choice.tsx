@@ -37,6 +37,10 @@ const FILMED = [
   { key: 'large', name: 'Larger' },
   { key: 'figure', name: 'With the figure' },
 ] as const
+const HEARD = [
+  { key: 'song', name: 'The song' },
+  { key: 'film', name: 'The film itself' },
+] as const
 const REPLAYS = [
   { key: 'now', name: 'Now' },
   { key: 'last', name: 'Last time' },
@@ -50,8 +54,17 @@ export function BesideChoice() {
     beside,
     replay,
     filmed: size,
+    filmSound,
     show,
-  } = useView(useShallow(({ beside, replay, filmed, show }) => ({ beside, replay, filmed, show })))
+  } = useView(
+    useShallow(({ beside, replay, filmed, filmSound, show }) => ({
+      beside,
+      replay,
+      filmed,
+      filmSound,
+      show,
+    })),
+  )
   const films = useFloor(({ routine }) => routine.films.some((f) => f.takes.length > 0))
   return (
     <div style={{ display: 'grid', gap: 10 }}>
@@ -73,13 +86,22 @@ export function BesideChoice() {
       )}
       {beside === 'film' &&
         (films ? (
-          <OneOf
-            label={`The film (${KEYS.replay.shown} for another)`}
-            name="How large the film is"
-            options={FILMED}
-            chosen={size}
-            onChoose={(next) => show({ filmed: next })}
-          />
+          <>
+            <OneOf
+              label={`The film (${KEYS.replay.shown} for another)`}
+              name="How large the film is"
+              options={FILMED}
+              chosen={size}
+              onChoose={(next) => show({ filmed: next })}
+            />
+            <OneOf
+              label="Heard"
+              name="What is heard with the film"
+              options={HEARD}
+              chosen={filmSound ? 'film' : 'song'}
+              onChoose={(next) => show({ filmSound: next === 'film' })}
+            />
+          </>
         ) : (
           <p style={{ color: floor.quiet, fontSize: 14 }}>
             There is no film of this dance whose takes are known: add one on Cue. A drawn figure stands in.

@@ -18,7 +18,9 @@ export function FilmNow({ pose }: { pose: Pose }) {
   const routine = useFloor((s) => s.routine)
   const plan = useDrill((d) => d.plan)
   const chosen = useFilmsState((s) => s.chosen)
-  const { mirrored, filmed } = useView(useShallow(({ mirrored, filmed }) => ({ mirrored, filmed })))
+  const { mirrored, filmed, filmSound } = useView(
+    useShallow(({ mirrored, filmed, filmSound }) => ({ mirrored, filmed, filmSound })),
+  )
   const { from, to } = rangeOf(plan, routine)
   const piece = { from: timeOfTick(page.times, from), to: timeOfTick(page.times, to) }
   const film = filmFor(routine.films, chosen, piece, plan.speed)
@@ -29,6 +31,7 @@ export function FilmNow({ pose }: { pose: Pose }) {
           <FilmView
             key={film.id}
             {...{ film, page }}
+            sounding={filmSound && plan.sound !== 'counts'}
             turned={mirrored !== film.mirrored}
             label={`${filmTitle(film)}, ${FILMED_FROM[film.side]}`}
           />

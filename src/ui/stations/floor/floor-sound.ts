@@ -6,6 +6,8 @@ import type { Ratio, Ticks } from '@/core/time'
 import type { useCallsFor } from '../../state/choreo'
 import type { Page } from '../../state/page'
 import type { Player } from '../../state/player'
+import type { Sounding } from '../../state/player-levels'
+import { useView } from '../../state/view'
 
 /** What a drill is laid out from, as it is at this moment. */
 export interface Laid {
@@ -14,6 +16,13 @@ export interface Laid {
   shown: readonly DancedCue[]
   callsFor: ReturnType<typeof useCallsFor>
   floor: FloorState
+}
+
+/** What the player sounds of a drill: a film that is heard in place of the song takes its part. */
+function soundOf({ sound }: DrillPlan, { films }: Pick<Routine, 'films'>): Sounding {
+  const { beside, filmSound } = useView.getState()
+  const byFilm = beside === 'film' && filmSound && films.some((f) => f.takes.length > 0)
+  return byFilm && sound !== 'counts' ? (sound === 'both' ? 'counts' : 'none') : sound
 }
 
 /**
@@ -60,7 +69,7 @@ export function makeFloorSound(player: Player, laid: () => Laid, tell: (wish: Fl
       learn(plan)
       const first = lay(plan, plan.speed, from)
       tell({ kind: 'began', speed: plan.speed, seconds: first.body, looped: false })
-      player.mute(plan.sound)
+      player.mute(soundOf(plan, laid().routine))
       const performance = player.perform({
         first,
         next: () => {

@@ -6,7 +6,14 @@ beforeEach(() => {
   back.mockClear()
   vi.stubGlobal('URL', { revokeObjectURL: back })
 })
-const film = (url: string): Filmed => ({ film: new Blob(), url, label: 'eight 1', speed: 0.75, at: null, key: url })
+const film = (url: string): Filmed => ({
+  film: new Blob(),
+  url,
+  label: 'eight 1',
+  speed: 0.75,
+  at: null,
+  key: url,
+})
 
 describe('the reel', () => {
   it('holds the last film; the one before gives its memory back', () => {
