@@ -1,11 +1,17 @@
 /* Puts the demo song and its routine into the data directory; does nothing when they are there. */
+import { createHash } from 'node:crypto'
 import { mkdir, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { and, eq, gt } from 'drizzle-orm'
+import { moveBook, STARTING_MOVES } from '../src/core/choreo'
 import { toMono, writeWav } from '../src/core/formats/wav'
 import { packPeaks } from '../src/core/hear'
 import { listen } from '../src/core/hear/listen'
+import { findTakesAtAnySpeed, traceOf } from '../src/core/match'
+import { danceOf, type Film, type Routine } from '../src/core/routine'
+import { type Seconds, TICKS_PER_COUNT, timeOfTick } from '../src/core/time'
 import { database } from '../src/server/database'
+import { keepFilmOf } from '../src/server/films'
 import { keepHearing } from '../src/server/hearings'
 import { logLessonStep } from '../src/server/lessons'
 import { logRepetition, saveRoutine } from '../src/server/routines'
@@ -13,6 +19,7 @@ import { lessonSteps, repetitions, routines as routineRows, songs, timings } fro
 import { dataDirectory } from '../src/server/settings'
 import { takeIn } from '../src/server/songs'
 import { logTiming } from '../src/server/timings'
+import { type DemoSong, type DemoTake, demoFilm, demoFilmSound } from './film'
 import { demoCourse, demoLearners, demoLessons, demoLog, demoPlan, demoTimings } from './lesson'
 import { DEMO_FILE, demoRoutine } from './routine'
 import { demoTruth, renderDemoSong } from './song'
@@ -44,6 +51,8 @@ async function seed(): Promise<void> {
   const routine = demoRoutine(hearing.beats)
   const id = routines[0]?.id ?? ''
   const plan = demoPlan(routine, hearing.beats)
+  const mono = toMono({ sampleRate, channels: [left, right] })
+  const film = await seedFilm({ mono, rate: sampleRate }, routine, hearing.beats)
   await db.delete(repetitions).where(eq(repetitions.routineId, id))
   await db.delete(lessonSteps).where(eq(lessonSteps.routineId, id))
   for (const row of demoLog(routine, hearing.beats, Date.now())) await logRepetition(id, row)
@@ -58,9 +67,42 @@ async function seed(): Promise<void> {
       plans: [plan],
       courses: [demoCourse(Date.now())],
       learners: demoLearners(routine, Date.now()),
+      films: [film],
     },
   )
   console.log('The demo song and its routine are ready.')
+}
+
+/** The demo's film, taken in and looked through like any other. */
+async function seedFilm(song: DemoSong, routine: Routine, beats: readonly Seconds[]): Promise<Film> {
+  const book = moveBook(STARTING_MOVES)
+  const { from } = danceOf(routine)
+  // From the chorus on, as the dance begins: a count of it leads in.
+  const first = from + TICKS_PER_COUNT
+  const time = (eights: number) => timeOfTick(beats, first + eights * 8 * TICKS_PER_COUNT)
+  const takes: DemoTake[] = [
+    { from: time(0), to: time(2), speed: 0.75 },
+    { from: time(0), to: time(4), speed: 1 },
+  ]
+  const sound = demoFilmSound(song, takes)
+  const bytes = await demoFilm(routine, book, beats, sound, takes)
+  const sha256 = createHash('sha256').update(bytes).digest('hex')
+  async function* all() {
+    yield bytes
+  }
+  await keepFilmOf(all(), { id: 'demo-film', sha256, fileName: 'Hall, Thursday.mp4' })
+  const found = findTakesAtAnySpeed(traceOf(song.mono, song.rate), traceOf(sound.samples, sound.rate))
+  return {
+    ...{ id: 'hall', file: 'demo-film', name: 'Hall, Thursday', whose: '', side: 'front', mirrored: false },
+    ...{
+      filmed: new Date().toISOString().slice(0, 10),
+      seconds: sound.seconds,
+      frameRate: 15,
+      searched: true,
+    },
+    takes: found.map((t) => ({ ...t, sure: Math.min(1, Math.max(0, t.sure)), by: 'sound' })),
+    notes: [],
+  }
 }
 
 await seed()

@@ -72,10 +72,14 @@ test('a film dropped on Cue is found in the song, and shows the count of the cur
   // Kept: after loading anew it is there, and so is what was found.
   await expect(page.getByText('Saved', { exact: true })).toBeVisible()
   await page.reload()
+  await part(page)
+    .getByRole('button', { name: /Which film/ })
+    .click()
+  await page.getByRole('option', { name: 'Studio' }).click()
   await expect(part(page).getByText('one take', { exact: true })).toBeVisible()
   const routine = page.url().match(/\/r\/([^/]+)/)?.[1]
   const { routine: kept } = await (await page.request.get(`${server.url}/api/routines/${routine}`)).json()
-  const [take] = kept.films[0].takes
+  const [take] = kept.films.find((f: { name: string }) => f.name === 'Studio').takes
   expect(Math.abs(take.at - take.from - (FROM - TALK))).toBeLessThan(0.03)
   expect(take.rate).toBeCloseTo(1, 2)
 })
@@ -133,6 +137,8 @@ test('two films are held against each other; a note stands with its picture', as
   await page.getByRole('button', { name: 'Compare' }).click()
   const room = page.getByRole('region', { name: 'Comparing two films' })
   await expect(room.getByTestId('film')).toHaveCount(2)
+  await room.getByRole('button', { name: /The other film/ }).click()
+  await page.getByRole('option', { name: 'Model' }).click()
   await room.getByRole('button', { name: 'Count 3' }).click()
   await expect.poll(() => shownFrame(page, 0)).toBeGreaterThan(0)
   for (const which of [1, 2])
@@ -179,4 +185,85 @@ test('on the floor a film stands beside the counts', async ({ page }) => {
     .toBeGreaterThan(5)
   expect([...seen].every((n) => n >= TALK * FRAMES)).toBe(true)
   await page.keyboard.press('Space')
+})
+
+test('the demo has a film of its dance: its times stand in the description, its pictures in a practice film', async ({
+  page,
+}) => {
+  await page.getByRole('link', { name: 'Hand out' }).click()
+  await page.getByText('A film’s description').click()
+  await page.getByRole('button', { name: /Times of/ }).click()
+  await page.getByRole('option', { name: 'Hall, Thursday' }).click()
+  await expect(page.getByTestId('paste')).toContainText(/0:00 Beginning\n0:0\d Chorus, .*75 %\n0:1\d Chorus/)
+  await page.getByRole('button', { name: 'Captions and lyric' }).click()
+  await page.getByRole('button', { name: /Times of/ }).click()
+  await page.getByRole('option', { name: 'Hall, Thursday' }).click()
+  await expect(page.getByTestId('captions')).toContainText('00:00:03')
+  // The dance's first count at half of its size, in a file this very browser plays.
+  await page.getByText('Learners').click()
+  await page.getByRole('button', { name: 'Practice film' }).click()
+  await page.getByRole('radio', { name: '1', exact: true }).click()
+  await page.getByRole('button', { name: /How large/ }).click()
+  await page.getByRole('option', { name: '640 × 360' }).click()
+  await page.getByRole('textbox', { name: 'Which counts' }).fill('Chorus, eight 1, 1 to 4')
+  await page.keyboard.press('Enter')
+  const coming = page.waitForEvent('download', { timeout: 200_000 })
+  await page.getByRole('button', { name: 'Make the film' }).click()
+  const made = readFileSync(await (await coming).path())
+  await expect(page.getByText(/^Saved: /)).toBeVisible()
+  const played = await page.evaluate(async (base64) => {
+    const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
+    const video = document.createElement('video')
+    video.src = URL.createObjectURL(new Blob([bytes], { type: 'video/mp4' }))
+    await new Promise((there, wrong) => {
+      video.onloadeddata = there
+      video.onerror = wrong
+    })
+    return { seconds: video.duration, wide: video.videoWidth, high: video.videoHeight }
+  }, made.toString('base64'))
+  expect(played).toMatchObject({ wide: 640, high: 360 })
+  expect(played.seconds).toBeGreaterThan(5)
+})
+
+test('what the floor’s camera saw is kept with the dance where that is wished', async ({ page, server }) => {
+  // Where a page of the floor is loaded by itself, it may ask for the camera at once.
+  await page.goto(page.url().replace(/\/cue.*/, '/floor'))
+  await page.getByRole('radio', { name: 'Camera' }).click()
+  await page.keyboard.press('Space')
+  // One repetition to its end, and into the next.
+  await expect(page.getByTestId('repetition')).toContainText('repetition 2', { timeout: 60_000 })
+  await page.keyboard.press('Space')
+  await page.getByRole('button', { name: 'Keep it with the dance' }).click()
+  await expect(page.getByText('Kept with the dance.')).toBeVisible()
+  const routine = page.url().match(/\/r\/([^/]+)/)?.[1]
+  const seen = async () => {
+    const { routine: kept } = await (await page.request.get(`${server.url}/api/routines/${routine}`)).json()
+    return kept.films.find((f: { name: string }) => f.name.startsWith('Marmalade Weather'))
+  }
+  await expect.poll(async () => (await seen())?.takes.length).toBe(1)
+  const [take] = (await seen()).takes
+  // It begins with the dance, at the speed of the drill.
+  expect(take.rate).toBe(0.75)
+  expect(take.at).toBeGreaterThan(35)
+  expect(take.at).toBeLessThan(38)
+})
+
+test('an upload that is cut goes on where it was when the server is there again', async ({
+  page,
+  server,
+}) => {
+  await page.keyboard.press('Shift+F')
+  let pieces = 0
+  await page.route('**/api/films/incoming/**', async (route) => {
+    // The first piece is cut in its middle.
+    if (route.request().method() === 'PATCH' && ++pieces === 1) return route.abort('connectionreset')
+    return route.continue()
+  })
+  await part(page)
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'Cut.webm', mimeType: 'video/webm', buffer: film as Buffer })
+  await expect(part(page).getByText('one take', { exact: true })).toBeVisible({ timeout: 120_000 })
+  expect(pieces).toBeGreaterThan(1)
+  const left = await page.request.get(`${server.url}/api/films/nothing-here`)
+  expect(left.status()).toBe(404)
 })

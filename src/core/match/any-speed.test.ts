@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { renderDemoSong } from '../../../demo/song'
 import { findTakesAtAnySpeed } from './any-speed'
 import { dice, filmed, inRoom, slowed, talk, throughPhone } from './film.test-tools'
-import { piece, resampled, type Sound } from './match.test-tools'
+import { joined, piece, resampled, type Sound } from './match.test-tools'
 import { type Trace, traceOf } from './trace'
 
 const { left, right, sampleRate } = renderDemoSong()
@@ -46,6 +46,26 @@ describe('takes of a film', () => {
     expect(shares.every((s, i) => s >= (shares[i - 1] ?? 0))).toBe(true)
     expect(shares.at(-1)).toBe(1)
   })
+  it('begin and end with the sound, where there is silence around them', () => {
+    const still = (seconds: number): Sound => ({
+      rate: song.rate,
+      samples: new Float32Array(seconds * song.rate),
+    })
+    const [first, second] = [slowed(song, 36.1, 45, 0.75), slowed(song, 36.1, 53, 1)]
+    const takes = findTakesAtAnySpeed(known, trace(joined(still(3), first, still(2.5), second, still(1.5))))
+    const begins = 3 + (45 - 36.1) / 0.75 + 2.5
+    const ends = [
+      [3, begins - 2.5],
+      [begins, begins + 53 - 36.1],
+    ] as const
+    expect(takes).toHaveLength(2)
+    takes.forEach((t, i) => {
+      expect(Math.abs(t.from - (ends[i]?.[0] as number))).toBeLessThan(0.3)
+      expect(Math.abs(t.to - (ends[i]?.[1] as number))).toBeLessThan(0.3)
+      expect(Math.abs(t.at - t.from * t.rate - (36.1 - (ends[i]?.[0] as number) * t.rate))).toBeLessThan(0.02)
+    })
+  })
+
   it('are found through a phone, at the slowest speeds', () => {
     const { sound, truth } = filmed(song, [{ talk: 4 }, { from: 34, to: 46, speed: 0.5 }], {
       louder: 0,
