@@ -45,7 +45,8 @@ const REMARKS = {
       `The font ${name}, shipped with the app; hand-outs carry the letters of it that their words need.`,
     ]),
   ),
-  mediabunny: 'Reads films, writes practice sounds and films. MPL-2.0; used unchanged, its source is at its registry.',
+  mediabunny:
+    'Reads films, writes practice sounds and films. MPL-2.0; used unchanged, its source is at its registry.',
   '@mediabunny/mp3-encoder':
     'Writes MP3. MPL-2.0; the WebAssembly in it is compiled from LAME, which is LGPL-2.0. It is used unchanged; another version of it can take its place by package.json and a new build.',
   'combine-errors': 'MIT by its readme; tus-js-client names it and loads it outside of browsers only.',
