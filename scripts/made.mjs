@@ -157,6 +157,7 @@ export async function programs() {
     `script-src ${sha(script)} data:`,
     `style-src ${sha(style)}`,
     'font-src data:',
+    'img-src data:',
     'worker-src blob:',
     "connect-src 'none'",
     "base-uri 'none'",
@@ -182,6 +183,7 @@ ${notice(page.metafile.inputs)}
 <script type="application/json" id="data"><!--page--></script>
 <script type="application/json" id="letters"><!--letters--></script>
 <script type="application/json" id="voice"><!--voice--></script>
+<script type="application/json" id="stills"><!--stills--></script>
 <script type="module">${script}</script>
 </body>
 </html>

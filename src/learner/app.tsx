@@ -135,7 +135,7 @@ export function App({ page, voice }: { page: PracticePage; voice: PageVoice | nu
       </header>
       <SongPart page={page} copy={copy} onCopy={setCopy} />
       <Cards
-        {...{ page, copy, chosen }}
+        {...{ page, copy, chosen, mirrored }}
         {...danced}
         marks={kept.marks}
         heard={drill.heard}

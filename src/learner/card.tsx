@@ -3,6 +3,7 @@ import type { LearnerMark, SheetRow } from '@/core/handout'
 import type { Stretch, Ticks } from '@/core/time'
 import { holds } from '@/core/time'
 import type { CardCount } from './rows'
+import { Still } from './still'
 
 /** One phrase of the dance. */
 export const Card = memo(function Card({
@@ -14,6 +15,7 @@ export const Card = memo(function Card({
   now,
   active,
   marks,
+  mirrored,
   onRow,
   onCount,
 }: {
@@ -30,6 +32,7 @@ export const Card = memo(function Card({
   active: boolean
   /** What was said of counts of it. */
   marks: readonly LearnerMark[]
+  mirrored: boolean
   onRow: (row: SheetRow, further: boolean) => void
   onCount: (tick: Ticks) => void
 }) {
@@ -72,6 +75,7 @@ export const Card = memo(function Card({
             >
               <span className="n">{c.label}</span>
               <span className="c">
+                <Still tick={c.tick} mirrored={mirrored} />
                 {c.cues.map((q, k) => (
                   // biome-ignore lint/suspicious/noArrayIndexKey: cues of one count have no other names
                   <span key={k}>

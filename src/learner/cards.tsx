@@ -31,6 +31,7 @@ export function Cards({
   placed,
   copy,
   marks,
+  mirrored,
   chosen,
   heard,
   onRow,
@@ -43,6 +44,7 @@ export function Cards({
   placed: readonly PlacedPhrase[]
   copy: Copy | null
   marks: readonly LearnerMark[]
+  mirrored: boolean
   chosen: Stretch
   heard: Heard | null
   onRow: (row: SheetRow, further: boolean) => void
@@ -93,6 +95,7 @@ export function Cards({
                   now={heard && !heard.countedIn && inCard(heard.tick, row) ? heard.tick : null}
                   active={inCard(heard?.countedIn ? chosen.from : heard?.tick, row)}
                   marks={marksOf.get(row.from) ?? NOTHING}
+                  mirrored={mirrored}
                   onRow={onRow}
                   onCount={onCount}
                 />

@@ -1,9 +1,10 @@
 /* The program of a practice page: one file, nothing loaded from anywhere. */
 import { createRoot } from 'react-dom/client'
 import * as v from 'valibot'
-import { PageLettersSchema, PageVoiceSchema, PracticePageSchema } from '@/core/handout'
+import { PageLettersSchema, PageStillsSchema, PageVoiceSchema, PracticePageSchema } from '@/core/handout'
 import { App } from './app'
 import { loadLetters } from './letters'
+import { StillsProvider } from './still'
 
 /** What was put into the page; null where nothing was. */
 function read<S extends v.GenericSchema>(id: string, schema: S): v.InferOutput<S> | null {
@@ -16,7 +17,11 @@ try {
   const page = read('data', PracticePageSchema)
   if (!page) throw new Error('no dance in it')
   loadLetters(read('letters', PageLettersSchema) ?? [])
-  root.render(<App page={page} voice={read('voice', PageVoiceSchema)} />)
+  root.render(
+    <StillsProvider value={read('stills', PageStillsSchema)}>
+      <App page={page} voice={read('voice', PageVoiceSchema)} />
+    </StillsProvider>,
+  )
 } catch {
   root.render(
     <p role="alert" style={{ padding: 24 }}>

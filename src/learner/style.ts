@@ -44,6 +44,8 @@ progress{width:100%;accent-color:${desk.azalea}}
 .card li .n{font:700 19px Bricolage,Figtree,Letters,sans-serif}
 .card li .w{color:${desk.quiet};font-size:13px}
 .card li .c span{display:block;overflow-wrap:anywhere}
+.card li .c .still{float:right;width:72px;height:44px;object-fit:contain;background:#000;border-radius:7px;margin-left:8px}
+.card li .c .turned{transform:scaleX(-1)}
 .card li .c small{color:${desk.quiet};font-size:13px}
 .card li .c b{font-weight:650;margin-right:5px}
 .badge{display:inline-block;border-radius:8px;padding:1px 8px;font:650 13px Figtree,Letters,sans-serif;background:${desk.amberSoft};color:${desk.amber};border:1px dashed ${desk.amber}}

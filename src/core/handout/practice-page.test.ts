@@ -8,6 +8,7 @@ import {
   countsInCopy,
   cueSheet,
   NotOpened,
+  PageStillsSchema,
   type PracticePage,
   PracticePageSchema,
   pageCalls,
@@ -18,6 +19,7 @@ import {
   readMarksFile,
   timesInCopy,
   usualContents,
+  withStills,
   withVoice,
 } from '.'
 
@@ -123,6 +125,16 @@ describe('a practice page', () => {
     expect(whole).not.toContain('<!--')
     expect(whole.match(/<\/s>/g)).toHaveLength(2)
     expect(() => withVoice(whole, voice)).toThrow()
+  })
+  it('takes pictures of its counts, once, each of a size', () => {
+    const shell = `${SHELL}<!--stills-->`
+    const stills = { mirrored: true, pictures: { '0': 'AAAA', '-24': 'AAAA' } }
+    expect(v.is(PageStillsSchema, stills)).toBe(true)
+    const whole = withStills(pageHtml(shell, made(dance())), stills)
+    expect(whole).toContain(JSON.stringify(stills))
+    expect(() => withStills(whole, stills)).toThrow()
+    for (const wrong of [{ x: 'AAAA' }, { '0': 'no base 64!' }, { '0': 'A'.repeat(60_004) }])
+      expect(v.is(PageStillsSchema, { mirrored: false, pictures: wrong })).toBe(false)
   })
   it('shows the same dance as the sheet it was made from, on both sides', () => {
     const r = dance()

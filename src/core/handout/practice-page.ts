@@ -1,6 +1,7 @@
 import * as v from 'valibot'
 import { asSeen, callsOf, type MoveBook, MoveListSchema } from '../choreo'
 import { leadWordsOf } from '../drill'
+import { base64Text } from '../formats/base64'
 import {
   type CalledVoice,
   CUE_FIELD_NAMES,
@@ -195,8 +196,23 @@ export const PageLettersSchema = v.array(
 )
 export type PageLetters = v.InferOutput<typeof PageLettersSchema>
 
+/** So many pictures go into a hand-out, each of so many letters of base64. */
+const [MOST_STILLS, LARGEST_STILL] = [600, 60_000]
+
+/** Pictures of counts, out of a film: small ones (JPEG, base64) by tick. */
+export const PageStillsSchema = v.object({
+  /** They are that of a mirror. */
+  mirrored: v.boolean(),
+  pictures: v.pipe(
+    v.record(v.pipe(v.string(), v.regex(/^-?\d{1,7}$/)), base64Text(LARGEST_STILL)),
+    v.check((p) => Object.keys(p).length <= MOST_STILLS, 'There are too many pictures.'),
+  ),
+})
+export type PageStills = v.InferOutput<typeof PageStillsSchema>
+
 /** In the shell of a page these stand for what is put in. */
 const [TITLE, PAGE, LETTERS, VOICE] = ['<!--title-->', '<!--page-->', '<!--letters-->', '<!--voice-->']
+const STILLS = '<!--stills-->'
 
 /** JSON that cannot end the element it stands in. */
 const inElement = (data: unknown) =>
@@ -218,4 +234,10 @@ export const pageHtml = (shell: string, page: PracticePage, letters: PageLetters
 export function withVoice(html: string, voice: PageVoice): string {
   if (!html.includes(VOICE)) throw new Error('This is no practice page without a voice.')
   return html.replace(VOICE, () => inElement(voice))
+}
+
+/** The same page with pictures of its counts. @throws Error where it has some already, or is no page */
+export function withStills(html: string, stills: PageStills): string {
+  if (!html.includes(STILLS)) throw new Error('This is no practice page without pictures.')
+  return html.replace(STILLS, () => inElement(stills))
 }

@@ -17,6 +17,9 @@ const routine = page(6, [
 const times = Array.from({ length: 49 }, (_, i) => i * 0.5)
 const rows = cueSheet(routine, times, moveBook(STARTING_MOVES), usualContents(routine))
 const head = { title: 'Rain, level 1', credit: 'The Invented Few', facts: '3 eights', language: 'en' }
+/** A picture (JPEG), all red. */
+const RED =
+  '/9j/4AAQSkZJRgABAgAAAQABAAD//gAQTGF2YzU5LjM3LjEwMAD/2wBDAAgoKC8oLzc3Nzc3N0E8QUNDQ0FBQUFDQ0NISEhVVVVISEhDQ0hIUFBVVVxfXFdXVVdfX2RkZHh4c3OMjJGsrM//xABMAAEBAAAAAAAAAAAAAAAAAAAABgEBAQAAAAAAAAAAAAAAAAAABgcQAQAAAAAAAAAAAAAAAAAAAAARAQAAAAAAAAAAAAAAAAAAAAD/wAARCAAIABADASIAAhEAAxEA/9oADAMBAAIRAxEAPwCLAFF/f//Z'
 const bare = (text: string) => text.replace(/\s+/g, '')
 
 // Read back by a build of PDF.js, which did not write it.
@@ -43,6 +46,22 @@ describe('the cue sheet as a PDF', () => {
     // Embedded: no font of the machine's is needed.
     expect(pdf.toString('latin1')).toContain('/FontFile2')
     expect(pdf.toString('latin1')).not.toMatch(/\/BaseFont \/(Helvetica|Times|Courier)/)
+  })
+  it('has a picture over each count of which there is one, and as many words as before', async () => {
+    const stills = { mirrored: false, pictures: { '0': RED, '24': RED, '192': RED } }
+    const paper = { size: 'A4', across: true, wall: false } as const
+    const [plain, shown] = [
+      await sheetPdf(rows, head, paper),
+      await sheetPdf(rows, head, { ...paper, stills }),
+    ]
+    const images = async (pdf: Buffer) => {
+      const { text } = await extractText(await getDocumentProxy(new Uint8Array(pdf)), { mergePages: true })
+      // One that stands in several places is in the file once.
+      return { n: pdf.toString('latin1').match(/\/Subtype \/Image/g)?.length ?? 0, words: bare(text).length }
+    }
+    const [before, after] = [await images(plain.pdf), await images(shown.pdf)]
+    expect([before.n, after.n]).toEqual([0, 1])
+    expect(after.words).toBe(before.words)
   })
   it('is read aloud as headings and rows, each count with what is danced on it', async () => {
     const { pdf } = await sheetPdf(rows, head, { size: 'A4', across: true, wall: true })

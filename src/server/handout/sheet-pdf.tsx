@@ -1,6 +1,6 @@
-import { Document, Page, renderToBuffer, StyleSheet, Text, View } from '@react-pdf/renderer'
-import { type SetCue, type SheetRow, setRow, spokenRow } from '@/core/handout'
-import type { Ticks } from '@/core/time'
+import { Document, Image, Page, renderToBuffer, StyleSheet, Text, View } from '@react-pdf/renderer'
+import { type PageStills, type SetCue, type SheetRow, setRow, spokenRow } from '@/core/handout'
+import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { sheetType, type Type } from './sheet-fonts'
 import { Tag } from './sheet-tags'
 
@@ -9,6 +9,10 @@ export interface Paper {
   across: boolean
   /** For the wall of a studio: big, half as many eights a page. */
   wall: boolean
+  /** Pictures of counts, over their cues. */
+  stills?: PageStills | null
+  /** Sides are seen as in a mirror. */
+  mirrored?: boolean
 }
 
 export interface SheetHead {
@@ -112,6 +116,46 @@ const lettersOf = (rows: readonly SheetRow[], head: SheetHead) =>
     ]),
   ].join('')
 
+/** A picture a count, of those there are. */
+function Stills({
+  row,
+  paper: { stills, mirrored = false, wall },
+  x,
+  side,
+  across,
+}: {
+  row: SheetRow
+  paper: Paper
+  x: (t: Ticks) => number
+  side: number
+  across: number
+}) {
+  const there = row.counts.filter((c) => stills?.pictures[row.from + c.at])
+  if (!stills || !there.length) return null
+  const wide = Math.min(x(TICKS_PER_COUNT) - x(0) - 3, wall ? 120 : 64)
+  const high = (wide * 9) / 16
+  const turned = stills.mirrored !== mirrored
+  return (
+    <View style={{ ...styles.line, marginTop: 1, marginBottom: 2 }}>
+      <View style={{ width: side }} />
+      <View style={{ width: across, height: high }}>
+        <Tag as="Artifact" />
+        {there.map((c) => (
+          <View key={c.at} style={{ position: 'absolute', left: x(c.at), width: wide, height: high }}>
+            <Image
+              src={`data:image/jpeg;base64,${stills.pictures[row.from + c.at]}`}
+              style={{
+                ...{ width: wide, height: high, objectFit: 'contain', backgroundColor: '#000' },
+                ...(turned ? { transform: 'scaleX(-1)' } : {}),
+              }}
+            />
+          </View>
+        ))}
+      </View>
+    </View>
+  )
+}
+
 function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper: Paper; type: Type }) {
   const { k, cue: sizes, side } = setting(paper.wall)
   const across = width - side
@@ -158,6 +202,7 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
           ))}
         </View>
       </View>
+      <Stills row={row} paper={paper} x={x} side={side} across={across} />
       {row.again !== '' && (
         <View style={styles.line}>
           <Text style={{ width: side, ...small }}>{row.time}</Text>

@@ -2,7 +2,7 @@ import * as v from 'valibot'
 import { type Move, MoveListSchema } from '@/core/choreo'
 import { type LoggedStep, type LoggedTiming, MARKS, SOUNDS } from '@/core/drill'
 import { base64Of } from '@/core/formats/base64'
-import type { Contents } from '@/core/handout'
+import type { Contents, PageStills } from '@/core/handout'
 import { packPeaks } from '@/core/hear'
 import type { Take } from '@/core/match'
 import { cutText, LessonSettings, PASSES, type Routine, readRoutine } from '@/core/routine'
@@ -365,8 +365,9 @@ export const askedIn = ({ stretch, ...what }: Contents, more: Record<string, str
   )
 
 /** Gets a hand-out. @throws ApiError in words for people; DOMException where it was stopped */
-async function fetchMade(url: string, signal: AbortSignal): Promise<Response> {
-  const response = await fetch(url, { signal }).catch((error: unknown) => {
+async function fetchMade(url: string, signal: AbortSignal, sent?: object): Promise<Response> {
+  const init = sent ? { method: 'POST', body: JSON.stringify(sent), signal } : { signal }
+  const response = await fetch(url, init).catch((error: unknown) => {
     if (error instanceof DOMException) throw error
     throw new ApiError('Azalea’s server does not answer. Start it again, then try once more.', 'offline')
   })
@@ -390,8 +391,10 @@ export async function fetchSheet(
   contents: Contents,
   paper: { size: 'A4' | 'LETTER'; across: boolean; wall: boolean },
   signal: AbortSignal,
+  stills?: PageStills | null,
 ): Promise<{ pdf: Blob; missing: string }> {
-  const response = await fetchMade(`/api/routines/${id}/sheet?${askedIn(contents, paper)}`, signal)
+  const url = `/api/routines/${id}/sheet?${askedIn(contents, paper)}`
+  const response = await fetchMade(url, signal, stills ?? undefined)
   return {
     pdf: await response.blob(),
     missing: decodeURIComponent(response.headers.get('x-missing-letters') ?? ''),

@@ -6,7 +6,8 @@ import styled from 'styled-components'
 import { soundsFor } from '@/audio/practice'
 import { SONG_RATE } from '@/audio/song'
 import { voiceFile, voiceRoom } from '@/audio/voice-file'
-import { pageWords, practicePage, withVoice } from '@/core/handout'
+import { pageWords, practicePage, withStills, withVoice } from '@/core/handout'
+import { stillsOf } from '../../film/stills-of'
 import { Button } from '../../parts/button'
 import { Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
@@ -18,6 +19,7 @@ import { type Tell, useTask } from '../../state/task'
 import { desk } from '../../theme/tokens'
 import { Made, Making } from './making'
 import { OwnNumbers } from './own-numbers'
+import { PicturesChoice, usePictures } from './pictures-choice'
 import type { OutProps } from './props'
 import { Unsaved, useUnsaved } from './unsaved'
 
@@ -42,6 +44,7 @@ export function PageOut({ id, page, routine, book, contents }: OutProps) {
   const song = useSong()
   const saving = useUnsaved()
   const { task, state } = useTask()
+  const pictures = usePictures(routine.films)
   // What was written a moment ago is shown once it is saved.
   const address = useMemo(() => `/api/routines/${id}/practice?${askedIn(contents)}`, [id, contents])
   const longest = Math.max(8, ...page.placed.map((p) => p.phrase.length))
@@ -50,7 +53,10 @@ export function PageOut({ id, page, routine, book, contents }: OutProps) {
       tell(from + (to - from) * share, what)
     step('Listening to the song', 0, 0.5)(0)
     await keepSoundOf(song.id, () => player.audio(), step('Listening to the song', 0, 0.5), signal)
-    const html = await fetchPracticePage(id, contents, signal)
+    const plain = await fetchPracticePage(id, contents, signal)
+    const { film } = pictures
+    const stills = film && (await stillsOf(film, page.times, contents.stretch, () => {}, signal))
+    const html = stills ? withStills(plain, stills) : plain
     const made = practicePage(id, routine, page.times, book, contents, '', nanoid)
     const context = new OfflineAudioContext(1, 1, SONG_RATE)
     const {
@@ -97,6 +103,7 @@ export function PageOut({ id, page, routine, book, contents }: OutProps) {
         learners choose their own copy. What they say does not sit yet comes back as a small file for your
         Log.
       </p>
+      <PicturesChoice {...pictures} />
       <OwnNumbers />
       <Frame
         key={saving ? 'before' : 'after'}

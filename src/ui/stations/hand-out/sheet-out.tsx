@@ -2,6 +2,7 @@
 
 import { useMemo, useState } from 'react'
 import { cueSheet } from '@/core/handout'
+import { stillsOf } from '../../film/stills-of'
 import { Button } from '../../parts/button'
 import { Pick } from '../../parts/field'
 import { Tools } from '../../parts/panel'
@@ -10,6 +11,7 @@ import { Tick } from '../../parts/tick'
 import { fetchSheet } from '../../state/api'
 import { useTask } from '../../state/task'
 import { Made, Making } from './making'
+import { PicturesChoice, usePictures } from './pictures-choice'
 import type { OutProps } from './props'
 import { SheetRows } from './sheet-rows'
 import { Unsaved, useUnsaved } from './unsaved'
@@ -30,11 +32,23 @@ export function SheetOut({ id, page, routine, book, contents }: OutProps) {
   const [way, setWay] = useState<'up' | 'across'>('up')
   const [wall, setWall] = useState(false)
   const { task, state } = useTask()
+  const pictures = usePictures(routine.films)
   const saving = useUnsaved()
   const make = () =>
-    task.begin('Setting the sheet', async (_, signal) => {
+    task.begin('Setting the sheet', async (tell, signal) => {
+      const { film } = pictures
+      const stills =
+        film &&
+        (await stillsOf(
+          film,
+          page.times,
+          contents.stretch,
+          (share) => tell(share, 'Taking its pictures'),
+          signal,
+        ))
+      tell(null, 'Setting the sheet')
       const paper = { size, across: way === 'across', wall }
-      const { pdf, missing } = await fetchSheet(id, contents, paper, signal)
+      const { pdf, missing } = await fetchSheet(id, contents, paper, signal, stills)
       saveFile(`${fileName(routine.title)}.pdf`, pdf, 'application/pdf')
       return missing
         ? `Saved. No font of the app has these letters, their places are empty: ${missing}`
@@ -56,6 +70,7 @@ export function SheetOut({ id, page, routine, book, contents }: OutProps) {
             Big, for the wall
           </Tick>
         </Tools>
+        <PicturesChoice {...pictures} />
         <Unsaved />
         <Made state={state} />
       </div>

@@ -1,11 +1,20 @@
-import { cueSheet, eightsWords } from '@/core/handout'
+import { cueSheet, eightsWords, type PageStills, PageStillsSchema } from '@/core/handout'
 import { clockText, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
-import { handle, idOf } from '@/server/handle'
+import { body, handle, idOf } from '@/server/handle'
 import { askedFor } from '@/server/handout/asked'
 import { setSheet } from '@/server/handout/set-sheet'
 
+type Params = { id: string }
+
 /** The cue sheet as a PDF. Letters no font of the app has are named in a header. */
-export const GET = handle<{ id: string }>(async (request, params) => {
+export const GET = handle<Params>((request, params) => sheetFor(request, params, null))
+
+/** The same with pictures of its counts. */
+export const POST = handle<Params>(async (request, params) =>
+  sheetFor(request, params, await body(request, PageStillsSchema)),
+)
+
+async function sheetFor(request: Request, params: Params, stills: PageStills | null): Promise<Response> {
   const { asked, routine, times, contents, book } = await askedFor(
     idOf(params),
     new URL(request.url).searchParams,
@@ -31,6 +40,8 @@ export const GET = handle<{ id: string }>(async (request, params) => {
       size: asked.size,
       across: asked.across,
       wall: asked.wall,
+      stills,
+      mirrored: contents.mirrored,
     },
     request.signal,
   )
@@ -41,4 +52,4 @@ export const GET = handle<{ id: string }>(async (request, params) => {
       'cache-control': 'no-store',
     },
   })
-})
+}
