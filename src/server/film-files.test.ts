@@ -1,10 +1,11 @@
 import { mkdtempSync, readdirSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
-import { eq } from 'drizzle-orm'
+import { eq, ne } from 'drizzle-orm'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { readWav, toMono } from '@/core/formats/wav'
 import { packPeaks } from '@/core/hear'
 import { listen } from '@/core/hear/listen'
+import type { Film } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
 import { madeFilm } from '../decode/film.test-tools'
 import { makeBackup } from './backup'
@@ -16,7 +17,7 @@ import { keepHearing } from './hearings'
 import { ownData } from './own-data.test-tools'
 import { restoreBackup } from './restore'
 import { openRoutineFile, routineFileOf, routineZipOf } from './routine-file'
-import { openRoutine, removeRoutine } from './routines'
+import { openRoutine, removeRoutine, saveRoutine } from './routines'
 import { films, routines } from './schema'
 
 const dir = ownData()
@@ -76,6 +77,32 @@ describe('films that leave', () => {
     // And whole once more, for what follows.
     zip[at] = (zip[at] ?? 0) ^ 0xff
     await openRoutineFile(written(zip), { as: null, on: null })
+  })
+
+  it('come from a backup to a routine that is here without them; one that is here otherwise comes beside', async () => {
+    const { stream, close } = await makeBackup()
+    const file = written(await all(stream))
+    await close()
+    const { routine, revision } = await openRoutine(id)
+    const [film] = routine.films as [Film]
+    const save = (films: Film[], n: number) =>
+      saveRoutine(id, { revision: revision + n - 1, writer: 'window-here-1', save: n }, { ...routine, films })
+    await save([], 1)
+    expect(await restoreBackup(file)).toMatchObject({ routines: 0, beside: [] })
+    expect((await openRoutine(id)).routine.films).toEqual([film])
+    const now = await openRoutine(id)
+    const other = { ...now.routine, films: [{ ...film, name: 'Another name' }] }
+    await saveRoutine(id, { revision: now.revision, writer: 'window-here-2', save: 1 }, other)
+    expect(await restoreBackup(file)).toMatchObject({ routines: 1 })
+    const db = await database()
+    const [beside] = await db.query.routines.findMany({ where: ne(routines.id, id) })
+    await removeRoutine(beside?.id ?? '')
+    const last = await openRoutine(id)
+    await saveRoutine(
+      id,
+      { revision: last.revision, writer: 'window-here-3', save: 1 },
+      { ...last.routine, films: [film] },
+    )
   })
 
   it('are in a backup, and come back from it into an empty place', async () => {

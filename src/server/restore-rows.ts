@@ -1,8 +1,15 @@
 import type { Client, InValue, Row } from '@libsql/client'
 import { getTableName, sql, type Table } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
-import { onSongHere, withoutLearners } from '@/core/handout'
-import { cutText, type Routine, readRoutine, repairedBeats, withLearnersOf } from '@/core/routine'
+import { onSongHere, withoutFilms, withoutLearners } from '@/core/handout'
+import {
+  cutText,
+  type Routine,
+  readRoutine,
+  repairedBeats,
+  withFilmsOf,
+  withLearnersOf,
+} from '@/core/routine'
 import { isSound } from './checked-rows'
 import { queued, type Transaction, transact } from './database'
 import { readHearing } from './hearings'
@@ -135,8 +142,8 @@ async function addBeside(tx: Transaction, row: Record<string, InValue>, out: Res
   if (!here || here.document === row.document) return false
   const [mine, theirs] = [here.document, String(row.document)].map(readable)
   if (mine && theirs && sameDance(mine, theirs)) {
-    // What learners said is the log's: it comes to what is here, as rows of the log do.
-    const all = withLearnersOf(mine, theirs.learners)
+    // What learners said is the log's: it comes to what is here, as rows of the log do. So do films it came without.
+    const all = withFilmsOf(withLearnersOf(mine, theirs.learners), theirs.films)
     if (all !== mine)
       await tx.run(
         sql`UPDATE routines SET document = ${JSON.stringify(all)}, revision = revision + 1, writer = '', save = 0 WHERE id = ${row.id}`,
@@ -162,9 +169,13 @@ function readable(document: string): Routine | null {
   }
 }
 
-/** True where two documents say the same of the dance, however they were written down. */
+/** True where two documents say the same of the dance, and of films both have, however they were written down. */
 const sameDance = (a: Routine, b: Routine) =>
-  JSON.stringify(withoutLearners(a)) === JSON.stringify(withoutLearners(b))
+  JSON.stringify(withoutFilms(withoutLearners(a))) === JSON.stringify(withoutFilms(withoutLearners(b))) &&
+  b.films.every((f) => {
+    const mine = a.films.find((o) => o.id === f.id)
+    return !mine || JSON.stringify(mine) === JSON.stringify(f)
+  })
 
 function withTitle(document: string, title: string): string {
   try {

@@ -16,6 +16,9 @@ const FOLLOWED = 12
 /** A take must have so much in all. Set on films of the demo's song; other songs with its beat have as much, and are told apart below. */
 const ENOUGH = 0.5
 
+/** A line of so much is followed, and its windows are not looked up: of takes that were found, all but the shortest have more. */
+const SURE = 1.5
+
 /** Places nearer to one another are one, in seconds. */
 const APART: Seconds = 0.3
 
@@ -34,6 +37,8 @@ export function findTakesAtAnySpeed(
   const look = new Lookup(rough.song, rough.film)
   const lines: Found[] = []
   for (let time = 0; time + WINDOW <= end; time += HOP) {
+    // What goes on along a line that is sure of itself is not looked up once more.
+    if (lines.some((l) => l.score >= SURE && l.from <= time && l.to >= time + WINDOW)) continue
     const list = RATES.flatMap((rate) => look.places(time, rate)).sort((a, b) => b.like - a.like)
     for (const g of list.slice(0, FOLLOWED)) {
       const first = followed(rough, { rate: g.rate, zero: g.at - g.time * g.rate }, g.time, end)

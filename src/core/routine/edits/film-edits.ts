@@ -18,6 +18,12 @@ export const addFilm = (routine: Routine, film: Film): Routine => ({
   films: [...routine.films, film],
 })
 
+/** With films of the same dance that are not in it yet. */
+export function withFilmsOf(routine: Routine, others: readonly Film[]): Routine {
+  const fresh = others.filter((o) => !routine.films.some((f) => f.id === o.id))
+  return fresh.length ? { ...routine, films: [...routine.films, ...fresh].slice(0, LIMITS.films) } : routine
+}
+
 /** Takes a film out of the dance; its file stays for a while, for those who undo. */
 export const removeFilm = (routine: Routine, id: string): Routine => ({
   ...routine,
