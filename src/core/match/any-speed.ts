@@ -1,4 +1,4 @@
-import type { Seconds } from '../time'
+import type { Ratio, Seconds } from '../time'
 import { coarse, HOP, Lookup, RATE, RATES, WIDE, WINDOW } from './coarse'
 import { bent, type Found, fitted, followed, likeAlong, PIECE, type Pictures, WORTH } from './lines'
 import { edge, harmonyOf, SHORTEST, type Take } from './match'
@@ -41,6 +41,7 @@ export function findTakesAtAnySpeed(
     if (lines.some((l) => l.score >= SURE && l.from <= time && l.to >= time + WINDOW)) continue
     const list = RATES.flatMap((rate) => look.places(time, rate)).sort((a, b) => b.like - a.like)
     for (const g of list.slice(0, FOLLOWED)) {
+      if (lines.some((l) => isOn(l, g))) continue
       const first = followed(rough, { rate: g.rate, zero: g.at - g.time * g.rate }, g.time, end)
       if (first.score < ENOUGH / 2 || first.to - first.from < SHORTEST) continue
       lines.push(followed(rough, bent(rough, first), g.time, end))
@@ -66,6 +67,13 @@ export function findTakesAtAnySpeed(
     }))
     .filter((t) => t.to - t.from >= SHORTEST && isThisSong(t, song, film))
 }
+
+/** True where a guess is what a line that was followed says of its window. */
+const isOn = ({ from, to, rate, zero }: Found, g: { time: Seconds; rate: Ratio; at: Seconds }): boolean =>
+  from <= g.time &&
+  to >= g.time + WINDOW &&
+  Math.abs(rate - g.rate) < 0.012 &&
+  Math.abs(zero + g.time * rate - g.at) < 0.2
 
 /** A stretch of a film without the silence around it, where there is enough of it left. */
 function soundingPiece({ from, to, zero, rate }: Found, song: Trace, film: Trace) {
