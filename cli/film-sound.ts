@@ -34,6 +34,18 @@ async function collected(pieces: AsyncIterable<Mono>): Promise<Mono> {
   return { rate, samples }
 }
 
+/** Frames of MP3 out of a film, one after another, are a file of it. */
+async function* soundOfMp3(track: bunny.InputAudioTrack): AsyncGenerator<Mono> {
+  const frames: Uint8Array[] = []
+  for await (const packet of new bunny.EncodedPacketSink(track).packets()) frames.push(packet.data)
+  const all = Buffer.concat(frames)
+  const source = {
+    size: all.length,
+    read: async (from: number, length: number) => all.subarray(from, from + length),
+  }
+  for await (const pcm of decoded(source)) yield { rate: pcm.sampleRate, samples: toMono(pcm) }
+}
+
 /** The sound of a film (MP4, MOV, WebM, Matroska) as far as it can be decoded without a browser. */
 async function* soundOfFilm(file: string): AsyncGenerator<Mono> {
   const input = new bunny.Input({
@@ -43,6 +55,7 @@ async function* soundOfFilm(file: string): AsyncGenerator<Mono> {
   const track = await input.getPrimaryAudioTrack()
   if (!track) throw new Error('no sound in this film')
   const codec = await track.getCodec()
+  if (codec === 'mp3') return yield* soundOfMp3(track)
   if (codec !== 'opus')
     throw new Error(
       `its sound is ${codec?.toUpperCase() ?? 'of a kind nobody knows'}, which is not decoded here: save the sound as WAV, MP3, FLAC or Opus and give that`,

@@ -2,6 +2,8 @@ import { spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
+import { registerMp3Encoder } from '@mediabunny/mp3-encoder'
+import * as bunny from 'mediabunny'
 import { afterAll, describe, expect, it } from 'vitest'
 import { renderDemoSong } from '../demo/song'
 import { writeWav } from '../src/core/formats/wav'
@@ -18,8 +20,26 @@ const file = (name: string, bytes: Uint8Array | string) => {
   return place
 }
 
+/** A sound in MP4, coded as MP3. */
+async function mp4Of({ rate, samples }: { rate: number; samples: Float32Array }): Promise<Uint8Array> {
+  registerMp3Encoder()
+  const target = new bunny.BufferTarget()
+  const output = new bunny.Output({ format: new bunny.Mp4OutputFormat(), target })
+  const voice = new bunny.AudioSampleSource({ codec: 'mp3', bitrate: 96_000 })
+  output.addAudioTrack(voice)
+  await output.start()
+  const sample = new bunny.AudioSample({
+    ...{ data: new Float32Array(samples), format: 'f32-planar', numberOfChannels: 1 },
+    ...{ sampleRate: rate, timestamp: 0 },
+  })
+  await voice.add(sample)
+  sample.close()
+  await output.finalize()
+  return new Uint8Array(target.buffer as ArrayBuffer)
+}
+
 describe('takes', () => {
-  it('prints where a song plays in a film, and at which speed, as one JSON object', () => {
+  it('prints where a song plays in a film, and at which speed, as one JSON object', async () => {
     const { left, sampleRate } = renderDemoSong()
     const song = piece({ rate: sampleRate, samples: left }, 30, 52)
     const { sound } = filmed(song, [{ talk: 5 }, { from: 4, to: 14, speed: 0.8 }, { talk: 3 }], {
@@ -34,6 +54,11 @@ describe('takes', () => {
     expect(Object.keys(take)).toEqual(['filmFrom', 'filmTo', 'songAt', 'rate', 'sure'])
     expect(take.rate).toBeCloseTo(0.8, 2)
     expect(take.songAt - 4 - (take.filmFrom - 5) * 0.8).toBeCloseTo(0, 1)
+    // The same in MP4, its sound coded as MP3.
+    const coded = takes(file('film.mp4', await mp4Of(sound)), file('song.wav', wav(song)))
+    const [same] = JSON.parse(coded.stdout).takes
+    expect(same.rate).toBeCloseTo(0.8, 2)
+    expect(same.songAt - 4 - (same.filmFrom - 5) * 0.8).toBeCloseTo(0, 1)
   })
   it.each([
     ['an empty file', () => file('empty.wav', ''), /empty\.wav: the file is empty$/],
