@@ -257,7 +257,7 @@ describe('what is no good backup is refused in words, and nothing is changed', (
     ['cut off', async () => written(readFileSync(file('all.zip')).subarray(0, 60_000)), /broken/],
     ['another zip', () => zipOf('x', { 'notes.txt': Buffer.from('hello') }), /does not put there/],
     ['no manifest', () => zipOf('x', { [DATABASE]: pieces[DATABASE] as Buffer }), /no backup/],
-    ['a newer version', () => zipOf('x', withManifest({ version: 2 })), /newer version/],
+    ['a newer version', () => zipOf('x', withManifest({ version: 3 })), /newer version/],
     ['a manifest of another kind', () => zipOf('x', withManifest({ songs: 'none' })), /broken/],
     ['a song that is not listed', () => zipOf('x', withManifest({ songs: [] })), /broken/],
     [

@@ -20,7 +20,8 @@ const size = v.pipe(v.number(), v.integer(), v.minValue(0))
 /** What a backup says of itself. */
 export const ManifestSchema = v.object({
   azalea: v.literal('backup'),
-  version: v.literal(1),
+  /** 2 where there are films in it, which a reader of 1 would find broken. */
+  version: v.picklist([1, 2]),
   made: v.pipe(v.string(), v.isoTimestamp()),
   database: v.object({ bytes: size, sha256: Hash }),
   songs: v.array(v.object({ sha256: Hash, bytes: size })),
@@ -57,7 +58,7 @@ export async function makeBackup(now = new Date()): Promise<Backup> {
     const pictures = await filesOf(filmStore(), await db.selectDistinct({ hash: films.hash }).from(films))
     const manifest: Manifest = {
       azalea: 'backup',
-      version: 1,
+      version: pictures.there.length ? 2 : 1,
       made: now.toISOString(),
       database: { bytes: (await stat(file)).size, sha256: await hashOf(file) },
       songs: sounds.there,

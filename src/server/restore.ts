@@ -108,7 +108,7 @@ async function manifestOf(zip: OpenZip): Promise<Manifest> {
     throw error instanceof Problem ? error : broken()
   }
   const version = v.safeParse(v.object({ azalea: v.literal('backup'), version: v.number() }), data)
-  if (version.success && version.output.version > 1) throw newer()
+  if (version.success && version.output.version > 2) throw newer()
   const manifest = v.safeParse(ManifestSchema, data)
   if (!manifest.success) throw broken()
   const { songs, films, database: db } = manifest.output
