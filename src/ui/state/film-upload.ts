@@ -67,34 +67,34 @@ const idOfUpload = (previous: PreviousUpload | undefined) => previous?.uploadUrl
  * @throws ApiError in words for people; DOMException where it was stopped
  */
 export async function sendFilm(file: File, { progress, signal, silent = false }: Sending): Promise<FilmFile> {
-  let id = nanoid()
+  const metadata = { id: nanoid(), filename: file.name.slice(0, 250), ...(silent ? { silent: 'yes' } : {}) }
+  const upload = new Upload(file, {
+    endpoint: ADDRESS,
+    chunkSize: PIECE,
+    retryDelays: [300, 1000, 3000, 6000],
+    removeFingerprintOnSuccess: true,
+    metadata,
+    onProgress: (bytes, all) => progress(all ? bytes / all : 1),
+  })
+  const [previous] = await upload.findPreviousUploads()
+  const known = idOfUpload(previous)
+  if (previous && known) {
+    // It came in whole, and the answer was lost.
+    const there = await request(`/api/films/${known}`).catch(() => null)
+    if (there) return read(FilmFile, there)
+    // Where it was let go of meanwhile it is begun anew, under the same name.
+    metadata.id = known
+    upload.resumeFromPreviousUpload(previous)
+  }
   const sent = new Promise<void>((resolve, reject) => {
-    const upload = new Upload(file, {
-      endpoint: ADDRESS,
-      chunkSize: PIECE,
-      retryDelays: [300, 1000, 3000, 6000],
-      removeFingerprintOnSuccess: true,
-      metadata: { id, filename: file.name.slice(0, 250), ...(silent ? { silent: 'yes' } : {}) },
-      onProgress: (bytes, all) => progress(all ? bytes / all : 1),
-      onSuccess: () => resolve(),
-      onError: (error) => reject(blamed(error)),
-    })
+    upload.options.onSuccess = () => resolve()
+    upload.options.onError = (error) => reject(blamed(error))
     // What came so far is kept, for who goes on.
     const stop = () => upload.abort().finally(() => reject(new DOMException('stopped', 'AbortError')))
     signal.addEventListener('abort', stop, { once: true })
-    upload
-      .findPreviousUploads()
-      .then((all) => {
-        const [previous] = all
-        const known = idOfUpload(previous)
-        if (previous && known) {
-          id = known
-          upload.resumeFromPreviousUpload(previous)
-        }
-        if (!signal.aborted) upload.start()
-      })
-      .catch(reject)
+    if (signal.aborted) stop()
+    else upload.start()
   })
   await sent
-  return read(FilmFile, await request(`/api/films/${id}`, { method: 'POST' }))
+  return read(FilmFile, await request(`/api/films/${metadata.id}`, { method: 'POST' }))
 }

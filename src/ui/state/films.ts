@@ -38,6 +38,7 @@ export class Films {
   readonly stills = new Stills(STILL)
   private readonly stops = new Map<string, AbortController>()
   private trace: Promise<Uint8Array> | null = null
+  private leaving = new AbortController()
 
   constructor(
     private readonly routine: RoutineStore,
@@ -92,7 +93,8 @@ export class Films {
   /** Looks for the song in a film; takes placed by hand stay. */
   async search({ id, file, name }: Pick<Film, 'id' | 'file' | 'name'>): Promise<void> {
     await this.run(`search ${id}`, name, 'Looking for the song', async (task, signal) => {
-      const song = await this.songTrace(signal)
+      const song = await this.songTrace()
+      signal.throwIfAborted()
       const takes = await searchTakes(
         filmUrl(file),
         song,
@@ -110,9 +112,10 @@ export class Films {
     })
   }
 
-  private songTrace(signal: AbortSignal): Promise<Uint8Array> {
+  /** How the song sounds, for all searches: one that is stopped takes it from none of the others. */
+  private songTrace(): Promise<Uint8Array> {
     this.trace ??= this.audio()
-      .then((audio) => matchSong(audio, null, () => {}, signal))
+      .then((audio) => matchSong(audio, null, () => {}, this.leaving.signal))
       .then((found) => found.trace)
     // Asked again after a failure or a stop, it tries again.
     this.trace.catch(() => {
@@ -164,6 +167,9 @@ export class Films {
   /** When the routine is left. */
   close(): void {
     for (const stop of this.stops.values()) stop.abort()
+    this.leaving.abort()
+    this.leaving = new AbortController()
+    this.trace = null
     this.state.setState({ tasks: [] })
     this.stills.close()
   }

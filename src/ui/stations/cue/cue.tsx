@@ -1,6 +1,6 @@
 'use client'
 
-import { useRef } from 'react'
+import { type RefObject, useRef } from 'react'
 import styled from 'styled-components'
 import { Compare } from '../../film/compare'
 import { Sides } from '../../parts/panel'
@@ -25,7 +25,7 @@ export function Cue({ id }: { id: string }) {
       <Frame id={id}>
         <Sides>
           <Stack>
-            <CueSheet page={page} frame={frame} />
+            <SheetBelow page={page} frame={frame} />
             <Comparing page={page} />
           </Stack>
           <CueSide id={id} page={page} />
@@ -48,6 +48,16 @@ const Stack = styled.div`
   min-width: 0;
   min-height: 0;
 `
+
+/** The sheet; under two films it is out of reach, and its keys go on. */
+function SheetBelow({ page, frame }: { page: Page; frame: RefObject<HTMLDivElement | null> }) {
+  const under = useFilmsState((s) => s.compare !== null)
+  return (
+    <Stack inert={under}>
+      <CueSheet page={page} frame={frame} />
+    </Stack>
+  )
+}
 
 /** Two films, over the sheet. */
 function Comparing({ page }: { page: Page }) {
