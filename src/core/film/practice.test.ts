@@ -15,6 +15,7 @@ const routine: Routine = {
   cues: [
     cue('a', 192, 'step'),
     cue('b', 216, 'touch', { side: 'right', caution: 'knee' }),
+    cue('d', 240, 'turn', { step: 'turn', turn: { to: 'left', eighths: 2 } }),
     cue('c', 192, 'reach', { layer: 'arms', length: 48 }),
   ],
 }
@@ -68,5 +69,8 @@ describe('a moment of a practice film', () => {
     expect(at(0, true)).toMatchObject({ now: 'step R', next: '2 touch L' })
     const [plain, turned] = [at(0), at(0, true)]
     expect([plain.pose.weight, turned.pose.weight]).toEqual(['left', 'right'])
+    const [facing, other] = [at(3).pose.facing, at(3, true).pose.facing]
+    expect(facing).not.toBe(0)
+    expect(other).toBe(8 - Number(facing))
   })
 })

@@ -66,6 +66,18 @@ describe('takes of a film', () => {
     })
   })
 
+  it('are never put into the silence a song ends with', () => {
+    const tail = { rate: song.rate, samples: new Float32Array(30 * song.rate) }
+    const long = trace(joined(song, tail))
+    const { sound, roll } = filmed(song, [{ talk: 6 }, { from: 30, to: 38, speed: 0.75 }, { talk: 6 }], {
+      louder: 9,
+      beat: BEAT,
+      seed: 4,
+    })
+    const takes = findTakesAtAnySpeed(long, trace(inRoom(sound, roll)))
+    expect(takes.map((t) => Math.round(t.at - (t.from - 6) * t.rate))).toEqual([30])
+  })
+
   it('are found through a phone, at the slowest speeds', () => {
     const { sound, truth } = filmed(song, [{ talk: 4 }, { from: 34, to: 46, speed: 0.5 }], {
       louder: 0,

@@ -103,7 +103,8 @@ function rivalsOf(seen: Pictures, found: Found, whole: { song: Trace; film: Trac
   const harmonyNear = (at: Seconds) => {
     const step = Math.round(at * CHROMA_RATE)
     const take = { from, to, at: step / CHROMA_RATE, rate, sure: 0 }
-    const like = known.get(step) ?? harmonyOf(take, whole.song, whole.film)
+    const like =
+      known.get(step) ?? (isSilentIn(take, whole.song) ? 0 : harmonyOf(take, whole.song, whole.film))
     known.set(step, like)
     return like
   }
@@ -132,13 +133,31 @@ function rivalsOf(seen: Pictures, found: Found, whole: { song: Trace; film: Trac
  * more, strokes of at most 0.46, at most 0.29 of both. A film of the song's own drums alone is still taken for it.
  */
 const [HARMONY, MORE, BOTH] = [0.35, 0.06, 0.34]
+/** Takes had strokes of 0.38 and more: what has fewer than this is no take, however its harmony is. */
+const LEAST = 0.2
 /** How much strokes weigh beside what harmony has more. */
 const STROKES = 0.45
 /** Other places it is held against, so far apart, and at least so far away. */
 const [ELSEWHERE, AWAY]: [Seconds, Seconds] = [1.37, 2]
 
+/** True where the song is silent for most of a take: nothing begins there, and what is silent is as alike to anything. */
+function isSilentIn({ from, to, at, rate }: Take, song: Trace): boolean {
+  const [first, last] = [at, at + (to - from) * rate].map((t) => Math.round(t * TRACE_RATE)) as [
+    number,
+    number,
+  ]
+  let sounding = 0
+  for (let f = Math.max(0, first); f < Math.min(song.frames, last); f++)
+    if (song.data.subarray(f * BANDS, (f + 1) * BANDS).some((x) => Math.abs(x) > SILENT)) sounding++
+  return sounding < (last - first) / 2
+}
+
+/** So little of a trace is silence. */
+const SILENT = 0.05
+
 /** The harmony of a take is that of the song at its place, and not only of songs like it. */
 function isThisSong(take: Take, song: Trace, film: Trace): boolean {
+  if (take.sure < LEAST || isSilentIn(take, song)) return false
   const here = harmonyOf(take, song, film)
   if (here < HARMONY) return false
   const others: number[] = []

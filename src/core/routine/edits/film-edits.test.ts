@@ -70,6 +70,7 @@ describe('takes of a film', () => {
     expect(t).toMatchObject({ from: 5, rate: 0.75, by: 'hand' })
     expect(t.at).toBeCloseTo(24 - 7 * 0.75)
     expect(t.to).toBeCloseTo(20 + 10 / 0.75)
+    expect(takeThrough(film([], 22), { film: 12, song: 24 }, { film: 20, song: 30 }, 40).to).toBe(22)
     const through = (a: number, b: number) => () =>
       takeThrough(film(), { film: 10, song: a }, { film: 12, song: b }, 60)
     expect(through(8, 2)).toThrow('The later picture shows an earlier count.')
