@@ -144,6 +144,16 @@ describe('the panel', () => {
 })
 
 describe('pressing and pulling', () => {
+  it('presses hits, and goes on to naming them or back to the sheet', () => {
+    const s = new Station(page(2))
+    s.send({ kind: 'tab', tab: 'moves' }).send({ kind: 'toggle mark' }).send({ kind: 'press hits' })
+    expect([s.state.tab, s.state.pressing, s.state.cursor.marked]).toEqual(['cue', true, null])
+    expect(s.send({ kind: 'name hits', from: 48 }).effects).toEqual([])
+    expect([s.state.pressing, s.state.namingFrom]).toEqual([false, 48])
+    expect(s.send({ kind: 'name hits', from: null }).effects).toEqual([{ kind: 'focus sheet later' }])
+    s.send({ kind: 'name hits', from: 24 }).send({ kind: 'press hits' })
+    expect(s.state.namingFrom).toBeNull()
+  })
   it('goes to the place and its lane, plays from there while the song plays, and only over the sound', () => {
     const s = on('1 step')
     s.send({ kind: 'press', at: 60, layer: 'arms', shift: false })

@@ -32,6 +32,10 @@ export interface CueState {
   beside: { tick: Ticks; layer: Layer } | null
   /** Words are being replaced. */
   replacing: boolean
+  /** Hits are pressed while it plays. */
+  pressing: boolean
+  /** Where unnamed cues are gone through from, to be named; null while they are not. */
+  namingFrom: Ticks | null
   /** What is pulled now is pulled over all layers. */
   whole: boolean
   line: LineState
@@ -44,6 +48,8 @@ export const CUE_AT_FIRST: Omit<CueState, 'cursor' | 'line' | 'draft'> = {
   writing: 0,
   beside: null,
   replacing: false,
+  pressing: false,
+  namingFrom: null,
   whole: false,
 }
 
@@ -71,6 +77,10 @@ export type CueEvent =
   | { kind: 'unmark' }
   | { kind: 'tab'; tab: CueTab }
   | { kind: 'replace'; open: boolean }
+  /** Pressing on each hit begins. */
+  | { kind: 'press hits' }
+  /** It ends, or naming goes on. @param from where the next is looked for to be named; null to stop */
+  | { kind: 'name hits'; from: Ticks | null }
   | { kind: 'next finding' }
   | { kind: 'go to finding'; at: Ticks; layer: Layer }
   /** The sheet is pressed; over the sound or the feet no layer is meant. */
@@ -188,6 +198,13 @@ export function stepCue(state: CueState, event: CueEvent, seen: CueSeen): CueSte
       return at(state, cursor, { tab: event.tab })
     case 'replace':
       return at(state, cursor, { replacing: event.open })
+    case 'press hits':
+      return at(state, markFrom(cursor, null), { tab: 'cue', pressing: true, namingFrom: null })
+    case 'name hits': {
+      const done = { pressing: false, namingFrom: event.from }
+      const back = event.from === null
+      return { ...at(state, cursor, done), effects: back ? [{ kind: 'focus sheet later' }] : [] }
+    }
     case 'next finding': {
       const next = seen.findings.find((f) => f.at > tick) ?? seen.findings[0]
       const come = at(state, next ? moveTo(cursor, next.at, next.layer) : cursor, { tab: 'checks' })

@@ -42,6 +42,12 @@ export {
   type Replay,
   stepFloor,
 } from './floor'
+export {
+  HITS_AT_FIRST,
+  type HitsEvent,
+  stepHits,
+  unnamedCues,
+} from './hits'
 export * from './lines'
 export { linesIn, nextLine, type SongWordsEvent, songWordsAtFirst, stepSongWords } from './song-words'
 export {

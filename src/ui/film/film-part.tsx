@@ -2,7 +2,7 @@
 
 import { Settings2, X } from 'lucide-react'
 import { usePathname } from 'next/navigation'
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { type ReactNode, useCallback, useEffect, useRef, useState } from 'react'
 import styled from 'styled-components'
 import { shownFilm, takeAt } from '@/core/film'
 import type { Film } from '@/core/routine'
@@ -45,20 +45,28 @@ const Whole = styled.div`
   border-bottom: 1px solid ${desk.line};
 `
 
+interface Props {
+  page: Page
+  /** What else a station does with a film. */
+  tools?: ReactNode
+  /** The picture and its line alone. */
+  bare?: boolean
+}
+
 /** The film where one works: any station holds it beside its sheet while it is wanted. */
-export function FilmPart({ page }: { page: Page }) {
+export function FilmPart(props: Props) {
   const wanted = useView((v) => v.film)
   if (!wanted) return null
   return (
     <Whole>
       <FilmZone>
-        <Films page={page} />
+        <Films {...props} />
       </FilmZone>
     </Whole>
   )
 }
 
-function Films({ page }: { page: Page }) {
+function Films(props: Props) {
   const show = useView((v) => v.show)
   const films = useRoutine((s) => s.routine.films)
   const chosen = useFilmsState((s) => s.chosen)
@@ -80,7 +88,7 @@ function Films({ page }: { page: Page }) {
       </Head>
       <FilmTasks />
       {film ? (
-        <Shown key={film.id} film={film} films={films} page={page} />
+        <Shown key={film.id} {...props} {...{ film, films }} />
       ) : (
         <p>
           Drop a film of your dance here: MP4, MOV or WebM. Azalea finds where in it the song plays, at which
@@ -91,7 +99,7 @@ function Films({ page }: { page: Page }) {
   )
 }
 
-function Shown({ film, films, page }: { film: Film; films: readonly Film[]; page: Page }) {
+function Shown({ film, films, page, tools, bare = false }: Props & { film: Film; films: readonly Film[] }) {
   const desk = useFilms()
   const free = useFilmsState((s) => s.free)
   const mirrored = useView((v) => v.mirrored)
@@ -134,10 +142,16 @@ function Shown({ film, films, page }: { film: Film; films: readonly Film[]; page
         <span ref={said} data-testid="film-at" />
         <span>{takesSaid(film)}</span>
       </Said>
-      <PlaceByHand film={film} page={page} now={now} />
-      <FilmTools film={film} open={() => setAbout(true)} />
-      <TakesList film={film} page={page} now={now} />
-      <FilmFactsDialog film={film} isOpen={about} close={() => setAbout(false)} />
+      {!bare && (
+        <>
+          <PlaceByHand film={film} page={page} now={now} />
+          <FilmTools film={film} open={() => setAbout(true)}>
+            {tools}
+          </FilmTools>
+          <TakesList film={film} page={page} now={now} />
+          <FilmFactsDialog film={film} isOpen={about} close={() => setAbout(false)} />
+        </>
+      )}
     </>
   )
 }
@@ -151,7 +165,7 @@ function useFollowAgain(): void {
   useEffect(() => films.send({ kind: 'moved' }), [films, tick, playing])
 }
 
-function FilmTools({ film, open }: { film: Film; open: () => void }) {
+function FilmTools({ film, open, children }: { film: Film; open: () => void; children: ReactNode }) {
   const comparable = usePathname().endsWith('/cue')
   const films = useFilms()
   const placing = useFilmsState((s) => s.pins !== null)
@@ -165,6 +179,7 @@ function FilmTools({ film, open }: { film: Film; open: () => void }) {
           {stills ? 'Without stills' : 'A still a count'}
         </Button>
       )}
+      {film.takes.length > 0 && children}
       {comparable && (
         <Button
           small

@@ -52,6 +52,11 @@ export const SETTINGS: readonly { name: string; tip: string; station: StationNam
     tip: 'A mirror, the repetition before, a drawn dancer',
     station: 'floor',
   },
+  {
+    name: 'Keep what the camera sees',
+    tip: 'The last repetition of each drill, as a film of the dance',
+    station: 'floor',
+  },
   { name: 'Keys of a pedal', tip: 'Learned by pressing them', station: 'floor' },
   { name: 'Count in your own voice', tip: 'Your own 1 to 8, and', station: 'floor' },
   { name: 'Timing: early or late', tip: 'Tap, or clap into the microphone', station: 'floor' },

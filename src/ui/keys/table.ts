@@ -67,11 +67,11 @@ export const KEYS = {
     'Mirrored, true sides',
     'Left and right as in a mirror; what is written stays',
   ),
-  film: entries(SHEET, 'The film')(
+  film: entries([...SHEET, 'teach'], 'The film')(
     'Shift+F',
     'shift F',
-    'The film beside the sheet',
-    'It shows the count at the cursor, and goes along with what plays',
+    'The film where you work',
+    'It shows the count at the cursor, or of the chosen step, and goes along with what plays',
   ),
   undo: moving('$mod+z', 'ctrl Z', 'Undo'),
   redo: moving(['$mod+Shift+z', '$mod+y'], 'ctrl shift Z', 'Redo'),
@@ -235,6 +235,12 @@ export const KEYS = {
   ),
   write: writing(['w', 'F2'], 'W', 'Write a cue', 'Or change the one that stands here'),
   writeBeside: writing('Shift+W', 'shift W', 'Another cue here', 'Beside the one that stands here'),
+  hits: writing(
+    'Shift+P',
+    'shift P',
+    'Press on each hit',
+    'It plays; a press on every hit lays a cue there, to be named afterwards',
+  ),
   line: writing('l', 'L', 'Write a line', 'This layer of the phrase at once'),
   otherSide: changing('e', 'E', 'To the other side', 'What is marked, else the cue or the phrase'),
   duplicate: changing('d', 'D', 'Copy to the next phrase'),

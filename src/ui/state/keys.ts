@@ -9,16 +9,18 @@ type Keys = Record<string, (event: KeyboardEvent) => void>
 export const sincePress = (event: { timeStamp: number }): number =>
   Math.min(0.5, Math.max(0, (performance.now() - event.timeStamp) / 1000))
 
+const TYPED =
+  'input:not([type=range], [type=checkbox], [type=radio]), textarea, select, [role=listbox], [role=dialog], [role=alertdialog], [contenteditable=true]'
+
+/** True where a key is typed into a field, or meant for a window in front. */
+const isTyped = ({ target }: KeyboardEvent): boolean =>
+  target instanceof HTMLElement && target.closest(TYPED) !== null
+
 /** True where keys belong to what has the focus: fields, lists, sliders, dialogs, and buttons for their own two keys. */
 function belongsElsewhere(event: KeyboardEvent): boolean {
   const target = event.target
   if (!(target instanceof HTMLElement)) return false
-  if (
-    target.closest(
-      'input:not([type=range], [type=checkbox], [type=radio]), textarea, select, [role=listbox], [role=dialog], [role=alertdialog], [contenteditable=true]',
-    )
-  )
-    return true
+  if (isTyped(event)) return true
   if (event.key === ' ' || event.key === 'Enter')
     return target.closest('button, a, [role=button], [role=radio], input') !== null
   if (
@@ -72,4 +74,21 @@ export function useKeys(keys: Keys): void {
       off()
     }
   }, [names])
+}
+
+/**
+ * Keys that are taken before the transport and the sheet, which use the same; what is typed into a field stays its own.
+ * @param take does what a key means; true where it meant something
+ */
+export function useKeysFirst(take: (event: KeyboardEvent) => boolean): void {
+  const press = useEffectEvent((e: KeyboardEvent) => {
+    if (e.ctrlKey || e.metaKey || e.altKey || isTyped(e) || !take(e)) return
+    e.preventDefault()
+    e.stopImmediatePropagation()
+  })
+  useEffect(() => {
+    const listen = (e: KeyboardEvent) => press(e)
+    window.addEventListener('keydown', listen, true)
+    return () => window.removeEventListener('keydown', listen, true)
+  }, [])
 }

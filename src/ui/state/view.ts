@@ -24,12 +24,23 @@ interface ViewState {
   filmed: 'plain' | 'large' | 'figure'
   /** On the floor the film is heard in place of the song. */
   filmSound: boolean
+  /** The last whole repetition of each drill the floor's camera saw is kept with the dance. */
+  keepSeen: boolean
   flip: () => void
   show: (
     what: Partial<
       Pick<
         ViewState,
-        'role' | 'option' | 'beside' | 'replay' | 'tips' | 'film' | 'stills' | 'filmed' | 'filmSound'
+        | 'role'
+        | 'option'
+        | 'beside'
+        | 'replay'
+        | 'tips'
+        | 'film'
+        | 'stills'
+        | 'filmed'
+        | 'filmSound'
+        | 'keepSeen'
       >
     >,
   ) => void
@@ -49,16 +60,22 @@ export const useView = create<ViewState>()(
       stills: false,
       filmed: 'plain',
       filmSound: false,
+      keepSeen: false,
       flip: () => set((s) => ({ mirrored: !s.mirrored })),
       show: (what) => set(what),
     }),
     {
       name: 'azalea-view',
-      partialize: ({ mirrored, beside, replay, tips, film, stills, filmed, filmSound }) => ({
-        ...{ mirrored, beside, replay, tips, film, stills, filmed, filmSound },
-      }),
+      // Of this device; for whom and in which version is of this visit.
+      partialize: ({ role, option, ...kept }) => kept,
       // Read after the first paint: the server knows nothing of this device.
       skipHydration: true,
     },
   ),
 )
+
+/** Shows the film where one works, or puts it away. */
+export function turnFilm(): void {
+  const { film, show } = useView.getState()
+  show({ film: !film })
+}

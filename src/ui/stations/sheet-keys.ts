@@ -5,7 +5,7 @@ import { bound } from '../keys/table'
 import { useCursor } from '../state/cursor'
 import { useKeys } from '../state/keys'
 import type { Page } from '../state/page'
-import { useView } from '../state/view'
+import { turnFilm } from '../state/view'
 
 /** Moving the cursor over the page: arrows by count and line, or layer; page keys by phrase; digits to a count. */
 export function useSheetKeys(page: Page, byLayer?: (step: 1 | -1) => void): void {
@@ -16,10 +16,7 @@ export function useSheetKeys(page: Page, byLayer?: (step: 1 | -1) => void): void
   }
   useKeys(
     bound({
-      film: () => {
-        const { film, show } = useView.getState()
-        show({ film: !film })
-      },
+      film: turnFilm,
       countBack: () => go('countBack'),
       countOn: () => go('countOn'),
       subBack: () => go('subBack'),

@@ -11,7 +11,7 @@ import { TAPS } from '../../keys/taps'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
-import { sincePress } from '../../state/keys'
+import { sincePress, useKeysFirst } from '../../state/keys'
 import type { Page } from '../../state/page'
 import { usePlayer, usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
@@ -60,23 +60,11 @@ function useTapWords({ page, text, close }: Props) {
     player.mute('music')
   })
   useEffect(() => begin(), [])
-  const press = useEffectEvent((e: KeyboardEvent) => {
-    if (e.key !== 'Escape' && !TAPS.has(e.key)) return
-    // Before the transport and the sheet, which use the same keys.
-    e.preventDefault()
-    e.stopImmediatePropagation()
-    send({
-      kind: 'key',
-      key: e.key === 'Escape' ? 'Escape' : 'tap',
-      repeat: e.repeat,
-      at: when(sincePress(e)),
-    })
+  useKeysFirst((e) => {
+    const key = TAPS.has(e.key) ? 'tap' : e.key === 'Escape' ? e.key : null
+    if (key) send({ kind: 'key', key, repeat: e.repeat, at: when(sincePress(e)) })
+    return key !== null
   })
-  useEffect(() => {
-    const listen = (e: KeyboardEvent) => press(e)
-    window.addEventListener('keydown', listen, true)
-    return () => window.removeEventListener('keydown', listen, true)
-  }, [])
   useLeave('tapped words', () => send({ kind: 'leave' }))
   return { state, send, when }
 }

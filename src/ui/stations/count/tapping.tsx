@@ -20,7 +20,7 @@ import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
 import { useMoments } from '../../sheet/playhead'
 import { useCursor } from '../../state/cursor'
-import { sincePress } from '../../state/keys'
+import { sincePress, useKeysFirst } from '../../state/keys'
 import { type Page, useSong } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
@@ -96,19 +96,12 @@ function useTappingKeys(
   send: (event: TappingEvent) => void,
   when: (press: { timeStamp: number }) => Seconds | null,
 ) {
-  const press = useEffectEvent((e: KeyboardEvent) => {
+  useKeysFirst((e) => {
     const isTap = TAPS.has(e.key) && running
     const key = isTap ? 'tap' : e.key === 'Escape' || e.key === 't' ? e.key : null
-    if (!key) return
-    e.preventDefault()
-    e.stopImmediatePropagation()
-    send({ kind: 'key', key, repeat: e.repeat, at: when(e) })
+    if (key) send({ kind: 'key', key, repeat: e.repeat, at: when(e) })
+    return key !== null
   })
-  useEffect(() => {
-    const listen = (e: KeyboardEvent) => press(e)
-    window.addEventListener('keydown', listen, true)
-    return () => window.removeEventListener('keydown', listen, true)
-  }, [])
 }
 
 /** Where the song is, told while it plays. */

@@ -34,6 +34,7 @@ export function useCueKeys(page: Page): void {
         const { tick, layer } = useCursor.getState()
         send({ kind: 'line', line: 'open', tick, layer })
       },
+      hits: () => send({ kind: 'press hits' }),
       nextLook: () => send({ kind: 'next finding' }),
       duplicate: work('duplicate'),
       otherSide: work('mirror'),

@@ -186,6 +186,7 @@ function OfCue({ page, cue }: { page: Page; cue: DancedCue }) {
 function ByKeyboard() {
   const canPaste = useCopied((s) => s.copied !== null)
   const { paste } = useCopying()
+  const send = useCue((s) => s.send)
   return (
     <Part>
       <h3>By keyboard</h3>
@@ -195,13 +196,16 @@ function ByKeyboard() {
         over the lanes or a click with shift does; then copy, cut, delete, E for the other side, or drill just
         those. ? shows all keys.
       </p>
-      {canPaste && (
-        <Tools>
+      <Tools>
+        <Button small onPress={() => send({ kind: 'press hits' })} hotkey="hits">
+          Press on each hit
+        </Button>
+        {canPaste && (
           <Button small onPress={() => paste()} hotkey="paste">
             Paste here
           </Button>
-        </Tools>
-      )}
+        )}
+      </Tools>
     </Part>
   )
 }

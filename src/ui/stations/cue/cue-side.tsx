@@ -4,6 +4,7 @@ import { useEffect, useRef } from 'react'
 import { phraseAt } from '@/core/routine'
 import type { CueTab } from '@/core/station'
 import { FilmPart } from '../../film/film-part'
+import { Button } from '../../parts/button'
 import { Pick } from '../../parts/field'
 import { Panel } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
@@ -15,9 +16,10 @@ import { TABS } from './cue-keys'
 import { CuePanel } from './cue-panel'
 import { useCue, useCueLine } from './cue-store'
 import { EightPanel } from './eight-panel'
+import { HitsPart } from './hits-part'
 import { LineHelp } from './line-help'
 import { MovesPanel } from './moves-panel'
-import { NamingPart } from './naming-part'
+import { NameHits, NamingPart } from './naming-part'
 import { RepeatPart } from './repeat-part'
 import { StancePart } from './stance-part'
 import { StretchPart } from './stretch-part'
@@ -33,25 +35,33 @@ export function CueSide({ id, page }: Props) {
   const line = useCueLine((s) => s.open !== null)
   const tab = useCue((s) => s.tab)
   const marked = useCursor((s) => s.marked !== null)
+  const pressing = useCue((s) => s.pressing)
+  const naming = useCue((s) => s.namingFrom !== null)
   const panel = useRef<HTMLElement>(null)
   // Another panel begins at its top.
   // biome-ignore lint/correctness/useExhaustiveDependencies: these are what is shown
   useEffect(() => {
     panel.current?.scrollTo(0, 0)
-  }, [tab, marked, line])
+  }, [tab, marked, line, pressing, naming])
   return (
     // While a line is open nothing in the panel takes the focus, and it may be longer than the window.
     <Panel ref={panel} aria-label="Cues, phrases, checks and moves" tabIndex={line ? 0 : undefined}>
       {line ? (
         <LineHelp />
+      ) : pressing || naming ? (
+        <>
+          <FilmPart page={page} bare />
+          {pressing ? <HitsPart page={page} /> : <NameHits page={page} />}
+        </>
       ) : (
         <>
           <FirstStepLine id={id} page={page} station="cue" />
-          <FilmPart page={page} />
+          <FilmPart page={page} tools={<PressHits />} />
           <Tabs />
           <PasteProblem />
           <Versions />
           {tab === 'cue' && <NamingPart page={page} />}
+          {tab === 'cue' && <NameHits page={page} />}
           {tab === 'cue' && (marked ? <Stretch id={id} page={page} /> : <CuePanel page={page} />)}
           {tab === 'eight' && <Phrase page={page} />}
           {tab === 'checks' && <ChecksPanel page={page} />}
@@ -60,6 +70,16 @@ export function CueSide({ id, page }: Props) {
         </>
       )}
     </Panel>
+  )
+}
+
+/** Under the film: a press on each hit. */
+function PressHits() {
+  const send = useCue((s) => s.send)
+  return (
+    <Button small onPress={() => send({ kind: 'press hits' })} hotkey="hits">
+      Press on each hit
+    </Button>
   )
 }
 

@@ -118,13 +118,16 @@ export function makeCueStore(first: Looked, lines: LineStore, around: Around) {
 }
 
 /** The machine's state: the station's own, and the cursor all stations share. */
-function stateOf({ tab, writing, beside, replacing, whole, draft }: CueStore, line: LineState): CueState {
+function stateOf(store: CueStore, line: LineState): CueState {
+  const { tab, writing, beside, replacing, pressing, namingFrom, whole, draft } = store
   const { tick, layer, cue, marked, anchor, loop } = useCursor.getState()
   return {
     tab,
     writing,
     beside,
     replacing,
+    pressing,
+    namingFrom,
     whole,
     draft,
     line,

@@ -6,7 +6,7 @@ import { useShallow } from 'zustand/react/shallow'
 import { KEYS } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
-import { useFilms, useFilmsState } from '../../state/films'
+import { useFilmsState } from '../../state/films'
 import { useView } from '../../state/view'
 import { floor } from '../../theme/tokens'
 import { useDevices } from './floor-devices'
@@ -112,24 +112,66 @@ export function BesideChoice() {
           {camera.problem} A drawn figure stands in.
         </p>
       )}
+      {beside === 'camera' && <KeepSeen />}
       {filmed && <LastFilmed key={filmed.url} filmed={filmed} />}
     </div>
   )
 }
 
-function LastFilmed({ filmed }: { filmed: Filmed }) {
-  const { forgetFilmed } = useDevices()
+const WISHES = [
+  { key: 'forgotten', name: 'Is forgotten' },
+  { key: 'kept', name: 'Is kept with the dance' },
+] as const
+
+/** What becomes of what the camera saw; keeping it is asked for once a device. */
+function KeepSeen() {
+  const keepSeen = useView((v) => v.keepSeen)
+  const show = useView((v) => v.show)
   const [asking, setAsking] = useState(false)
-  const films = useFilms()
+  return (
+    <>
+      <OneOf
+        label="The last repetition of a drill"
+        name="The last repetition of a drill"
+        options={WISHES}
+        chosen={keepSeen ? 'kept' : 'forgotten'}
+        onChoose={(next) => (next === 'forgotten' ? show({ keepSeen: false }) : setAsking(true))}
+      />
+      <Ask
+        isOpen={asking}
+        title="Keep what the camera sees?"
+        onClose={() => setAsking(false)}
+        actions={[
+          { name: 'Forget it as before', onPress: () => setAsking(false) },
+          {
+            name: 'Keep it',
+            look: 'strong',
+            onPress: () => {
+              show({ keepSeen: true })
+              setAsking(false)
+            },
+          },
+        ]}
+      >
+        While the camera is open, the last whole repetition of every drill on this device becomes a film of
+        its dance. It has no sound, stays on this machine, and is taken out on Cue like any film.
+      </Ask>
+    </>
+  )
+}
+
+function LastFilmed({ filmed }: { filmed: Filmed }) {
+  const { forgetFilmed, keptSeen } = useDevices()
+  const [asking, setAsking] = useState(false)
   const tasks = useFilmsState((s) => s.tasks)
-  const [kept, setKept] = useState(false)
+  const { kept, keep } = keptSeen
   return (
     <Kept>
       {/* biome-ignore lint/a11y/useMediaCaption: it is filmed without sound */}
       <video src={filmed.url} controls playsInline aria-label="The last repetition" />
       <p>
-        {filmed.label}, {Math.round(filmed.speed * 100)} %. It is kept nowhere unless you save it, and goes
-        with this page.
+        {filmed.label}, {Math.round(filmed.speed * 100)} %.{' '}
+        {kept ? '' : 'It is kept nowhere unless you save it, and goes with this page.'}
       </p>
       {kept && <p role="status">Kept with the dance.</p>}
       {tasks.map((t) => (
@@ -146,11 +188,7 @@ function LastFilmed({ filmed }: { filmed: Filmed }) {
             look="dark"
             small
             tip="As a film of this dance, on this machine only: beside the counts, on Cue, in Compare"
-            onPress={async () =>
-              setKept(
-                await films.keepSeen(filmed.film, filmed.label, { at: filmed.at ?? 0, speed: filmed.speed }),
-              )
-            }
+            onPress={keep}
           >
             Keep it with the dance
           </Button>

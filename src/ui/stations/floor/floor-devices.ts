@@ -8,6 +8,7 @@ import type { makeFloorStore } from './floor-store'
 import type { Filmed } from './reel'
 import { useArrival } from './use-arrival'
 import { useCamera, useFilmed } from './use-camera'
+import { type KeptSeen, useKeepSeen } from './use-keep-seen'
 
 /** Camera, films and what this page was loaded for. */
 interface FloorDevices {
@@ -16,6 +17,8 @@ interface FloorDevices {
   filmed: Filmed | null
   keepFilmed: (filmed: Filmed) => void
   forgetFilmed: () => void
+  /** Whether it is kept with the dance. */
+  keptSeen: KeptSeen
   arrival: Arrival | null
   /** Loads this page anew, so that it may ask for a device. */
   load: ReturnType<typeof useArrival>['load']
@@ -29,7 +32,11 @@ export function useFloorDevices(store: ReturnType<typeof makeFloorStore>): Floor
   const { filmed, keep: keepFilmed, forget: forgetFilmed } = useFilmed()
   const { arrival, load, said } = useArrival(store)
   const camera = useCamera(beside === 'camera', still, () => load('camera'))
-  return { camera, filmed, keepFilmed, forgetFilmed, arrival, load, said }
+  const keptSeen = useKeepSeen(
+    filmed,
+    useStore(store, (s) => !s.floor.drill),
+  )
+  return { camera, filmed, keptSeen, keepFilmed, forgetFilmed, arrival, load, said }
 }
 
 const Context = createContext<FloorDevices | null>(null)

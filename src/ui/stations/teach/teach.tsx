@@ -6,6 +6,7 @@ import { CLASS_MINUTES, isOutdated, lessonOf, secondsOf, wayOf } from '@/core/le
 import { type LessonStep, stepKey, stretchName } from '@/core/routine'
 import { chosenSteps, oneChosen, passesHere } from '@/core/station'
 import { joined, type Seconds } from '@/core/time'
+import { FilmOfStep } from '../../film/film-of-step'
 import { bound } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
@@ -16,6 +17,7 @@ import { mustLoad, useLoadFloor } from '../../state/devices'
 import { keepLast } from '../../state/keep-last'
 import { useKeys } from '../../state/keys'
 import { useRoutine } from '../../state/routine-store'
+import { turnFilm } from '../../state/view'
 import { desk, NARROW } from '../../theme/tokens'
 import { Frame } from '../frame'
 import { AsksPart } from './asks-part'
@@ -148,18 +150,22 @@ function How({ id }: { id: string }) {
   const send = useTeach((s) => s.send)
   const page = useTeach((s) => s.page)
   const picked = chosenSteps({ chosen }, steps)
-  if (picked.length)
+  const [first] = picked
+  if (first)
     return (
-      <StepPart
-        key={picked.map(stepKey).join()}
-        page={page}
-        passes={passesHere(settings, picked)}
-        steps={picked}
-        onChange={(did, what) => send({ kind: 'change chosen', did, what })}
-        onReach={(reach) => send({ kind: 'reach', reach })}
-        onDone={() => send({ kind: 'choose steps', keys: NONE })}
-        onPasses={(order) => send({ kind: 'passes', order })}
-      />
+      <>
+        {first.stretch && <FilmOfStep page={page} stretch={first.stretch} speed={first.speed} />}
+        <StepPart
+          key={picked.map(stepKey).join()}
+          page={page}
+          passes={passesHere(settings, picked)}
+          steps={picked}
+          onChange={(did, what) => send({ kind: 'change chosen', did, what })}
+          onReach={(reach) => send({ kind: 'reach', reach })}
+          onDone={() => send({ kind: 'choose steps', keys: NONE })}
+          onPasses={(order) => send({ kind: 'passes', order })}
+        />
+      </>
     )
   return (
     <>
@@ -227,6 +233,7 @@ function StepTools({ steps }: { steps: readonly LessonStep[] }) {
   const isAt = (step: LessonStep | undefined) => step !== undefined && stepKey(step) === one
   useKeys(
     bound({
+      film: turnFilm,
       stepUp: () => send({ kind: 'nudge', by: -1 }),
       stepDown: () => send({ kind: 'nudge', by: 1 }),
     }),
