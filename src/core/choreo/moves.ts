@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { CAUTIONS, type Cue, LEVELS, LIMITS, SIDES, STEPS, type StepEffect, Turn } from '../routine'
+import { CAUTIONS, type Cue, LEVELS, LIMITS, SIDES, STEPS, type StepEffect, Turn, WAYS } from '../routine'
 import { id, name, note, text } from '../routine/document/text-schema'
 
 /** One entry of the instructor's own move list. */
@@ -22,6 +22,9 @@ export const MoveSchema = v.object({
   mistakes: note,
   /** Where it can be learned: any text or address. */
   learn: v.optional(note, ''),
+  /** Where it goes, seen from the dancer, and how far in all, in metres. */
+  way: v.optional(v.nullable(v.picklist(WAYS)), null),
+  metres: v.optional(v.nullable(v.pipe(v.number(), v.minValue(0), v.maxValue(LIMITS.metres))), null),
 })
 
 export const MoveListSchema = v.pipe(
@@ -118,6 +121,8 @@ export const namedMove = (id: string, name: string): Move => ({
   note: '',
   mistakes: '',
   learn: '',
+  way: null,
+  metres: null,
 })
 
 /** The list a new instructor begins with. */

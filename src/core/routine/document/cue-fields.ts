@@ -1,8 +1,8 @@
 import * as v from 'valibot'
-import { CAUTIONS, LEVELS, OptionName, SIDES, STEPS, Turn } from './cue-words'
+import { CAUTIONS, LEVELS, OptionName, SIDES, STEPS, Turn, WAYS } from './cue-words'
 import { LAYERS } from './layers'
 import { LIMITS } from './limits'
-import { mirrorFacing, mirrorText, mirrorTurn, otherSide } from './other-side'
+import { mirrorFacing, mirrorText, mirrorTurn, mirrorWay, otherSide } from './other-side'
 import { place } from './place-schema'
 import type { Regrid } from './regrid'
 import { id, name, note, text } from './text-schema'
@@ -85,6 +85,15 @@ export const CUE_FIELDS = {
   step: field(
     { schema: v.picklist(STEPS), needed: false },
     { along: 'stays', danced: true, mirror: 'same', page: 'shown' },
+  ),
+  /** Where it goes, seen from the dancer, and how far in all (metres), where words and move list do not say. */
+  way: field(
+    { schema: v.picklist(WAYS), needed: false },
+    { along: 'stays', danced: true, mirror: (way) => way && mirrorWay(way), page: 'home' },
+  ),
+  metres: field(
+    { schema: v.pipe(v.number(), v.minValue(0), v.maxValue(LIMITS.metres)), needed: false },
+    { along: 'stays', danced: true, mirror: 'same', page: 'home' },
   ),
   turn: field(
     { schema: Turn, needed: false },

@@ -21,6 +21,18 @@ export const STEPS = [
   'hold',
   'open',
 ] as const
+/** Where a step goes, seen from the dancer: eighths clockwise from where they face, then nowhere. */
+export const WAYS = [
+  'forward',
+  'forward right',
+  'right',
+  'back right',
+  'back',
+  'back left',
+  'left',
+  'forward left',
+  'on the spot',
+] as const
 export const LEVELS = ['high', 'middle', 'low', 'floor'] as const
 export const CAUTIONS = ['knee', 'neck', 'back', 'jump', 'kick', 'turn', 'floor'] as const
 /** Versions there are from the beginning; an instructor adds names of their own. What is held or free is so in every version. */
@@ -42,5 +54,6 @@ export const Turn = v.object({
 export type Side = (typeof SIDES)[number]
 export type StepEffect = (typeof STEPS)[number]
 export type Turn = v.InferOutput<typeof Turn>
+export type StepWay = (typeof WAYS)[number]
 export type Level = (typeof LEVELS)[number]
 export type Option = v.InferOutput<typeof OptionName>

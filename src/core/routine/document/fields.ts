@@ -19,6 +19,7 @@ import {
   SectionSchema,
   SongMarkSchema,
 } from './song-schema'
+import { DancerSchema, FormationSchema, SpaceSchema, USUAL_SPACE } from './space-schema'
 import { lines, name, note, text } from './text-schema'
 import { VoiceSchema } from './voice-schema'
 
@@ -167,6 +168,39 @@ export const FIELDS = {
   room: single(
     { schema: note, usual: '', needed: false },
     { along: 'stays', danced: false, page: 'home', file: 'always' },
+  ),
+  /** How far steps go, and how much room there is. */
+  space: single(
+    { schema: SpaceSchema, usual: USUAL_SPACE, needed: false },
+    { along: 'stays', danced: false, page: 'home', file: 'always' },
+  ),
+  dancers: list(
+    { of: DancerSchema, most: LIMITS.dancers, name: 'dancers', needed: false },
+    { along: 'stays', danced: false, page: 'home', file: 'always' },
+  ),
+  formations: list(
+    { of: FormationSchema, most: LIMITS.formations, name: 'formations', needed: false },
+    {
+      along: (formations, to) => {
+        const lasting = (at: number, ticks: number | undefined) =>
+          ticks === undefined ? undefined : Math.max(0, to.tick(at) - to.tick(at - ticks))
+        const placed = [...formations]
+          .sort((a, b) => a.at - b.at)
+          .map(({ over, ...f }) => {
+            const took = lasting(f.at, over)
+            const spots = f.spots.map(({ later, ...s }) => {
+              const by = lasting(f.at, later)
+              return by === undefined ? s : { ...s, later: by }
+            })
+            return { ...f, at: to.inside(f.at), spots, ...(took === undefined ? {} : { over: took }) }
+          })
+        // Two that come to lie on one place: the later one is where they stand from there on.
+        return [...new Map(placed.map((f) => [f.at, f])).values()]
+      },
+      danced: false,
+      page: 'home',
+      file: 'always',
+    },
   ),
   // Beats are named by their number, not by ticks.
   repairs: list(

@@ -57,4 +57,8 @@ export const LIMITS = {
   filmRate: { min: 0.2, max: 2 } satisfies Record<string, Ratio>,
   filmTakes: 200,
   filmNotes: 200,
+  /** Places in a room, from its middle. */
+  metres: 100,
+  dancers: 60,
+  formations: 200,
 } as const

@@ -1,4 +1,4 @@
-import type { Side, Turn } from './cue-words'
+import type { Side, StepWay, Turn } from './cue-words'
 
 const OTHER: Record<string, string> = {
   left: 'right',
@@ -48,3 +48,6 @@ export function otherSide<S extends Side>(side: S): S | 'left' | 'right' {
 export const mirrorFacing = (facing: number): number => (8 - facing) % 8
 
 export const mirrorTurn = (turn: Turn): Turn => ({ ...turn, to: turn.to === 'left' ? 'right' : 'left' })
+
+/** A way seen in the mirror. */
+export const mirrorWay = (way: StepWay): StepWay => mirrorText(way) as StepWay

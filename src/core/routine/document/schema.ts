@@ -55,6 +55,22 @@ function tooMuch(r: Pick<Routine, 'cues' | 'repeats'>): string | null {
   return null
 }
 
+/** In what dancers and where they stand contradict one another; null where they agree. */
+function placesDisagree({ dancers, formations }: Pick<Routine, 'dancers' | 'formations'>): string | null {
+  if (twice(dancers)) return 'Two dancers share an id.'
+  if (twice(formations)) return 'Two formations share an id.'
+  if (new Set(formations.map((f) => f.at)).size !== formations.length)
+    return 'Two formations stand at one place.'
+  const known = new Set(dancers.map((d) => d.id))
+  if (dancers.some((d) => d.partner !== null && (d.partner === d.id || !known.has(d.partner))))
+    return 'A partner is not among the dancers.'
+  for (const { spots } of formations) {
+    if (new Set(spots.map((s) => s.dancer)).size !== spots.length) return 'A dancer stands at two spots.'
+    if (spots.some((s) => !known.has(s.dancer))) return 'A spot is of nobody.'
+  }
+  return null
+}
+
 /** In what the parts of a routine, each legal by itself, contradict one another; null where they agree. */
 export function disagreement(r: Omit<Routine, 'version'>): string | null {
   if (twice(r.cues)) return 'Two cues share an id.'
@@ -66,6 +82,8 @@ export function disagreement(r: Omit<Routine, 'version'>): string | null {
   if (twice(r.films)) return 'Two films share an id.'
   if (r.films.some((f) => f.takes.some((t, i) => t.from < (f.takes[i - 1]?.to ?? 0) - 1e-6)))
     return 'Two takes of a film lie over one another.'
+  const why = placesDisagree(r)
+  if (why) return why
   if (twice(r.learners)) return 'Two learners share an id.'
   if (twice(r.plans)) return 'Two plans share an id.'
   if (new Set(r.positions.map((p) => p.at)).size !== r.positions.length)

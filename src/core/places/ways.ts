@@ -1,0 +1,221 @@
+import type { Foot, MoveBook } from '../choreo'
+import { moveNamed, remembered, stepOf } from '../choreo'
+import { type Cue, mirrorText, mirrorWay, otherSide, type StepWay } from '../routine'
+
+/** Metres. */
+export type Metres = number
+
+/**
+ * Where something goes: seen from the dancer, seen from the audience's room (eighths clockwise from the front), to the side of the
+ * foot that steps or to the other, or nowhere.
+ */
+export type Heading =
+  | { of: 'dancer'; eighths: number }
+  | { of: 'room'; eighths: number }
+  | { of: 'foot'; other: boolean }
+  | { of: 'spot' }
+
+/** What words say of a way. */
+export interface SaidWay {
+  heading: Heading | null
+  /** How far, all in all. */
+  metres: Metres | null
+  /** Of how many steps. */
+  steps: number | null
+  /** Big and small steps: so many times the usual. Values from memory. */
+  size: number
+}
+
+const EIGHTHS: Record<Exclude<StepWay, 'on the spot'>, number> = {
+  forward: 0,
+  'forward right': 1,
+  right: 2,
+  'back right': 3,
+  back: 4,
+  'back left': 5,
+  left: 6,
+  'forward left': 7,
+}
+
+export const headingOf = (way: StepWay): Heading =>
+  way === 'on the spot' ? { of: 'spot' } : { of: 'dancer', eighths: EIGHTHS[way] }
+
+const word = (words: string) => new RegExp(String.raw`(?<![\p{L}\p{N}])(?:${words})(?![\p{L}\p{N}])`, 'u')
+
+/** What only a limb or the eyes do, and which way somebody faces or turns: no way to go. */
+const NO_WAY = [
+  // Where arms and gaze go, to the end of the text.
+  /(?:[,;]|\bwith\b|\band\b)?\s*(?:(?:the|your|both|left|right|l|r)\s+)*(?:arms?|hands?|elbows?|head|eyes|gaze|chest|hips?|shoulders?)\s.*$/gu,
+  /(?<![\p{L}])(?:facing|face|look(?:ing)?|turn(?:s|ing|ed)?|spin|pivot|unwind|half|quarter)\s+(?:to\s+)?(?:the\s+)?(?:[¼½¾⅛]|\d\/\d)?\s*(?:left|right|front|back|l|r)(?![\p{L}])/gu,
+  /(?:[¼½¾⅛⅜]|\d\/\d)\s*(?:turn\s*)?(?:to\s+the\s+)?(?:left|right|l|r)(?![\p{L}])/gu,
+  /(?<![\p{L}])(?:left|right|l|r|back|front)\s+(?:arms?|hands?|elbows?|fists?|shoulders?|hips?|knees?|legs?|f[eo]{2}t|heels?|toes?|ball)(?![\p{L}])/gu,
+]
+
+const SPOT = word(
+  String.raw`on the spot|in place|in situ|sur place|on place|on one spot|without travell?ing|out|in(?!\s+front)`,
+)
+const ROOM: readonly [RegExp, number][] = [
+  [word(String.raw`downstage\s+right|front\s+(?:right|r)\s+corner`), 1],
+  [word(String.raw`upstage\s+right|back\s+(?:right|r)\s+corner`), 3],
+  [word(String.raw`upstage\s+left|back\s+(?:left|l)\s+corner`), 5],
+  [word(String.raw`downstage\s+left|front\s+(?:left|l)\s+corner`), 7],
+  [word(String.raw`downstage|(?:to|towards?|at)\s+the\s+(?:audience|camera|mirror)`), 0],
+  [word(String.raw`stage\s+right|(?:to|towards?)\s+the\s+right\s+wall`), 2],
+  [word(String.raw`upstage|(?:to|towards?)\s+the\s+back\s+wall|away\s+from\s+the\s+(?:audience|camera)`), 4],
+  [word(String.raw`stage\s+left|(?:to|towards?)\s+the\s+left\s+wall`), 6],
+]
+const FORWARD = word(String.raw`forwards?|fwd|forth|ahead|advance|(?<!in\s)front`)
+const BACK = word(String.raw`backwards?|back|bwd|retreat|reverse`)
+const RIGHT = word('right')
+const LEFT = word('left')
+const RIGHT_LETTER = word('right|r')
+const LEFT_LETTER = word('left|l')
+const DIAGONAL = word(String.raw`diag|diagonals?|diagonally|corner`)
+const SIDE = word(String.raw`side|sideways?|sidewards|lateral|laterally|à la seconde|second`)
+const CROSS = word('cross|crosse[ds]|crossing|lock|weave')
+/** Nobody can tell where these end. */
+const ROUND = word(
+  String.raw`circle|circles|circling|around|round|curve|arc|zigzag|swap|change places|exchange|own place|places`,
+)
+
+const direct = (eighths: number): Heading => ({ of: 'dancer', eighths })
+
+/** Which way a text goes. @param letters L and R name the way, not the foot */
+function headingIn(text: string, letters: boolean): Heading | 'unknown' | null {
+  for (const [words, eighths] of ROOM) if (words.test(text)) return { of: 'room', eighths }
+  if (ROUND.test(text)) return 'unknown'
+  const diagonal = DIAGONAL.test(text)
+  const [r, l] = letters || diagonal ? [RIGHT_LETTER, LEFT_LETTER] : [RIGHT, LEFT]
+  const side = r.test(text) ? 'right' : l.test(text) ? 'left' : null
+  const along = FORWARD.test(text) ? 'forward' : BACK.test(text) ? 'back' : null
+  if (along && side) return direct(EIGHTHS[`${along} ${side}`])
+  if (along) return diagonal ? 'unknown' : direct(EIGHTHS[along])
+  // A diagonal that says no more goes forward. Common practice, no published source.
+  if (diagonal) return side ? direct(EIGHTHS[`forward ${side}`]) : 'unknown'
+  if (SPOT.test(text)) return { of: 'spot' }
+  if (CROSS.test(text)) return side ? direct(EIGHTHS[side]) : { of: 'foot', other: true }
+  if (side) return direct(EIGHTHS[side])
+  return SIDE.test(text) ? { of: 'foot', other: false } : null
+}
+
+const NUMBER = String.raw`(\d+(?:[.,]\d+)?|half an?|½|an?)`
+const METRES = new RegExp(String.raw`(?<![\p{L}\p{N}])${NUMBER}\s*(?:m|metres?|meters?)(?![\p{L}\p{N}])`, 'u')
+const CENTIMETRES = /(?<![\p{L}\p{N}])(\d+)\s*cm(?![\p{L}\p{N}])/u
+const STEPS =
+  /(?<![\p{L}\p{N}.,])(\d{1,2}|two|three|four|six|eight)\s*(?:x\s*)?(?:big |small |long |short )?(?:steps?|walks?|runs?|paces?|counts)(?![\p{L}])|(?:walk|run|march|jog|step)s?\s+(?:\p{L}+\s+)?(?:x\s*)?(\d{1,2})(?![\p{L}\p{N}./]|\s*(?:m|cm|metres?)(?![\p{L}]))/u
+const NUMBERS: Record<string, number> = { two: 2, three: 3, four: 4, six: 6, eight: 8 }
+
+const numberOf = (text: string): number =>
+  text === 'a' || text === 'an' ? 1 : /half|½/.test(text) ? 0.5 : Number(text.replace(',', '.'))
+
+function metresIn(text: string): Metres | null {
+  const metres = METRES.exec(text)
+  if (metres) return numberOf(metres[1] as string)
+  const cm = CENTIMETRES.exec(text)
+  return cm ? Number(cm[1]) / 100 : null
+}
+
+function stepsIn(text: string): number | null {
+  const found = STEPS.exec(text)
+  const said = found?.[1] ?? found?.[2]
+  return said ? (NUMBERS[said] ?? Number(said)) : null
+}
+
+const SIZES: readonly [RegExp, number][] = [
+  [word('tiny'), 0.3],
+  [word('small|little|short'), 0.5],
+  [word('big|large|long|wide|huge'), 1.5],
+]
+
+/**
+ * What a move's words say of its way: forward, back, side, diagonals, on the spot, as dancers and as stages say it, in metres or
+ * steps. Common practice, no published source.
+ * @param letters L and R name the way and not the foot, as they do of somebody who travels
+ */
+export function wayInWords(move: string, letters = false): SaidWay | 'unknown' {
+  return letters ? withLetters(move) : withFeet(move)
+}
+
+const read = (letters: boolean) =>
+  remembered((move): SaidWay | 'unknown' => {
+    const whole = move.toLowerCase()
+    const text = NO_WAY.reduce((t, not) => t.replace(not, ' '), whole)
+    const heading = headingIn(text, letters)
+    if (heading === 'unknown') return heading
+    const size = SIZES.find(([words]) => words.test(text))?.[1] ?? 1
+    return { heading, metres: metresIn(text), steps: stepsIn(text), size }
+  })
+const withLetters = read(true)
+const withFeet = read(false)
+
+const WALKS = word('walk|walks|walking|strut|struts|stalk|prance|prances|catwalk')
+const RUNS = word('run|runs|running|jog|jogs|sprint|leap|leaps|grand jeté|skip|skips|gallop|gallops')
+const STAYS = word(
+  String.raw`march|marches|stomp|stomps|stamp|sway|sways|ball|change|bounce|rock|paddle|shift|plié|relevé`,
+)
+const SLIDES = word(String.raw`slide|slides|glide|glides|scoot|shuffle|side[- ]step|step side`)
+const ROLLS = word(String.raw`three[- ]step turns?|rolling (?:grape)?vines?`)
+
+/** How a move goes where its words say no way: how fast it eats the room, and where it goes. */
+export interface Gait {
+  /** Whose length its steps have. */
+  length: 'step' | 'walk' | 'run'
+  /** Where it goes of itself; null where a step goes that nobody knows. */
+  heading: Heading | null
+  /** Each count of it is a step, however long it is written. */
+  everyCount: boolean
+}
+
+/** Common practice, no published source: walks and runs go forward, slides to their side, marches and stomps stay. */
+export const gaitOf = remembered((move): Gait => {
+  const text = move.toLowerCase()
+  if (ROLLS.test(text)) return { length: 'step', heading: { of: 'foot', other: false }, everyCount: true }
+  if (RUNS.test(text)) return { length: 'run', heading: direct(0), everyCount: true }
+  if (WALKS.test(text)) return { length: 'walk', heading: direct(0), everyCount: true }
+  if (STAYS.test(text)) return { length: 'step', heading: { of: 'spot' }, everyCount: false }
+  if (SLIDES.test(text)) return { length: 'step', heading: { of: 'foot', other: false }, everyCount: false }
+  return { length: 'step', heading: null, everyCount: false }
+})
+
+/** What is known of a cue's way from itself, its words and the move list, in this order. */
+export interface CueWay {
+  heading: Heading | null
+  metres: Metres | null
+  steps: number | null
+  size: number
+  /** It says that it goes somewhere nobody can work out. */
+  lost: boolean
+}
+
+export function wayOfCue(cue: Cue, book: MoveBook): CueWay {
+  const travels = cue.layer === 'travel'
+  const words = wayInWords(cue.move, travels)
+  const named = moveNamed(cue.mirrored ? mirrorText(cue.move) : cue.move, book)
+  const listed = named?.way ? headingOf(cue.mirrored ? mirrorWay(named.way) : named.way) : null
+  const said = words === 'unknown' ? null : words
+  const own = cue.way ? headingOf(cue.way) : null
+  return {
+    heading: own ?? said?.heading ?? listed ?? (travels ? sideHeading(cue) : null),
+    metres: cue.metres ?? said?.metres ?? named?.metres ?? null,
+    steps: said?.steps ?? null,
+    size: said?.size ?? 1,
+    lost: words === 'unknown' && !own,
+  }
+}
+
+/** Whoever travels "R" goes there. */
+const sideHeading = ({ side }: Cue): Heading | null =>
+  side === 'left' || side === 'right' ? direct(EIGHTHS[side]) : null
+
+/** The way of a foot's step in eighths from where the dancer faces; null where it is of no foot, or goes nowhere. */
+export function eighthsOf(heading: Heading, foot: Foot | null): number | null {
+  if (heading.of === 'dancer') return heading.eighths
+  if (heading.of !== 'foot' || !foot) return null
+  return EIGHTHS[heading.other ? otherSide(foot) : foot]
+}
+
+/** True for what the move list knows as a move of the upper body: the feet stay. */
+export const staysPut = (cue: Cue, book: MoveBook): boolean => {
+  const named = moveNamed(cue.move, book)
+  return named !== null && named.step === null && stepOf(cue, book) === null
+}
