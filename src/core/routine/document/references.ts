@@ -35,6 +35,13 @@ export const FINDING_KINDS = [
   'caution',
   'side',
   'outside',
+  'room',
+  'picture',
+  'drift',
+  'meet',
+  'far',
+  'late',
+  'hidden',
 ] as const
 export type FindingKind = (typeof FINDING_KINDS)[number]
 

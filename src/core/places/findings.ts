@@ -1,0 +1,251 @@
+import type { Finding, MoveBook } from '../choreo'
+import { asDanced } from '../choreo'
+import {
+  bendWay,
+  type DancedCue,
+  danced,
+  danceOf,
+  type FindingAbout,
+  type FindingKind,
+  type Formation,
+  findingKey,
+  labelIn,
+  type PlacedPhrase,
+  phraseAt,
+  placeName,
+  placePhrases,
+  type Routine,
+  setOver,
+} from '../routine'
+import { holds, TICKS_PER_COUNT, type Ticks } from '../time'
+import { cureOf, type Meeting, meetings } from './meet'
+import { pathOf } from './path'
+import { driftsOf, fitsRoom, inPicture, leavings } from './room'
+import { AUDIENCE, cameraAt, hiddenFrom } from './seen'
+import {
+  cuesOfDancers,
+  type Effort,
+  effortsOf,
+  type Standing,
+  standingIn,
+  standingOf,
+  type Travel,
+} from './standing'
+import { awayText, metresText } from './words'
+
+/* What there is to look at in the room: whether it is large enough, who meets, who has too far to go, who is not seen. */
+
+/** What the findings are worked out from. */
+interface Looked {
+  routine: Routine
+  placed: readonly PlacedPhrase[]
+  all: readonly DancedCue[]
+  book: MoveBook
+}
+
+const about = (kind: FindingKind, at: Ticks, length: Ticks, says: string): FindingAbout => ({
+  kind,
+  places: [{ at, length: Math.max(1, Math.round(length)), says: says.slice(0, 300) }],
+})
+
+const where = (placed: readonly PlacedPhrase[], tick: number): string => {
+  const at = Math.floor(tick)
+  const phrase = phraseAt(placed, at)
+  // Between two named places the count is said.
+  return phrase ? `${labelIn(phrase, nearCount(at, phrase))} of ${placeName(phrase)}` : ''
+}
+
+const nearCount = (tick: Ticks, { start, end }: PlacedPhrase): Ticks => {
+  const half = TICKS_PER_COUNT / 2
+  return Math.min(end - half, Math.max(start, start + Math.round((tick - start) / half) * half))
+}
+
+/** Findings of the room, of one dancer and of several; those let stand are left out. */
+export function placeFindings(routine: Routine, book: MoveBook): Finding[] {
+  const looked: Looked = { routine, placed: placePhrases(routine), all: danced(routine), book }
+  const out = routine.dancers.length > 1 ? ofDancers(looked) : ofOne(looked)
+  const stand = new Set(routine.dismissed.map((d) => findingKey(d.about)))
+  return out.filter((f) => !stand.has(findingKey(f.about))).sort((a, b) => a.at - b.at)
+}
+
+/** The path of one dancer: walls, the picture, and what drifts. */
+function ofOne({ routine, placed, all, book }: Looked): Finding[] {
+  const { space } = routine
+  const dance = danceOf(routine)
+  const cues = asDanced(all, '', 'base').filter((c) => holds(dance, c.at))
+  const path = pathOf(cues, book, space, routine.positions)
+  const left = leavings(path, space).map(({ of, point }): Finding => {
+    const { cue, at } = point
+    return {
+      about: about(of, at, cue.length, `${cue.move},${cue.side}`),
+      kind: of,
+      at,
+      layer: cue.layer,
+      says: `On ${where(placed, at)} “${cue.move}” leads out of the ${of}.`,
+      why:
+        of === 'room'
+          ? 'Arms and legs need half a metre to the walls. Begin elsewhere, or take smaller steps.'
+          : 'From there on the camera does not see all of the dancer.',
+      mend: null,
+    }
+  })
+  const drifts = driftsOf(path, routine.repeats, dance).map(
+    (d): Finding => ({
+      about: about('drift', d.of.from, d.of.to - d.of.from, `${d.times},${awayText(d.each)}`),
+      kind: 'drift',
+      at: d.of.from,
+      layer: 'feet',
+      says: `What begins on ${where(placed, d.of.from)} is danced ${d.times} times and does not come back: ${awayText(d.whole)} in all.`,
+      why: `Each time ${awayText(d.each)} further.`,
+      mend: null,
+    }),
+  )
+  return [...left, ...drifts]
+}
+
+/** Several dancers: each formation, and the ways to it. */
+function ofDancers(looked: Looked): Finding[] {
+  const { routine, all, book } = looked
+  const cues = cuesOfDancers(routine.dancers, all)
+  const standing = standingOf(routine.formations, cues, book)
+  const letters = new Map(routine.dancers.map((d) => [d.id, d.letters]))
+  const called = (id: string) => letters.get(id) ?? '?'
+  return [
+    ...meetingsFound(standing, looked, called),
+    ...effortsOf(standing, cues, book).flatMap((e) => tooFar(e, standing, looked, called) ?? []),
+    ...standing.formations.flatMap((f) => inFormation(f, standing, looked, called)),
+  ]
+}
+
+type Called = (dancer: string) => string
+
+/** Two who come too near; partners are near by trade. */
+function meetingsFound(standing: Standing, looked: Looked, called: Called): Finding[] {
+  const partner = new Map(looked.routine.dancers.map((d) => [d.id, d.partner]))
+  return meetings(standing)
+    .filter((m) => partner.get(m.a) !== m.b)
+    .map((m) => meetingFound(m, standing, looked, called))
+}
+
+function meetingFound(m: Meeting, standing: Standing, { placed }: Looked, called: Called): Finding {
+  const [a, b] = [called(m.a), called(m.b)]
+  const at = Math.max(0, Math.floor(m.at))
+  const cure = cureOf(standing, m)
+  const far = Math.round(100 * m.metres)
+  return {
+    about: about('meet', at, TICKS_PER_COUNT, `${a},${b},${far}`),
+    kind: 'meet',
+    at,
+    layer: 'feet',
+    says: `${a} and ${b} meet on ${where(placed, at)}: ${metresText(m.metres)} apart.`,
+    why: cure
+      ? `${called(cure.dancer)} round aside keeps ${metresText(cure.keeps)} and goes ${metresText(cure.adds)} further.`
+      : 'No bend of one way keeps them apart: change a place, or let one go after the other.',
+    mend: cure
+      ? {
+          name: `Bend ${called(cure.dancer)}’s way`,
+          change: (r) => bendWay(r, cure.formation, cure.dancer, cure.through),
+        }
+      : null,
+  }
+}
+
+/** A way that takes longer steps than a run, or has none. */
+function tooFar(effort: Effort, standing: Standing, looked: Looked, called: Called): Finding | null {
+  const { travel, metres, steps, each } = effort
+  const { placed, routine } = looked
+  const who = called(travel.dancer)
+  const counts = (travel.arrives - travel.leaves) / TICKS_PER_COUNT
+  if (travel.arrives === travel.leaves) return late(travel, looked, who, metres)
+  if (each !== null && each <= routine.space.run) return null
+  const formation = standing.formations.find((f) => f.id === travel.formation) as Formation
+  return {
+    about: about(
+      'far',
+      travel.leaves,
+      travel.arrives - travel.leaves,
+      `${who},${steps},${Math.round(10 * metres)}`,
+    ),
+    kind: 'far',
+    at: travel.leaves,
+    layer: 'feet',
+    says:
+      each === null
+        ? `${who} goes ${metresText(metres)} to ${where(placed, formation.at)}, and no step is written for it.`
+        : `${who} has to run: ${metresText(metres)} in ${steps} ${steps === 1 ? 'step' : 'steps'} to ${where(placed, formation.at)}, ${metresText(each)} each.`,
+    why: `It takes ${Math.round(10 * counts) / 10} counts from ${where(placed, travel.leaves)} on.`,
+    mend: each === null ? null : longerWay(effort, formation, standing),
+  }
+}
+
+/** Begun earlier, with as many steps as it takes: tried, where nothing else is on the way. */
+function longerWay({ travel, metres, steps }: Effort, f: Formation, standing: Standing): Finding['mend'] {
+  const each = (travel.arrives - travel.leaves) / steps
+  const over = Math.ceil((metres / 0.8) * each)
+  const before = standing.formations[standing.formations.indexOf(f) - 1]
+  if (before && f.at - over < before.at) return null
+  return { name: 'Begin the way earlier', change: (r) => setOver(r, f.id, over) }
+}
+
+/** Somebody who comes after another has not arrived when the next way begins. */
+const late = (travel: Travel, { placed }: Looked, who: string, metres: number): Finding => ({
+  about: about('late', travel.arrives, 1, `${who},${Math.round(10 * metres)}`),
+  kind: 'late',
+  at: travel.arrives,
+  layer: 'feet',
+  says: `${who} has no time to go ${metresText(metres)} by ${where(placed, travel.arrives)}: the way before it ends there.`,
+  why: 'Going one after another, the last arrives when the next way has begun.',
+  mend: null,
+})
+
+/** Who stands outside of the room or the picture, and who is hidden, once everybody has arrived. */
+function inFormation(f: Formation, standing: Standing, looked: Looked, called: Called): Finding[] {
+  const { placed, routine } = looked
+  const { room, camera } = routine.space
+  const spots = standingIn(standing, f)
+  const names = (list: readonly { dancer: string }[]) => list.map((s) => called(s.dancer)).join(', ')
+  const found = (kind: FindingKind, who: string, says: string, why: string): Finding => ({
+    about: about(kind, f.at, 1, `${who},${f.spots.length}`),
+    ...{ kind, at: f.at, layer: 'feet', says, why, mend: null },
+  })
+  const outside = room ? spots.filter((s) => !fitsRoom(s, room)) : []
+  const unseen = camera ? spots.filter((s) => !inPicture(s, camera)) : []
+  const here = where(placed, f.at)
+  const hidden = [
+    ...hiddenFrom(AUDIENCE, spots).map((h) => ({ ...h, from: 'the middle of the audience' })),
+    ...(camera ? hiddenFrom(cameraAt(camera), spots).map((h) => ({ ...h, from: 'the camera' })) : []),
+  ]
+  const behind = [...new Map(hidden.map((h) => [h.dancer, h])).values()]
+  return [
+    ...(outside.length
+      ? [
+          found(
+            'room',
+            names(outside),
+            `On ${here} ${names(outside)} would stand in the wall.`,
+            'Arms and legs need half a metre.',
+          ),
+        ]
+      : []),
+    ...(unseen.length
+      ? [
+          found(
+            'picture',
+            names(unseen),
+            `On ${here} ${names(unseen)} is not in the camera’s picture.`,
+            'It sees wider the further back one stands.',
+          ),
+        ]
+      : []),
+    ...(behind.length
+      ? [
+          found(
+            'hidden',
+            names(behind),
+            `On ${here} ${behind.map((h) => `${called(h.dancer)} behind ${called(h.by)}`).join(', ')}: not seen from ${behind[0]?.from}.`,
+            'Whoever stands within a head’s width of the line of sight is hidden.',
+          ),
+        ]
+      : []),
+  ]
+}

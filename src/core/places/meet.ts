@@ -1,0 +1,223 @@
+import type { Dancer, Spot } from '../routine'
+import type { Stretch, Ticks } from '../time'
+import { lengthOf, onWay, type Standing, spotAt, type Travel, wayAt } from './standing'
+import type { Metres } from './ways'
+
+/* How near dancers come to each other on their ways, when, and who might give way. */
+
+/** Nearer than this, two run into each other; a bend keeps so much. Values from memory. */
+export const TOO_NEAR: Metres = 0.5
+export const KEPT: Metres = 0.8
+
+/** The nearest that two come to each other on the way to a formation. */
+export interface Meeting {
+  a: string
+  b: string
+  /** A real-valued tick. */
+  at: number
+  metres: Metres
+  /** To which one of them is on the way; the first where all only stand. */
+  formation: string
+}
+
+/** Bent ways are straight for so long: a quarter of a count. */
+const PIECE: Ticks = 6
+
+/** Moments between which some dancers go straight or stand. @param within only these; all where nothing is said */
+function momentsOf(standing: Standing, ids: Iterable<string>, within: Stretch | null = null): number[] {
+  const out = new Set<number>()
+  for (const id of ids)
+    for (const { leaves, arrives, through } of standing.travels.get(id) ?? []) {
+      if (within && arrives < within.from) continue
+      if (within && leaves > within.to) break
+      out.add(leaves)
+      out.add(arrives)
+      if (through) for (let t = leaves + PIECE; t < arrives; t += PIECE) out.add(t)
+    }
+  return [...out].sort((a, b) => a - b)
+}
+
+/** When two who go straight from here to there in the same time are nearest: share of that time, and how near. */
+export function nearest(a0: Spot, a1: Spot, b0: Spot, b1: Spot): { share: number; metres: Metres } {
+  const [x, y] = [a0.x - b0.x, a0.y - b0.y]
+  const [vx, vy] = [a1.x - a0.x - (b1.x - b0.x), a1.y - a0.y - (b1.y - b0.y)]
+  const v2 = vx * vx + vy * vy
+  const share = v2 < 1e-12 ? 0 : Math.min(1, Math.max(0, -(x * vx + y * vy) / v2))
+  return { share, metres: Math.hypot(x + vx * share, y + vy * share) }
+}
+
+interface Body {
+  id: string
+  from: Spot
+  to: Spot
+  moving: Travel | null
+  left: number
+  right: number
+}
+
+/** The way a dancer is on between two moments; null for one who stands. */
+function movingIn(standing: Standing, id: string, from: number, to: number): Travel | null {
+  const way = wayAt(standing.travels.get(id) ?? [], (from + to) / 2)
+  return way && way.leaves < to && way.arrives > from ? way : null
+}
+
+/**
+ * All meetings nearer than a distance, the nearest of each two on each way, in order of time.
+ * Between two moments everybody goes straight, so the nearest is exact; only those who may come so near are looked at.
+ */
+export function meetings(standing: Standing, within: Metres = TOO_NEAR): Meeting[] {
+  const ids = [...standing.first.keys()]
+  const best = new Map<string, Meeting>()
+  const take = (a: Body, b: Body, at: number, metres: Metres, formation: string) => {
+    const [one, other] = a.id < b.id ? [a.id, b.id] : [b.id, a.id]
+    const key = `${one} ${other} ${formation}`
+    if (metres < (best.get(key)?.metres ?? within)) best.set(key, { a: one, b: other, at, metres, formation })
+  }
+  const [opening] = standing.formations
+  if (opening) standingStill(standing, ids, opening.at, within).forEach((m) => best.set(`${m.a} ${m.b}`, m))
+  const moments = momentsOf(standing, ids)
+  for (const [k, from] of moments.entries()) {
+    const to = moments[k + 1]
+    if (to === undefined) break
+    const bodies = ids.map((id): Body => {
+      const moving = movingIn(standing, id, from, to)
+      const a = spotAt(standing, id, from) as Spot
+      const b = moving ? (spotAt(standing, id, to) as Spot) : a
+      return { id, from: a, to: b, moving, left: Math.min(a.x, b.x), right: Math.max(a.x, b.x) }
+    })
+    if (!bodies.some((b) => b.moving)) continue
+    bodies.sort((a, b) => a.left - b.left)
+    for (const [i, a] of bodies.entries())
+      for (let j = i + 1; j < bodies.length; j++) {
+        const b = bodies[j] as Body
+        if (b.left > a.right + within) break
+        const way = a.moving ?? b.moving
+        if (!way) continue
+        const near = nearest(a.from, a.to, b.from, b.to)
+        if (near.metres < within) take(a, b, from + near.share * (to - from), near.metres, way.formation)
+      }
+  }
+  return [...best.values()].sort((a, b) => a.at - b.at)
+}
+
+/** Those who stand too near to each other at first. */
+function standingStill(standing: Standing, ids: readonly string[], at: Ticks, within: Metres): Meeting[] {
+  const { formations } = standing
+  const [opening] = formations
+  if (!opening) return []
+  const spots = ids.flatMap((id) => {
+    const spot = spotAt(standing, id, at)
+    return spot ? [{ id, spot }] : []
+  })
+  return spots.flatMap(({ id, spot }, i) =>
+    spots.slice(i + 1).flatMap((other): Meeting[] => {
+      const metres = Math.hypot(spot.x - other.spot.x, spot.y - other.spot.y)
+      if (metres >= within) return []
+      const [a, b] = id < other.id ? [id, other.id] : [other.id, id]
+      return [{ a, b, at, metres, formation: opening.id }]
+    }),
+  )
+}
+
+/** The nearest two come to each other in a stretch. */
+export function leastBetween(standing: Standing, a: string, b: string, { from, to }: Stretch): Metres {
+  let least = Number.POSITIVE_INFINITY
+  const inside = momentsOf(standing, [a, b], { from, to }).filter((t) => t > from && t < to)
+  const moments = [from, ...inside, to]
+  for (const [k, t] of moments.entries()) {
+    const next = moments[k + 1] ?? t
+    const [a0, a1] = [spotAt(standing, a, t), spotAt(standing, a, next)]
+    const [b0, b1] = [spotAt(standing, b, t), spotAt(standing, b, next)]
+    if (a0 && a1 && b0 && b1) least = Math.min(least, nearest(a0, a1, b0, b1).metres)
+  }
+  return least
+}
+
+/** A way that was tried, and gives way. */
+export interface Cure {
+  dancer: string
+  formation: string
+  through: Spot
+  /** The nearest it comes to the one that was met, and how much longer it is. */
+  keeps: Metres
+  adds: Metres
+}
+
+const ASIDE: readonly Metres[] = [0.5, 0.75, 1, 1.25, 1.5, 2]
+
+/** The standing with one way bent. */
+function withBend(
+  standing: Standing,
+  { dancer, formation }: Pick<Travel, 'dancer' | 'formation'>,
+  through: Spot,
+) {
+  const ways = standing.travels.get(dancer) ?? []
+  const bent = ways.map((w) => (w.formation === formation ? { ...w, through } : w))
+  return { ...standing, travels: new Map([...standing.travels, [dancer, bent]]) }
+}
+
+/**
+ * A bend that keeps two who meet apart, tried before it is said: of the two, and of both sides, the one that adds the least, that keeps
+ * enough to the one who is met, and lets nobody else come nearer than anybody may.
+ */
+export function cureOf(standing: Standing, meeting: Meeting): Cure | null {
+  const found: Cure[] = []
+  for (const [dancer, other] of [
+    [meeting.a, meeting.b],
+    [meeting.b, meeting.a],
+  ] as const) {
+    const way = standing.travels.get(dancer)?.find((w) => w.formation === meeting.formation)
+    if (!way) continue
+    for (const through of bendsOf(way)) {
+      const tried = withBend(standing, way, through)
+      const during = { from: way.leaves, to: way.arrives }
+      const keeps = leastBetween(tried, dancer, other, during)
+      if (keeps < KEPT) continue
+      const free = [...standing.first.keys()].every(
+        (id) =>
+          id === dancer ||
+          id === other ||
+          leastBetween(tried, dancer, id, during) >=
+            Math.min(TOO_NEAR, leastBetween(standing, dancer, id, during)),
+      )
+      const adds = lengthOf({ ...way, through }) - lengthOf(way)
+      if (free) found.push({ dancer, formation: way.formation, through, keeps, adds })
+    }
+  }
+  return found.sort((a, b) => a.adds - b.adds)[0] ?? null
+}
+
+/** Places a way may be bent through: aside of its middle, further and further. */
+function bendsOf({ from, to }: Travel): Spot[] {
+  const long = Math.hypot(to.x - from.x, to.y - from.y)
+  if (long < 0.1) return []
+  const middle = onWay({ from, to, through: null }, 0.5)
+  const [x, y] = [-(to.y - from.y) / long, (to.x - from.x) / long]
+  return ASIDE.flatMap((by) => [
+    { x: middle.x + x * by, y: middle.y + y * by },
+    { x: middle.x - x * by, y: middle.y - y * by },
+  ]).map((s) => ({ x: Math.round(100 * s.x) / 100, y: Math.round(100 * s.y) / 100 }))
+}
+
+/** How near and how far partners are from each other over the dance; each two once. */
+export function partnersApart(
+  standing: Standing,
+  dancers: readonly Dancer[],
+  dance: Stretch,
+): { a: string; b: string; least: Metres; most: Metres }[] {
+  const moments = [
+    dance.from,
+    ...momentsOf(standing, standing.travels.keys()).filter((t) => t > dance.from && t < dance.to),
+  ]
+  return dancers.flatMap(({ id, partner }) => {
+    if (partner === null || id > partner) return []
+    const apart = moments.flatMap((t) => {
+      const [one, other] = [spotAt(standing, id, t), spotAt(standing, partner, t)]
+      return one && other ? [Math.hypot(one.x - other.x, one.y - other.y)] : []
+    })
+    if (!apart.length) return []
+    return [
+      { a: id, b: partner, least: leastBetween(standing, id, partner, dance), most: Math.max(...apart) },
+    ]
+  })
+}

@@ -1,0 +1,338 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { moveBook, STARTING_MOVES } from '../choreo'
+import {
+  addDancers,
+  bendWay,
+  commit,
+  danced,
+  type Edit,
+  findingKey,
+  goAfterAnother,
+  letStand,
+  placeDancers,
+  type Routine,
+  rebase,
+  removeDancer,
+  type Spot,
+  setOver,
+  setSpace,
+  standAs,
+} from '../routine'
+import { cuesOf, ids, page } from '../routine/hand.test-tools'
+import { arranged, exchangedSpots, mirroredSpots, SHAPES, snapped, spreadSpots, turnedSpots } from './arrange'
+import { placeFindings } from './findings'
+import { cureOf, leastBetween, meetings, nearest, partnersApart } from './meet'
+import { AUDIENCE, countsInFront, hiddenFrom } from './seen'
+import {
+  cuesOfDancers,
+  effortsOf,
+  facingAt,
+  lengthOf,
+  onWay,
+  type Standing,
+  spotAt,
+  standingIn,
+  standingOf,
+} from './standing'
+
+const book = moveBook(STARTING_MOVES)
+const round = (n: number) => Math.round(n * 1000) / 1000 + 0
+const at = (s: Spot | null) => s && [round(s.x), round(s.y)]
+
+function done(r: Routine, ...edits: readonly Edit[]): Routine {
+  return edits.reduce((now, edit) => {
+    const next = commit(now, edit)
+    if (!next.done) throw new Error(next.why)
+    return next.routine
+  }, r)
+}
+const newId = ids('f')
+const spots = (list: Record<string, readonly [number, number]>) =>
+  Object.entries(list).map(([dancer, [x, y]]) => ({ dancer, x, y }))
+
+/** Eight eights with walks on every count, and so many dancers d0, d1 … */
+const stage = (
+  n: number,
+  lines: readonly string[] = Array(8).fill(
+    '1 walk R; 2 walk L; 3 walk R; 4 walk L; 5 walk R; 6 walk L; 7 walk R; 8 walk L',
+  ),
+) => done(page(8, cuesOf(lines)), (r) => addDancers(r, n, ids('d')))
+const place =
+  (tick: number, list: Record<string, readonly [number, number]>): Edit =>
+  (r) =>
+    placeDancers(r, tick, spots(list), newId)
+const standing = (r: Routine): Standing => standingOf(r.formations, cuesOfDancers(r.dancers, danced(r)), book)
+
+/** Two who change sides on 5 to 8 of the second eight: on one line they meet in the middle. */
+const DUET = done(
+  stage(2),
+  place(0, { d0: [-2, 2], d1: [2, 2] }),
+  place(384, { d0: [2, 2], d1: [-2, 2] }),
+  (r) => setOver(r, r.formations[1]?.id ?? '', 96),
+)
+
+describe('where dancers stand', () => {
+  it('is where they stood until they leave, and on the way by counts', () => {
+    const s = standing(DUET)
+    expect([0, 287, 288, 336, 384, 1000].map((t) => at(spotAt(s, 'd0', t)))).toEqual([
+      [-2, 2],
+      [-2, 2],
+      [-2, 2],
+      [0, 2],
+      [2, 2],
+      [2, 2],
+    ])
+    expect(spotAt(s, 'nobody', 0)).toBeNull()
+  })
+  it('stays for who is not named, and goes along with counts put in before', () => {
+    const r = done(DUET, place(576, { d1: [0, 4] }))
+    const s = standing(r)
+    expect(standingIn(s, s.formations[2] as never).map((x) => [x.dancer, x.x, x.y])).toEqual([
+      ['d0', 2, 2],
+      ['d1', 0, 4],
+    ])
+    const later = done(r, (x) => rebase(x, (t) => t + 96, 68, newId))
+    expect(later.formations.map((f) => [f.at, f.over])).toEqual([
+      [96, undefined],
+      [480, 96],
+      [672, undefined],
+    ])
+    expect(at(spotAt(standing(later), 'd0', 432))).toEqual([0, 2])
+  })
+  it('takes as long as travelling does, else the steps before without a break, else two bars of four', () => {
+    const took = (lines: readonly string[], travel = '') => {
+      const cues = [...cuesOf(lines), ...(travel ? cuesOf(['', travel], 'travel') : [])]
+      const r = done(
+        page(4, cues),
+        (x) => addDancers(x, 1, ids('d')),
+        place(0, { d0: [0, 1] }),
+        place(384, { d0: [1, 1] }),
+      )
+      const [way] = standing(r).travels.get('d0') ?? []
+      return way && [way.leaves, way.arrives]
+    }
+    expect(took(['', '1 touch R; 5 walk R; 6 walk L; 7 walk R; 8 walk L'])).toEqual([288, 384])
+    expect(took(['', '5 walk R; 6 hold; 7 walk R; 8 walk L'])).toEqual([336, 384])
+    expect(took(['', '1 walk R'], '7-8 to the side')).toEqual([336, 384])
+    expect(took(['', '1 clap'])).toEqual([192, 384])
+  })
+  it('has one after another leave and arrive later, and never before having arrived', () => {
+    const r = done(DUET, (x) => goAfterAnother(x, x.formations[1]?.id ?? '', ['d1', 'd0'], 48))
+    const s = standing(r)
+    expect([s.travels.get('d1')?.[0]?.arrives, s.travels.get('d0')?.[0]?.leaves]).toEqual([384, 336])
+    const crowded = done(r, place(408, { d0: [0, 0] }), (x) => setOver(x, x.formations[2]?.id ?? '', 96))
+    expect(
+      standing(crowded)
+        .travels.get('d0')
+        ?.map((w) => [w.leaves, w.arrives]),
+    ).toEqual([
+      [336, 432],
+      [432, 432],
+    ])
+    expect(placeFindings(crowded, book).map((f) => f.kind)).toContain('late')
+  })
+  it('passes through its bend half-way, and is as long as its curve', () => {
+    const bent = { from: { x: 0, y: 0 }, to: { x: 2, y: 0 }, through: { x: 1, y: 1 } }
+    expect(at(onWay(bent, 0.5))).toEqual([1, 1])
+    // A parabola of width 2 and height 1: sqrt(5) + asinh(2) / 2.
+    expect(lengthOf(bent)).toBeCloseTo(Math.sqrt(5) + Math.asinh(2) / 2, 2)
+    expect(lengthOf({ ...bent, through: null })).toBe(2)
+  })
+  it('forgets a dancer who is taken out, and mirrors who stands as elsewhere', () => {
+    const r = done(DUET, (x) =>
+      standAs(x, 576, standingIn(standing(x), x.formations[1] as never), true, newId),
+    )
+    expect(r.formations[2]?.spots.map((s) => [s.dancer, s.x, s.y])).toEqual([
+      ['d0', -2, 2],
+      ['d1', 2, 2],
+    ])
+    const alone = done(r, (x) => removeDancer(x, 'd1'))
+    expect(alone.formations.flatMap((f) => f.spots.map((s) => s.dancer))).toEqual(['d0', 'd0', 'd0'])
+    expect(facingAt(standing(r), 'd0', 0)).toBeNull()
+  })
+})
+
+describe('does it go', () => {
+  it('counts metres and steps of each way', () => {
+    const [a] = effortsOf(standing(DUET), cuesOfDancers(DUET.dancers, danced(DUET)), book)
+    expect([a?.travel.dancer, a?.metres, a?.steps, a?.each]).toEqual(['d0', 4, 4, 1])
+  })
+  it('finds who has to run, and mends it by leaving earlier', () => {
+    const far = done(DUET, place(384, { d0: [3, 2] }), (r) =>
+      bendWay(r, r.formations[1]?.id ?? '', 'd1', { x: 0, y: 4 }),
+    )
+    const found = placeFindings(far, book).find((f) => f.kind === 'far' && f.says.startsWith('A'))
+    expect(found?.says).toBe('A has to run: 5 m in 4 steps to 1 of Eight 3, 1.3 m each.')
+    const mended = done(far, (r) => found?.mend?.change(r) ?? r)
+    expect(mended.formations[1]?.over).toBe(150)
+    const none = done(
+      stage(2, ['1 clap']),
+      place(0, { d0: [-2, 2], d1: [2, 2] }),
+      place(384, { d0: [-2, 4] }),
+    )
+    expect(placeFindings(none, book).map((f) => f.says)).toEqual([
+      'A goes 2 m to 1 of Eight 3, and no step is written for it.',
+    ])
+  })
+})
+
+describe('who meets', () => {
+  it('is told with the count, and mended by a bend that keeps 80 cm', () => {
+    const [found, ...more] = placeFindings(DUET, book)
+    expect(more).toEqual([])
+    expect(found?.says).toBe('A and B meet on 7 of Eight 2: 0 cm apart.')
+    const mended = done(DUET, (r) => found?.mend?.change(r) ?? r)
+    expect(mended.formations[1]?.spots.filter((s) => s.through)).toHaveLength(1)
+    expect(placeFindings(mended, book).filter((f) => f.kind === 'meet')).toEqual([])
+    expect(leastBetween(standing(mended), 'd0', 'd1', { from: 288, to: 384 })).toBeGreaterThanOrEqual(0.8)
+  })
+  it('is left to partners, and comes back when it changes after it was let stand', () => {
+    const together = { ...DUET, dancers: DUET.dancers.map((d, i) => ({ ...d, partner: `d${1 - i}` })) }
+    expect(placeFindings(together, book)).toEqual([])
+    expect(partnersApart(standing(DUET), together.dancers, { from: 0, to: 768 })).toEqual([
+      { a: 'd0', b: 'd1', least: 0, most: 4 },
+    ])
+    const [found] = placeFindings(DUET, book)
+    const stands = done(DUET, (r) => letStand(r, found?.about as never, ''))
+    expect(placeFindings(stands, book)).toEqual([])
+    const changed = done(stands, place(384, { d1: [-1.9, 2.3] }))
+    expect(placeFindings(changed, book).map((f) => f.kind)).toEqual(['meet'])
+    expect(findingKey(placeFindings(changed, book)[0]?.about as never)).not.toBe(
+      findingKey(found?.about as never),
+    )
+  })
+  it('knows the nearest of two who go straight, by hand and by brute force', () => {
+    // One goes along x, the other crosses it a quarter later: 3-4-5.
+    expect(nearest({ x: -3, y: 0 }, { x: 3, y: 0 }, { x: 0, y: 4 }, { x: 0, y: 4 })).toEqual({
+      share: 0.5,
+      metres: 4,
+    })
+    const spot = fc.record({ x: fc.integer({ min: -30, max: 30 }), y: fc.integer({ min: 0, max: 60 }) })
+    fc.assert(
+      fc.property(spot, spot, spot, spot, (a0, a1, b0, b1) => {
+        const between = (p: Spot, q: Spot, t: number) => ({
+          x: p.x + (q.x - p.x) * t,
+          y: p.y + (q.y - p.y) * t,
+        })
+        const all = Array.from({ length: 401 }, (_, i) => {
+          const [p, q] = [between(a0, a1, i / 400), between(b0, b1, i / 400)]
+          return Math.hypot(p.x - q.x, p.y - q.y)
+        })
+        const least = Math.min(...all)
+        const { metres } = nearest(a0, a1, b0, b1)
+        expect(metres).toBeLessThanOrEqual(least + 1e-9)
+        expect(metres).toBeGreaterThan(least - 0.5)
+      }),
+    )
+  })
+  it('finds the same meetings as looking at every pair at every moment', () => {
+    const xy = fc.tuple(fc.integer({ min: -6, max: 6 }), fc.integer({ min: 1, max: 8 }))
+    const rows = fc.array(fc.array(xy, { minLength: 5, maxLength: 5 }), { minLength: 2, maxLength: 4 })
+    const base = stage(5)
+    fc.assert(
+      fc.property(rows, fc.boolean(), (list, bent) => {
+        const list1 = list.map((row) => Object.fromEntries(row.map((p, i) => [`d${i}`, p] as const)))
+        let r = done(base, ...list1.map((row, k) => place(192 * k, row)))
+        if (bent) r = done(r, (x) => bendWay(x, x.formations[1]?.id ?? '', 'd0', { x: 0, y: 3 }))
+        const s = standing(r)
+        const found = new Set(meetings(s).map((m) => `${m.a} ${m.b}`))
+        const brute = new Set<string>()
+        const sure = new Set<string>()
+        for (let t = 0; t <= 768; t += 1)
+          for (let i = 0; i < 5; i++)
+            for (let j = i + 1; j < 5; j++) {
+              const [p, q] = [spotAt(s, `d${i}`, t), spotAt(s, `d${j}`, t)]
+              const metres = p && q ? Math.hypot(p.x - q.x, p.y - q.y) : 9
+              if (metres < 0.5) brute.add(`d${i} d${j}`)
+              if (metres < 0.4) sure.add(`d${i} d${j}`)
+            }
+        for (const pair of sure) expect(found).toContain(pair)
+        // Between two moments of the brute force two may come a little nearer still.
+        for (const pair of found)
+          if (!brute.has(pair)) {
+            const m = meetings(s).find((x) => `${x.a} ${x.b}` === pair)
+            expect(m?.metres).toBeGreaterThan(0.3)
+          }
+      }),
+      { numRuns: 40 },
+    )
+  })
+  it('proposes nothing that leads into a third', () => {
+    const crowd = done(
+      stage(6),
+      place(0, { d0: [-2, 3], d1: [2, 3], d2: [0, 2.2], d3: [0, 3.8], d4: [0, 1.2], d5: [0, 4.8] }),
+      place(384, { d0: [2, 3], d1: [-2, 3] }),
+    )
+    const s = standing(crowd)
+    const meeting = meetings(s).find((m) => m.a === 'd0' && m.b === 'd1')
+    const cure = meeting && cureOf(s, meeting)
+    if (cure) {
+      const mended = done(crowd, (r) => bendWay(r, cure.formation, cure.dancer, cure.through))
+      expect(meetings(standing(mended)).length).toBeLessThan(meetings(s).length)
+    }
+    expect(meeting?.metres).toBe(0)
+  })
+})
+
+describe('who is seen', () => {
+  const row = spots({ a: [0, 1], b: [0, 2], c: [1, 2], d: [0.4, 3] })
+  it('is not who stands within a head of the line of sight', () => {
+    expect(hiddenFrom(AUDIENCE, row)).toEqual([{ dancer: 'b', by: 'a' }])
+    // From 2 m right of the middle nobody hides anybody.
+    expect(hiddenFrom({ x: 2, y: -5 }, row.slice(0, 2))).toEqual([])
+  })
+  it('is found for formations, with who stands in the wall or outside of the picture', () => {
+    const r = done(stage(3), place(0, { d0: [0, 1], d1: [0, 3], d2: [3, 1] }), (x) =>
+      setSpace(x, { room: { width: 6, depth: 6 }, camera: { distance: 3, width: 4 } }),
+    )
+    expect(placeFindings(r, book).map((f) => [f.kind, f.says])).toEqual([
+      ['room', 'On 1 of Eight 1 C would stand in the wall.'],
+      ['picture', 'On 1 of Eight 1 C is not in the camera’s picture.'],
+      ['hidden', 'On 1 of Eight 1 B behind A: not seen from the camera.'],
+    ])
+  })
+  it('counts who has been in front', () => {
+    const r = done(
+      stage(2),
+      place(0, { d0: [0, 1], d1: [1, 3] }),
+      place(384, { d0: [0, 3], d1: [1, 1] }),
+      place(576, { d0: [0, 1.3] }),
+    )
+    expect([...countsInFront(standing(r), { from: 0, to: 768 })]).toEqual([
+      ['d0', 24],
+      ['d1', 16],
+    ])
+  })
+})
+
+describe('shapes', () => {
+  const some = (n: number) => Array.from({ length: n }, (_, i) => ({ x: i * 0.3, y: 2 + (i % 3) }))
+  it.each(SHAPES)('%s keeps the middle, and nobody nearer than a metre', (shape) => {
+    for (let n = 1; n <= 12; n++) {
+      const before = some(n)
+      const after = arranged(before, shape)
+      const mean = (l: readonly Spot[], k: 'x' | 'y') => l.reduce((s, p) => s + p[k], 0) / l.length
+      expect(mean(after, 'x')).toBeCloseTo(mean(before, 'x'), 9)
+      expect(mean(after, 'y')).toBeCloseTo(mean(before, 'y'), 9)
+      for (const [i, p] of after.entries())
+        for (const q of after.slice(i + 1)) expect(Math.hypot(p.x - q.x, p.y - q.y)).toBeGreaterThanOrEqual(1)
+    }
+  })
+  it('windows has those behind in the gaps of those in front', () => {
+    const nine = arranged(some(9), 'windows')
+    const front = nine.slice(0, 5).map((s) => s.x)
+    for (const s of nine.slice(5)) for (const x of front) expect(Math.abs(s.x - x)).toBeGreaterThan(0.5)
+  })
+  it('come back when they are mirrored, turned and exchanged as often as it takes', () => {
+    const list = some(5)
+    const close = (a: readonly Spot[]) => a.map((s) => [round(s.x), round(s.y)])
+    expect(close(mirroredSpots(mirroredSpots(list)))).toEqual(close(list))
+    expect(close([1, 2, 3, 4, 5, 6, 7, 8].reduce((l) => turnedSpots(l, 1), list as Spot[]))).toEqual(
+      close(list),
+    )
+    expect(close(spreadSpots(spreadSpots(list, 2), 0.5))).toEqual(close(list))
+    expect(close([1, 2, 3, 4, 5].reduce((l) => exchangedSpots(l), list as Spot[]))).toEqual(close(list))
+    expect(snapped({ x: 1.26, y: 0.74 })).toEqual({ x: 1.5, y: 0.5 })
+  })
+})

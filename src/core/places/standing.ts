@@ -1,0 +1,270 @@
+import { asDanced, factsOf, isFooted, type MoveBook } from '../choreo'
+import type { Cue, DancedCue, Dancer, Formation, FormationSpot, Spot } from '../routine'
+import { TICKS_PER_COUNT, type Ticks } from '../time'
+import type { Metres } from './ways'
+
+/* Where each of several dancers stands, and how they come from one formation to the next. */
+
+/** A dancer's way to a formation: they leave, and are there. Ticks; a place on the way is the share of the time that has gone. */
+export interface Travel {
+  dancer: string
+  formation: string
+  from: Spot
+  to: Spot
+  through: Spot | null
+  leaves: Ticks
+  arrives: Ticks
+  facing: number | null
+}
+
+/** Ways of all dancers, each dancer's in order of time. */
+export interface Standing {
+  /** Where each dancer stands at first; those who stand nowhere in any formation are left out. */
+  first: ReadonlyMap<string, FormationSpot>
+  travels: ReadonlyMap<string, readonly Travel[]>
+  formations: readonly Formation[]
+  /** Where everybody stands once all have arrived at each of the formations. */
+  settled: readonly (readonly FormationSpot[])[]
+}
+
+/** A way takes no longer than this where nobody says. */
+const LONGEST: Ticks = 8 * TICKS_PER_COUNT
+
+/** What the feet of some cues do, in order of time. */
+interface Feet {
+  /** Steps that take the weight. */
+  steps: readonly Ticks[]
+  /** Cues that move the feet, and whether they step. */
+  cues: readonly { at: Ticks; end: Ticks; steps: boolean }[]
+  travels: readonly Cue[]
+}
+
+const feetKnown = new WeakMap<MoveBook, WeakMap<readonly Cue[], Feet>>()
+
+/** What the feet do; worked out once for a list of cues. */
+function feetOf(cues: readonly Cue[], book: MoveBook): Feet {
+  const known = feetKnown.get(book) ?? new WeakMap<readonly Cue[], Feet>()
+  feetKnown.set(book, known)
+  const before = known.get(cues)
+  if (before) return before
+  const footed = cues.filter((c) => isFooted(c))
+  const taken = (c: Cue) => factsOf(c, book).subs.filter((s) => s.kind === 'weight')
+  const feet: Feet = {
+    steps: footed.flatMap((c) => taken(c).map((s) => c.at + s.at)).sort((a, b) => a - b),
+    cues: footed.map((c) => ({
+      at: c.at,
+      end: c.at + c.length,
+      steps: c.layer === 'travel' || taken(c).length > 0,
+    })),
+    travels: footed.filter((c) => c.layer === 'travel'),
+  }
+  known.set(cues, feet)
+  return feet
+}
+
+/** How many of some things in order lie before a place. */
+function countBefore<T>(list: readonly T[], at: (item: T) => number, tick: number): number {
+  let low = 0
+  let high = list.length
+  while (low < high) {
+    const mid = (low + high) >> 1
+    if (at(list[mid] as T) < tick) low = mid + 1
+    else high = mid
+  }
+  return low
+}
+
+const itself = (tick: Ticks) => tick
+const whenBegun = (c: { at: Ticks }) => c.at
+
+/** When the steps begin that lead without a break to a place: what keeps the dancer in place ends it. */
+function stepsBegin({ cues }: Feet, at: Ticks): Ticks | null {
+  let begins: Ticks | null = null
+  for (let i = countBefore(cues, whenBegun, at) - 1; i >= 0; i--) {
+    const c = cues[i] as Feet['cues'][number]
+    if (!c.steps || c.end < (begins ?? at) || at - c.at > LONGEST) break
+    begins = c.at
+  }
+  return begins
+}
+
+/** How long a dancer takes to a formation: as said, as what travels there says, as the steps before it last, else two bars. */
+function takes({ at, over }: Formation, feet: Feet): Ticks {
+  if (over !== undefined) return over
+  const travel = feet.travels[countBefore(feet.travels, whenBegun, at) - 1]
+  if (travel && travel.at + travel.length >= at) return at - travel.at
+  const begins = stepsBegin(feet, at)
+  return begins === null ? LONGEST : at - begins
+}
+
+const NOBODYS: readonly Cue[] = []
+
+/** Cues of each dancer: those of their role, and everybody's. */
+export function cuesOfDancers(
+  dancers: readonly Dancer[],
+  all: readonly DancedCue[],
+): ReadonlyMap<string, readonly DancedCue[]> {
+  const byRole = new Map<string, readonly DancedCue[]>()
+  return new Map(
+    dancers.map(({ id, role }) => {
+      const cues = byRole.get(role) ?? asDanced(all, role, 'base')
+      byRole.set(role, cues)
+      return [id, cues]
+    }),
+  )
+}
+
+/**
+ * Follows all dancers through the formations. Who is not named in one stays; nobody leaves before they have arrived.
+ * @param cues of each dancer, in order of place
+ */
+export function standingOf(
+  formations: readonly Formation[],
+  cues: ReadonlyMap<string, readonly Cue[]>,
+  book: MoveBook,
+): Standing {
+  const inOrder = [...formations].sort((a, b) => a.at - b.at)
+  const first = new Map<string, FormationSpot>()
+  const travels = new Map<string, Travel[]>()
+  for (const formation of inOrder)
+    for (const spot of formation.spots) {
+      const { dancer } = spot
+      const begun = first.get(dancer)
+      if (!begun) {
+        first.set(dancer, spot)
+        continue
+      }
+      const ways = travels.get(dancer) ?? []
+      travels.set(dancer, ways)
+      const last = ways.at(-1)
+      const arrives = formation.at + (spot.later ?? 0)
+      const free = last?.arrives ?? Number.NEGATIVE_INFINITY
+      const leaves = Math.max(free, arrives - takes(formation, feetOf(cues.get(dancer) ?? NOBODYS, book)))
+      ways.push({
+        dancer,
+        formation: formation.id,
+        from: last?.to ?? { x: begun.x, y: begun.y },
+        to: { x: spot.x, y: spot.y },
+        through: spot.through ?? null,
+        leaves,
+        arrives: Math.max(arrives, leaves),
+        facing: spot.facing ?? null,
+      })
+    }
+  return { first, travels, formations: inOrder, settled: settledIn(inOrder, first) }
+}
+
+/** Where everybody stands in each formation: who is not named in it stands, and faces, as before. */
+function settledIn(
+  inOrder: readonly Formation[],
+  first: ReadonlyMap<string, FormationSpot>,
+): FormationSpot[][] {
+  const now = new Map([...first].map(([dancer, { x, y, facing }]) => [dancer, { dancer, x, y, facing }]))
+  return inOrder.map(({ spots }) => {
+    for (const { dancer, x, y, facing } of spots)
+      now.set(dancer, { dancer, x, y, facing: facing ?? now.get(dancer)?.facing })
+    return [...now.values()].map(({ facing, ...spot }) => (facing === undefined ? spot : { ...spot, facing }))
+  })
+}
+
+/** The share of a way that has gone at a moment. */
+const gone = ({ leaves, arrives }: Travel, tick: number) =>
+  arrives > leaves ? Math.min(1, Math.max(0, (tick - leaves) / (arrives - leaves))) : tick < arrives ? 0 : 1
+
+/** A place on a way: straight, or along the curve that passes through its bend half-way. @param share 0 to 1 */
+export function onWay({ from, to, through }: Pick<Travel, 'from' | 'to' | 'through'>, share: number): Spot {
+  if (!through) return { x: from.x + (to.x - from.x) * share, y: from.y + (to.y - from.y) * share }
+  const bend = (a: number, m: number, b: number) => {
+    const control = 2 * m - (a + b) / 2
+    const left = 1 - share
+    return left * left * a + 2 * left * share * control + share * share * b
+  }
+  return { x: bend(from.x, through.x, to.x), y: bend(from.y, through.y, to.y) }
+}
+
+const PIECES = 24
+
+/** How long a way is. */
+export function lengthOf(way: Pick<Travel, 'from' | 'to' | 'through'>): Metres {
+  if (!way.through) return Math.hypot(way.to.x - way.from.x, way.to.y - way.from.y)
+  let length = 0
+  let before = way.from
+  for (let i = 1; i <= PIECES; i++) {
+    const next = onWay(way, i / PIECES)
+    length += Math.hypot(next.x - before.x, next.y - before.y)
+    before = next
+  }
+  return length
+}
+
+/** The way a dancer is on, or came by last, at a moment. */
+export function wayAt(ways: readonly Travel[], tick: number): Travel | null {
+  let low = 0
+  let high = ways.length
+  while (low < high) {
+    const mid = (low + high) >> 1
+    if ((ways[mid] as Travel).leaves <= tick) low = mid + 1
+    else high = mid
+  }
+  return ways[low - 1] ?? null
+}
+
+/** Where a dancer is at a moment; null for one who stands nowhere. */
+export function spotAt(standing: Standing, dancer: string, tick: number): Spot | null {
+  const begun = standing.first.get(dancer)
+  if (!begun) return null
+  const way = wayAt(standing.travels.get(dancer) ?? [], tick)
+  return way ? onWay(way, gone(way, tick)) : { x: begun.x, y: begun.y }
+}
+
+/** How a dancer faces at a moment as a formation says; null where none does. */
+export function facingAt(standing: Standing, dancer: string, tick: number): number | null {
+  const ways = standing.travels.get(dancer) ?? []
+  const said = ways.findLast((w) => w.arrives <= tick && w.facing !== null)
+  return said?.facing ?? standing.first.get(dancer)?.facing ?? null
+}
+
+/** Where everybody stands once all have arrived at a formation. */
+export const standingIn = (
+  { formations, settled }: Pick<Standing, 'formations' | 'settled'>,
+  formation: Pick<Formation, 'id'>,
+): readonly FormationSpot[] => settled[formations.findIndex((f) => f.id === formation.id)] ?? []
+
+/** The formation that holds at a moment, and the one that comes next; null where there is none. */
+export function formationsAt(
+  { formations }: Pick<Standing, 'formations'>,
+  tick: number,
+): { now: Formation | null; next: Formation | null } {
+  const i = formations.findLastIndex((f) => f.at <= tick)
+  return { now: formations[i] ?? null, next: formations[i + 1] ?? null }
+}
+
+/** How a way goes: as far as it is, in as many steps as there are. */
+export interface Effort {
+  travel: Travel
+  metres: Metres
+  steps: number
+  /** Metres of each of them; null where no step is there. */
+  each: Metres | null
+}
+
+/** How far each way to a formation is, and what steps there are for it; ways of less than a foot are none. */
+export function effortsOf(
+  standing: Standing,
+  cues: ReadonlyMap<string, readonly Cue[]>,
+  book: MoveBook,
+  formation: string | null = null,
+): Effort[] {
+  return [...standing.travels.values()].flatMap((ways) =>
+    ways
+      .filter((w) => formation === null || w.formation === formation)
+      .flatMap((travel): Effort[] => {
+        const metres = lengthOf(travel)
+        if (metres < 0.3) return []
+        const { steps: all } = feetOf(cues.get(travel.dancer) ?? NOBODYS, book)
+        // Those that take the weight while the dancer is on the way.
+        const steps = countBefore(all, itself, travel.arrives) - countBefore(all, itself, travel.leaves)
+        return [{ travel, metres, steps, each: steps ? metres / steps : null }]
+      }),
+  )
+}
