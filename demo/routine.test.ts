@@ -1,6 +1,7 @@
 import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
 import { findings, moveBook, STARTING_MOVES } from '../src/core/choreo'
+import { placeFindings } from '../src/core/places'
 import { danced, RoutineSchema } from '../src/core/routine'
 import { demoRoutine } from './routine'
 import { demoTruth } from './song'
@@ -14,6 +15,10 @@ describe('the demo routine', () => {
       ['caution', false],
       ['weight', true],
     ])
+  })
+  it('has four dancers in three formations, who fit, are seen and do not meet', () => {
+    expect([routine.dancers.length, routine.formations.length]).toEqual([4, 3])
+    expect(placeFindings(routine, moveBook(STARTING_MOVES)).map((f) => f.says)).toEqual([])
   })
   it('repeats whole eights, with a difference, and half of one to the other side', () => {
     const all = danced(routine)

@@ -6,6 +6,7 @@ import {
   parseLine,
   type Routine,
   type SectionKind,
+  USUAL_SPACE,
 } from '../src/core/routine'
 import { TICKS_PER_COUNT, timeOfTick } from '../src/core/time'
 import { demoTruth } from './song'
@@ -143,6 +144,31 @@ export function demoRoutine(heard: readonly number[]): Routine {
     ],
     cues,
     repeats,
+    space: { ...USUAL_SPACE, plain: 'side', room: { width: 7, depth: 5 } },
+    dancers: ['Ana', 'Bo', 'Cleo', 'Dimitri'].map((name, i) => ({
+      id: `demo-d${i}`,
+      name,
+      letters: name.charAt(0),
+      role: i < 2 ? '' : 'back row',
+      partner: null,
+    })),
+    formations: [
+      ...[
+        { at: at(FIRST_BEAT - 1), name: 'Two rows', xy: [-0.7, 1.5, 0.7, 1.5, -1.4, 3, 1.4, 3] },
+        { at: count(4, 6), name: 'Arrow', xy: [0, 1.2, 1, 2, -1, 2, 2, 2.8] },
+        { at: count(6, 6), name: 'Windows', xy: [-1, 1.5, 1, 1.5, 0, 2.7, 2, 2.7] },
+      ].map(({ at: stands, name, xy }, i) => ({
+        id: `demo-f${i}`,
+        at: stands,
+        name,
+        spots: [0, 1, 2, 3].map((k) => ({
+          dancer: `demo-d${k}`,
+          x: xy[2 * k] ?? 0,
+          y: xy[2 * k + 1] ?? 0,
+        })),
+        ...(i ? { over: 4 * TICKS_PER_COUNT } : {}),
+      })),
+    ],
   }
 }
 

@@ -125,7 +125,7 @@ test('text, captions, tables and counts are saved; captions run in the browserâ€
   await page.getByRole('radio', { name: 'all roles and versions' }).press('Space')
   await expect(cells.first()).toBeVisible()
   await page.getByRole('radio', { name: 'what is chosen' }).press('Space')
-  const xlsx = await saved(page, () => page.getByRole('button', { name: 'Save both as XLSX' }).press('Enter'))
+  const xlsx = await saved(page, () => page.getByRole('button', { name: 'Save all as XLSX' }).press('Enter'))
   const { read, utils } = await import('@e965/xlsx')
   const book = read(await bytesOf(xlsx))
   const rows = utils.sheet_to_json<Record<string, string>>(book.Sheets.Cues as never)

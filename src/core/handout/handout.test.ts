@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest'
 import { moveBook, STARTING_MOVES } from '../choreo'
 import { printSrt, printVtt, readCaptions } from '../formats/captions'
 import { printCalendar } from '../formats/icalendar'
-import { type Routine, setBorders, setRepeat, setUsualBorder } from '../routine'
+import { addDancers, placeDancers, type Routine, setBorders, setRepeat, setUsualBorder } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
 import {
   type Contents,
@@ -16,6 +16,7 @@ import {
   fitOf,
   nothingIn,
   pasteText,
+  placesTable,
   type SheetRow,
   setRow,
   spokenRow,
@@ -126,6 +127,44 @@ describe('own parts, and two sections of one name', () => {
     const text = pasteText(r, times, book, counts)
     for (const line of ['0:10 Chorus, Part one', '0:14 Chorus, 2nd', '0:16 Part two'])
       expect(text).toContain(line)
+  })
+})
+
+describe('where one stands, as a table', () => {
+  it('is a row a dancer for each formation, mirrored where that is asked for', () => {
+    const newId = ids('x')
+    const two = addDancers(dance(), 2, ids('d'))
+    const stood = placeDancers(
+      two,
+      0,
+      [
+        { dancer: 'd0', x: -1, y: 1 },
+        { dancer: 'd1', x: 1, y: 1, facing: 2 },
+      ],
+      newId,
+    )
+    const r = placeDancers(stood, 192, [{ dancer: 'd0', x: -1, y: 2 }], newId)
+    const { columns, rows } = placesTable(r, times, usualContents(r), book)
+    expect(columns.slice(0, 6)).toEqual(['Place', 'Count', 'Seconds', 'Formation', 'Who', 'Letter'])
+    expect(rows.map((row) => [row[2], row[5], row[7], row[8], row[9], row[10]])).toEqual([
+      [10, 'A', -1, 1, '', 0],
+      [10, 'B', 1, 1, 'right', 0],
+      [14, 'A', -1, 2, '', 1],
+      [14, 'B', 1, 1, 'right', 0],
+    ])
+    const other = placesTable(r, times, { ...usualContents(r), mirrored: true }, book)
+    expect(other.rows[1]?.slice(7, 10)).toEqual([-1, 1, 'left'])
+  })
+  it('is a row a step for one dancer, and says what is not certain', () => {
+    const r = page(2, cuesOf('1 walk R; 2 step side L; 3 step R; 4 walk L'))
+    const { name, rows } = placesTable(r, times, usualContents(r), book)
+    expect(name).toBe('Path')
+    expect(rows.map((row) => [row[1], row[3], row[4], row[5], row[6]])).toEqual([
+      ['1', 'walk', 0.25, 1.1, 'yes'],
+      ['2', 'step side', -0.25, 1.1, 'yes'],
+      ['3', 'step', -0.25, 1.1, 'no'],
+      ['4', 'walk', -0.25, 0.5, 'no'],
+    ])
   })
 })
 

@@ -74,7 +74,7 @@ export function meetings(standing: Standing, within: Metres = TOO_NEAR): Meeting
     if (metres < (best.get(key)?.metres ?? within)) best.set(key, { a: one, b: other, at, metres, formation })
   }
   const [opening] = standing.formations
-  if (opening) standingStill(standing, ids, opening.at, within).forEach((m) => best.set(`${m.a} ${m.b}`, m))
+  if (opening) for (const m of standingStill(standing, ids, opening.at, within)) best.set(`${m.a} ${m.b}`, m)
   const moments = momentsOf(standing, ids)
   for (const [k, from] of moments.entries()) {
     const to = moments[k + 1]

@@ -1,5 +1,5 @@
 import type { Repeat, Space, Spot } from '../routine'
-import type { Stretch, Ticks } from '../time'
+import type { Stretch } from '../time'
 import { type Path, type PathPoint, pathAt } from './path'
 import type { Metres } from './ways'
 
@@ -140,7 +140,3 @@ export function driftsOf(path: Path, repeats: readonly Repeat[], dance: Stretch)
     ]
   })
 }
-
-/** When a place of the path is come to: the tick of the last step before. */
-export const stepAt = (path: Path, tick: Ticks): PathPoint | null =>
-  path.points.findLast((p) => p.at <= tick) ?? null

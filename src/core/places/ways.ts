@@ -65,17 +65,17 @@ const ROOM: readonly [RegExp, number][] = [
   [word(String.raw`stage\s+left|(?:to|towards?)\s+the\s+left\s+wall`), 6],
 ]
 const FORWARD = word(String.raw`forwards?|fwd|forth|ahead|advance|(?<!in\s)front`)
-const BACK = word(String.raw`backwards?|back|bwd|retreat|reverse`)
+const BACK = word('backwards?|back|bwd|retreat|reverse')
 const RIGHT = word('right')
 const LEFT = word('left')
 const RIGHT_LETTER = word('right|r')
 const LEFT_LETTER = word('left|l')
-const DIAGONAL = word(String.raw`diag|diagonals?|diagonally|corner`)
-const SIDE = word(String.raw`side|sideways?|sidewards|lateral|laterally|à la seconde|second`)
+const DIAGONAL = word('diag|diagonals?|diagonally|corner')
+const SIDE = word('side|sideways?|sidewards|lateral|laterally|à la seconde|second')
 const CROSS = word('cross|crosse[ds]|crossing|lock|weave')
 /** Nobody can tell where these end. */
 const ROUND = word(
-  String.raw`circle|circles|circling|around|round|curve|arc|zigzag|swap|change places|exchange|own place|places`,
+  'circle|circles|circling|around|round|curve|arc|zigzag|swap|change places|exchange|own place|places',
 )
 
 const direct = (eighths: number): Heading => ({ of: 'dancer', eighths })
@@ -151,10 +151,10 @@ const withFeet = read(false)
 const WALKS = word('walk|walks|walking|strut|struts|stalk|prance|prances|catwalk')
 const RUNS = word('run|runs|running|jog|jogs|sprint|leap|leaps|grand jeté|skip|skips|gallop|gallops')
 const STAYS = word(
-  String.raw`march|marches|stomp|stomps|stamp|sway|sways|ball|change|bounce|rock|paddle|shift|plié|relevé`,
+  'march|marches|stomp|stomps|stamp|sway|sways|ball|change|bounce|rock|paddle|shift|plié|relevé',
 )
-const SLIDES = word(String.raw`slide|slides|glide|glides|scoot|shuffle|side[- ]step|step side`)
-const ROLLS = word(String.raw`three[- ]step turns?|rolling (?:grape)?vines?`)
+const SLIDES = word('slide|slides|glide|glides|scoot|shuffle|side[- ]step|step side')
+const ROLLS = word('three[- ]step turns?|rolling (?:grape)?vines?')
 
 /** How a move goes where its words say no way: how fast it eats the room, and where it goes. */
 export interface Gait {

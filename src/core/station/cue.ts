@@ -20,7 +20,7 @@ import type { SheetLine } from './lines'
  * here; the page feeds it events and carries its effects out.
  */
 
-export type CueTab = 'cue' | 'eight' | 'checks' | 'moves'
+export type CueTab = 'cue' | 'eight' | 'checks' | 'moves' | 'room'
 
 export interface CueState {
   cursor: Cursor

@@ -52,7 +52,7 @@ class Station {
     dance: DANCE,
     placed,
     prompt: null as readonly number[] | null,
-    beside: 'none' as const as 'none' | 'camera' | 'figure' | 'film',
+    beside: 'none' as const as 'none' | 'camera' | 'figure' | 'plan' | 'film',
     films: [] as string[],
     film: null as string | null,
     replay: 'now' as const as 'now' | 'last' | 'both',
@@ -268,11 +268,13 @@ describe('the Floor station', () => {
   it('goes round what stands beside the counts, and what the mirror shows while there is one', () => {
     const at = new Station()
     const shown: unknown[] = []
-    for (const beside of ['none', 'camera', 'figure'] as const) {
+    for (const beside of ['none', 'camera', 'figure', 'plan'] as const) {
       at.seen.beside = beside
       shown.push(...at.send({ kind: 'beside' }).done)
     }
-    expect(shown).toEqual(['camera', 'figure', 'none'].map((beside) => ({ kind: 'show', what: { beside } })))
+    expect(shown).toEqual(
+      ['camera', 'figure', 'plan', 'none'].map((beside) => ({ kind: 'show', what: { beside } })),
+    )
     at.seen.beside = 'figure'
     expect(at.send({ kind: 'replay' }).done).toEqual([])
     at.seen.beside = 'camera'
@@ -280,7 +282,7 @@ describe('the Floor station', () => {
     expect(at.send({ kind: 'replay' }).done).toEqual([{ kind: 'show', what: { replay: 'now' } }])
     // A film is one of them where there is one, and others of it are gone round.
     at.seen.films = ['front', 'back']
-    at.seen.beside = 'figure'
+    at.seen.beside = 'plan'
     expect(at.send({ kind: 'beside' }).done).toEqual([{ kind: 'show', what: { beside: 'film' } }])
     at.seen.beside = 'film'
     expect(at.send({ kind: 'replay' }).done).toEqual([{ kind: 'show film', film: 'back' }])

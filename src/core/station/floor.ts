@@ -16,7 +16,7 @@ import { clampSpeed, type Ratio, type Seconds, type Stretch, type Ticks } from '
  * the business of the floor's own machine (core/floor), which is told of it.
  */
 
-export const BESIDE = ['none', 'camera', 'figure', 'film'] as const
+export const BESIDE = ['none', 'camera', 'figure', 'plan', 'film'] as const
 export type BesideCounts = (typeof BESIDE)[number]
 export const REPLAYS = ['now', 'last', 'both'] as const
 export type Replay = (typeof REPLAYS)[number]

@@ -49,6 +49,13 @@ export {
   unnamedCues,
 } from './hits'
 export * from './lines'
+export {
+  formationHere,
+  PLACES_AT_FIRST,
+  type PlacesEvent,
+  type PlacesState,
+  stepPlaces,
+} from './places'
 export { linesIn, nextLine, type SongWordsEvent, songWordsAtFirst, stepSongWords } from './song-words'
 export {
   otherTapped,

@@ -254,9 +254,9 @@ export const KEYS = {
   shorter: changing('Alt+Shift+ArrowLeft', 'alt shift ←', 'The cue shorter'),
   longer: changing('Alt+Shift+ArrowRight', 'alt shift →', 'The cue longer'),
   tabs: movingOnCue(
-    ['Alt+1', 'Alt+2', 'Alt+3', 'Alt+4'],
-    'alt 1 … 4',
-    'Cue, Phrase, Checks, Moves',
+    ['Alt+1', 'Alt+2', 'Alt+3', 'Alt+4', 'Alt+5'],
+    'alt 1 … 5',
+    'Cue, Phrase, Checks, Moves, Room',
     'What is beside the sheet',
   ),
   stepUp: lesson('Alt+ArrowUp', 'alt ↑', 'The step earlier'),
@@ -291,7 +291,7 @@ export const KEYS = {
   ),
   leaveOut: dancing('Shift+X', 'shift X', 'Leave out', 'As much of what is left as the lesson is late'),
   handsFree: dancing('h', 'H', 'Hands free', 'Steps begin by themselves'),
-  beside: beside('Shift+V', 'shift V', 'Nothing, camera, figure, film'),
+  beside: beside('Shift+V', 'shift V', 'Nothing, camera, figure, plan, film'),
   tips: beside('Shift+K', 'shift K', 'Tips on or off', 'Tips, usual mistakes and cautions, one a repetition'),
   replay: beside(
     'Alt+v',

@@ -174,6 +174,8 @@ const Group = styled(ToggleButtonGroup)`
   border-radius: 9px;
   overflow: hidden;
   background: ${desk.card};
+  /* Many stand closer. */
+  &:has(> :nth-child(5)) > * { padding: 0 4px; font-size: 13.5px; }
 `
 
 const Option = styled(ToggleButton)`

@@ -26,6 +26,12 @@ interface ViewState {
   filmSound: boolean
   /** The last whole repetition of each drill the floor's camera saw is kept with the dance. */
   keepSeen: boolean
+  /** The plan of the floor stands over the sheet, not beside it. */
+  planLarge: boolean
+  /** What the plan is of. */
+  planOf: 'dancers' | 'path'
+  /** Who one is on the floor's plan; '' for nobody. */
+  dancer: string
   flip: () => void
   show: (
     what: Partial<
@@ -41,6 +47,9 @@ interface ViewState {
         | 'filmed'
         | 'filmSound'
         | 'keepSeen'
+        | 'planLarge'
+        | 'planOf'
+        | 'dancer'
       >
     >,
   ) => void
@@ -61,13 +70,16 @@ export const useView = create<ViewState>()(
       filmed: 'plain',
       filmSound: false,
       keepSeen: false,
+      planLarge: false,
+      planOf: 'dancers',
+      dancer: '',
       flip: () => set((s) => ({ mirrored: !s.mirrored })),
       show: (what) => set(what),
     }),
     {
       name: 'azalea-view',
       // Of this device; for whom and in which version is of this visit.
-      partialize: ({ role, option, ...kept }) => kept,
+      partialize: ({ role, option, planLarge, dancer, ...kept }) => kept,
       // Read after the first paint: the server knows nothing of this device.
       skipHydration: true,
     },

@@ -16,6 +16,7 @@ export const TABS: readonly { id: CueTab; name: string }[] = [
   { id: 'eight', name: 'Phrase' },
   { id: 'checks', name: 'Checks' },
   { id: 'moves', name: 'Moves' },
+  { id: 'room', name: 'Room' },
 ]
 
 /** The keys of the station: each tells the machine what was pressed. */

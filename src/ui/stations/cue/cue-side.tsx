@@ -7,6 +7,7 @@ import { FilmPart } from '../../film/film-part'
 import { Button } from '../../parts/button'
 import { Pick } from '../../parts/field'
 import { Panel } from '../../parts/panel'
+import { PlacesPanel } from '../../places/places-panel'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 import { FirstStepLine } from '../first-step'
@@ -67,6 +68,7 @@ export function CueSide({ id, page }: Props) {
           {tab === 'checks' && <ChecksPanel page={page} />}
           {tab === 'moves' && <CombinationsPart id={id} />}
           {tab === 'moves' && <MovesPanel />}
+          {tab === 'room' && <PlacesPanel page={page} />}
         </>
       )}
     </Panel>

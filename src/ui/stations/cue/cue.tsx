@@ -4,8 +4,11 @@ import { type RefObject, useRef } from 'react'
 import styled from 'styled-components'
 import { Compare } from '../../film/compare'
 import { Sides } from '../../parts/panel'
+import { PlacesLarge } from '../../places/places-large'
+import { PlacesProvider, usePlacesStation } from '../../places/places-store'
 import { useFilmsState } from '../../state/films'
 import type { Page } from '../../state/page'
+import { useView } from '../../state/view'
 import { Frame } from '../frame'
 import { usePlaceAddress } from '../use-place-address'
 import { useCueKeys } from './cue-keys'
@@ -19,19 +22,23 @@ import { useCueStation } from './use-cue-station'
 export function Cue({ id }: { id: string }) {
   const frame = useRef<HTMLDivElement>(null)
   const { page, store, lines } = useCueStation(frame)
+  const places = usePlacesStation()
   return (
     <CueProvider value={{ store, lines }}>
-      <Keys page={page} />
-      <Frame id={id}>
-        <Sides>
-          <Stack>
-            <SheetBelow page={page} frame={frame} />
-            <Comparing page={page} />
-          </Stack>
-          <CueSide id={id} page={page} />
-        </Sides>
-        <Replacing />
-      </Frame>
+      <PlacesProvider value={places}>
+        <Keys page={page} />
+        <Frame id={id}>
+          <Sides>
+            <Stack>
+              <SheetBelow page={page} frame={frame} />
+              <Comparing page={page} />
+              <LargePlan page={page} />
+            </Stack>
+            <CueSide id={id} page={page} />
+          </Sides>
+          <Replacing />
+        </Frame>
+      </PlacesProvider>
     </CueProvider>
   )
 }
@@ -51,9 +58,10 @@ const Stack = styled.div`
 
 /** The sheet; under two films it is out of reach, and its keys go on. */
 function SheetBelow({ page, frame }: { page: Page; frame: RefObject<HTMLDivElement | null> }) {
-  const under = useFilmsState((s) => s.compare !== null)
+  const compared = useFilmsState((s) => s.compare !== null)
+  const planned = usePlanLarge()
   return (
-    <Stack inert={under}>
+    <Stack inert={compared || planned}>
       <CueSheet page={page} frame={frame} />
     </Stack>
   )
@@ -63,6 +71,17 @@ function SheetBelow({ page, frame }: { page: Page; frame: RefObject<HTMLDivEleme
 function Comparing({ page }: { page: Page }) {
   const on = useFilmsState((s) => s.compare !== null)
   return on && <Compare page={page} />
+}
+
+/** The plan of the floor, over the sheet. */
+function LargePlan({ page }: { page: Page }) {
+  return usePlanLarge() && <PlacesLarge page={page} />
+}
+
+/** It stands there while the room is what is looked at. */
+function usePlanLarge(): boolean {
+  const room = useCue((s) => s.tab === 'room')
+  return useView((v) => v.planLarge) && room
 }
 
 function Replacing() {

@@ -1,10 +1,21 @@
 'use client'
 
 import { facingName } from '@/core/choreo'
-import { CAUTIONS, type Cue, type DancedCue, LEVELS, STEPS, tickNear } from '@/core/routine'
+import {
+  CAUTIONS,
+  type Cue,
+  type DancedCue,
+  LEVELS,
+  LIMITS,
+  STEPS,
+  type StepWay,
+  tickNear,
+  WAYS,
+} from '@/core/routine'
 import { clockText } from '@/core/time'
 import { Choice } from '../../parts/field'
 import { More } from '../../parts/more'
+import { MetresField } from '../../places/number-field'
 import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 
@@ -42,6 +53,20 @@ export function Details({ page, cue, change }: Props) {
         value={cue.step ?? ''}
         options={named(STEPS)}
         onChange={(s) => change({ step: (s || off) as Cue['step'] & string }, 'change the step')}
+      />
+      <Choice
+        label="Goes"
+        value={cue.way ?? ''}
+        options={[{ id: '', name: 'as its words say' }, ...WAYS.map((id) => ({ id, name: id }))]}
+        onChange={(w) => change({ way: (w || off) as StepWay }, 'change where a step goes')}
+      />
+      <MetresField
+        label="How far, all in all (m)"
+        value={cue.metres ?? null}
+        placeholder="as its words say"
+        min={0}
+        max={LIMITS.metres}
+        keep={(m) => change({ metres: m === null ? off : m }, 'change how far a step goes')}
       />
       <Choice
         label="Turn"

@@ -16,6 +16,7 @@ import {
   paceOf,
   START,
 } from '@/core/choreo'
+import { placeFindings } from '@/core/places'
 import { type DancedCue, danced, findingKey, type Routine, sameDancedCue } from '@/core/routine'
 import type { SheetLine } from '@/core/station'
 import { useBook } from '../../state/moves-store'
@@ -104,7 +105,11 @@ export function useChoreo(page: Page, routine: Routine): Choreo {
   )
   // Checks may come a moment after what was typed.
   const settled = useDeferredValue(routine)
-  const found = useMemo(() => findings(settled, page.times, book), [settled, page.times, book])
+  const found = useMemo(() => {
+    if (page.times.length < 2) return []
+    const all = [...findings(settled, page.times, book), ...placeFindings(settled, book)]
+    return all.sort((a, b) => a.at - b.at)
+  }, [settled, page.times, book])
   const foundByLine = useMemo(() => byRow(lines, found, (f) => f.at), [lines, found])
   const findingRows = useStableRows(foundByLine, sameFinding)
   return { book, all, shown, body, rows, carried, steps, stepRows, pace, findings: found, findingRows }

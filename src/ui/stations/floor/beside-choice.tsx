@@ -30,6 +30,7 @@ const BESIDE = [
   { key: 'none', name: 'Nothing' },
   { key: 'camera', name: 'Camera' },
   { key: 'figure', name: 'Figure' },
+  { key: 'plan', name: 'Plan' },
   { key: 'film', name: 'Film' },
 ] as const
 const FILMED = [
@@ -84,6 +85,7 @@ export function BesideChoice() {
           onChoose={(next) => show({ replay: next })}
         />
       )}
+      {beside === 'plan' && <WhoAmI />}
       {beside === 'film' &&
         (films ? (
           <>
@@ -115,6 +117,23 @@ export function BesideChoice() {
       {beside === 'camera' && <KeepSeen />}
       {filmed && <LastFilmed key={filmed.url} filmed={filmed} />}
     </div>
+  )
+}
+
+/** Whose place is said on the plan; there only where several dance. */
+function WhoAmI() {
+  const dancers = useFloor((s) => s.routine.dancers)
+  const dancer = useView((v) => v.dancer)
+  const show = useView((v) => v.show)
+  if (dancers.length < 2) return null
+  return (
+    <OneOf
+      label="Whose place is said"
+      name="Whose place is said"
+      options={[{ key: 'nobody', name: 'Nobody’s' }, ...dancers.map((d) => ({ key: d.id, name: d.name }))]}
+      chosen={dancers.some((d) => d.id === dancer) ? dancer : 'nobody'}
+      onChoose={(id) => show({ dancer: id === 'nobody' ? '' : id })}
+    />
   )
 }
 

@@ -35,6 +35,7 @@ import { useDrill, useFloor } from './floor-store'
 import { Marks } from './marks'
 import { Beside } from './mirror'
 import { Now, Words } from './now'
+import { PlanNow } from './plan-now'
 import { RunSheet } from './run-sheet'
 import { useTrouble } from './use-trouble'
 
@@ -209,6 +210,8 @@ function Playing({ moment }: { moment: Moment }) {
       />
       {beside === 'film' ? (
         <FilmNow pose={pose} />
+      ) : beside === 'plan' ? (
+        <PlanNow tick={at} />
       ) : (
         beside !== 'none' && <BesideNow moment={moment} pose={pose} />
       )}

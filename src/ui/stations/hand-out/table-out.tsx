@@ -3,11 +3,12 @@
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import { said } from '@/core/formats/said'
-import { countTable, cueTable } from '@/core/handout'
+import { countTable, cueTable, placesTable } from '@/core/handout'
 import { Button } from '../../parts/button'
 import { Pick } from '../../parts/field'
 import { Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
+import { useBook } from '../../state/moves-store'
 import { desk } from '../../theme/tokens'
 import type { OutProps } from './props'
 import { csvOf, xlsxOf } from './spreadsheet'
@@ -26,6 +27,7 @@ const SHOWN = 200
 const WHICH = [
   { id: 'cues', name: 'a row a cue' },
   { id: 'counts', name: 'a row a count' },
+  { id: 'places', name: 'where one stands' },
 ] as const
 
 const WHOSE = [
@@ -35,7 +37,7 @@ const WHOSE = [
 
 /** The dance for a spreadsheet. */
 export function TableOut({ page, routine, contents }: OutProps) {
-  const [which, setWhich] = useState<'cues' | 'counts'>('cues')
+  const [which, setWhich] = useState<(typeof WHICH)[number]['id']>('cues')
   const [problem, setProblem] = useState('')
   const [whose, setWhose] = useState<'chosen' | 'every'>('chosen')
   const cues = useMemo(
@@ -43,12 +45,17 @@ export function TableOut({ page, routine, contents }: OutProps) {
     [routine, page, contents, whose],
   )
   const counts = useMemo(() => countTable(routine, page.times, contents), [routine, page, contents])
-  const table = which === 'cues' ? cues : counts
+  const book = useBook()
+  const places = useMemo(
+    () => placesTable(routine, page.times, contents, book),
+    [routine, page, contents, book],
+  )
+  const table = { cues, counts, places }[which]
   const name = fileName(routine.title)
   const excel = async () => {
     setProblem('')
     try {
-      saveFile(`${name}.xlsx`, await xlsxOf([cues, counts]), '')
+      saveFile(`${name}.xlsx`, await xlsxOf([cues, counts, places]), '')
     } catch (error) {
       setProblem(`The file could not be made: ${said(error)}`)
     }
@@ -57,7 +64,7 @@ export function TableOut({ page, routine, contents }: OutProps) {
     <>
       <Tools>
         <Button look="strong" onPress={excel}>
-          Save both as XLSX
+          Save all as XLSX
         </Button>
         <Button onPress={async () => saveFile(`${name} ${which}.csv`, await csvOf(table), 'text/csv')}>
           Save this as CSV

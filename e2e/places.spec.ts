@@ -1,0 +1,127 @@
+import { readFileSync } from 'node:fs'
+import { expect, type Page } from '@playwright/test'
+import { test } from './test'
+
+const sheet = (page: Page) => page.getByTestId('sheet')
+const plan = (page: Page) => page.getByTestId('plan')
+const table = (page: Page) => page.getByTestId('who-stands-where')
+const dancer = (page: Page, letter: string) =>
+  plan(page).getByRole('button', { name: new RegExp(`^${letter}[,:]`) })
+
+test.beforeEach(async ({ page, server }) => {
+  await page.goto(server.url)
+  await page
+    .getByRole('link', { name: /Marmalade/ })
+    .first()
+    .click()
+  await page.getByRole('link', { name: /^Cue/ }).click()
+  await sheet(page).waitFor()
+  await page.keyboard.press('Alt+5')
+  await expect(plan(page)).toBeVisible()
+})
+
+/** The row of a dancer in the table of who stands where. */
+const row = (page: Page, letter: string) => table(page).getByRole('row', { name: new RegExp(`^${letter} `) })
+
+test('dancers are moved by keys and by pulling, one undo each, and stand there after loading anew', async ({
+  page,
+}) => {
+  await expect(row(page, 'A')).toContainText('70 cm left of the middle, 1.5 m from the front')
+  await dancer(page, 'A').focus()
+  await page.keyboard.press('Shift+ArrowRight')
+  await page.keyboard.press('ArrowUp')
+  await expect(row(page, 'A')).toContainText('20 cm left of the middle, 1.4 m from the front')
+  await expect(page.getByTestId('chosen-dancers')).toHaveText('A')
+  // Pulled, it comes to stand on half a metre.
+  const box = await dancer(page, 'B').boundingBox()
+  if (!box) throw new Error('B is not there')
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2]
+  await page.mouse.move(x, y)
+  await page.mouse.down()
+  await page.mouse.move(x + 20, y + 30, { steps: 5 })
+  await page.mouse.up()
+  await expect(row(page, 'B')).toContainText(/1(\.5)? m right of the middle, (2|2\.5) m from the front/)
+  const stood = await row(page, 'B').innerText()
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible()
+  await page.reload()
+  await page.keyboard.press('Alt+5')
+  await expect(row(page, 'B')).toHaveText(stood.replace(/\s*\t\s*/g, ''))
+  await page.keyboard.press('Control+z')
+  await expect(row(page, 'B')).toContainText('70 cm right of the middle, 1.5 m from the front')
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+z')
+  await expect(row(page, 'A')).toContainText('70 cm left of the middle, 1.5 m from the front')
+})
+
+test('two who change sides meet on their count, and the bend that is proposed keeps them apart', async ({
+  page,
+}) => {
+  // Where the dance begins the two in front exchange; on the Arrow's count they do so again.
+  await page.getByRole('button', { name: 'Next ›' }).click()
+  await dancer(page, 'A').click()
+  await dancer(page, 'B').click({ modifiers: ['Shift'] })
+  await page.getByRole('button', { name: 'row', exact: true }).click()
+  await page.getByRole('button', { name: '‹ Before' }).click()
+  await page.getByRole('button', { name: 'row', exact: true }).click()
+  await page.getByRole('button', { name: 'Next ›' }).click()
+  await page.getByRole('button', { name: 'Exchange' }).click()
+  await page.keyboard.press('Alt+3')
+  const all = page.getByTestId('finding').filter({ hasText: /A and B meet on \d&? of/ })
+  await expect(all).toHaveCount(2)
+  // The other one is on the way to the formation after.
+  const meets = page.getByTestId('finding').filter({ hasText: /A and B meet on \d&? of Verse, 2nd, eight 1/ })
+  await expect(meets).toBeVisible()
+  await meets.getByRole('button', { name: /^Bend [AB]’s way$/ }).click()
+  await expect(meets).toBeHidden()
+  await page.keyboard.press('Control+z')
+  await expect(meets).toBeVisible()
+})
+
+test('the plan is large, goes from formation to formation, and is saved as a picture', async ({ page }) => {
+  await page.getByRole('button', { name: 'Large' }).click()
+  const large = page.getByTestId('plan-large')
+  await expect(large.getByRole('heading', { name: 'Two rows → Arrow' })).toBeVisible()
+  await large.getByRole('button', { name: /Windows/ }).click()
+  await expect(large.getByRole('heading', { name: 'Windows' })).toBeVisible()
+  const coming = page.waitForEvent('download')
+  await large.getByRole('button', { name: 'Save as SVG' }).click()
+  const svg = readFileSync(await (await coming).path(), 'utf8')
+  expect(svg).toContain('audience')
+  expect(svg).not.toContain('var(')
+  const picture = page.waitForEvent('download')
+  await large.getByRole('button', { name: 'Save as PNG' }).click()
+  const png = readFileSync(await (await picture).path())
+  expect(png.subarray(1, 4).toString()).toBe('PNG')
+  expect(png.readUInt32BE(16)).toBeGreaterThan(1000)
+  await large.getByRole('button', { name: 'Close the large plan' }).click()
+  await expect(large).toBeHidden()
+})
+
+test('the path of the steps says how much room the dance takes, and where it leaves it', async ({ page }) => {
+  await page.getByRole('radio', { name: 'Path' }).click()
+  await expect(page.getByTestId('room-needed')).toContainText(/It takes 3\.\d m by 3\.\d m\. Begin/)
+  await page.getByRole('button', { name: 'Room and camera' }).click()
+  await page.getByRole('textbox', { name: 'Room, wide (m)' }).fill('2,5')
+  await page.keyboard.press('Enter')
+  await expect(
+    page
+      .getByRole('main')
+      .getByText(/leads out of the room/)
+      .first(),
+  ).toBeVisible()
+  await page.getByRole('button', { name: 'How far steps go' }).click()
+  await page.getByRole('button', { name: /A step that says no way/ }).click()
+  await page.getByRole('option', { name: 'nobody knows' }).click()
+  await expect(page.getByTestId('path-unknown')).toContainText('nobody knows where it goes')
+})
+
+test('on the floor one’s own place is said, now and next', async ({ page }) => {
+  await page.goto(page.url().replace(/\/cue.*/, '/floor'))
+  await page.getByRole('radio', { name: 'Plan', exact: true }).click()
+  await page.getByRole('radio', { name: 'Cleo' }).click()
+  await page.getByText('Whose place is said').click()
+  await page.keyboard.press('Space')
+  await expect(page.getByTestId('where-now')).toContainText(
+    /C: 1\.4 m left of the middle, 3 m from the front · by .*: 1 m left of the middle, 2 m from the front/,
+  )
+})
