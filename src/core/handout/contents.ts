@@ -16,6 +16,8 @@ export interface Contents {
   lyric: boolean
   /** What is danced again is one line, not written out. */
   short: boolean
+  /** Who stands where, where several dance. */
+  plans: boolean
 }
 
 /** What a hand-out begins with: the whole dance, true, for everybody, in the base. */
@@ -28,6 +30,7 @@ export const usualContents = (routine: Routine): Contents => ({
   tips: true,
   lyric: true,
   short: true,
+  plans: true,
 })
 
 /** The cues of a hand-out, in order of place. */

@@ -29,6 +29,7 @@ import {
   timeOfTick,
 } from '../time'
 import { type Contents, cuesFor } from './contents'
+import { type SheetPlan, sheetPlans } from './sheet-plans'
 
 /** A cue on the sheet, in ticks from the beginning of its row. */
 export interface SheetCue {
@@ -69,6 +70,8 @@ export interface SheetRow {
   lyric: string
   /** Tips, usual mistakes and cautions, each with its count. */
   notes: string[]
+  /** Formations that begin here. */
+  plans: SheetPlan[]
 }
 
 const WEIGHTS = { left: 'L', right: 'R', both: 'L R', unknown: '' } as const
@@ -84,6 +87,7 @@ export function cueSheet(
   const cues = cuesFor(routine, contents)
   const { steps } = followBody(cues, book, START, routine.positions)
   const rows = pieceRows(placed, contents.stretch)
+  const plansIn = sheetPlans(routine, book, contents)
   const widths = widthsOf(rows)
   const label = (tick: Ticks) => {
     const at = phraseAt(placed, tick)
@@ -117,6 +121,7 @@ export function cueSheet(
           : facingName(contents.mirrored ? (8 - facing) % 8 : facing),
       lyric: contents.lyric ? lyricIn(routine, times, here) : '',
       notes: contents.tips ? shown.flatMap((c) => noteOf(c, label(c.at), contents.mirrored)) : [],
+      plans: plansIn(here),
     }
   })
 }
@@ -137,6 +142,7 @@ export function spokenRow(row: SheetRow): string {
     row.wall && `ends facing the ${row.wall}`,
     row.lyric && `“${row.lyric}”`,
     ...row.notes,
+    ...row.plans.map((p) => `${p.name || 'formation'} on ${countOf(p.at)}: ${p.says}`),
   ]
     .filter(Boolean)
     .join('. ')

@@ -155,6 +155,35 @@ describe('where one stands, as a table', () => {
     const other = placesTable(r, times, { ...usualContents(r), mirrored: true }, book)
     expect(other.rows[1]?.slice(7, 10)).toEqual([-1, 1, 'left'])
   })
+  it('stands in the rows of a cue sheet where it begins, on one scale, mirrored with the rest', () => {
+    const two = addDancers(dance(), 2, ids('d'))
+    const at = (r: Routine, tick: number, x: number) =>
+      placeDancers(
+        r,
+        tick,
+        [
+          { dancer: 'd0', x: -x, y: 1 },
+          { dancer: 'd1', x, y: 2 },
+        ],
+        ids(`f${tick}-`),
+      )
+    const r = at(at(two, 0, 1), 216, 3)
+    const rows = cueSheet(r, times, book, usualContents(r))
+    expect(rows.map((row) => row.plans.map((p) => p.at))).toEqual([[0], [24], []])
+    // Half a metre beside the outermost: seven metres wide, three and a half deep.
+    expect(rows[1]?.plans[0]?.people.map((p) => [p.letters, p.x, p.y])).toEqual([
+      ['A', 0.5 / 7, 1 / 3.5],
+      ['B', 6.5 / 7, 2 / 3.5],
+    ])
+    const other = cueSheet(r, times, book, { ...usualContents(r), mirrored: true })
+    expect(other[0]?.plans[0]?.says).toBe(
+      'A 1 m right of the middle, 1 m from the front; B 1 m left of the middle, 2 m from the front',
+    )
+    expect(spokenRow(rows[1] as SheetRow)).toContain('formation on 2: A 3 m left of the middle')
+    expect(cueSheet(r, times, book, { ...usualContents(r), plans: false }).flatMap((x) => x.plans)).toEqual(
+      [],
+    )
+  })
   it('is a row a step for one dancer, and says what is not certain', () => {
     const r = page(2, cuesOf('1 walk R; 2 step side L; 3 step R; 4 walk L'))
     const { name, rows } = placesTable(r, times, usualContents(r), book)

@@ -139,7 +139,17 @@ export function practicePage(
 
 /** What of a page is seen on one of its sides. */
 export const pageContents = ({ stretch }: PracticePage, mirrored: boolean): Contents => ({
-  ...{ stretch, mirrored, role: '', version: 'base', pass: 'all', tips: true, lyric: true, short: false },
+  ...{
+    stretch,
+    mirrored,
+    role: '',
+    version: 'base',
+    pass: 'all',
+    tips: true,
+    lyric: true,
+    short: false,
+    plans: false,
+  },
 })
 
 /** What is called: words by place, and the recordings. @param times when each count falls where it is heard */

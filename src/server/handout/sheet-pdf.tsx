@@ -1,5 +1,5 @@
 import { Document, Image, Page, renderToBuffer, StyleSheet, Text, View } from '@react-pdf/renderer'
-import { type PageStills, type SetCue, type SheetRow, setRow, spokenRow } from '@/core/handout'
+import { type PageStills, PLAN_SHAPE, type SetCue, type SheetRow, setRow, spokenRow } from '@/core/handout'
 import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { sheetType, type Type } from './sheet-fonts'
 import { Tag } from './sheet-tags'
@@ -111,6 +111,7 @@ const lettersOf = (rows: readonly SheetRow[], head: SheetHead) =>
       r.title,
       r.again,
       r.lyric,
+      ...r.plans.flatMap((p) => [p.name, ...p.people.map((x) => x.letters)]),
       ...r.notes,
       ...r.lanes.flatMap((l) => l.lines.flatMap((x) => x.map((c) => c.text))),
     ]),
@@ -149,6 +150,59 @@ function Stills({
                 ...(turned ? { transform: 'scaleX(-1)' } : {}),
               }}
             />
+          </View>
+        ))}
+      </View>
+    </View>
+  )
+}
+
+/** Formations over the counts they begin on: letters in rings, and in squares for every second role. */
+function Plans({
+  row,
+  k,
+  x,
+  side,
+  across,
+}: {
+  row: SheetRow
+  k: number
+  x: (t: Ticks) => number
+  side: number
+  across: number
+}) {
+  if (!row.plans.length) return null
+  const wide = 96 * Math.sqrt(k)
+  const high = wide / PLAN_SHAPE
+  const size = 9 * Math.sqrt(k)
+  return (
+    <View style={{ ...styles.line, marginTop: 1, marginBottom: 3 }}>
+      <View style={{ width: side }} />
+      <View style={{ width: across, height: high + size + 2 }}>
+        <Tag as="Artifact" />
+        {row.plans.map((plan) => (
+          <View
+            key={plan.at}
+            style={{ position: 'absolute', left: Math.min(x(plan.at), across - wide), width: wide }}
+          >
+            <Text style={{ fontSize: size * 0.85, color: GREY }}>{plan.name || 'formation'}</Text>
+            <View style={{ ...styles.plan, height: high }}>
+              {plan.people.map((p) => (
+                <View
+                  key={p.letters}
+                  style={{
+                    ...styles.person,
+                    ...{ width: size + 2, height: size + 2, borderRadius: p.role % 2 ? 1 : (size + 2) / 2 },
+                    left: p.x * wide - size / 2 - 1,
+                    top: Math.min(high - size - 3, p.y * high),
+                  }}
+                >
+                  <Text style={{ fontSize: size * 0.66, fontWeight: 700, textAlign: 'center' }}>
+                    {p.letters}
+                  </Text>
+                </View>
+              ))}
+            </View>
           </View>
         ))}
       </View>
@@ -203,6 +257,7 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
         </View>
       </View>
       <Stills row={row} paper={paper} x={x} side={side} across={across} />
+      <Plans row={row} k={k} x={x} side={side} across={across} />
       {row.again !== '' && (
         <View style={styles.line}>
           <Text style={{ width: side, ...small }}>{row.time}</Text>
@@ -261,5 +316,13 @@ const endOf = (c: SetCue | undefined) => (c ? c.left + c.width : 0)
 
 const styles = StyleSheet.create({
   line: { flexDirection: 'row', alignItems: 'flex-start' },
+  // The audience is on top, dashed.
+  plan: { border: '0.7 solid #C9BCCB', borderTop: '1 dashed #8C7A90', borderRadius: 2 },
+  person: {
+    position: 'absolute',
+    border: '0.8 solid #1F1523',
+    backgroundColor: '#FFFFFF',
+    justifyContent: 'center',
+  },
   cue: { border: '0.7 solid #8C7A90', borderRadius: 3, paddingHorizontal: 1.5, paddingVertical: 0.8 },
 })

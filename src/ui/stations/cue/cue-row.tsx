@@ -7,7 +7,8 @@ import { useShallow } from 'zustand/react/shallow'
 import { cueText, type Layer, type Marked, type PlacedPhrase } from '@/core/routine'
 import type { SheetLine } from '@/core/station'
 import { holds, subCount, TICKS_PER_COUNT, type Ticks } from '@/core/time'
-import { StillsStrip, useStillsWanted } from '../../film/stills-strip'
+import { BELOW, STRIP, StillsStrip, useStillsWanted } from '../../film/stills-strip'
+import { FormationsInRow } from '../../places/formations-in-row'
 import { followPress } from '../../sheet/follow-press'
 import { FootingStrip } from '../../sheet/footing'
 import { CursorBox } from '../../sheet/sheet'
@@ -46,6 +47,11 @@ export function CueRow({ line, columns }: { line: SheetLine; columns: number }) 
   return (
     <All>
       {stills && <StillsStrip {...{ line, columns, page }} top={TOP - 4} />}
+      <FormationsInRow
+        {...{ page, line, columns }}
+        top={TOP - 4 + (stills ? STRIP + BELOW : 0)}
+        open={() => send({ kind: 'tab', tab: 'room' })}
+      />
       {layout.lanes.map((l) => (
         <LaneName key={l.layer} style={{ top: TOP + l.top }}>
           {l.layer}

@@ -7,6 +7,7 @@ import { useStore } from 'zustand'
 import { type DancedCue, LAYERS, type Layer } from '@/core/routine'
 import { COLUMNS, previewLine, readOpenLine } from '@/core/station'
 import { BELOW, STRIP, useStillsWanted } from '../../film/stills-strip'
+import { PLANS, useFormationRows } from '../../places/formations-in-row'
 import { useCountPixels } from '../../sheet/sheet'
 import { useCalls, useStarts } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
@@ -59,7 +60,9 @@ export function useCueStation(frame: RefObject<HTMLDivElement | null>) {
   if (wanted !== layers.join()) setLayers(wanted.split(',') as Layer[])
   const pixels = useCountPixels(frame, RIGHT)
   const strip = useStillsWanted() ? STRIP + BELOW : 0
-  const layoutOf = useLayouts(page.lines, choreo, layers, { pixels, columns: COLUMNS, mirrored, strip })
+  const formed = useFormationRows()
+  const look = { pixels, columns: COLUMNS, mirrored, strip }
+  const layoutOf = useLayouts(page.lines, choreo, layers, look, (line) => (formed(line) ? PLANS : 0))
   const playFrom = usePlayFrom(page)
   const [writtenToo, setWrittenToo] = useState(false)
   const alikes = useAlikes(page, choreo.book, writtenToo)

@@ -15,7 +15,10 @@ class KnownLayouts {
   private key = ''
   private rows = new Map<number, readonly [unknown, unknown, string, RowLayout]>()
 
-  /** @param own the layer whose lane the line has beside the usual ones; null for none */
+  /**
+   * @param own the layer whose lane the line has beside the usual ones; null for none
+   * @param more pixels over the lanes of this line alone
+   */
   layoutOf(
     line: SheetLine,
     { rows, carried }: Pick<Choreo, 'rows' | 'carried'>,
@@ -23,17 +26,18 @@ class KnownLayouts {
     own: Layer | null,
     look: Look,
     key: string,
+    more: number,
   ): RowLayout {
     if (this.key !== key) {
       this.key = key
       this.rows = new Map()
     }
     const [cues, over] = [rows[line.row] ?? NONE, carried[line.row] ?? NONE]
-    const place = `${line.start} ${line.end}${own ? ` ${own}` : ''}`
+    const place = `${line.start} ${line.end} ${more}${own ? ` ${own}` : ''}`
     const last = this.rows.get(line.row)
     if (last && last[0] === cues && last[1] === over && last[2] === place) return last[3]
     const shown = own ? LAYERS.filter((l) => l === own || layers.includes(l)) : layers
-    const layout = layOutRow(line, cues, over, shown, look)
+    const layout = layOutRow(line, cues, over, shown, { ...look, strip: look.strip + more })
     this.rows.set(line.row, [cues, over, place, layout])
     return layout
   }
@@ -48,6 +52,7 @@ export function useLayouts(
   choreo: Choreo,
   layers: readonly Layer[],
   look: Look,
+  moreOver: (line: SheetLine) => number,
 ): (line: SheetLine) => RowLayout {
   const loaded = useTypeLoaded()
   const [known] = useState(() => new KnownLayouts())
@@ -55,5 +60,6 @@ export function useLayouts(
   const ownRow = useCursor((s) => (layers.includes(s.layer) ? -1 : (phraseAt(lines, s.tick)?.row ?? -1)))
   const { pixels, columns, mirrored, strip } = look
   const key = `${pixels} ${columns} ${mirrored} ${strip} ${layers.join()} ${loaded}`
-  return (line) => known.layoutOf(line, choreo, layers, line.row === ownRow ? own : null, look, key)
+  return (line) =>
+    known.layoutOf(line, choreo, layers, line.row === ownRow ? own : null, look, key, moreOver(line))
 }

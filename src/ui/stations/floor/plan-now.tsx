@@ -2,7 +2,7 @@
 
 import { type CSSProperties, useRef } from 'react'
 import { awayText, formationsAt, pathAt, spotAt, spotText } from '@/core/places'
-import { type Dancer, tickName } from '@/core/routine'
+import { type Dancer, mirrorSpot, type Spot, tickName } from '@/core/routine'
 import { SignShape, signOf } from '../../places/dancers-on-plan'
 import { FloorPlan, moveTo, PathOnPlan, scaleOf, useTickNow } from '../../places/plan'
 import { viewOf } from '../../places/plan-view'
@@ -53,12 +53,15 @@ function Alone({ page, tick }: Props) {
   const { path, begin } = usePath()
   const space = useFloor((s) => s.routine.space)
   const view = viewOf(space, { path, begin }, null)
+  const mirrored = useView((v) => v.mirrored)
   const here = pathAt(path, tick)
-  const away = awayText(here)
+  const away = awayText(mirrored ? mirrorSpot(here) : here)
   return (
     <>
       <FloorPlan {...{ view, space }} pixels={WIDE} label="The floor from above">
-        <PathOnPlan {...{ path, begin, page }} scale={scaleOf(view, WIDE)} />
+        <g transform={mirrored ? 'scale(-1 1)' : undefined}>
+          <PathOnPlan {...{ path, begin, page }} scale={scaleOf(view, WIDE)} />
+        </g>
       </FloorPlan>
       <p data-testid="where-now">
         {away ? `${away} of where you began` : 'Where you began'}
@@ -74,6 +77,8 @@ function Several({ page, tick }: Props) {
   const mine = useView((v) => v.dancer)
   const view = viewOf(space, null, standing)
   const scale = scaleOf(view, WIDE)
+  const mirrored = useView((v) => v.mirrored)
+  const asSeen = (spot: Spot) => (mirrored ? mirrorSpot(spot) : spot)
   const me = dancers.find((d) => d.id === mine)
   const here = me && spotAt(standing, me.id, tick)
   const { next } = formationsAt(standing, tick)
@@ -83,9 +88,9 @@ function Several({ page, tick }: Props) {
       <FloorPlan {...{ view, space }} pixels={WIDE} label="The floor from above, with all dancers">
         {way && (
           <line
-            x1={way.from.x}
+            x1={asSeen(way.from).x}
             y1={way.from.y}
-            x2={way.to.x}
+            x2={asSeen(way.to).x}
             y2={way.to.y}
             stroke={desk.ink}
             strokeWidth={2 / scale}
@@ -95,12 +100,16 @@ function Several({ page, tick }: Props) {
         {dancers
           .filter((d) => standing.first.has(d.id))
           .map((dancer) => (
-            <Seen key={dancer.id} {...{ page, dancer, dancers, scale, standing }} chosen={dancer === me} />
+            <Seen
+              key={dancer.id}
+              {...{ page, dancer, dancers, scale, standing, mirrored }}
+              chosen={dancer === me}
+            />
           ))}
       </FloorPlan>
       <p data-testid="where-now">
-        {me && here ? `${me.letters}: ${spotText(here)}` : (next?.name ?? '')}
-        {way && next && ` · by ${tickName(page.placed, next.at)}: ${spotText(way.to)}`}
+        {me && here ? `${me.letters}: ${spotText(asSeen(here))}` : (next?.name ?? '')}
+        {way && next && ` · by ${tickName(page.placed, next.at)}: ${spotText(asSeen(way.to))}`}
       </p>
     </>
   )
@@ -112,19 +121,21 @@ interface SeenProps {
   dancers: readonly Dancer[]
   standing: ReturnType<typeof useStanding>
   scale: number
+  mirrored: boolean
   chosen: boolean
 }
 
 /** One dancer, moving with the music. */
-function Seen({ page, dancer, dancers, standing, scale, chosen }: SeenProps) {
+function Seen({ page, dancer, dancers, standing, scale, mirrored, chosen }: SeenProps) {
   const group = useRef<SVGGElement>(null)
   useTickNow(
     page,
     (now) => {
       const at = spotAt(standing, dancer.id, now)
-      if (at) moveTo(group, at)
+      if (at) moveTo(group, mirrored ? mirrorSpot(at) : at)
     },
     standing,
+    mirrored,
   )
   const { sign, colour } = signOf(dancers, dancer)
   const r = Math.max(0.26, 11 / scale)

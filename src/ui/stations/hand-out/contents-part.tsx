@@ -35,6 +35,7 @@ export function ContentsPart({ page, routine, contents, kind, onChange }: Props)
   const roles = useMemo(() => rolesIn(all), [all])
   const versions = useMemo(() => optionsIn(all).filter((o) => !inEvery(o)), [all])
   const whole = danceOf(routine)
+  const several = routine.dancers.length > 1 && routine.formations.length > 0
   const passes = PASSES.filter((p) => p === 'all' || all.some((c) => c.layer === p))
   return (
     <Part>
@@ -99,6 +100,11 @@ export function ContentsPart({ page, routine, contents, kind, onChange }: Props)
           <Tick isSelected={contents.lyric} onChange={(lyric) => onChange({ lyric })}>
             The words sung
           </Tick>
+          {kind === 'sheet' && several && (
+            <Tick isSelected={contents.plans} onChange={(plans) => onChange({ plans })}>
+              Who stands where
+            </Tick>
+          )}
           {kind === 'sheet' && (
             <Tick isSelected={contents.short} onChange={(short) => onChange({ short })}>
               Repeats as one line

@@ -2,7 +2,7 @@
 
 import { useEffect, useState } from 'react'
 import styled from 'styled-components'
-import { type Measure, type SheetRow, setRow } from '@/core/handout'
+import { type Measure, PLAN_SHAPE, type SheetPlan, type SheetRow, setRow } from '@/core/handout'
 import { useTypeLoaded, widthOfText } from '../../sheet/text-width'
 import { BY_DAY } from '../../theme/palette'
 import { desk, font } from '../../theme/tokens'
@@ -104,6 +104,64 @@ export function SheetRows({
   )
 }
 
+/** A formation over the count it begins on. */
+function SheetPlanPicture({ plan, left }: { plan: SheetPlan; left: string }) {
+  return (
+    <figure
+      aria-label={`${plan.name || 'Formation'}: ${plan.says}`}
+      style={{ margin: 0, marginLeft: `min(${left}, 100% - 9.5em)`, width: '9.5em', fontSize: '0.86em' }}
+    >
+      <figcaption>{plan.name || 'formation'}</figcaption>
+      <svg viewBox={`0 0 ${100 * PLAN_SHAPE} 100`} width="100%" aria-hidden>
+        <rect
+          x={1}
+          y={1}
+          width={100 * PLAN_SHAPE - 2}
+          height={98}
+          fill="none"
+          stroke="#C9BCCB"
+          strokeWidth={2}
+        />
+        <line
+          x1={0}
+          x2={100 * PLAN_SHAPE}
+          y1={2}
+          y2={2}
+          stroke="#8C7A90"
+          strokeWidth={3}
+          strokeDasharray="6 6"
+        />
+        {plan.people.map((p) => (
+          <g
+            key={p.letters}
+            transform={`translate(${100 * PLAN_SHAPE * p.x} ${Math.min(86, 100 * p.y + 11)})`}
+          >
+            <rect
+              x={-11}
+              y={-11}
+              width={22}
+              height={22}
+              rx={p.role % 2 ? 2 : 11}
+              fill="#FFFFFF"
+              stroke="#1F1523"
+              strokeWidth={2}
+            />
+            <text
+              textAnchor="middle"
+              dominantBaseline="central"
+              fontSize={13}
+              fontWeight={700}
+              fill="#1F1523"
+            >
+              {p.letters}
+            </text>
+          </g>
+        ))}
+      </svg>
+    </figure>
+  )
+}
+
 type RowSet = ReturnType<typeof setRow>
 
 function OneRow({ row, set, across }: { row: SheetRow; set: RowSet; across: number }) {
@@ -131,6 +189,12 @@ function OneRow({ row, set, across }: { row: SheetRow; set: RowSet; across: numb
             ))}
           </div>
         </div>
+        {row.plans.map((plan) => (
+          <div className="line" key={plan.at}>
+            <span />
+            <SheetPlanPicture plan={plan} left={left(plan.at)} />
+          </div>
+        ))}
         {row.again && (
           <div className="line">
             <span />
