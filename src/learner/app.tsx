@@ -27,6 +27,7 @@ import { Dock, Go, More, Say, Speed } from './dock'
 import { type Kept, keep, marksFile, readKept } from './kept'
 import { KEYS, useKeys } from './keys'
 import { MarksPart } from './marks-part'
+import { MineProvider, WhoIAm } from './places'
 import { countsOfRow, nowAndNext, stretchOf, wordsOf } from './rows'
 import { SongPart } from './song-part'
 import { useDrill } from './use-drill'
@@ -134,14 +135,21 @@ export function App({ page, voice }: { page: PracticePage; voice: PageVoice | nu
         <p className="quiet">{[routine.credit, page.facts].filter(Boolean).join(' · ')}</p>
       </header>
       <SongPart page={page} copy={copy} onCopy={setCopy} />
-      <Cards
-        {...{ page, copy, chosen, mirrored }}
-        {...danced}
-        marks={kept.marks}
-        heard={drill.heard}
-        onRow={onRow}
-        onCount={onCount}
+      <WhoIAm
+        dancers={routine.dancers}
+        mine={kept.mine}
+        onMine={(mine) => send({ kind: 'change', what: { mine } })}
       />
+      <MineProvider value={kept.mine}>
+        <Cards
+          {...{ page, copy, chosen, mirrored }}
+          {...danced}
+          marks={kept.marks}
+          heard={drill.heard}
+          onRow={onRow}
+          onCount={onCount}
+        />
+      </MineProvider>
       <MarksPart
         kept={kept}
         nameOf={(m) => name(ticksOf(m))}

@@ -2,6 +2,7 @@ import { memo, useEffect, useRef } from 'react'
 import type { LearnerMark, SheetRow } from '@/core/handout'
 import type { Stretch, Ticks } from '@/core/time'
 import { holds } from '@/core/time'
+import { Plans } from './places'
 import type { CardCount } from './rows'
 import { Still } from './still'
 
@@ -61,6 +62,7 @@ export const Card = memo(function Card({
           “{row.lyric}”
         </p>
       )}
+      <Plans plans={row.plans} label={(at) => counts.find((c) => c.tick === row.from + at)?.label ?? ''} />
       <ol>
         {counts.map((c, i) => (
           <li key={c.tick}>

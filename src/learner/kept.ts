@@ -5,6 +5,8 @@ import { LIMITS } from '@/core/routine'
 /** What a learner's device keeps of one page: what sits, and how it was practised last. */
 const KeptSchema = v.object({
   name: v.optional(v.pipe(v.string(), v.maxLength(80)), ''),
+  /** Which of those on the plans one is. */
+  mine: v.optional(v.pipe(v.string(), v.maxLength(2)), ''),
   marks: v.optional(v.pipe(v.array(LearnerMarkSchema), v.maxLength(LIMITS.learnerMarks)), []),
   speed: v.optional(v.pipe(v.number(), v.minValue(0.4), v.maxValue(1.1)), 0.75),
   calls: v.optional(v.picklist(PAGE_CALLS), 'words'),

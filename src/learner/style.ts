@@ -48,6 +48,13 @@ progress{width:100%;accent-color:${desk.azalea}}
 .card li .c .turned{transform:scaleX(-1)}
 .card li .c small{color:${desk.quiet};font-size:13px}
 .card li .c b{font-weight:650;margin-right:5px}
+.plan{margin:0;padding:0 10px 6px}
+.plan figcaption{color:${desk.quiet};font-size:13.5px}
+.plan svg{width:100%;max-width:260px;display:block;border:1px solid ${desk.line};border-radius:9px;color:${desk.quiet}}
+.plan rect{fill:${desk.card};stroke:${desk.ink};stroke-width:2}
+.plan text{font:700 13px Figtree,Letters,sans-serif;fill:${desk.ink}}
+.plan .mine rect{fill:${desk.azalea};stroke:${desk.azalea}}
+.plan .mine text{fill:${desk.on}}
 .badge{display:inline-block;border-radius:8px;padding:1px 8px;font:650 13px Figtree,Letters,sans-serif;background:${desk.amberSoft};color:${desk.amber};border:1px dashed ${desk.amber}}
 .badge.sits{background:${desk.card};color:${desk.leaf};border:1px solid ${desk.leaf}}
 .marks{display:grid;gap:8px}

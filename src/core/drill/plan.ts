@@ -37,6 +37,8 @@ export interface DrillPlan {
   runUp?: number
   /** Danced to the back of the room, away from the mirror. */
   toBack?: boolean
+  /** Only the places are gone through: the plan of the floor stands beside the counts. */
+  walked?: boolean
   /** Only this part of the body is shown and counted in for. */
   pass?: Pass
   /** What is called, where it is not what the routine says. */
@@ -58,6 +60,7 @@ export const DrillPlanSchema: v.GenericSchema<unknown, DrillPlan> = v.object({
   repetitions: v.exactOptional(v.pipe(v.number(), v.integer(), v.minValue(1))),
   runUp: v.exactOptional(counts),
   toBack: v.exactOptional(v.boolean()),
+  walked: v.exactOptional(v.boolean()),
   pass: v.exactOptional(v.picklist(PASSES)),
   calls: v.exactOptional(v.picklist(STEP_CALLS)),
   leadIn: v.exactOptional(v.picklist(LEAD_INS)),

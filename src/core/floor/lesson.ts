@@ -97,6 +97,7 @@ export function planOf(step: LessonStep, countIn: number): DrillPlan | null {
     runUp: step.runUp,
     pass: step.pass,
     ...(step.how === 'to the back' ? { toBack: true } : {}),
+    ...(step.how === 'walk' ? { walked: true } : {}),
     ...(step.calls === 'as set' ? {} : { calls: step.calls }),
     ...(step.leadIn === 'clicks' ? {} : { leadIn: step.leadIn }),
   }

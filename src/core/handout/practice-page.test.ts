@@ -2,7 +2,17 @@ import fc from 'fast-check'
 import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
 import { moveBook, STARTING_MOVES } from '../choreo'
-import { CUE_FIELD_NAMES, CUE_FIELDS, FIELDS, fieldsWhere, type Routine, setRepeat } from '../routine'
+import {
+  addDancers,
+  CUE_FIELD_NAMES,
+  CUE_FIELDS,
+  changeDancer,
+  FIELDS,
+  fieldsWhere,
+  placeDancers,
+  type Routine,
+  setRepeat,
+} from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
 import {
   countsInCopy,
@@ -207,5 +217,31 @@ describe('what comes back from a practice page', () => {
     expect(() => read({ ...file, learner: ' ' })).toThrow('nobody’s name')
     expect(() => read({ ...file, marks: [{ ...file.marks[0], to: 10 }] })).toThrow('ends after it begins')
     expect(() => read({ ...file, marks: [{ ...file.marks[0], from: 1e9 }] })).toThrow(NotOpened)
+  })
+  it('has who stands where by letters alone, where that is ticked', () => {
+    const two = addDancers(page(4, cuesOf('1 walk R')), 2, ids('d'))
+    const named = changeDancer(two, 'd0', { name: 'Ann Somebody', partner: 'd1' })
+    const at = (r: Routine, tick: number) =>
+      placeDancers(
+        r,
+        tick,
+        [
+          { dancer: 'd0', x: -1, y: 1 },
+          { dancer: 'd1', x: 1, y: 1 },
+        ],
+        ids(`f${tick}-`),
+      )
+    const r = at(at(named, 0), 384)
+    const contents = { ...usualContents(r), stretch: { from: 0, to: 192 } }
+    const made = (plans: boolean) => practicePage('p', r, times, book, { ...contents, plans }, '', ids('n'))
+    expect(made(true).routine.dancers.map((d) => [d.name, d.partner])).toEqual([
+      ['A', null],
+      ['B', null],
+    ])
+    expect(made(true).routine.formations.map((f) => f.at)).toEqual([0])
+    expect(JSON.stringify(made(true))).not.toContain('Somebody')
+    expect(made(false).routine.dancers).toEqual([])
+    const rows = cueSheet(made(true).routine, times, book, pageContents(made(true), true))
+    expect(rows[0]?.plans[0]?.says).toContain('A 1 m right of the middle')
   })
 })

@@ -86,6 +86,11 @@ const CHOSEN: { [K in OnPage<'chosen'>]: (routine: Routine, chosen: Chosen) => R
     ofPass(asSeen(danced(routine), role, version), pass)
       .filter((c) => holds(stretch, c.at))
       .map((c, i) => plain(c, i, tips)),
+  // Letters alone: who they are stays home.
+  dancers: ({ dancers }, { contents }) =>
+    contents.plans ? dancers.map((d) => ({ ...d, name: d.letters, partner: null })) : [],
+  formations: ({ formations }, { contents: { plans, stretch } }) =>
+    plans ? formations.filter((f) => f.at < stretch.to) : [],
   positions: ({ positions }, { contents }) => positions.filter((p) => holds(contents.stretch, p.at)),
   voices: (routine, { contents, newId }) =>
     calledVoices(routine).flatMap((x) => {
@@ -148,7 +153,7 @@ export const pageContents = ({ stretch }: PracticePage, mirrored: boolean): Cont
     tips: true,
     lyric: true,
     short: false,
-    plans: false,
+    plans: true,
   },
 })
 

@@ -16,6 +16,12 @@ export const SETTINGS: readonly { name: string; tip: string; station: StationNam
     station: 'cue',
   },
   { name: 'Least time between two actions', tip: 'What is too fast for your learners', station: 'cue' },
+  {
+    name: 'Who stands where, formations',
+    tip: 'Dancers on a plan of the floor, count by count',
+    station: 'cue',
+  },
+  { name: 'Room, camera, how far steps go', tip: 'Does the dance fit, where to begin', station: 'cue' },
   { name: 'Roles and versions', tip: 'Who dances a cue, and in which version', station: 'cue' },
   {
     name: 'Move list',
@@ -57,6 +63,7 @@ export const SETTINGS: readonly { name: string; tip: string; station: StationNam
     tip: 'The last repetition of each drill, as a film of the dance',
     station: 'floor',
   },
+  { name: 'Plan of the floor beside the counts', tip: 'One’s own place now and next', station: 'floor' },
   { name: 'Keys of a pedal', tip: 'Learned by pressing them', station: 'floor' },
   { name: 'Count in your own voice', tip: 'Your own 1 to 8, and', station: 'floor' },
   { name: 'Timing: early or late', tip: 'Tap, or clap into the microphone', station: 'floor' },

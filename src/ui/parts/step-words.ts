@@ -38,9 +38,11 @@ function besides(step: LessonStep): string[] {
     step.version,
     step.how === 'small' || step.how === 'to the back'
       ? step.how
-      : step.how === 'full out' && step.kind !== 'run'
-        ? 'full out'
-        : '',
+      : step.how === 'walk'
+        ? 'walk it: the places alone'
+        : step.how === 'full out' && step.kind !== 'run'
+          ? 'full out'
+          : '',
     step.calls === 'as set' ? '' : step.calls === 'none' ? 'nothing called' : `${step.calls} called`,
     LED_IN[step.leadIn],
   ].filter(Boolean)

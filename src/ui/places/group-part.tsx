@@ -1,6 +1,6 @@
 'use client'
 
-import { useMemo } from 'react'
+import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import {
   countsInFront,
@@ -13,10 +13,10 @@ import {
   spotAt,
   spotText,
 } from '@/core/places'
-import { changeDancer, danced, danceOf, type Formation, LIMITS, tickName } from '@/core/routine'
+import { changeDancer, danced, danceOf, type Formation, LIMITS, mirrorSpot, tickName } from '@/core/routine'
 import { formationHere } from '@/core/station'
 import { Button } from '../parts/button'
-import { Choice } from '../parts/field'
+import { Choice, Pick } from '../parts/field'
 import { KeptLine } from '../parts/kept-line'
 import { More } from '../parts/more'
 import { Part, Tools } from '../parts/panel'
@@ -256,6 +256,11 @@ export function ArrangePart() {
   )
 }
 
+const SAID = [
+  { id: 'dancers', name: 'dancers say' },
+  { id: 'audience', name: 'the audience sees' },
+] as const
+
 /** Who stands where at the cursor, and goes how far to the next formation: the plan in words. */
 export function WhereTable({ page }: { page: Page }) {
   const routine = useRoutine((s) => s.routine)
@@ -274,9 +279,16 @@ export function WhereTable({ page }: { page: Page }) {
     [standing, dancers, routine],
   )
   const letters = (id: string) => dancers.find((d) => d.id === id)?.letters ?? ''
+  const [audience, setAudience] = useState(false)
   return (
     <Part aria-label="Who stands where">
       <h3>{next ? `To ${formationName(page, next)}` : 'Who stands where'}</h3>
+      <Pick
+        label="Left and right as"
+        value={audience ? 'audience' : 'dancers'}
+        options={SAID}
+        onChange={(whose) => setAudience(whose === 'audience')}
+      />
       <Table data-testid="who-stands-where">
         <thead>
           <tr>
@@ -292,7 +304,7 @@ export function WhereTable({ page }: { page: Page }) {
             return (
               <tr key={d.id}>
                 <th scope="row">{d.letters}</th>
-                <td>{at ? spotText(at) : 'nowhere'}</td>
+                <td>{at ? spotText(audience ? mirrorSpot(at) : at) : 'nowhere'}</td>
                 {next && (
                   <td>
                     {effort

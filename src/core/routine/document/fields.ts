@@ -176,7 +176,7 @@ export const FIELDS = {
   ),
   dancers: list(
     { of: DancerSchema, most: LIMITS.dancers, name: 'dancers', needed: false },
-    { along: 'stays', danced: false, page: 'home', file: 'always' },
+    { along: 'stays', danced: false, page: 'chosen', file: 'always' },
   ),
   formations: list(
     { of: FormationSchema, most: LIMITS.formations, name: 'formations', needed: false },
@@ -198,7 +198,7 @@ export const FIELDS = {
         return [...new Map(placed.map((f) => [f.at, f])).values()]
       },
       danced: false,
-      page: 'home',
+      page: 'chosen',
       file: 'always',
     },
   ),

@@ -102,7 +102,7 @@ export const USUAL: LessonSettings = {
 }
 
 /** How a step is danced: watched, together, small, or with all there is. */
-export const HOWS = ['watch', 'together', 'small', 'full out', 'to the back'] as const
+export const HOWS = ['watch', 'together', 'small', 'full out', 'to the back', 'walk'] as const
 /** What is called in a step: as the routine says, or what is said here; `own` is the instructor's own voice where it was recorded. */
 export const STEP_CALLS = ['as set', 'numbers', 'words', 'lyric', 'mix', 'own', 'none'] as const
 /**

@@ -5,11 +5,12 @@ import { useState } from 'react'
 import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
 import { type Move, movesLike, namedMove, usesOf } from '@/core/choreo'
-import { CAUTIONS, changeCues, LEVELS, SIDES, STEPS, withDetail } from '@/core/routine'
+import { CAUTIONS, changeCues, LEVELS, LIMITS, SIDES, STEPS, WAYS, withDetail } from '@/core/routine'
 import { Area } from '../../parts/area'
 import { Button } from '../../parts/button'
 import { Choice, Text } from '../../parts/field'
 import { Part, Tools } from '../../parts/panel'
+import { MetresField } from '../../places/number-field'
 import { useMoves } from '../../state/moves-store'
 import { useOutbox } from '../../state/outbox-window'
 import { useRoutine } from '../../state/routine-store'
@@ -175,6 +176,8 @@ function MoveForm({ move, close }: { move: Move; close: () => void }) {
           call: move.call,
           step: move.step ?? off,
           turn: move.turn ?? off,
+          ...(move.way ? { way: move.way } : {}),
+          ...(move.metres === null ? {} : { metres: move.metres }),
           level: move.level ?? off,
           ...(move.caution ? { caution: move.caution } : {}),
           ...(move.caution && move.mistakes && !c.tip ? { tip: move.mistakes } : {}),
@@ -211,6 +214,20 @@ function MoveForm({ move, close }: { move: Move; close: () => void }) {
           const [to, n] = t.split(' ')
           change({ turn: t ? { to: to as 'left', eighths: Number(n) } : null })
         }}
+      />
+      <Choice
+        label="Goes"
+        value={move.way ?? ''}
+        options={[{ id: '', name: 'as its words say' }, ...WAYS.map((id) => ({ id, name: id }))]}
+        onChange={(w) => change({ way: (w || null) as Move['way'] })}
+      />
+      <MetresField
+        label="How far, all in all (m)"
+        value={move.metres}
+        placeholder="as its words say"
+        min={0}
+        max={LIMITS.metres}
+        keep={(metres) => change({ metres })}
       />
       <Choice
         label="Usual side"

@@ -159,7 +159,7 @@ function OnStage({ moment }: { moment: Moment }) {
   const placed = useFloor((s) => s.page.placed)
   const plan = useDrill((d) => d.plan)
   const tell = useFloor((s) => s.tell)
-  const beside = useView((v) => v.beside)
+  const beside = useBeside()
   const large = useView((v) => v.beside === 'film' && v.filmed === 'large')
   const ended = phase.kind === 'ended'
   return (
@@ -180,11 +180,18 @@ function OnStage({ moment }: { moment: Moment }) {
   )
 }
 
+/** What stands beside the counts: where places are walked, the plan of the floor. */
+function useBeside() {
+  const walked = useDrill((d) => d.plan.walked ?? false)
+  const beside = useView((v) => v.beside)
+  return walked ? 'plan' : beside
+}
+
 /** The count, the words, and what stands beside them. */
 function Playing({ moment }: { moment: Moment }) {
   const placed = useFloor((s) => s.page.placed)
   const mirrored = useView((v) => v.mirrored)
-  const beside = useView((v) => v.beside)
+  const beside = useBeside()
   const { range, cues } = useDanced()
   const at = moment.tick ?? range.from
   const { here, arms, lies } = useBody(at)

@@ -100,7 +100,7 @@ export function ContentsPart({ page, routine, contents, kind, onChange }: Props)
           <Tick isSelected={contents.lyric} onChange={(lyric) => onChange({ lyric })}>
             The words sung
           </Tick>
-          {kind === 'sheet' && several && (
+          {several && (
             <Tick isSelected={contents.plans} onChange={(plans) => onChange({ plans })}>
               Who stands where
             </Tick>

@@ -129,7 +129,7 @@ export function StepPart({ page, steps, onChange, onReach, onDone, passes, onPas
             <Choice
               label="How"
               value={first.how}
-              options={options(HOWS, { watch: 'watch me', small: 'small, marked' })}
+              options={options(HOWS, { watch: 'watch me', small: 'small, marked', walk: 'walk it: places' })}
               onChange={(how) => onChange('change how a step is danced', { how })}
             />
           </Two>
