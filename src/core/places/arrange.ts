@@ -19,13 +19,24 @@ const middleOf = (spots: readonly Spot[]): Spot => ({
 const rowOf = (n: number, y: Metres, apart = APART): Spot[] =>
   Array.from({ length: n }, (_, i) => ({ x: (i - (n - 1) / 2) * apart, y }))
 
+/** A row of windows is no longer than this; more dancers stand in more rows. */
+const ROW = 8
+
 /** Rows one behind the other, those behind in the gaps of those in front. */
 function windows(n: number): Spot[] {
-  const front = Math.ceil(n / 2)
-  // One more or one less behind stands in the gaps by itself; as many are moved by half a gap.
-  const behind = rowOf(n - front, APART).map((s) => (n % 2 ? s : { ...s, x: s.x + APART / 2 }))
-  const by = n % 2 ? 0 : APART / 4
-  return [...rowOf(front, 0), ...behind].map((s) => ({ ...s, x: s.x - by }))
+  const out: Spot[] = []
+  let before = 0
+  let aside = 0
+  for (let row = 0; out.length < n; row++) {
+    const left = n - out.length
+    // Two rows share their dancers; of more, every second one is shorter by one.
+    const length = Math.min(left, n <= 2 * ROW ? (row ? left : Math.ceil(n / 2)) : ROW - (row % 2))
+    // As many as in the row before stand in its gaps only when moved by half a gap.
+    aside = row && length % 2 === before % 2 ? (aside === 0 ? APART / 2 : 0) : aside
+    out.push(...rowOf(length, row * APART).map((s) => ({ ...s, x: s.x + aside })))
+    before = length
+  }
+  return out
 }
 
 /** The point to the audience, then one to each side, further back each. */

@@ -112,7 +112,7 @@ function ofDancers(looked: Looked): Finding[] {
   const called = (id: string) => letters.get(id) ?? '?'
   return [
     ...meetingsFound(standing, looked, called),
-    ...effortsOf(standing, cues, book).flatMap((e) => tooFar(e, standing, looked, called) ?? []),
+    ...tooFarFound(effortsOf(standing, cues, book), standing, looked, called),
     ...standing.formations.flatMap((f) => inFormation(f, standing, looked, called)),
   ]
 }
@@ -122,15 +122,58 @@ type Called = (dancer: string) => string
 /** Two who come too near; partners are near by trade. */
 function meetingsFound(standing: Standing, looked: Looked, called: Called): Finding[] {
   const partner = new Map(looked.routine.dancers.map((d) => [d.id, d.partner]))
-  return meetings(standing)
-    .filter((m) => partner.get(m.a) !== m.b)
-    .map((m) => meetingFound(m, standing, looked, called))
+  const all = meetings(standing).filter((m) => partner.get(m.a) !== m.b)
+  return byFormation(all, (m) => m.formation).flatMap(([formation, list]) => [
+    ...list.slice(0, EACH).map((m) => meetingFound(m, standing, looked, called)),
+    ...more('meet', list.slice(EACH), formation, standing, looked, 'two more who meet', 'more who meet'),
+  ])
+}
+
+/** So many of one kind are told one by one for each formation; of the others there is one finding. */
+const EACH = 5
+
+function byFormation<T>(list: readonly T[], of: (item: T) => string): [string, T[]][] {
+  const out = new Map<string, T[]>()
+  for (const item of list) {
+    const known = out.get(of(item))
+    if (known) known.push(item)
+    else out.set(of(item), [item])
+  }
+  return [...out]
+}
+
+/** What else there is of a kind on the ways to a formation. */
+function more(
+  kind: FindingKind,
+  rest: readonly unknown[],
+  formation: string,
+  { formations }: Standing,
+  { placed }: Looked,
+  one: string,
+  many: string,
+): Finding[] {
+  const f = formations.find((x) => x.id === formation)
+  if (!f || !rest.length) return []
+  const said = rest.length === 1 ? one : `${rest.length} ${many}`
+  return [
+    {
+      about: about(kind, f.at, 1, `${many},${rest.length}`),
+      ...{ kind, at: f.at, layer: 'feet', mend: null },
+      says: `On the ways to ${where(placed, f.at)} there ${rest.length === 1 ? 'is' : 'are'} ${said}.`,
+      why: 'They are told one by one as soon as those before them are mended.',
+    },
+  ]
 }
 
 function meetingFound(m: Meeting, standing: Standing, { placed }: Looked, called: Called): Finding {
   const [a, b] = [called(m.a), called(m.b)]
   const at = Math.max(0, Math.floor(m.at))
-  const cure = cureOf(standing, m)
+  // Asked for when it is looked at: most are not.
+  let known: ReturnType<typeof cureOf> | undefined
+  const cure = () => {
+    known = known === undefined ? cureOf(standing, m) : known
+    return known
+  }
   const far = Math.round(100 * m.metres)
   return {
     about: about('meet', at, TICKS_PER_COUNT, `${a},${b},${far}`),
@@ -138,26 +181,57 @@ function meetingFound(m: Meeting, standing: Standing, { placed }: Looked, called
     at,
     layer: 'feet',
     says: `${a} and ${b} meet on ${where(placed, at)}: ${metresText(m.metres)} apart.`,
-    why: cure
-      ? `${called(cure.dancer)} round aside keeps ${metresText(cure.keeps)} and goes ${metresText(cure.adds)} further.`
-      : 'No bend of one way keeps them apart: change a place, or let one go after the other.',
-    mend: cure
-      ? {
-          name: `Bend ${called(cure.dancer)}’s way`,
-          change: (r) => bendWay(r, cure.formation, cure.dancer, cure.through),
-        }
-      : null,
+    get why() {
+      const found = cure()
+      return found
+        ? `${called(found.dancer)} round aside keeps ${metresText(found.keeps)} and goes ${metresText(found.adds)} further.`
+        : 'No bend of one way keeps them apart: change a place, or let one go after the other.'
+    },
+    get mend() {
+      const found = cure()
+      if (!found) return null
+      const { dancer, formation, through } = found
+      return {
+        name: `Bend ${called(dancer)}’s way`,
+        change: (r: Routine) => bendWay(r, formation, dancer, through),
+      }
+    },
   }
 }
 
+/** Ways that take longer steps than a run, or have none. */
+const tooFarFound = (
+  efforts: readonly Effort[],
+  standing: Standing,
+  looked: Looked,
+  called: Called,
+): Finding[] =>
+  byFormation(
+    efforts.filter((e) => isTooFar(e, looked)),
+    (e) => e.travel.formation,
+  ).flatMap(([formation, list]) => [
+    ...list.slice(0, EACH).flatMap((e) => tooFar(e, standing, looked, called)),
+    ...more(
+      'far',
+      list.slice(EACH),
+      formation,
+      standing,
+      looked,
+      'one more way too far',
+      'more ways too far',
+    ),
+  ])
+
+const isTooFar = ({ travel, each }: Effort, { routine }: Looked) =>
+  travel.arrives === travel.leaves || each === null || each > routine.space.run
+
 /** A way that takes longer steps than a run, or has none. */
-function tooFar(effort: Effort, standing: Standing, looked: Looked, called: Called): Finding | null {
+function tooFar(effort: Effort, standing: Standing, looked: Looked, called: Called): Finding {
   const { travel, metres, steps, each } = effort
-  const { placed, routine } = looked
+  const { placed } = looked
   const who = called(travel.dancer)
   const counts = (travel.arrives - travel.leaves) / TICKS_PER_COUNT
   if (travel.arrives === travel.leaves) return late(travel, looked, who, metres)
-  if (each !== null && each <= routine.space.run) return null
   const formation = standing.formations.find((f) => f.id === travel.formation) as Formation
   return {
     about: about(

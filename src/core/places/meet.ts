@@ -161,30 +161,33 @@ function withBend(
  * enough to the one who is met, and lets nobody else come nearer than anybody may.
  */
 export function cureOf(standing: Standing, meeting: Meeting): Cure | null {
-  const found: Cure[] = []
-  for (const [dancer, other] of [
+  const both = [
     [meeting.a, meeting.b],
     [meeting.b, meeting.a],
-  ] as const) {
+  ] as const
+  const bends = both.flatMap(([dancer, other]) => {
     const way = standing.travels.get(dancer)?.find((w) => w.formation === meeting.formation)
-    if (!way) continue
-    for (const through of bendsOf(way)) {
-      const tried = withBend(standing, way, through)
-      const during = { from: way.leaves, to: way.arrives }
-      const keeps = leastBetween(tried, dancer, other, during)
-      if (keeps < KEPT) continue
-      const free = [...standing.first.keys()].every(
-        (id) =>
-          id === dancer ||
-          id === other ||
-          leastBetween(tried, dancer, id, during) >=
-            Math.min(TOO_NEAR, leastBetween(standing, dancer, id, during)),
-      )
-      const adds = lengthOf({ ...way, through }) - lengthOf(way)
-      if (free) found.push({ dancer, formation: way.formation, through, keeps, adds })
-    }
+    if (!way) return []
+    const straight = lengthOf(way)
+    return bendsOf(way).map((through) => ({
+      ...{ way, other, through },
+      adds: lengthOf({ ...way, through }) - straight,
+    }))
+  })
+  // The first that serves adds the least.
+  for (const { way, other, through, adds } of bends.sort((a, b) => a.adds - b.adds)) {
+    const { dancer, formation, leaves, arrives } = way
+    const tried = withBend(standing, way, through)
+    const during = { from: leaves, to: arrives }
+    const keeps = leastBetween(tried, dancer, other, during)
+    if (keeps < KEPT) continue
+    const isFree = (id: string) =>
+      leastBetween(tried, dancer, id, during) >=
+      Math.min(TOO_NEAR, leastBetween(standing, dancer, id, during))
+    if ([...standing.first.keys()].every((id) => id === dancer || id === other || isFree(id)))
+      return { dancer, formation, through, keeps, adds }
   }
-  return found.sort((a, b) => a.adds - b.adds)[0] ?? null
+  return null
 }
 
 /** Places a way may be bent through: aside of its middle, further and further. */

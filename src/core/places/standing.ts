@@ -126,7 +126,11 @@ export function standingOf(
   const inOrder = [...formations].sort((a, b) => a.at - b.at)
   const first = new Map<string, FormationSpot>()
   const travels = new Map<string, Travel[]>()
-  for (const formation of inOrder)
+  const feet = new Map([...cues].map(([id, own]) => [id, feetOf(own, book)]))
+  const nobodys = feetOf(NOBODYS, book)
+  for (const formation of inOrder) {
+    // Dancers of one role take the same time.
+    const lasts = new Map<Feet, Ticks>()
     for (const spot of formation.spots) {
       const { dancer } = spot
       const begun = first.get(dancer)
@@ -139,7 +143,10 @@ export function standingOf(
       const last = ways.at(-1)
       const arrives = formation.at + (spot.later ?? 0)
       const free = last?.arrives ?? Number.NEGATIVE_INFINITY
-      const leaves = Math.max(free, arrives - takes(formation, feetOf(cues.get(dancer) ?? NOBODYS, book)))
+      const own = feet.get(dancer) ?? nobodys
+      const over = lasts.get(own) ?? takes(formation, own)
+      lasts.set(own, over)
+      const leaves = Math.max(free, arrives - over)
       ways.push({
         dancer,
         formation: formation.id,
@@ -151,6 +158,7 @@ export function standingOf(
         facing: spot.facing ?? null,
       })
     }
+  }
   return { first, travels, formations: inOrder, settled: settledIn(inOrder, first) }
 }
 
@@ -255,16 +263,17 @@ export function effortsOf(
   book: MoveBook,
   formation: string | null = null,
 ): Effort[] {
-  return [...standing.travels.values()].flatMap((ways) =>
-    ways
-      .filter((w) => formation === null || w.formation === formation)
-      .flatMap((travel): Effort[] => {
-        const metres = lengthOf(travel)
-        if (metres < 0.3) return []
-        const { steps: all } = feetOf(cues.get(travel.dancer) ?? NOBODYS, book)
-        // Those that take the weight while the dancer is on the way.
-        const steps = countBefore(all, itself, travel.arrives) - countBefore(all, itself, travel.leaves)
-        return [{ travel, metres, steps, each: steps ? metres / steps : null }]
-      }),
-  )
+  const out: Effort[] = []
+  for (const [dancer, ways] of standing.travels) {
+    const { steps: all } = feetOf(cues.get(dancer) ?? NOBODYS, book)
+    for (const travel of ways) {
+      if (formation !== null && travel.formation !== formation) continue
+      const metres = lengthOf(travel)
+      if (metres < 0.3) continue
+      // Those that take the weight while the dancer is on the way.
+      const steps = countBefore(all, itself, travel.arrives) - countBefore(all, itself, travel.leaves)
+      out.push({ travel, metres, steps, each: steps ? metres / steps : null })
+    }
+  }
+  return out
 }

@@ -66,7 +66,7 @@ describe('who stands where', () => {
     expect(p.spots).toEqual([
       [-0.6, 2],
       [0.6, 2],
-      [0, 4.4],
+      [0, 3.2],
     ])
   })
   it('chooses by press, several with more, all, none, and goes from one to the next', () => {

@@ -150,15 +150,15 @@ function arrange(state: PlacesState, as: Arrange, seen: PlacesSeen): PlacesStepp
 
 /** Dancers with letters of their own; the first ones stand in a row from the beginning of the dance. */
 function added(state: PlacesState, n: number, seen: PlacesSeen): PlacesStepped {
-  const { standing, newId, from } = seen
+  const { newId, from } = seen
   const at = formationHere(seen)?.at ?? from
   const did = n === 1 ? 'add a dancer' : `add ${n} dancers`
   return edit(state, did, (r) => {
     const next = addDancers(r, n, newId)
     const fresh = next.dancers.slice(r.dancers.length)
-    const standingNow = standing.first.size
-    // Those who come later stand behind.
-    const row = firstRow(fresh.length).map((s) => ({ x: s.x, y: s.y + (standingNow ? 2 * APART : 0) }))
+    // Those who come later stand behind all who are there.
+    const back = Math.max(2 - APART, ...spotsHere(seen).map((s) => s.y))
+    const row = firstRow(fresh.length).map((s) => ({ x: s.x, y: back + APART }))
     const spots = fresh.map((d, i) => ({ dancer: d.id, ...(row[i] as Spot) }))
     return placeDancers(next, at, spots, newId)
   })

@@ -168,16 +168,21 @@ function As({ page }: { page: Page }) {
   )
 }
 
+/** So many of those who are chosen are named. */
+const NAMED = 8
+
 /** What is done to those who are chosen, or to all. */
 export function ArrangePart() {
   const chosen = usePlaces((s) => s.chosen)
   const send = usePlaces((s) => s.send)
   const dancers = useRoutine((s) => s.routine.dancers)
-  const names = chosen.map((id) => dancers.find((d) => d.id === id)?.letters ?? '').join(', ')
+  const letters = chosen.map((id) => dancers.find((d) => d.id === id)?.letters ?? '')
+  const rest = letters.length - NAMED
+  const names = `${letters.slice(0, NAMED).join(', ')}${rest > 0 ? ` and ${rest} more` : ''}`
   const bent = usePlaces((s) => s.chosen.some((id) => s.standing.travels.get(id)?.some((w) => w.through)))
   return (
     <Part aria-label="Arrange">
-      <h3 data-testid="chosen-dancers">{chosen.length ? names : 'All of them'}</h3>
+      <h2 data-testid="chosen-dancers">{chosen.length ? names : 'All of them'}</h2>
       <Tools>
         {SHAPES.map((shape) => (
           <Button key={shape} small onPress={() => send({ kind: 'arrange', as: shape })}>
@@ -282,7 +287,7 @@ export function WhereTable({ page }: { page: Page }) {
   const [audience, setAudience] = useState(false)
   return (
     <Part aria-label="Who stands where">
-      <h3>{next ? `To ${formationName(page, next)}` : 'Who stands where'}</h3>
+      <h2>{next ? `To ${formationName(page, next)}` : 'Who stands where'}</h2>
       <Pick
         label="Left and right as"
         value={audience ? 'audience' : 'dancers'}
@@ -328,6 +333,8 @@ export function WhereTable({ page }: { page: Page }) {
   )
 }
 
+/** So many dancers are shown with their fields at once. */
+const SHOWN = 6
 const ADD = [1, 2, 4] as const
 const FIRST = [2, 4, 6] as const
 
@@ -343,7 +350,8 @@ export function DancersPart({ roles }: { roles: readonly string[] }) {
     <More name={dancers.length ? `Dancers: ${dancers.length}` : 'Several dancers'}>
       {!dancers.length && <p>With dancers of their own letters you set who stands where, count by count.</p>}
       {dancers
-        .filter((d) => dancers.length <= 6 || chosen.includes(d.id))
+        .filter((d) => dancers.length <= SHOWN || chosen.includes(d.id))
+        .slice(0, SHOWN)
         .map((d) => (
           <div key={d.id} style={{ display: 'grid', gap: 6 }}>
             <Three>
@@ -386,7 +394,7 @@ export function DancersPart({ roles }: { roles: readonly string[] }) {
             )}
           </div>
         ))}
-      {dancers.length > 6 && <p>Choose dancers on the plan to name them.</p>}
+      {dancers.length > SHOWN && <p>Choose dancers on the plan to name them, {SHOWN} at a time.</p>}
       <Tools>
         {(dancers.length ? ADD : FIRST).map((n) => (
           <Button

@@ -6,6 +6,7 @@ import { danced } from '@/core/routine'
 import { Button } from '../parts/button'
 import { Pick } from '../parts/field'
 import { Part, Tools } from '../parts/panel'
+import { Unseen } from '../parts/unseen'
 import type { Page } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { useView } from '../state/view'
@@ -33,6 +34,7 @@ export function PlacesPanel({ page }: { page: Page }) {
   return (
     <>
       <Tools style={{ justifyContent: 'space-between', alignItems: 'center' }}>
+        {several && <Unseen as="h2">Room</Unseen>}
         {several ? (
           <Pick
             label="What the plan is of"

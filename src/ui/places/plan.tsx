@@ -124,6 +124,15 @@ export function fittingPixels({ left, right, front, back }: PlanView, wide: numb
   return Math.max(280, Math.min(wide, ((high - HEAD_PX) * (right - left)) / (back - front)))
 }
 
+/** What is heard in a picture is asked once for all that moves in it. */
+let asked: { time: number; player: unknown; tick: number | null } = { time: -1, player: null, tick: null }
+
+function tickIn(time: number, player: ReturnType<typeof usePlayer>, page: Page): number | null {
+  if (time < 0 || asked.time !== time || asked.player !== player)
+    asked = { time, player, tick: player.tickNow(page) }
+  return asked.tick
+}
+
 /**
  * Calls back with the place that is heard, picture by picture while something plays; else with the cursor.
  * @param standing what the picture is drawn from: it is told anew when that changes
@@ -142,8 +151,8 @@ export function useTickNow(
   useLayoutEffect(() => {
     if (!playing) return told(tick)
     let frame = 0
-    const step = () => {
-      const now = player.tickNow(page)
+    const step = (time = -1) => {
+      const now = tickIn(time, player, page)
       if (now !== null) told(now)
       frame = requestAnimationFrame(step)
     }
