@@ -72,6 +72,30 @@ export function arranged(spots: readonly Spot[], shape: Shape): Spot[] {
   return made.map((s) => ({ x: s.x - own.x + middle.x, y: s.y - own.y + middle.y }))
 }
 
+/**
+ * Places given out so that all together go least: two change places as long as that is shorter. Then no two straight ways cross (where
+ * two cross, the two that change are shorter: the triangle inequality).
+ * @param from where each stands now
+ */
+export function nearestSpots(from: readonly Spot[], to: readonly Spot[]): Spot[] {
+  const out = [...to]
+  const far = (i: number, spot: Spot) =>
+    Math.hypot((from[i] as Spot).x - spot.x, (from[i] as Spot).y - spot.y)
+  for (let better = true; better; ) {
+    better = false
+    for (let i = 0; i < out.length; i++)
+      for (let j = i + 1; j < out.length; j++) {
+        const [a, b] = [out[i] as Spot, out[j] as Spot]
+        if (far(i, b) + far(j, a) < far(i, a) + far(j, b) - 1e-9) {
+          out[i] = b
+          out[j] = a
+          better = true
+        }
+      }
+  }
+  return out
+}
+
 /** On the other side of the middle of the room. */
 export const mirroredSpots = (spots: readonly Spot[]): Spot[] => spots.map((s) => ({ ...s, x: -s.x }))
 

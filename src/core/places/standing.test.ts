@@ -20,7 +20,16 @@ import {
   standAs,
 } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
-import { arranged, exchangedSpots, mirroredSpots, SHAPES, snapped, spreadSpots, turnedSpots } from './arrange'
+import {
+  arranged,
+  exchangedSpots,
+  mirroredSpots,
+  nearestSpots,
+  SHAPES,
+  snapped,
+  spreadSpots,
+  turnedSpots,
+} from './arrange'
 import { placeFindings } from './findings'
 import { cureOf, leastBetween, meetings, nearest, partnersApart } from './meet'
 import { AUDIENCE, countsInFront, hiddenFrom } from './seen'
@@ -323,6 +332,29 @@ describe('shapes', () => {
     const nine = arranged(some(9), 'windows')
     const front = nine.slice(0, 5).map((s) => s.x)
     for (const s of nine.slice(5)) for (const x of front) expect(Math.abs(s.x - x)).toBeGreaterThan(0.5)
+  })
+  it('are given out so that no two straight ways cross, and all together are no longer than before', () => {
+    const spot = fc.record({ x: fc.integer({ min: -50, max: 50 }), y: fc.integer({ min: 0, max: 80 }) })
+    const crosses = (a: Spot, b: Spot, c: Spot, d: Spot) => {
+      const side = (p: Spot, q: Spot, r: Spot) =>
+        Math.sign((q.x - p.x) * (r.y - p.y) - (q.y - p.y) * (r.x - p.x))
+      return side(a, b, c) * side(a, b, d) < 0 && side(c, d, a) * side(c, d, b) < 0
+    }
+    fc.assert(
+      fc.property(fc.array(fc.tuple(spot, spot), { minLength: 1, maxLength: 12 }), (pairs) => {
+        const from = pairs.map(([a]) => a)
+        const to = pairs.map(([, b]) => b)
+        const given = nearestSpots(from, to)
+        const all = (l: readonly Spot[]) =>
+          l.reduce((s, p, i) => s + Math.hypot(p.x - (from[i] as Spot).x, p.y - (from[i] as Spot).y), 0)
+        expect(all(given)).toBeLessThanOrEqual(all(to) + 1e-9)
+        const sorted = (l: readonly Spot[]) => l.map((p) => `${p.x} ${p.y}`).sort()
+        expect(sorted(given)).toEqual(sorted(to))
+        for (const [i, a] of from.entries())
+          for (let j = i + 1; j < from.length; j++)
+            expect(crosses(a, given[i] as Spot, from[j] as Spot, given[j] as Spot)).toBe(false)
+      }),
+    )
   })
   it('come back when they are mirrored, turned and exchanged as often as it takes', () => {
     const list = some(5)

@@ -6,6 +6,7 @@ import {
   formationsAt,
   mirroredSpots,
   movedSpots,
+  nearestSpots,
   type Shape,
   type Standing,
   snapped,
@@ -144,7 +145,9 @@ function arrange(state: PlacesState, as: Arrange, seen: PlacesSeen): PlacesStepp
     if (as === 'other side') return mirroredSpots(spots)
     if (as === 'exchange') return exchangedSpots(spots)
     if (as === 'apart' || as === 'together') return spreadSpots(spots, as === 'apart' ? 1.2 : 1 / 1.2)
-    return arranged(spots, as as Shape)
+    const made = arranged(spots, as as Shape)
+    // In the order they were chosen in; where nobody was, everybody goes the least.
+    return state.chosen.length ? made : nearestSpots(spots, made)
   })
 }
 

@@ -39,7 +39,10 @@ const Box = styled.div`
     color: inherit;
     white-space: nowrap;
     cursor: pointer;
+    overflow: hidden;
   }
+  svg { flex: none; }
+  span { overflow: hidden; text-overflow: ellipsis; }
 `
 
 /** True where a line of the sheet has a formation over it: several dance, and stand otherwise from a count of it on. */
@@ -73,15 +76,20 @@ export function FormationsInRow({
     <Box style={{ top }}>
       {here.map((f) => {
         const count = (f.at - line.start) / TICKS_PER_COUNT
-        // On the last counts it stands before its count, so that it stays in its row.
-        const late = count > columns - 2
-        const at = `${(100 * (late ? columns - count : count)) / columns}%`
+        const name = formationName(page, f)
+        // On the last count there is room for the plan alone.
+        const named = count < columns - 1.5
         return (
           <button
             key={f.id}
             type="button"
             data-testid="formation-in-row"
-            style={late ? { right: `calc(${at} - ${100 / columns}%)` } : { left: at }}
+            aria-label={name}
+            title={name}
+            style={{
+              left: `${(100 * count) / columns}%`,
+              maxWidth: `${Math.max(100 / columns, (100 * (columns - count)) / columns)}%`,
+            }}
             // A press on it is its own, not the counts'.
             onPointerDown={(e) => e.stopPropagation()}
             onClick={() => {
@@ -90,7 +98,7 @@ export function FormationsInRow({
             }}
           >
             <SmallPlan {...{ standing, dancers }} formation={f} width={WIDE} height={HIGH - 6} />
-            {formationName(page, f)}
+            {named && <span>{name}</span>}
           </button>
         )
       })}
