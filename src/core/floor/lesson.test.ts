@@ -62,6 +62,7 @@ describe('what is danced in a step', () => {
   it('takes the step’s calls, lead-in and way along, where they are not the usual ones', () => {
     const how = planOf(step({ calls: 'none', leadIn: 'song', how: 'to the back' }), 4)
     expect(how).toMatchObject({ calls: 'none', leadIn: 'song', toBack: true })
-    expect(Object.keys(planOf(step(), 4) ?? {})).not.toContain('toBack')
+    expect(planOf(step({ how: 'walk' }), 4)).toMatchObject({ walked: true })
+    for (const none of ['toBack', 'walked']) expect(Object.keys(planOf(step(), 4) ?? {})).not.toContain(none)
   })
 })

@@ -284,6 +284,53 @@ describe('who meets', () => {
   })
 })
 
+describe('nine people in windows who become a V', () => {
+  const walks = '1 walk R; 2 walk L; 3 walk R; 4 walk L; 5 walk R; 6 walk L; 7 walk R; 8 walk L'
+  const nine = done(page(4, cuesOf([walks, walks])), (r) => addDancers(r, 9, ids('d')))
+  const stood = (r: Routine, tick: number, list: readonly Spot[]) =>
+    placeDancers(
+      r,
+      tick,
+      r.dancers.map((d, i) => ({ dancer: d.id, ...(list[i] as Spot) })),
+      newId,
+    )
+  const middle = Array.from({ length: 9 }, () => ({ x: 0, y: 3 }))
+  const windows = arranged(middle, 'windows')
+  const four: Edit = (r) => setOver(r, r.formations[1]?.id ?? '', 96)
+  const metIn = (r: Routine) => placeFindings(r, book).filter((f) => f.kind === 'meet')
+  it('meet less often where each takes the nearest place than in the order of their letters', () => {
+    const became = (v: readonly Spot[]) =>
+      metIn(
+        done(
+          nine,
+          (r) => stood(r, 0, windows),
+          (r) => stood(r, 192, v),
+          four,
+        ),
+      ).length
+    const v = arranged(middle, 'V')
+    expect(became(nearestSpots(windows, v))).toBeLessThan(became(v))
+  })
+  it('meet where they go in the order of their letters, until every bend that is proposed was taken', () => {
+    let r = done(
+      nine,
+      (x) => stood(x, 0, windows),
+      (x) => stood(x, 192, arranged(middle, 'V')),
+      four,
+    )
+    const met = () => metIn(r)
+    expect(met().length).toBeGreaterThan(1)
+    for (let i = 0; i < 12; i++) {
+      const mend = met().find((f) => f.mend)?.mend
+      if (!mend) break
+      const before = met().length
+      r = done(r, mend.change)
+      expect(met().length).toBeLessThan(before)
+    }
+    expect(met()).toEqual([])
+  })
+})
+
 describe('who is seen', () => {
   const row = spots({ a: [0, 1], b: [0, 2], c: [1, 2], d: [0.4, 3] })
   it('is not who stands within a head of the line of sight', () => {
