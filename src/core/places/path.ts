@@ -1,6 +1,6 @@
 import { type Foot, factsOf, followBody, isFooted, type MoveBook, START, stepOf } from '../choreo'
 import type { Cue, Position, Space, Spot } from '../routine'
-import { holds, TICKS_PER_COUNT, type Ticks } from '../time'
+import { TICKS_PER_COUNT, type Ticks } from '../time'
 import {
   type CueWay,
   eighthsOf,
@@ -148,20 +148,27 @@ function isTaken(cue: Cue, book: MoveBook): boolean {
 const end = (cue: Cue) => cue.at + cue.length
 
 function legsOf(cues: readonly Cue[], book: MoveBook): Leg[] {
+  const footed = cues.filter((c) => isFooted(c) && c.layer !== 'travel')
   return cues
     .filter((c) => c.layer === 'travel')
-    .map((cue) => ({
-      cue,
-      way: wayOfCue(cue, book),
-      steps: cues.filter(
-        (c) =>
-          c !== cue &&
-          isFooted(c) &&
-          c.layer !== 'travel' &&
-          holds({ from: cue.at, to: end(cue) }, c.at) &&
-          isTaken(c, book),
-      ),
-    }))
+    .map((cue) => {
+      const steps: Cue[] = []
+      for (let i = countBefore(footed, cue.at); (footed[i]?.at ?? Number.POSITIVE_INFINITY) < end(cue); i++)
+        if (isTaken(footed[i] as Cue, book)) steps.push(footed[i] as Cue)
+      return { cue, way: wayOfCue(cue, book), steps }
+    })
+}
+
+/** How many cues in order of place begin before one. */
+function countBefore(cues: readonly Cue[], tick: Ticks): number {
+  let low = 0
+  let high = cues.length
+  while (low < high) {
+    const mid = (low + high) >> 1
+    if ((cues[mid] as Cue).at < tick) low = mid + 1
+    else high = mid
+  }
+  return low
 }
 
 /** How the steps of a travelling go, all in all: by its steps where there are some, else a step a count. */

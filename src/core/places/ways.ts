@@ -187,7 +187,20 @@ export interface CueWay {
   lost: boolean
 }
 
+/** What is known of a cue's way; worked out once, since a cue never changes but is replaced. */
 export function wayOfCue(cue: Cue, book: MoveBook): CueWay {
+  const known = waysKnown.get(book) ?? new WeakMap<Cue, CueWay>()
+  waysKnown.set(book, known)
+  const before = known.get(cue)
+  if (before) return before
+  const way = workedOut(cue, book)
+  known.set(cue, way)
+  return way
+}
+
+const waysKnown = new WeakMap<MoveBook, WeakMap<Cue, CueWay>>()
+
+function workedOut(cue: Cue, book: MoveBook): CueWay {
   const travels = cue.layer === 'travel'
   const words = wayInWords(cue.move, travels)
   const named = moveNamed(cue.mirrored ? mirrorText(cue.move) : cue.move, book)
