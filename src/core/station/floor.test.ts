@@ -54,6 +54,7 @@ class Station {
     prompt: null as readonly number[] | null,
     beside: 'none' as const as 'none' | 'camera' | 'figure' | 'plan' | 'film',
     films: [] as string[],
+    planned: true,
     film: null as string | null,
     replay: 'now' as const as 'now' | 'last' | 'both',
   }
@@ -275,6 +276,10 @@ describe('the Floor station', () => {
     expect(shown).toEqual(
       ['camera', 'figure', 'plan', 'none'].map((beside) => ({ kind: 'show', what: { beside } })),
     )
+    at.seen.planned = false
+    at.seen.beside = 'figure'
+    expect(at.send({ kind: 'beside' }).done).toEqual([{ kind: 'show', what: { beside: 'none' } }])
+    at.seen.planned = true
     at.seen.beside = 'figure'
     expect(at.send({ kind: 'replay' }).done).toEqual([])
     at.seen.beside = 'camera'

@@ -8,7 +8,7 @@ import {
   nextPiece,
   stepOf,
 } from '../floor'
-import { type LessonStep, type PlacedPhrase, stepKey } from '../routine'
+import { type LessonStep, movesFeet, type PlacedPhrase, type Routine, stepKey } from '../routine'
 import { clampSpeed, type Ratio, type Seconds, type Stretch, type Ticks } from '../time'
 
 /*
@@ -50,6 +50,8 @@ export interface FloorSeen {
   replay: Replay
   /** Films of the dance with takes, and the one that is shown. */
   films: readonly string[]
+  /** There is something to be seen on a plan of the floor: dancers, or steps. */
+  planned: boolean
   film: string | null
 }
 
@@ -118,9 +120,13 @@ export const floorAtFirst = (plan: DrillPlan, lesson: FloorLesson | null): Floor
 /** The one after another in a list that goes round. */
 export const nextOf = <T>(list: readonly T[], one: T): T => list[(list.indexOf(one) + 1) % list.length] as T
 
-/** What may stand beside the counts: a film where there is one. */
-export const besideOf = ({ films }: Pick<FloorSeen, 'films'>): readonly BesideCounts[] =>
-  BESIDE.filter((b) => b !== 'film' || films.length > 0)
+/** What may stand beside the counts: a film where there is one, a plan where there are steps or dancers. */
+export const besideOf = ({ films, planned }: Pick<FloorSeen, 'films' | 'planned'>): readonly BesideCounts[] =>
+  BESIDE.filter((b) => (b !== 'film' || films.length > 0) && (b !== 'plan' || planned))
+
+/** True where a plan of the floor shows something: several stand somewhere, or feet are cued. */
+export const isPlanned = ({ dancers, cues }: Pick<Routine, 'dancers' | 'cues'>): boolean =>
+  dancers.length > 1 || cues.some((c) => movesFeet(c.layer))
 
 /** What stands beside the counts, seen otherwise: the mirror's other picture, or the dance in another film. */
 function seenOtherwise({ beside, replay, films, film }: FloorSeen): FloorStationEffect[] {

@@ -36,6 +36,7 @@ export {
   type FloorWish,
   floorAtFirst,
   isAnnounced,
+  isPlanned,
   litLine,
   nextAdded,
   nextOf,

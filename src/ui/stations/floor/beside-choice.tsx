@@ -3,6 +3,7 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
+import { isPlanned } from '@/core/station'
 import { KEYS } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
@@ -67,12 +68,15 @@ export function BesideChoice() {
     })),
   )
   const films = useFloor(({ routine }) => routine.films.some((f) => f.takes.length > 0))
+  const planned = useFloor(({ routine }) => isPlanned(routine))
   return (
     <div style={{ display: 'grid', gap: 10 }}>
       <OneOf
         label={`Beside the counts (${KEYS.beside.shown})`}
         name="Beside the counts"
-        options={BESIDE.filter((b) => b.key !== 'film' || films || beside === 'film')}
+        options={BESIDE.filter(
+          (b) => b.key === beside || ((b.key !== 'film' || films) && (b.key !== 'plan' || planned)),
+        )}
         chosen={beside}
         onChoose={(next) => show({ beside: next })}
       />

@@ -11,6 +11,7 @@ import {
   type FloorStationEffect,
   type FloorStationEvent,
   type FloorWish,
+  isPlanned,
   stepFloor,
 } from '@/core/station'
 import type { Ticks } from '@/core/time'
@@ -94,6 +95,7 @@ export function makeFloorStore(first: FloorPlace & Looked, { routineId, player, 
         const { beside, replay } = useView.getState()
         const { state, effects } = stepFloor({ plan, lesson, size, lit, handsFree, list, timing }, event, {
           ...{ floor, dance: danceOf(routine), placed: page.placed, beside, replay },
+          planned: isPlanned(routine),
           films: routine.films.flatMap((f) => (f.takes.length ? [f.id] : [])),
           film: films.state.getState().chosen,
           prompt: prompt?.lines.map((l) => l.at) ?? null,
