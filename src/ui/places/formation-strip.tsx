@@ -80,7 +80,7 @@ interface SmallPlanProps {
 export function SmallPlan({ standing, dancers, formation, width, height }: SmallPlanProps) {
   const spots = standingIn(standing, formation)
   const half = Math.max(2.5, ...spots.map((s) => Math.abs(s.x))) + 0.5
-  const back = Math.max(2.5, ...spots.map((s) => s.y)) + 0.5
+  const back = Math.max(2.5, ...spots.map((s) => s.y)) + 0.8
   const scale = Math.min(width / (2 * half), height / back)
   const by = new Map(dancers.map((d) => [d.id, d]))
   return (

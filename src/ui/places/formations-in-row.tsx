@@ -77,8 +77,8 @@ export function FormationsInRow({
       {here.map((f) => {
         const count = (f.at - line.start) / TICKS_PER_COUNT
         const name = formationName(page, f)
-        // On the last count there is room for the plan alone.
-        const named = count < columns - 1.5
+        // Where it is says the row; on the last count there is room for the plan alone.
+        const named = f.name !== '' && count < columns - 1.5
         return (
           <button
             key={f.id}
@@ -98,7 +98,7 @@ export function FormationsInRow({
             }}
           >
             <SmallPlan {...{ standing, dancers }} formation={f} width={WIDE} height={HIGH - 6} />
-            {named && <span>{name}</span>}
+            {named && <span>{f.name}</span>}
           </button>
         )
       })}
