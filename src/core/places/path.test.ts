@@ -190,6 +190,17 @@ describe('the path of the steps', () => {
       [72, -2.4],
     ])
   })
+  it('goes on the way a cue began, whatever turns meanwhile', () => {
+    const feet = cuesOf('1 step R; 2 pivot ½ left; 3 step back R; 4 step L')
+    const travel = cuesOf('1-4 forward 3 m', 'travel')
+    const { points } = pathOf(
+      [...feet, ...travel].sort((a, b) => a.at - b.at),
+      book,
+      space(),
+    )
+    // Who faces the back wall and steps back comes to the front.
+    expect(points.map((p) => round(p.y))).toEqual([-1.5, -2, -3.5])
+  })
   it('mirrors with the dance', () => {
     const ways = PHRASES.filter(([, to]) => typeof to !== 'string').map(([line]) => line)
     fc.assert(

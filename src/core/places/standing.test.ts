@@ -123,6 +123,8 @@ describe('where dancers stand', () => {
     }
     expect(took(['', '1 touch R; 5 walk R; 6 walk L; 7 walk R; 8 walk L'])).toEqual([288, 384])
     expect(took(['', '5 walk R; 6 hold; 7 walk R; 8 walk L'])).toEqual([336, 384])
+    // Counts on which nothing is written keep the dancer in place, too.
+    expect(took(['', '3 walk R; 5 walk R; 6 walk L; 7 walk R; 8 walk L'])).toEqual([288, 384])
     expect(took(['', '1 walk R'], '7-8 to the side')).toEqual([336, 384])
     expect(took(['', '1 clap'])).toEqual([192, 384])
   })
@@ -337,6 +339,13 @@ describe('who is seen', () => {
     expect(hiddenFrom(AUDIENCE, row)).toEqual([{ dancer: 'b', by: 'a' }])
     // From 2 m right of the middle nobody hides anybody.
     expect(hiddenFrom({ x: 2, y: -5 }, row.slice(0, 2))).toEqual([])
+  })
+  it('goes by how far aside they stand, however far off, and not by who is behind the eye', () => {
+    // 0.2 m aside of a line 9 m long, and 0.3 m.
+    const seenPast = (x: number) =>
+      hiddenFrom(AUDIENCE, spots({ near: [x * (6 / 9), 1], far: [0, 4] })).length
+    expect([seenPast(0.2 * 1.5), seenPast(0.3 * 1.5)]).toEqual([1, 0])
+    expect(hiddenFrom({ x: 0, y: 0 }, spots({ behind: [0, -1], ahead: [0, 2] }))).toEqual([])
   })
   it('is found for formations, with who stands in the wall or outside of the picture', () => {
     const r = done(stage(3), place(0, { d0: [0, 1], d1: [0, 3], d2: [3, 1] }), (x) =>

@@ -110,6 +110,7 @@ describe('who stands where', () => {
   it('begins a formation at the cursor, named, moved, taken out', () => {
     const p = four().at(192)
     p.send({ kind: 'new formation' }, { kind: 'new formation' }, { kind: 'name', name: 'Arrow' })
+    expect(p.did).toEqual(['a new formation', 'name a formation'])
     expect(p.routine.formations.map((f) => [f.at, f.name])).toEqual([
       [24, ''],
       [192, 'Arrow'],
