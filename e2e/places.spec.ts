@@ -115,6 +115,8 @@ test('the path of the steps says how much room the dance takes, and where it lea
   await page.getByRole('button', { name: /A step that says no way/ }).click()
   await page.getByRole('option', { name: 'nobody knows' }).click()
   await expect(page.getByTestId('path-unknown')).toContainText('nobody knows where it goes')
+  await page.getByRole('button', { name: 'Plain steps go to their side' }).click()
+  await expect(page.getByTestId('path-unknown')).toBeHidden()
 })
 
 test('on the floor one’s own place is said, now and next', async ({ page }) => {

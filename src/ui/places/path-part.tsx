@@ -36,6 +36,7 @@ export function PathPart({ page, pixels }: Props) {
   const away = awayText(pathAt(path, tick))
   const drifts = driftsOf(path, routine.repeats, danceOf(routine))
   const name = (at: number) => tickName(page.placed, at)
+  const plain = (to: 'side' | 'spot') => edit('where plain steps go', (r) => setSpace(r, { plain: to }))
   return (
     <Part aria-label="The path of the steps">
       <FloorPlan {...{ view, space, pixels }} label="The floor from above, with the path of the steps">
@@ -82,6 +83,16 @@ export function PathPart({ page, pixels }: Props) {
             >
               Go there
             </Button>
+            {path.unknown.why === 'way' && space.plain === 'unknown' && (
+              <>
+                <Button small onPress={() => plain('side')}>
+                  Plain steps go to their side
+                </Button>
+                <Button small onPress={() => plain('spot')}>
+                  They stay on the spot
+                </Button>
+              </>
+            )}
           </Tools>
         </>
       ) : (
