@@ -146,10 +146,26 @@ function isSilentIn({ from, to, at, rate }: Take, song: Trace): boolean {
     number,
     number,
   ]
-  let sounding = 0
-  for (let f = Math.max(0, first); f < Math.min(song.frames, last); f++)
-    if (song.data.subarray(f * BANDS, (f + 1) * BANDS).some((x) => Math.abs(x) > SILENT)) sounding++
-  return sounding < (last - first) / 2
+  const before = soundingBefore(song)
+  const upTo = (frame: number) => before[Math.min(song.frames, Math.max(0, frame))] ?? 0
+  return upTo(last) - upTo(first) < (last - first) / 2
+}
+
+const soundings = new WeakMap<Trace, Uint32Array>()
+
+/** How many frames of a song sound before each of them; worked out once a song. */
+function soundingBefore(song: Trace): Uint32Array {
+  const known = soundings.get(song)
+  if (known) return known
+  const before = new Uint32Array(song.frames + 1)
+  for (let f = 0; f < song.frames; f++) {
+    let sounds = 0
+    for (let b = f * BANDS; b < (f + 1) * BANDS && !sounds; b++)
+      if (Math.abs(song.data[b] as number) > SILENT) sounds = 1
+    before[f + 1] = (before[f] as number) + sounds
+  }
+  soundings.set(song, before)
+  return before
 }
 
 /** So little of a trace is silence. */

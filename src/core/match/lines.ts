@@ -31,11 +31,16 @@ export function likeAlong(
   for (let i = 0; i < n; i++) {
     const f = first + i
     const s = (zero + (f / per) * rate) * per
-    const [k, between] = [Math.floor(s), s - Math.floor(s)]
+    const k = Math.floor(s)
+    const between = s - k
+    const [own, here, next] = [f * wide, k * wide, (k + 1) * wide]
+    // Before and after a recording there is silence; within it nothing is asked, since this is what finding takes its time for.
+    const within = own >= 0 && own < film.data.length && here >= 0 && next < song.data.length
     for (let b = 0; b < wide; b++) {
-      const x = film.data[f * wide + b] ?? 0
-      const y =
-        (song.data[k * wide + b] ?? 0) * (1 - between) + (song.data[(k + 1) * wide + b] ?? 0) * between
+      const x = within ? (film.data[own + b] as number) : (film.data[own + b] ?? 0)
+      const y = within
+        ? (song.data[here + b] as number) * (1 - between) + (song.data[next + b] as number) * between
+        : (song.data[here + b] ?? 0) * (1 - between) + (song.data[next + b] ?? 0) * between
       dot += x * y
       x2 += x * x
       y2 += y * y

@@ -234,6 +234,9 @@ function border(song: Trace, recording: Trace, a: Take, b: Take): Seconds {
 /** Copies that are played up to 4 % faster are up to two thirds of a semitone higher. */
 const HIGHER: readonly number[] = [0, -0.35, 0.35, -0.68, 0.68]
 
+/** Of each tone of a song, and of the one above the last, which tone of a recording it is that is so many semitones higher. */
+const HEARD_AS = Array.from({ length: 12 }, (_, by) => Array.from({ length: 13 }, (_, c) => (c + by) % 12))
+
 /** How alike the harmony of a take is, -1..1, as high as it is most alike; where there is none in the song, all is said by the beat. */
 export const harmonyOf = (t: Take, song: Trace, recording: Trace): number =>
   Math.max(...HIGHER.map((by) => harmonyAt(t, song, recording, by)))
@@ -242,14 +245,16 @@ export const harmonyOf = (t: Take, song: Trace, recording: Trace): number =>
 export function harmonyAt(t: Take, song: Trace, recording: Trace, by: number): number {
   let [both, n] = [0, 0]
   const [whole, part] = [Math.floor(by), by - Math.floor(by)]
-  const tone = (row: number, c: number) => recording.chroma[row * 12 + ((((c + whole) % 12) + 12) % 12)] ?? 0
+  const heardAs = HEARD_AS[((whole % 12) + 12) % 12] as readonly number[]
   for (let r = Math.ceil(t.from * CHROMA_RATE); r < t.to * CHROMA_RATE; r++) {
     // Rows begin on fifths of a second in both; the nearer one is taken.
     const s = Math.round((t.at + (r / CHROMA_RATE - t.from) * t.rate) * CHROMA_RATE)
     let [dot, own] = [0, 0]
     for (let c = 0; c < 12; c++) {
       const x = song.chroma[s * 12 + c] ?? 0
-      dot += x * (part ? tone(r, c) * (1 - part) + tone(r, c + 1) * part : tone(r, c))
+      const y = recording.chroma[r * 12 + (heardAs[c] as number)] ?? 0
+      const higher = part ? (recording.chroma[r * 12 + (heardAs[c + 1] as number)] ?? 0) : 0
+      dot += x * (part ? y * (1 - part) + higher * part : y)
       own += x * x
     }
     if (own < 0.5) continue
