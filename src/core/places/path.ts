@@ -1,6 +1,6 @@
 import { type Foot, factsOf, followBody, isFooted, type MoveBook, START, stepOf } from '../choreo'
 import type { Cue, Position, Space, Spot } from '../routine'
-import { TICKS_PER_COUNT, type Ticks } from '../time'
+import { countWhile, TICKS_PER_COUNT, type Ticks } from '../time'
 import {
   type CueWay,
   eighthsOf,
@@ -153,22 +153,14 @@ function legsOf(cues: readonly Cue[], book: MoveBook): Leg[] {
     .filter((c) => c.layer === 'travel')
     .map((cue) => {
       const steps: Cue[] = []
-      for (let i = countBefore(footed, cue.at); (footed[i]?.at ?? Number.POSITIVE_INFINITY) < end(cue); i++)
+      for (
+        let i = countWhile(footed, (c) => c.at < cue.at);
+        (footed[i]?.at ?? Number.POSITIVE_INFINITY) < end(cue);
+        i++
+      )
         if (isTaken(footed[i] as Cue, book)) steps.push(footed[i] as Cue)
       return { cue, way: wayOfCue(cue, book), steps }
     })
-}
-
-/** How many cues in order of place begin before one. */
-function countBefore(cues: readonly Cue[], tick: Ticks): number {
-  let low = 0
-  let high = cues.length
-  while (low < high) {
-    const mid = (low + high) >> 1
-    if ((cues[mid] as Cue).at < tick) low = mid + 1
-    else high = mid
-  }
-  return low
 }
 
 /** How the steps of a travelling go, all in all: by its steps where there are some, else a step a count. */
@@ -285,14 +277,7 @@ function directionOf({ heading, foot }: Piece, facing: number | 'unknown'): numb
 
 /** Where the dancer is at a moment, between two steps on the way: a step takes the time since the one before, a count at most. */
 export function pathAt({ points }: Path, tick: number): Spot & { uncertain: boolean } {
-  let low = 0
-  let high = points.length
-  while (low < high) {
-    const mid = (low + high) >> 1
-    if ((points[mid] as PathPoint).at <= tick) low = mid + 1
-    else high = mid
-  }
-  const before = points[low - 1]
+  const before = points[countWhile(points, (p) => p.at <= tick) - 1]
   const { x, y } = before ?? { x: 0, y: 0 }
   return { x, y, uncertain: before?.uncertain ?? false }
 }

@@ -1,6 +1,6 @@
 import { asDanced, factsOf, isFooted, type MoveBook } from '../choreo'
 import type { Cue, DancedCue, Dancer, Formation, FormationSpot, Spot } from '../routine'
-import { TICKS_PER_COUNT, type Ticks } from '../time'
+import { countWhile, TICKS_PER_COUNT, type Ticks } from '../time'
 import type { Metres } from './ways'
 
 /* Where each of several dancers stands, and how they come from one formation to the next. */
@@ -62,25 +62,10 @@ function feetOf(cues: readonly Cue[], book: MoveBook): Feet {
   return feet
 }
 
-/** How many of some things in order lie before a place. */
-function countBefore<T>(list: readonly T[], at: (item: T) => number, tick: number): number {
-  let low = 0
-  let high = list.length
-  while (low < high) {
-    const mid = (low + high) >> 1
-    if (at(list[mid] as T) < tick) low = mid + 1
-    else high = mid
-  }
-  return low
-}
-
-const itself = (tick: Ticks) => tick
-const whenBegun = (c: { at: Ticks }) => c.at
-
 /** When the steps begin that lead without a break to a place: what keeps the dancer in place ends it. */
 function stepsBegin({ cues }: Feet, at: Ticks): Ticks | null {
   let begins: Ticks | null = null
-  for (let i = countBefore(cues, whenBegun, at) - 1; i >= 0; i--) {
+  for (let i = countWhile(cues, (c) => c.at < at) - 1; i >= 0; i--) {
     const c = cues[i] as Feet['cues'][number]
     if (!c.steps || c.end < (begins ?? at) || at - c.at > LONGEST) break
     begins = c.at
@@ -91,7 +76,7 @@ function stepsBegin({ cues }: Feet, at: Ticks): Ticks | null {
 /** How long a dancer takes to a formation: as said, as what travels there says, as the steps before it last, else two bars. */
 function takes({ at, over }: Formation, feet: Feet): Ticks {
   if (over !== undefined) return over
-  const travel = feet.travels[countBefore(feet.travels, whenBegun, at) - 1]
+  const travel = feet.travels[countWhile(feet.travels, (c) => c.at < at) - 1]
   if (travel && travel.at + travel.length >= at) return at - travel.at
   const begins = stepsBegin(feet, at)
   return begins === null ? LONGEST : at - begins
@@ -207,14 +192,7 @@ export function lengthOf(way: Pick<Travel, 'from' | 'to' | 'through'>): Metres {
 
 /** The way a dancer is on, or came by last, at a moment. */
 export function wayAt(ways: readonly Travel[], tick: number): Travel | null {
-  let low = 0
-  let high = ways.length
-  while (low < high) {
-    const mid = (low + high) >> 1
-    if ((ways[mid] as Travel).leaves <= tick) low = mid + 1
-    else high = mid
-  }
-  return ways[low - 1] ?? null
+  return ways[countWhile(ways, (w) => w.leaves <= tick) - 1] ?? null
 }
 
 /** Where a dancer is at a moment; null for one who stands nowhere. */
@@ -271,7 +249,7 @@ export function effortsOf(
       const metres = lengthOf(travel)
       if (metres < 0.3) continue
       // Those that take the weight while the dancer is on the way.
-      const steps = countBefore(all, itself, travel.arrives) - countBefore(all, itself, travel.leaves)
+      const steps = countWhile(all, (t) => t < travel.arrives) - countWhile(all, (t) => t < travel.leaves)
       out.push({ travel, metres, steps, each: steps ? metres / steps : null })
     }
   }

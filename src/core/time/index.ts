@@ -1,4 +1,5 @@
 export * from './grid'
+export * from './in-order'
 export * from './speed'
 export * from './stretch'
 export * from './ticks'

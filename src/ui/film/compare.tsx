@@ -8,6 +8,7 @@ import { type Film, labelIn, phraseAt, placeName } from '@/core/routine'
 import { TICKS_PER_COUNT } from '@/core/time'
 import { Button } from '../parts/button'
 import { Choice, Pick, Slide } from '../parts/field'
+import { OverSheet } from '../parts/panel'
 import { useMoments } from '../sheet/playhead'
 import { useCursor } from '../state/cursor'
 import { useFilms, useFilmsState } from '../state/films'
@@ -19,19 +20,6 @@ import { AddFilms, FilmTasks, FilmZone } from './add-films'
 import { CompareNotes } from './compare-notes'
 import { filmTitle } from './film-title'
 import { FilmView } from './film-view'
-
-const Room = styled.section`
-  position: absolute;
-  inset: 0;
-  z-index: 5;
-  overflow-y: auto;
-  padding: 14px 20px;
-  background: ${desk.paper};
-  display: grid;
-  gap: 12px;
-  align-content: start;
-  grid-template-columns: minmax(0, 1fr);
-`
 
 const Head = styled.div`
   display: flex;
@@ -76,7 +64,7 @@ export function Compare({ page }: { page: Page }) {
   const two = comparedFilms(films, state)
   const close = () => send.send({ kind: 'compare no more' })
   return (
-    <Room aria-label="Comparing two films">
+    <OverSheet aria-label="Comparing two films">
       <Head>
         <h2>Compare</h2>
         <AddFilms strong={!two} />
@@ -96,7 +84,7 @@ export function Compare({ page }: { page: Page }) {
           </p>
         )}
       </FilmZone>
-    </Room>
+    </OverSheet>
   )
 }
 

@@ -41,3 +41,17 @@ export const Tools = styled.div`
   flex-wrap: wrap;
   gap: 7px;
 `
+
+/** What stands over the sheet, as large as it: two films, the plan of the floor. */
+export const OverSheet = styled.section`
+  position: absolute;
+  inset: 0;
+  z-index: 5;
+  overflow-y: auto;
+  padding: 14px 20px;
+  background: ${desk.paper};
+  display: grid;
+  gap: 12px;
+  align-content: start;
+  grid-template-columns: minmax(0, 1fr);
+`

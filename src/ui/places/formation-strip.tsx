@@ -10,7 +10,7 @@ import type { Page } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { desk } from '../theme/tokens'
 import { SignShape, signOf } from './dancers-on-plan'
-import { formationName } from './group-part'
+import { formationName } from './group-plan'
 import { usePlaces } from './places-store'
 
 const Row = styled.ol`

@@ -8,7 +8,7 @@ import type { Page } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { desk } from '../theme/tokens'
 import { SmallPlan } from './formation-strip'
-import { formationName } from './group-part'
+import { formationName } from './group-plan'
 import { usePlaces } from './places-store'
 
 /** Height of formations over the lanes, the room below them included. */

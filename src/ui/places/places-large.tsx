@@ -8,6 +8,7 @@ import { formationsAt } from '@/core/places'
 import { tickName } from '@/core/routine'
 import { formationHere } from '@/core/station'
 import { Button } from '../parts/button'
+import { OverSheet } from '../parts/panel'
 import { fileName } from '../parts/save-file'
 import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
@@ -15,26 +16,13 @@ import { useRoutine } from '../state/routine-store'
 import { useView } from '../state/view'
 import { desk } from '../theme/tokens'
 import { FormationStrip } from './formation-strip'
-import { formationName, GroupPlan } from './group-part'
+import { formationName, GroupPlan } from './group-plan'
 import { PathPart } from './path-part'
 import { usePlaces } from './places-store'
 import { fittingPixels } from './plan'
 import { viewOf } from './plan-view'
 import { saveAsPng, saveAsSvg } from './save-plan'
 import { usePath } from './use-places'
-
-const Over = styled.section`
-  position: absolute;
-  inset: 0;
-  z-index: 5;
-  overflow-y: auto;
-  padding: 14px 20px;
-  background: ${desk.paper};
-  display: grid;
-  gap: 12px;
-  align-content: start;
-  grid-template-columns: minmax(0, 1fr);
-`
 
 const Head = styled.div`
   display: flex;
@@ -58,7 +46,7 @@ export function PlacesLarge({ page }: { page: Page }) {
   // What stands above and below the plan.
   const pixels = fittingPixels(view, wide - 40, high - (group ? 178 : 210))
   return (
-    <Over ref={box} aria-label="Plan of the floor" data-testid="plan-large">
+    <OverSheet ref={box} aria-label="Plan of the floor" data-testid="plan-large">
       <Head>
         <Title page={page} />
         <SavePlan of={box} page={page} />
@@ -75,7 +63,7 @@ export function PlacesLarge({ page }: { page: Page }) {
         {group ? <GroupPlan page={page} pixels={pixels} /> : <PathPart page={page} pixels={pixels} />}
       </div>
       {group && <FormationStrip page={page} />}
-    </Over>
+    </OverSheet>
   )
 }
 

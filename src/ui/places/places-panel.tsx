@@ -10,9 +10,13 @@ import { Unseen } from '../parts/unseen'
 import type { Page } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { useView } from '../state/view'
-import { ArrangePart, DancersPart, FormationPart, GroupPlan, WhereTable } from './group-part'
+import { ArrangePart } from './arrange-part'
+import { DancersPart } from './dancers-part'
+import { FormationPart } from './formation-part'
+import { GroupPlan } from './group-plan'
 import { PathPart } from './path-part'
 import { RoomPart } from './room-part'
+import { WhereTable } from './where-table'
 
 /** How wide the panel draws a plan, in pixels. */
 const PANEL = 262

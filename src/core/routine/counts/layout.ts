@@ -1,4 +1,4 @@
-import { countLabel, type Stretch, TICKS_PER_COUNT, type Ticks } from '../../time'
+import { countLabel, countWhile, type Stretch, TICKS_PER_COUNT, type Ticks } from '../../time'
 import type { Cue } from '../document/cue-schema'
 import { layerOrder } from '../document/layers'
 import { mirrorText } from '../document/other-side'
@@ -73,13 +73,7 @@ export function phraseAt<T extends Pick<PlacedPhrase, 'start'>>(
   placed: readonly T[],
   tick: number,
 ): T | null {
-  let low = 0
-  let high = placed.length
-  while (low < high) {
-    const mid = (low + high) >> 1
-    if ((placed[mid] as T).start <= tick) low = mid + 1
-    else high = mid
-  }
+  const low = countWhile(placed, (p) => p.start <= tick)
   return placed[Math.max(0, low - 1)] ?? null
 }
 
