@@ -30,6 +30,7 @@ const Table = styled.table`
   font-variant-numeric: tabular-nums;
   th { text-align: left; font-weight: 550; color: ${desk.quiet}; }
   td, th { padding: 2px 6px 2px 0; border-bottom: 1px solid ${desk.line}; overflow-wrap: anywhere; }
+  thead th { white-space: nowrap; }
   tbody th { color: ${desk.ink}; font-weight: 650; }
 `
 
