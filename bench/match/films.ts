@@ -83,7 +83,10 @@ async function main() {
       for (const x of film.truth) {
         const m = (x.filmFrom + x.filmTo) / 2
         const t = takes.find((o) => o.from <= m && o.to >= m)
-        if (!t || Math.abs(t.rate / x.rate - 1) > 0.01) continue
+        if (!t || Math.abs(t.rate / x.rate - 1) > 0.01) {
+          process.stderr.write(`\n${song.id}, ${name}: at speed ${x.rate.toFixed(2)} not found\n`)
+          continue
+        }
         const off = t.at + (m - t.from) * t.rate - (x.songAt + (m - x.filmFrom) * x.rate)
         if (Math.abs(off) > 0.5) {
           row.elsewhere++

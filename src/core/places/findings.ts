@@ -8,6 +8,7 @@ import {
   type FindingAbout,
   type FindingKind,
   type Formation,
+  type FormationSpot,
   findingKey,
   labelIn,
   type PlacedPhrase,
@@ -15,13 +16,14 @@ import {
   placeName,
   placePhrases,
   type Routine,
+  type Space,
   setOver,
 } from '../routine'
 import { holds, TICKS_PER_COUNT, type Ticks } from '../time'
 import { cureOf, type Meeting, meetings } from './meet'
 import { pathOf } from './path'
 import { driftsOf, fitsRoom, inPicture, leavings } from './room'
-import { AUDIENCE, cameraAt, hiddenFrom } from './seen'
+import { AUDIENCE, cameraAt, type Hidden, hiddenFrom } from './seen'
 import {
   cuesOfDancers,
   type Effort,
@@ -272,6 +274,23 @@ const late = (travel: Travel, { placed }: Looked, who: string, metres: number): 
   mend: null,
 })
 
+const behindText = (list: readonly Hidden[], called: Called) =>
+  list.map((h) => `${called(h.dancer)} behind ${called(h.by)}`).join(', ')
+
+/** Who is hidden from the audience, and who besides them from the camera. */
+function hiddenIn(
+  spots: readonly FormationSpot[],
+  camera: Space['camera'],
+): { from: string; list: readonly Hidden[] }[] {
+  const list = hiddenFrom(AUDIENCE, spots)
+  const known = new Set(list.map((h) => h.dancer))
+  const others = camera ? hiddenFrom(cameraAt(camera), spots).filter((h) => !known.has(h.dancer)) : []
+  return [
+    { from: 'the middle of the audience', list },
+    { from: 'the camera', list: others },
+  ].filter((b) => b.list.length)
+}
+
 /** Who stands outside of the room or the picture, and who is hidden, once everybody has arrived. */
 function inFormation(f: Formation, standing: Standing, looked: Looked, called: Called): Finding[] {
   const { placed, routine } = looked
@@ -285,11 +304,7 @@ function inFormation(f: Formation, standing: Standing, looked: Looked, called: C
   const outside = room ? spots.filter((s) => !fitsRoom(s, room)) : []
   const unseen = camera ? spots.filter((s) => !inPicture(s, camera)) : []
   const here = where(placed, f.at)
-  const hidden = [
-    ...hiddenFrom(AUDIENCE, spots).map((h) => ({ ...h, from: 'the middle of the audience' })),
-    ...(camera ? hiddenFrom(cameraAt(camera), spots).map((h) => ({ ...h, from: 'the camera' })) : []),
-  ]
-  const behind = [...new Map(hidden.map((h) => [h.dancer, h])).values()]
+  const behind = hiddenIn(spots, camera)
   return [
     ...(outside.length
       ? [
@@ -315,8 +330,8 @@ function inFormation(f: Formation, standing: Standing, looked: Looked, called: C
       ? [
           found(
             'hidden',
-            names(behind),
-            `On ${here} ${behind.map((h) => `${called(h.dancer)} behind ${called(h.by)}`).join(', ')}: not seen from ${behind[0]?.from}.`,
+            names(behind.flatMap((b) => b.list)),
+            `On ${here} ${behind.map(({ from, list }) => `${behindText(list, called)}: not seen from ${from}`).join('; ')}.`,
             'Whoever stands within a head’s width of the line of sight is hidden.',
           ),
         ]

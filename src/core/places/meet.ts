@@ -79,13 +79,14 @@ export function meetings(standing: Standing, within: Metres = TOO_NEAR): Meeting
   for (const [k, from] of moments.entries()) {
     const to = moments[k + 1]
     if (to === undefined) break
-    const bodies = ids.map((id): Body => {
-      const moving = movingIn(standing, id, from, to)
+    const ways = ids.map((id) => movingIn(standing, id, from, to))
+    if (ways.every((way) => way === null)) continue
+    const bodies = ids.map((id, i): Body => {
+      const moving = ways[i] ?? null
       const a = spotAt(standing, id, from) as Spot
       const b = moving ? (spotAt(standing, id, to) as Spot) : a
       return { id, from: a, to: b, moving, left: Math.min(a.x, b.x), right: Math.max(a.x, b.x) }
     })
-    if (!bodies.some((b) => b.moving)) continue
     bodies.sort((a, b) => a.left - b.left)
     for (const [i, a] of bodies.entries())
       for (let j = i + 1; j < bodies.length; j++) {

@@ -21,26 +21,26 @@ export interface Hidden {
 
 /** Who stands behind whom, seen from a place: nearer to the line of sight than a head is wide. */
 export function hiddenFrom(eye: Spot, spots: readonly (Spot & { dancer: string })[]): Hidden[] {
-  const seen = spots
-    .map(({ dancer, x, y }) => ({
-      dancer,
-      x: x - eye.x,
-      y: y - eye.y,
-      off: Math.hypot(x - eye.x, y - eye.y),
-    }))
-    .sort((a, b) => a.off - b.off)
-  return seen.flatMap((far, i): Hidden[] => {
-    const { x, y, off } = far
+  // Numbers side by side: this is asked for each formation, of each two.
+  const [x, y, off]: [number[], number[], number[]] = [[], [], []]
+  const away = spots.map((s) => Math.hypot(s.x - eye.x, s.y - eye.y))
+  const order = spots.map((_, i) => i).sort((a, b) => (away[a] as number) - (away[b] as number))
+  const out: Hidden[] = []
+  for (const [i, index] of order.entries()) {
+    const far = spots[index] as Spot & { dancer: string }
+    const [fx, fy, fo] = [far.x - eye.x, far.y - eye.y, away[index] as number]
+    x[i] = fx
+    y[i] = fy
+    off[i] = fo
     // Only those who are nearer, and not a shoulder's breadth beside the line of sight.
-    for (let k = 0; k < i; k++) {
-      const near = seen[k] as (typeof seen)[number]
-      if (near.off >= off - 0.01) break
-      const ahead = near.x * x + near.y * y > 0
-      if (ahead && Math.abs(near.x * y - near.y * x) < HEAD * off)
-        return [{ dancer: far.dancer, by: near.dancer }]
+    for (let k = 0; k < i && (off[k] as number) < fo - 0.01; k++) {
+      const [nx, ny] = [x[k] as number, y[k] as number]
+      if (Math.abs(nx * fy - ny * fx) >= HEAD * fo || nx * fx + ny * fy <= 0) continue
+      out.push({ dancer: far.dancer, by: (spots[order[k] as number] as { dancer: string }).dancer })
+      break
     }
-    return []
-  })
+  }
+  return out
 }
 
 /** Who stands no further back than this behind the foremost is in front. */

@@ -1,10 +1,8 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { moveBook, STARTING_MOVES } from '../choreo'
 import {
   addDancers,
   bendWay,
-  commit,
   danced,
   type Edit,
   findingKey,
@@ -16,53 +14,17 @@ import {
   removeDancer,
   type Spot,
   setOver,
-  setSpace,
   standAs,
 } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
 import { arranged, nearestSpots } from './arrange'
 import { placeFindings } from './findings'
 import { cureOf, leastBetween, meetings, nearest, partnersApart } from './meet'
-import { AUDIENCE, countsInFront, hiddenFrom } from './seen'
-import {
-  cuesOfDancers,
-  effortsOf,
-  facingAt,
-  lengthOf,
-  onWay,
-  type Standing,
-  spotAt,
-  standingIn,
-  standingOf,
-} from './standing'
+import { book, done, newId, place, stage, standing } from './places.test-tools'
+import { cuesOfDancers, effortsOf, facingAt, lengthOf, onWay, spotAt, standingIn } from './standing'
 
-const book = moveBook(STARTING_MOVES)
 const round = (n: number) => Math.round(n * 1000) / 1000 + 0
 const at = (s: Spot | null) => s && [round(s.x), round(s.y)]
-
-function done(r: Routine, ...edits: readonly Edit[]): Routine {
-  return edits.reduce((now, edit) => {
-    const next = commit(now, edit)
-    if (!next.done) throw new Error(next.why)
-    return next.routine
-  }, r)
-}
-const newId = ids('f')
-const spots = (list: Record<string, readonly [number, number]>) =>
-  Object.entries(list).map(([dancer, [x, y]]) => ({ dancer, x, y }))
-
-/** Eight eights with walks on every count, and so many dancers d0, d1 … */
-const stage = (
-  n: number,
-  lines: readonly string[] = Array(8).fill(
-    '1 walk R; 2 walk L; 3 walk R; 4 walk L; 5 walk R; 6 walk L; 7 walk R; 8 walk L',
-  ),
-) => done(page(8, cuesOf(lines)), (r) => addDancers(r, n, ids('d')))
-const place =
-  (tick: number, list: Record<string, readonly [number, number]>): Edit =>
-  (r) =>
-    placeDancers(r, tick, spots(list), newId)
-const standing = (r: Routine): Standing => standingOf(r.formations, cuesOfDancers(r.dancers, danced(r)), book)
 
 /** Two who change sides on 5 to 8 of the second eight: on one line they meet in the middle. */
 const DUET = done(
@@ -321,43 +283,5 @@ describe('nine people in windows who become a V', () => {
       expect(met().length).toBeLessThan(before)
     }
     expect(met()).toEqual([])
-  })
-})
-
-describe('who is seen', () => {
-  const row = spots({ a: [0, 1], b: [0, 2], c: [1, 2], d: [0.4, 3] })
-  it('is not who stands within a head of the line of sight', () => {
-    expect(hiddenFrom(AUDIENCE, row)).toEqual([{ dancer: 'b', by: 'a' }])
-    // From 2 m right of the middle nobody hides anybody.
-    expect(hiddenFrom({ x: 2, y: -5 }, row.slice(0, 2))).toEqual([])
-  })
-  it('goes by how far aside they stand, however far off, and not by who is behind the eye', () => {
-    // 0.2 m aside of a line 9 m long, and 0.3 m.
-    const seenPast = (x: number) =>
-      hiddenFrom(AUDIENCE, spots({ near: [x * (6 / 9), 1], far: [0, 4] })).length
-    expect([seenPast(0.2 * 1.5), seenPast(0.3 * 1.5)]).toEqual([1, 0])
-    expect(hiddenFrom({ x: 0, y: 0 }, spots({ behind: [0, -1], ahead: [0, 2] }))).toEqual([])
-  })
-  it('is found for formations, with who stands in the wall or outside of the picture', () => {
-    const r = done(stage(3), place(0, { d0: [0, 1], d1: [0, 3], d2: [3, 1] }), (x) =>
-      setSpace(x, { room: { width: 6, depth: 6 }, camera: { distance: 3, width: 4 } }),
-    )
-    expect(placeFindings(r, book).map((f) => [f.kind, f.says])).toEqual([
-      ['room', 'On 1 of Eight 1 C would stand in the wall.'],
-      ['picture', 'On 1 of Eight 1 C is not in the camera’s picture.'],
-      ['hidden', 'On 1 of Eight 1 B behind A: not seen from the camera.'],
-    ])
-  })
-  it('counts who has been in front', () => {
-    const r = done(
-      stage(2),
-      place(0, { d0: [0, 1], d1: [1, 3] }),
-      place(384, { d0: [0, 3], d1: [1, 1] }),
-      place(576, { d0: [0, 1.3] }),
-    )
-    expect([...countsInFront(standing(r), { from: 0, to: 768 })]).toEqual([
-      ['d0', 24],
-      ['d1', 16],
-    ])
   })
 })

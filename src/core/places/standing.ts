@@ -152,11 +152,12 @@ function settledIn(
   inOrder: readonly Formation[],
   first: ReadonlyMap<string, FormationSpot>,
 ): FormationSpot[][] {
-  const now = new Map([...first].map(([dancer, { x, y, facing }]) => [dancer, { dancer, x, y, facing }]))
+  const stands = ({ dancer, x, y }: FormationSpot, facing: number | undefined): FormationSpot =>
+    facing === undefined ? { dancer, x, y } : { dancer, x, y, facing }
+  const now = new Map([...first].map(([dancer, spot]) => [dancer, stands(spot, spot.facing)]))
   return inOrder.map(({ spots }) => {
-    for (const { dancer, x, y, facing } of spots)
-      now.set(dancer, { dancer, x, y, facing: facing ?? now.get(dancer)?.facing })
-    return [...now.values()].map(({ facing, ...spot }) => (facing === undefined ? spot : { ...spot, facing }))
+    for (const spot of spots) now.set(spot.dancer, stands(spot, spot.facing ?? now.get(spot.dancer)?.facing))
+    return [...now.values()]
   })
 }
 

@@ -1,0 +1,52 @@
+import { describe, expect, it } from 'vitest'
+import { setSpace } from '../routine'
+import { placeFindings } from './findings'
+import { book, done, place, spots, stage, standing } from './places.test-tools'
+import { AUDIENCE, countsInFront, hiddenFrom } from './seen'
+
+describe('who is seen', () => {
+  const row = spots({ a: [0, 1], b: [0, 2], c: [1, 2], d: [0.4, 3] })
+  it('is not who stands within a head of the line of sight', () => {
+    expect(hiddenFrom(AUDIENCE, row)).toEqual([{ dancer: 'b', by: 'a' }])
+    // From 2 m right of the middle nobody hides anybody.
+    expect(hiddenFrom({ x: 2, y: -5 }, row.slice(0, 2))).toEqual([])
+  })
+  it('goes by how far aside they stand, however far off, and not by who is behind the eye', () => {
+    // 0.2 m aside of a line 9 m long, and 0.3 m.
+    const seenPast = (x: number) =>
+      hiddenFrom(AUDIENCE, spots({ near: [x * (6 / 9), 1], far: [0, 4] })).length
+    expect([seenPast(0.2 * 1.5), seenPast(0.3 * 1.5)]).toEqual([1, 0])
+    expect(hiddenFrom({ x: 0, y: 0 }, spots({ behind: [0, -1], ahead: [0, 2] }))).toEqual([])
+  })
+  it('is found for formations, with who stands in the wall or outside of the picture', () => {
+    const r = done(stage(3), place(0, { d0: [0, 1], d1: [0, 3], d2: [3, 1] }), (x) =>
+      setSpace(x, { room: { width: 6, depth: 6 }, camera: { distance: 3, width: 4 } }),
+    )
+    expect(placeFindings(r, book).map((f) => [f.kind, f.says])).toEqual([
+      ['room', 'On 1 of Eight 1 C would stand in the wall.'],
+      ['picture', 'On 1 of Eight 1 C is not in the camera’s picture.'],
+      ['hidden', 'On 1 of Eight 1 B behind A: not seen from the middle of the audience.'],
+    ])
+  })
+  it('tells apart who is hidden from the audience and who from the camera alone', () => {
+    // From 1 m before the edge C and D stand in one line; from 5 m C is 0.28 m aside of it.
+    const r = done(stage(4), place(0, { d0: [0, 1], d1: [0, 3], d2: [1, 1], d3: [1.5, 2] }), (x) =>
+      setSpace(x, { camera: { distance: 1, width: 10 } }),
+    )
+    expect(placeFindings(r, book).map((f) => f.says)).toEqual([
+      'On 1 of Eight 1 B behind A: not seen from the middle of the audience; D behind C: not seen from the camera.',
+    ])
+  })
+  it('counts who has been in front', () => {
+    const r = done(
+      stage(2),
+      place(0, { d0: [0, 1], d1: [1, 3] }),
+      place(384, { d0: [0, 3], d1: [1, 1] }),
+      place(576, { d0: [0, 1.3] }),
+    )
+    expect([...countsInFront(standing(r), { from: 0, to: 768 })]).toEqual([
+      ['d0', 24],
+      ['d1', 16],
+    ])
+  })
+})
