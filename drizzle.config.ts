@@ -1,3 +1,7 @@
 import { defineConfig } from 'drizzle-kit'
 
-export default defineConfig({ dialect: 'sqlite', schema: './src/server/schema.ts', out: './drizzle' })
+export default defineConfig({
+  dialect: 'sqlite',
+  schema: ['./src/server/schema.ts', './src/server/school-schema.ts'],
+  out: './drizzle',
+})

@@ -4,9 +4,10 @@ import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
 import { readWav } from '@/core/formats/wav'
 import { placePhrases, repairedBeats } from '@/core/routine'
+import { removeRoutine } from './bin'
 import { beginCombination, CombinationSchema } from './combinations'
 import { ownData } from './own-data.test-tools'
-import { copyRoutine, openRoutine, removeRoutine } from './routines'
+import { copyRoutine, openRoutine } from './routines'
 import { listCombinations, shelfPart } from './shelf'
 
 const dir = ownData()

@@ -88,7 +88,10 @@ async function open(now: Opened): Promise<Database> {
     const swept = () =>
       sweep(database).catch((e: unknown) => console.warn(`Leftovers stay: ${faultOf(e)?.message ?? e}`))
     await swept()
-    now.sweeping = setInterval(swept, SWEPT_MS)
+    now.sweeping = setInterval(() => {
+      // Nobody else writes meanwhile.
+      now.writes = now.writes.then(swept)
+    }, SWEPT_MS)
     now.sweeping.unref()
     return database
   })
@@ -119,6 +122,12 @@ function opened(): Opened {
 /** The database, migrated. */
 export function database(): Promise<Database> {
   return opened().database
+}
+
+/** The client below it, for what brings tables and words of its own. */
+export async function databaseClient(): Promise<Client> {
+  await database()
+  return opened().client
 }
 
 export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0]

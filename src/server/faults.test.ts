@@ -11,6 +11,7 @@ import { faultOf, isLocked } from './faults'
 import { diskStore } from './file-store'
 import { handle } from './handle'
 import { bounded, markKeeping, passingFile } from './leftovers'
+import { may } from './may'
 import { ownData } from './own-data.test-tools'
 import { openRoutine } from './routines'
 import { databaseUrl, dataDirectory } from './settings'
@@ -23,7 +24,7 @@ const ALL = { search: '', order: 'used', from: 0 } as const
 const place = (...parts: string[]) => path.join(home, ...parts)
 const context = { params: Promise.resolve({}) }
 const answerTo = async (error: unknown) => {
-  const answer = await handle(async () => {
+  const answer = await handle(may.everybody, async () => {
     throw error
   })(new Request('http://localhost/api/x', { headers: { host: 'localhost' } }), context)
   return { status: answer.status, ...(await answer.json()).error }

@@ -3,12 +3,13 @@ import path from 'node:path'
 import { eq } from 'drizzle-orm'
 import { describe, expect, it } from 'vitest'
 import { madeFilm } from '../decode/film.test-tools'
+import { removeRoutine } from './bin'
 import { database } from './database'
 import { sweepFilms } from './film-leftovers'
 import { takeInFilm } from './films'
 import { ADDRESS, asked, begin, danced, offsetOf, send, sent } from './films.test-tools'
 import { ownData } from './own-data.test-tools'
-import { removeRoutine } from './routines'
+
 import { films } from './schema'
 
 const dir = ownData()

@@ -8,6 +8,7 @@ import { forgetUpload, wholeUpload } from './incoming-films'
 import { markKeeping } from './leftovers'
 import { Problem } from './problem'
 import { films } from './schema'
+import { isHere, me } from './who'
 
 export type FilmRow = typeof films.$inferSelect
 
@@ -34,9 +35,10 @@ export async function filmById(id: string): Promise<FilmRow> {
   return film
 }
 
-/** Takes over a film that came in whole, once by its content; asked for again after an answer that was lost, it is the one there is. */
-export async function takeInFilm(id: string): Promise<FilmRow> {
+/** Takes over a film that came in whole, once by its content; asked for again after an answer that was lost, it is the one there is. @param owner whose it is */
+export async function takeInFilm(id: string, owner = me().id): Promise<FilmRow> {
   const there = await rowOf(id)
+  if (there && !isHere(me()) && there.owner !== owner) throw new Problem(409, 'This id is taken.', 'taken')
   if (there) return there
   const { file, fileName, bytes, silent } = await wholeUpload(id)
   const look = await readFilm(file, fileName, silent).catch(async (error: unknown) => {
@@ -44,17 +46,21 @@ export async function takeInFilm(id: string): Promise<FilmRow> {
     if (!(error instanceof Problem) || error.code !== 'busy') await forgetUpload(id)
     throw error
   })
-  return keepFilm({ id, fileName, bytes, hash: await hashOf(file), ...look }, file)
+  return keepFilm({ id, owner, fileName, bytes, hash: await hashOf(file), ...look }, file)
 }
 
-type NewFilm = Pick<FilmRow, 'id' | 'fileName' | 'bytes' | 'hash' | 'seconds' | 'width' | 'height' | 'mime'>
+type NewFilm = Pick<
+  FilmRow,
+  'id' | 'owner' | 'fileName' | 'bytes' | 'hash' | 'seconds' | 'width' | 'height' | 'mime'
+>
 
 /** Puts a file in its place and writes its row. */
 async function keepFilm(film: NewFilm, file: string): Promise<FilmRow> {
   return queued(async (db) => {
-    const { id, fileName, bytes, hash, seconds, width, height, mime } = film
+    const { id, owner, fileName, bytes, hash, seconds, width, height, mime } = film
     const row = {
       id,
+      owner,
       fileName,
       bytes,
       hash,
@@ -121,7 +127,7 @@ export async function keepFilmOf(
     if (there && (await filmStore().size(sha256)) !== null) return
     const look = await incoming.asFile((file) => readFilm(file, fileName, true))
     await incoming.asFile((file) =>
-      keepFilm({ id, fileName, bytes: incoming.bytes, hash: sha256, ...look }, file),
+      keepFilm({ id, owner: me().id, fileName, bytes: incoming.bytes, hash: sha256, ...look }, file),
     )
   } finally {
     await incoming.discard()

@@ -1,8 +1,9 @@
 import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
 import { body, handle } from './handle'
+import { may } from './may'
 
-const answer = handle(async () => Response.json({ done: true }))
+const answer = handle(may.everybody, async () => Response.json({ done: true }))
 const context = { params: Promise.resolve({}) }
 const ask = (headers: Record<string, string>) =>
   answer(
@@ -52,7 +53,9 @@ describe('the body of a request', () => {
     await expect(body(sent('"x"'), falls)).rejects.toMatchObject({ status: 422, code: 'unchecked' })
   })
   it.each(['{', '{"a": 1}'])('%s is answered 400 with a reason', async (text) => {
-    const reads = handle(async (request) => Response.json(await body(request, v.object({ a: v.string() }))))
+    const reads = handle(may.everybody, async (request) =>
+      Response.json(await body(request, v.object({ a: v.string() }))),
+    )
     const request = new Request('http://localhost/x', {
       method: 'POST',
       body: text,

@@ -3,22 +3,33 @@ import { wordsOf } from '@/core/formats/said'
 import { faultOf } from './faults'
 import { DATA_POLICY, headersFor } from './guard'
 import { isOwnHost } from './host'
+import type { Needs } from './may'
 import { quickRequest } from './page-turns'
 import { Problem } from './problem'
+import { doneBy, whoAsks } from './who'
 
 type Params = Record<string, string | string[]>
 type Context<P extends Params> = { params: Promise<P> }
 
 /**
- * Wraps a route handler: refuses other origins, turns problems into the one error shape, hides what is not for people.
+ * Wraps a route handler: refuses other origins and who may not, turns problems into the one error shape, hides what is not for
+ * people.
+ * @param needs what who asks must be allowed to (may.ts)
+ * @param work is done as who asks
  */
-export function handle<P extends Params = Params>(work: (request: Request, params: P) => Promise<Response>) {
-  return async (request: Request, context: Context<P>): Promise<Response> => {
+export function handle<P extends Params = Params>(
+  needs: Needs,
+  work: (request: Request, params: P) => Promise<Response>,
+) {
+  const answers = async (request: Request, context: Context<P>): Promise<Response> => {
     let answer: Response
     const answered = quickRequest()
     try {
       refuseOthers(request)
-      answer = await work(request, await context.params)
+      const [params, who] = await Promise.all([context.params, whoAsks(request.headers)])
+      await needs(who, params)
+      // Where nobody is signed in it is done as nobody: what asks who it is (who.ts) is refused.
+      answer = await (who ? doneBy(who, () => work(request, params)) : work(request, params))
     } catch (error) {
       answer = failure(error)
     } finally {
@@ -28,6 +39,8 @@ export function handle<P extends Params = Params>(work: (request: Request, param
       if (!answer.headers.has(name)) answer.headers.set(name, value)
     return answer
   }
+  // Tests walk all routes and ask each what it needs.
+  return Object.assign(answers, { needs })
 }
 
 function failure(error: unknown): Response {
@@ -125,11 +138,4 @@ function checked<S extends v.GenericSchema>(schema: S, data: unknown): v.InferOu
     console.error(error)
     throw new Problem(422, 'That could not be checked, and will not be. Nothing was changed.', 'unchecked')
   }
-}
-
-const Id = v.pipe(v.string(), v.regex(/^[A-Za-z0-9_-]{8,40}$/, 'An id has a wrong form.'))
-
-/** Checks an id from an address. */
-export function idOf(params: { id?: string }): string {
-  return v.parse(Id, params.id)
 }

@@ -6,6 +6,7 @@ import * as v from 'valibot'
 import { tooLargeFilm } from './file-store'
 import { Problem } from './problem'
 import { dataDirectory, LARGEST_FILM } from './settings'
+import { isHere, me } from './who'
 
 /*
  * Films come in by pieces (tus resumable upload protocol 1.0.0, https://tus.io/protocols/resumable-upload): a connection that is
@@ -29,6 +30,10 @@ const told = (status: number, message: string, code = 'refused') => ({
 
 const folder = () => path.join(dataDirectory(), 'incoming')
 
+/** True for what was begun by who asks. */
+const isMine = (metadata: Record<string, string | null> | undefined) =>
+  isHere(me()) || (metadata?.owner ?? '') === me().id
+
 let kept: { dir: string; server: Server; files: TusFiles } | null = null
 
 function incoming() {
@@ -48,14 +53,22 @@ function incoming() {
       if (!id.success) throw told(400, 'The film has no id. Nothing was kept.')
       return id.output
     },
-    onUploadCreate: async (_, { size }) => {
+    onUploadCreate: async (_, upload) => {
+      const { size } = upload
       const { bavail, bsize } = await statfs(dataDirectory())
       if (size !== undefined && bavail * bsize < size + FREE)
         throw told(
           507,
           `There is no room on the disk for this film: it needs ${Math.ceil(size / 1024 ** 2)} MB. Nothing was kept.`,
         )
-      return {}
+      // Whose it is is this server's to say.
+      return { metadata: { ...upload.metadata, owner: me().id } }
+    },
+    onIncomingRequest: async (request, id) => {
+      if (request.method === 'POST') return
+      const known = await files.getUpload(id).catch(() => null)
+      if (known && !isMine(known.metadata))
+        throw told(404, 'This film is not here. Drop it once more.', 'missing')
     },
     onResponseError: (_, error) => {
       if ('status_code' in error && error.status_code === 413) return told(413, tooLargeFilm().message)
@@ -86,7 +99,8 @@ export async function wholeUpload(id: string): Promise<IncomingFilm> {
   const upload = await incoming()
     .files.getUpload(id)
     .catch(() => null)
-  if (!upload?.storage) throw new Problem(404, 'This film is not here. Drop it once more.', 'missing')
+  if (!upload?.storage || !isMine(upload.metadata))
+    throw new Problem(404, 'This film is not here. Drop it once more.', 'missing')
   if (upload.offset !== upload.size)
     throw new Problem(409, 'Some of this film is still missing. Drop it once more to go on.', 'unfinished')
   return {

@@ -1,4 +1,4 @@
-import { asc, eq, sql } from 'drizzle-orm'
+import { and, asc, eq, sql } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
 import * as v from 'valibot'
 import type { LoggedStep } from '@/core/drill'
@@ -7,8 +7,10 @@ import { lines, name } from '@/core/routine/document/text-schema'
 import { readableRows } from './checked-rows'
 import { database, write } from './database'
 import { appendRow, rowOrigin, words } from './log-rows'
+import { ownRows } from './may'
 import { Problem } from './problem'
 import { lessonSteps, presets } from './schema'
+import { me } from './who'
 
 const seconds = v.pipe(v.number(), v.minValue(0), v.maxValue(86_400))
 
@@ -40,9 +42,9 @@ export async function lessonLog(routineId: string): Promise<LoggedStep[]> {
   const rows = await (await database())
     .select()
     .from(lessonSteps)
-    .where(eq(lessonSteps.routineId, routineId))
+    .where(and(eq(lessonSteps.routineId, routineId), ownRows(me(), lessonSteps.person)))
     .orderBy(lessonSteps.doneAt, sql`rowid`)
-  return readableRows(lessonSteps, rows).map(({ routineId: _, doneAt, ...r }) => ({
+  return readableRows(lessonSteps, rows).map(({ routineId: _, person: __, doneAt, ...r }) => ({
     ...r,
     doneAt: doneAt.getTime(),
   }))

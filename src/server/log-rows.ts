@@ -4,6 +4,7 @@ import { line } from '@/core/routine/document/text-schema'
 import { write } from './database'
 import { Problem } from './problem'
 import { type lessonSteps, type repetitions, routines, type timings } from './schema'
+import { me } from './who'
 
 /** Ids and times of rows are given by the window when it happened: sent again, a row is known. */
 export const rowOrigin = {
@@ -36,7 +37,7 @@ export async function appendRow(
   await write(async (tx) => {
     const there = await tx.select({ id: routines.id }).from(routines).where(eq(routines.id, routineId))
     if (!there.length) throw new Problem(404, 'That routine is not here any more.', 'missing')
-    const values = { ...row, routineId, doneAt: new Date(row.doneAt) }
+    const values = { ...row, routineId, person: me().id, doneAt: new Date(row.doneAt) }
     const [known] = await tx.select().from(table).where(eq(table.id, row.id))
     if (known) {
       const stored = known as Record<string, unknown>

@@ -1,11 +1,13 @@
-import { inArray } from 'drizzle-orm'
+import { and, inArray } from 'drizzle-orm'
 import * as v from 'valibot'
 import { OWN_CALLS, stressOf, trimmed } from '@/core/drill'
 import { base64Text } from '@/core/formats/base64'
 import { readWav, toMono, writeWav } from '@/core/formats/wav'
 import { database, write } from './database'
+import { ownRows } from './may'
 import { Problem } from './problem'
 import { ownCounts } from './schema'
+import { me } from './who'
 
 /** One recorded count as the pages get it: a WAV file as base64, and where in it the count falls. */
 export interface OwnCount {
@@ -33,7 +35,7 @@ export const OwnCountsSchema = v.pipe(
 
 /** All that were recorded, by their place in the count. */
 export async function allOwnCounts(): Promise<OwnCount[]> {
-  const rows = await (await database()).select().from(ownCounts)
+  const rows = await (await database()).select().from(ownCounts).where(ownRows(me(), ownCounts.owner))
   return rows
     .map(({ call, wav, stressMs }) => ({ call, wav: Buffer.from(wav).toString('base64'), stressMs }))
     .sort((a, b) => OWN_CALLS.indexOf(a.call as never) - OWN_CALLS.indexOf(b.call as never))
@@ -51,18 +53,18 @@ export async function keepOwnCounts(words: v.InferOutput<typeof OwnCountsSchema>
       throw new Problem(422, `The recording of “${call}” is silent. Nothing was changed.`)
     return {
       call,
+      owner: me().id,
       wav: Buffer.from(writeWav({ sampleRate: word.rate, channels: [word.samples] })),
       stressMs: 1000 * stressOf(word),
       recordedAt: new Date(),
     }
   })
   await write(async (tx) => {
-    await tx.delete(ownCounts).where(
-      inArray(
-        ownCounts.call,
-        rows.map((r) => r.call),
-      ),
+    const again = inArray(
+      ownCounts.call,
+      rows.map((r) => r.call),
     )
+    await tx.delete(ownCounts).where(and(again, ownRows(me(), ownCounts.owner)))
     await tx.insert(ownCounts).values(rows)
   })
 }
@@ -88,5 +90,5 @@ function samplesOf(call: string, wav: string): { rate: number; samples: Float32A
 
 /** Takes all recordings away. */
 export async function removeOwnCounts(): Promise<void> {
-  await write((tx) => tx.delete(ownCounts))
+  await write((tx) => tx.delete(ownCounts).where(ownRows(me(), ownCounts.owner)))
 }

@@ -7,6 +7,7 @@ import { LONGEST_RECORDING } from '@/core/routine'
 import { database, write } from './database'
 import { Problem } from './problem'
 import { recordings } from './schema'
+import { me } from './who'
 
 /** Rates a recording may have: of a voice, in samples a second. */
 const [LOWEST, HIGHEST] = [8000, 48_000]
@@ -18,11 +19,13 @@ export const RecordingSchema = v.object({
 
 /**
  * Keeps a recording under an id its maker chose; the same one sent again is one.
+ * @param owner whose it is
  * @throws Problem 422 where it is no voice: unreadable, too long, silent
  */
 export async function keepRecording(
   id: string,
   { wav }: v.InferOutput<typeof RecordingSchema>,
+  owner = me().id,
 ): Promise<void> {
   const pcm = pcmOf(wav)
   if (!pcm) throw new Problem(422, 'The recording cannot be read. Nothing was kept.')
@@ -37,7 +40,7 @@ export async function keepRecording(
   // Its very bytes, so that what goes to another machine and back is the same.
   const kept = Buffer.from(wav, 'base64')
   await write((tx) =>
-    tx.insert(recordings).values({ id, wav: kept, recordedAt: new Date() }).onConflictDoNothing(),
+    tx.insert(recordings).values({ id, owner, wav: kept, recordedAt: new Date() }).onConflictDoNothing(),
   )
 }
 

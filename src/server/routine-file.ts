@@ -28,10 +28,11 @@ import { openMoves } from './moves'
 import { Problem } from './problem'
 import { keepRecording, recordingFile } from './recordings'
 import { openWhole } from './routines'
-import { hearings, moveLists, routines, songs } from './schema'
+import { films, hearings, moveLists, recordings, routines } from './schema'
 import { LARGEST_FILM, LARGEST_SONG } from './settings'
-import { removeUnused, songById, takeInSong } from './songs'
+import { removeUnused, songById, songOf, takeInSong } from './songs'
 import { traceOfSong } from './traces'
+import { isHere, me } from './who'
 import { type OpenZip, openZip } from './zip'
 
 export const ROUTINE = 'routine.azalea.json'
@@ -145,7 +146,7 @@ export async function openRoutineFile(path: string, wish: OpenWish): Promise<Ope
   const bytes = await readFile(path)
   return bytes.subarray(0, 2).toString('latin1') === 'PK'
     ? openZipped(path, wish)
-    : opened(bytes.toString('utf8'), wish)
+    : opened((await withFreeIds(bytes.toString('utf8'))).text, wish)
 }
 
 async function openZipped(path: string, wish: OpenWish): Promise<Opened> {
@@ -162,17 +163,17 @@ async function openZipped(path: string, wish: OpenWish): Promise<Opened> {
   )
   try {
     if (!zip.sizes.has(ROUTINE)) throw new Problem(415, 'This is no routine of Azalea. Nothing was changed.')
-    const text = await zip.text(ROUTINE)
+    const { text, names } = await withFreeIds(await zip.text(ROUTINE))
     const file = read(text)
     await refuseTwice(file, wish)
     const [name, another] = [...zip.sizes.keys()].filter((n) => SONG.test(n))
     if (another) throw new Problem(415, 'There is more than one song in this file. Nothing was changed.')
-    if (!name || wish.on) return await withFilms(zip, file, () => opened(text, wish))
+    if (!name || wish.on) return await withFilms(zip, file, names, () => opened(text, wish))
     const { song } = await takeInSong(await zip.read(name), `${file.routine.title}`, file.song.sha256)
     const peaks = zip.sizes.has(PEAKS) ? Buffer.concat(await all(await zip.read(PEAKS))) : null
     if (file.hearing && peaks)
       await keepHearing(song.id, file.hearing.version, JSON.stringify(file.hearing), peaks)
-    return await withFilms(zip, file, () => opened(text, wish)).catch(async (error: unknown) => {
+    return await withFilms(zip, file, names, () => opened(text, wish)).catch(async (error: unknown) => {
       await removeUnused(song.id)
       throw error
     })
@@ -182,9 +183,14 @@ async function openZipped(path: string, wish: OpenWish): Promise<Opened> {
 }
 
 /** Opens a routine whose films come with it: they are kept first; where it is not opened, nobody names them, and they go. */
-async function withFilms(zip: OpenZip, { films }: RoutineFile, open: () => Promise<Opened>): Promise<Opened> {
+async function withFilms(
+  zip: OpenZip,
+  { films }: RoutineFile,
+  names: ReadonlyMap<string, string>,
+  open: () => Promise<Opened>,
+): Promise<Opened> {
   for (const film of films) {
-    const name = `films/${film.id}`
+    const name = `films/${names.get(film.id) ?? film.id}`
     if (!zip.sizes.has(name))
       throw new Problem(415, 'A film of this routine is missing in it. Nothing was changed.')
     await keepFilmOf(await zip.read(name), film)
@@ -207,19 +213,51 @@ function read(text: string): RoutineFile {
   }
 }
 
+/**
+ * A file under ids that are free or of who opens it: what somebody else brought under the same ids is theirs.
+ * @returns its text, and what each new id is called in the file
+ */
+async function withFreeIds(text: string): Promise<{ text: string; names: ReadonlyMap<string, string> }> {
+  const names = new Map<string, string>()
+  const who = me()
+  if (isHere(who)) return { text, names }
+  const file = read(text)
+  const db = await database()
+  const ofOthers = async (table: typeof routines | typeof films | typeof recordings, id: string) =>
+    (await db.select({ owner: table.owner }).from(table).where(eq(table.id, id))).some(
+      (r) => r.owner !== who.id,
+    )
+  const named = [
+    [routines, [file.id]],
+    [films, file.films.map((f) => f.id)],
+    [recordings, file.recordings.map((r) => r.id)],
+  ] as const
+  let out = text
+  for (const [table, ids] of named)
+    for (const id of ids) {
+      if (!(await ofOthers(table, id))) continue
+      const fresh = nanoid()
+      names.set(fresh, id)
+      out = out.replaceAll(`"${id}"`, `"${fresh}"`)
+    }
+  return { text: out, names }
+}
+
 /** @throws Problem 409 where this routine is here already and no other id was wished for */
 async function refuseTwice({ id }: RoutineFile, { as }: OpenWish): Promise<void> {
   const there = await (await database()).query.routines.findFirst({ where: eq(routines.id, as ?? id) })
-  if (there) throw new Problem(409, `It is here already, as “${there.title}”.`, 'here')
+  if (!there) return
+  const seen = isHere(me()) || there.owner === me().id
+  if (seen && there.binnedAt)
+    throw new Problem(409, `It is in the bin, as “${there.title}”: take it out of there.`, 'binned')
+  throw new Problem(409, seen ? `It is here already, as “${there.title}”.` : 'This id is taken.', 'here')
 }
 
 async function opened(text: string, wish: OpenWish): Promise<Opened> {
   const file = read(text)
   await refuseTwice(file, wish)
   const db = await database()
-  const song = wish.on
-    ? await songById(wish.on)
-    : await db.query.songs.findFirst({ where: eq(songs.hash, file.song.sha256) })
+  const song = wish.on ? await songById(wish.on) : await songOf(db, file.song.sha256)
   if (!song) throw new Problem(409, 'The song it was made on is not here. Choose your copy of it.', 'no-song')
   const heard = await heardHere(song.id, file.hearing?.version ?? 0)
   if (!heard)
@@ -245,7 +283,7 @@ async function opened(text: string, wish: OpenWish): Promise<Opened> {
   const { title } = routine
   await write(async (tx) => {
     await tx.insert(routines).values({
-      ...{ id, songId: song.id, title, revision: 0, document: JSON.stringify(routine) },
+      ...{ id, songId: song.id, title, owner: me().id, revision: 0, document: JSON.stringify(routine) },
       ...{ createdAt: now, updatedAt: now },
     })
     const { moves, revision } = await openMoves()

@@ -1,4 +1,4 @@
-import { eq, inArray, sql } from 'drizzle-orm'
+import { and, eq, inArray, sql } from 'drizzle-orm'
 import * as v from 'valibot'
 import { type LoggedRepetition, MARKS, SOUNDS, type Sound } from '@/core/drill'
 import { withoutLearners } from '@/core/handout'
@@ -16,15 +16,16 @@ import {
 } from '@/core/routine'
 import { oneLine } from '@/core/routine/document/text-schema'
 import { readableRows } from './checked-rows'
-import { database, queued, transact, write } from './database'
-import { diskStore } from './file-store'
+import { database, type Transaction, write } from './database'
 import { hearingOf, type StoredHearing, withNamedHearing } from './hearings'
-import { markKeeping } from './leftovers'
 import { appendRow, rowOrigin, songTime, words } from './log-rows'
+import { includes, ownRows, type RoutineRight, rightTo } from './may'
 import { Problem } from './problem'
-import { forgetSaves, saveOnce } from './saves'
-import { repetitions, routines, songs } from './schema'
+import { saveOnce } from './saves'
+import { repetitions, routines } from './schema'
+import { savesOf } from './song-leftovers'
 import { newRoutine, type SongRow, songById } from './songs'
+import { me } from './who'
 
 /** Everything a station needs to open a routine. */
 export interface OpenRoutine {
@@ -37,17 +38,33 @@ export interface OpenRoutine {
   heard: StoredHearing | null
   /** Written by a newer version: it is looked at and never saved. */
   newer: boolean
+  /** What who opens it may do with it. */
+  right: RoutineRight
 }
 
 const gone = () => new Problem(404, 'That routine is not here any more.', 'missing')
 
+/** The row of a routine, and what who asks may do with it. @throws Problem 404 where it is not there for them */
+async function rowFor(id: string) {
+  const db = await database()
+  const right = await rightTo(db, me(), id)
+  const row = right && (await db.query.routines.findFirst({ where: eq(routines.id, id) }))
+  if (!right || !row) throw gone()
+  return { row, right }
+}
+
+/** As much of a routine as is shared: learners are known to whoever teaches them. */
+const sharedPart = (routine: Routine, right: RoutineRight): Routine =>
+  right === 'own' ? routine : withoutLearners(routine)
+
 /** @throws Problem 404 */
 export async function openRoutine(id: string): Promise<OpenRoutine> {
-  const row = await (await database()).query.routines.findFirst({ where: eq(routines.id, id) })
-  if (!row) throw gone()
+  const { row, right } = await rowFor(id)
   const song = await songById(row.songId)
-  const { routine, newer } = readStored(row)
+  const { routine: whole, newer } = readStored(row)
+  const routine = sharedPart(whole, right)
   return {
+    right,
     id: row.id,
     revision: row.revision,
     routine,
@@ -103,13 +120,10 @@ export async function openWhole(id: string): Promise<OpenRoutine> {
 
 /** The routine with the save that made it, where it is newer than a revision; null where it is not. */
 export async function newerThan(id: string, revision: number) {
-  const row = await (await database()).query.routines.findFirst({ where: eq(routines.id, id) })
-  if (!row) throw gone()
+  const { row, right } = await rowFor(id)
   if (row.revision <= revision) return null
-  return { revision: row.revision, writer: row.writer, routine: readStored(row).routine }
+  return { revision: row.revision, writer: row.writer, routine: sharedPart(readStored(row).routine, right) }
 }
-
-const savesOf = (id: string) => `routine ${id}`
 
 /**
  * Saves an edit.
@@ -126,12 +140,17 @@ export async function saveRoutine(id: string, asked: Save, routine: Routine): Pr
       })
       .from(routines)
       .where(eq(routines.id, id))
-    if (!now) throw gone()
+    // Once more: what was shared may have been taken back since.
+    const right = await rightTo(tx, me(), id)
+    if (!now || !right) throw gone()
+    if (!includes(right, 'edit'))
+      throw new Problem(403, 'This routine is shared with you, and not to be changed.', 'not-yours')
     if (now.version > ROUTINE_VERSION) throw fromNewer()
     const text = JSON.stringify(routine)
     const { writer, save } = asked
     const named = async () => {
-      const whole = await withNamedHearing(tx, now.songId, routine)
+      const known = right === 'own' ? routine : await withLearnersThere(tx, id, routine)
+      const whole = await withNamedHearing(tx, now.songId, known)
       return whole === routine ? text : JSON.stringify(whole)
     }
     return saveOnce(
@@ -157,11 +176,17 @@ export async function saveRoutine(id: string, asked: Save, routine: Routine): Pr
   })
 }
 
+/** What somebody else saves of a routine, with the learners its owner has in it. */
+async function withLearnersThere(tx: Transaction, id: string, routine: Routine): Promise<Routine> {
+  const row = await tx.query.routines.findFirst({ where: eq(routines.id, id) })
+  return row ? { ...routine, learners: readStored(row).routine.learners } : routine
+}
+
 /** Begins a routine; asked for again after an answer that was lost, it is the one there is. @throws Problem 409 where the id is another song's */
 async function begin(row: ReturnType<typeof newRoutine>): Promise<string> {
   return write(async (tx) => {
     const there = await tx.query.routines.findFirst({ where: eq(routines.id, row.id) })
-    if (there && there.songId !== row.songId)
+    if (there && (there.songId !== row.songId || there.owner !== row.owner))
       throw new Problem(409, 'There is another routine of that id.', 'taken')
     if (!there) await tx.insert(routines).values(row)
     return row.id
@@ -181,31 +206,6 @@ export async function copyRoutine(id: string, as?: string): Promise<string> {
   const row = newRoutine(await songById(song.id), title, as)
   row.document = JSON.stringify({ ...withoutLearners(routine), title })
   return begin(row)
-}
-
-/** Takes a routine and its log away, and the song with its audio when nothing else uses it. One that is gone stays gone. */
-export async function removeRoutine(id: string): Promise<void> {
-  // The file goes while nobody else writes: the same song dropped at this moment is taken in before or after.
-  await queued(async (db) => {
-    let removed = async () => {}
-    const orphan = await transact(db, async (tx) => {
-      const row = await tx.query.routines.findFirst({ where: eq(routines.id, id) })
-      if (!row) return null
-      await tx.delete(routines).where(eq(routines.id, id))
-      await forgetSaves(tx, savesOf(id))
-      const left = await tx
-        .select({ id: routines.id })
-        .from(routines)
-        .where(eq(routines.songId, row.songId))
-        .limit(1)
-      if (left.length) return null
-      const [song] = await tx.delete(songs).where(eq(songs.id, row.songId)).returning({ hash: songs.hash })
-      if (song) removed = await markKeeping(song.hash)
-      return song?.hash ?? null
-    })
-    if (orphan) await diskStore().remove(orphan)
-    await removed()
-  })
 }
 
 /** What comes from the floor for one repetition. */
@@ -240,10 +240,10 @@ export async function logOf(routineIds: string[]): Promise<Repetition[]> {
   const rows = await (await database())
     .select()
     .from(repetitions)
-    .where(inArray(repetitions.routineId, routineIds))
+    .where(and(inArray(repetitions.routineId, routineIds), ownRows(me(), repetitions.person)))
     // Two rows of one millisecond stay in the order they were added.
     .orderBy(repetitions.doneAt, sql`rowid`)
-  return readableRows(repetitions, rows).map(({ firstPhrase: _, lastPhrase: __, ...r }) => ({
+  return readableRows(repetitions, rows).map(({ firstPhrase: _, lastPhrase: __, person: ___, ...r }) => ({
     ...r,
     doneAt: r.doneAt.getTime(),
   }))

@@ -34,7 +34,3 @@ export async function saveOnce(
     .onConflictDoUpdate({ target: [saves.document, saves.writer], set: taken })
   return taken.revision
 }
-
-/** What windows saved of a document is forgotten with it. */
-export const forgetSaves = (tx: Transaction, document: string) =>
-  tx.delete(saves).where(eq(saves.document, document))

@@ -27,11 +27,17 @@ const numbers = customType<{ data: number[]; driverData: string }>({
   },
 })
 
-/** The audio of a song, stored once by the hash of its bytes. */
+/** Whose a row is: the id of an account, '' where Azalea is used on one machine without any. */
+const owner = () => text('owner').notNull().default('')
+/** Who was on the floor, or before the trainer. */
+const person = () => text('by_person').notNull().default('')
+
+/** A song of somebody's; its audio is stored once by the hash of its bytes. */
 export const songs = sqliteTable(
   'songs',
   {
     id: text('id').primaryKey(),
+    owner: owner(),
     hash: text('hash').notNull(),
     bytes: integer('bytes').notNull(),
     mime: text('mime').notNull(),
@@ -40,7 +46,7 @@ export const songs = sqliteTable(
     credit: text('credit').notNull(),
     createdAt: at('created_at'),
   },
-  (t) => [uniqueIndex('songs_hash').on(t.hash)],
+  (t) => [uniqueIndex('songs_owner_hash').on(t.owner, t.hash), index('songs_hash').on(t.hash)],
 )
 
 /** What the machine heard in a song: one row a version, never changed by a person's repairs. */
@@ -70,6 +76,9 @@ export const routines = sqliteTable(
       .notNull()
       .references(() => songs.id, { onDelete: 'cascade' }),
     title: text('title').notNull(),
+    owner: owner(),
+    /** When it was put into the bin; null while it is on the shelf. */
+    binnedAt: integer('binned_at', { mode: 'timestamp_ms' }),
     revision: integer('revision').notNull(),
     /** The window that saved last, and the number of its save: the same save sent again is known. */
     writer: text('writer').notNull().default(''),
@@ -79,19 +88,25 @@ export const routines = sqliteTable(
     createdAt: at('created_at'),
     updatedAt: at('updated_at'),
   },
-  (t) => [index('routines_song').on(t.songId)],
+  (t) => [index('routines_song').on(t.songId), index('routines_owner').on(t.owner, t.binnedAt)],
 )
 
-/** What the shelf shows of a routine, worked out when what it is made from has changed. */
-export const summaries = sqliteTable('summaries', {
-  routineId: text('routine_id')
-    .primaryKey()
-    .references(() => routines.id, { onDelete: 'cascade' }),
-  /** What it was made from: anything else, and it is made anew. */
-  stamp: text('stamp').notNull(),
-  /** JSON. */
-  data: text('data').notNull(),
-})
+/** What somebody's shelf shows of a routine, worked out when what it is made from has changed. */
+export const summaries = sqliteTable(
+  'summaries',
+  {
+    routineId: text('routine_id')
+      .notNull()
+      .references(() => routines.id, { onDelete: 'cascade' }),
+    /** Whose log it sums up. */
+    person: person(),
+    /** What it was made from: anything else, and it is made anew. */
+    stamp: text('stamp').notNull(),
+    /** JSON. */
+    data: text('data').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.routineId, t.person] })],
+)
 
 /** One repetition on the floor; rows are only ever added. A row may correct an earlier one. */
 export const repetitions = sqliteTable(
@@ -101,6 +116,7 @@ export const repetitions = sqliteTable(
     routineId: text('routine_id')
       .notNull()
       .references(() => routines.id, { onDelete: 'cascade' }),
+    person: person(),
     doneAt: at('done_at'),
     kind: text('kind', { enum: ['drill', 'run'] }).notNull(),
     /** What was danced, in seconds of the song, and what it was called that day; null where nobody knows any more. */
@@ -139,6 +155,7 @@ export const lessonSteps = sqliteTable(
     routineId: text('routine_id')
       .notNull()
       .references(() => routines.id, { onDelete: 'cascade' }),
+    person: person(),
     doneAt: at('done_at'),
     /** One evening, and the name of the plan that was run. */
     lesson: text('lesson').notNull(),
@@ -164,6 +181,7 @@ export const timings = sqliteTable(
     routineId: text('routine_id')
       .notNull()
       .references(() => routines.id, { onDelete: 'cascade' }),
+    person: person(),
     doneAt: at('done_at'),
     /** What was danced, in seconds of the song; null where nobody knows any more. */
     from: real('song_from'),
@@ -187,15 +205,20 @@ export const timings = sqliteTable(
   (t) => [index('timings_routine').on(t.routineId, t.doneAt)],
 )
 
-/** The instructor's own counting voice: a recording a call, cut to its sound. */
-export const ownCounts = sqliteTable('own_counts', {
-  call: text('call').primaryKey(),
-  /** A WAV file. */
-  wav: blob('wav', { mode: 'buffer' }).notNull(),
-  /** Where in it the count falls. */
-  stressMs: real('stress_ms').notNull(),
-  recordedAt: at('recorded_at'),
-})
+/** Somebody's own counting voice: a recording a call, cut to its sound. */
+export const ownCounts = sqliteTable(
+  'own_counts',
+  {
+    call: text('call').notNull(),
+    owner: owner(),
+    /** A WAV file. */
+    wav: blob('wav', { mode: 'buffer' }).notNull(),
+    /** Where in it the count falls. */
+    stressMs: real('stress_ms').notNull(),
+    recordedAt: at('recorded_at'),
+  },
+  (t) => [primaryKey({ columns: [t.owner, t.call] })],
+)
 
 /** How somebody likes to teach, by name, for any routine. */
 export const presets = sqliteTable(
@@ -224,6 +247,7 @@ export const moveLists = sqliteTable('move_lists', {
 /** Calls over a stretch in the instructor's own voice. Rows never change; routines name them by id. */
 export const recordings = sqliteTable('recordings', {
   id: text('id').primaryKey(),
+  owner: owner(),
   /** A WAV file, mono. */
   wav: blob('wav', { mode: 'buffer' }).notNull(),
   recordedAt: at('recorded_at'),
@@ -234,6 +258,7 @@ export const films = sqliteTable(
   'films',
   {
     id: text('id').primaryKey(),
+    owner: owner(),
     hash: text('hash').notNull(),
     bytes: integer('bytes').notNull(),
     mime: text('mime').notNull(),

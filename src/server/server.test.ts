@@ -5,6 +5,7 @@ import { describe, expect, it } from 'vitest'
 import { emptyRoutine, ROUTINE_VERSION, type Routine, USUAL } from '@/core/routine'
 import { packMeasure } from '@/core/stretch'
 import { loopTrack } from '../../e2e/sounds'
+import { removeRoutine } from './bin'
 import { database, write } from './database'
 import { keepHearing } from './hearings'
 import { allPresets, keepPreset, lessonLog, logLessonStep, removePreset } from './lessons'
@@ -18,7 +19,6 @@ import {
   logRepetition,
   type NewRepetition,
   openRoutine,
-  removeRoutine,
   saveRoutine,
 } from './routines'
 import { measures, presets as presetRows, routines as routineRows, saves as saveRows } from './schema'

@@ -35,3 +35,14 @@ export const databaseToken = (): string | undefined => process.env.AZALEA_DATABA
 export function databaseUrl(): string {
   return process.env.AZALEA_DATABASE_URL ?? pathToFileURL(path.join(dataDirectory(), 'azalea.db')).href
 }
+
+/** Where people find this server from elsewhere: then one signs in. Null where it is used on this machine alone. */
+export function publicUrl(): URL | null {
+  const text = process.env.AZALEA_PUBLIC_URL
+  if (!text) return null
+  const url = URL.canParse(text) ? new URL(text) : null
+  // Serving without sign-in where one was asked for would be the worst way to fail.
+  if (!url || !/^https?:$/.test(url.protocol))
+    throw new Error('AZALEA_PUBLIC_URL is no address that begins with https:// or http://.')
+  return url
+}

@@ -6,8 +6,10 @@ import { placePhrases, repairedBeats, type SectionBand, sectionBands } from '@/c
 import { oneLine } from '@/core/routine/document/text-schema'
 import { type Bpm, gridTempo, type Seconds } from '@/core/time'
 import { database, write } from './database'
+import { ownRows, type RoutineRight, seenRoutines } from './may'
 import { logOf, type OpenRoutine, openRoutine } from './routines'
-import { routines, type summaries } from './schema'
+import { repetitions, routines, type summaries } from './schema'
+import { me } from './who'
 
 /** What the shelf shows of one routine. */
 export interface ShelfItem {
@@ -25,6 +27,9 @@ export interface ShelfItem {
   /** How much more is due. */
   more: number
   sits: PracticeSummary['sits']
+  /** What who looks may do with it, and whose it is where it is somebody else's. */
+  right: RoutineRight
+  of: string
 }
 
 /** How the shelf is put in order. */
@@ -68,6 +73,9 @@ interface Row {
   stamp: string
   kept: string | null
   data: string | null
+  /** Null for who it belongs to. */
+  right: RoutineRight | null
+  of: string | null
 }
 
 /** What a song looks like from afar, and its sections. */
@@ -115,17 +123,22 @@ async function summaryOf(id: string): Promise<Summary> {
  * before the large ones: a row is read from its beginning.
  */
 async function rowsOf(): Promise<Row[]> {
+  const who = me()
+  const mine = ownRows(who, repetitions.person)
   return (await database()).all<Row>(sql`
-    SELECT r.id, r.title, s.title AS song, s.credit, s.file_name AS file,
-      ${VERSION} || ' ' || r.revision || ' ' || coalesce(h.heard, '') || ' ' || coalesce(l.rows, '') AS stamp,
-      k.stamp AS kept, k.data
-    FROM routines r
-    JOIN songs s ON s.id = r.song_id
+    SELECT routines.id, routines.title, s.title AS song, s.credit, s.file_name AS file,
+      ${VERSION} || ' ' || routines.revision || ' ' || coalesce(h.heard, '') || ' ' || coalesce(l.rows, '') AS stamp,
+      k.stamp AS kept, k.data, shared.right, people.name AS of
+    FROM ${routines}
+    JOIN songs s ON s.id = routines.song_id
     LEFT JOIN (SELECT song_id, count(*) || ' ' || max(version) AS heard FROM hearings GROUP BY song_id) h
-      ON h.song_id = r.song_id
+      ON h.song_id = routines.song_id
     LEFT JOIN (SELECT routine_id, count(*) || ' ' || max(rowid) AS rows
-      FROM repetitions GROUP BY routine_id) l ON l.routine_id = r.id
-    LEFT JOIN summaries k ON k.routine_id = r.id`)
+      FROM ${repetitions} WHERE ${mine} GROUP BY routine_id) l ON l.routine_id = routines.id
+    LEFT JOIN summaries k ON k.routine_id = routines.id AND k.by_person = ${who.id}
+    LEFT JOIN shares shared ON shared.routine_id = routines.id AND shared.person_id = ${who.id}
+    LEFT JOIN people ON people.id = routines.owner
+    WHERE ${seenRoutines(who)}`)
 }
 
 /** Summaries of all routines: kept ones where nothing changed, others made anew. Null for one that cannot be read. */
@@ -145,7 +158,7 @@ async function summed(rows: readonly Row[]): Promise<Map<string, Summary | null>
     })
     out.set(id, summary)
     // It is tried again each time: another version may read it.
-    if (summary) fresh.push({ routineId: id, stamp, data: JSON.stringify(summary) })
+    if (summary) fresh.push({ routineId: id, person: me().id, stamp, data: JSON.stringify(summary) })
   }
   if (fresh.length) void keep(fresh).catch(() => {})
   return out
@@ -161,9 +174,10 @@ function keptSummary(data: string): Summary | null {
 const keep = (fresh: readonly (typeof summaries.$inferInsert)[]) =>
   write(async (tx) => {
     for (const row of fresh)
-      await tx.run(sql`INSERT INTO summaries (routine_id, stamp, data)
-        SELECT ${row.routineId}, ${row.stamp}, ${row.data} WHERE EXISTS (SELECT 1 FROM routines WHERE id = ${row.routineId})
-        ON CONFLICT (routine_id) DO UPDATE SET stamp = excluded.stamp, data = excluded.data`)
+      await tx.run(sql`INSERT INTO summaries (routine_id, by_person, stamp, data)
+        SELECT ${row.routineId}, ${row.person ?? ''}, ${row.stamp}, ${row.data}
+        WHERE EXISTS (SELECT 1 FROM routines WHERE id = ${row.routineId})
+        ON CONFLICT (routine_id, by_person) DO UPDATE SET stamp = excluded.stamp, data = excluded.data`)
   })
 
 /** As much of a summary as the shelf would fall over. */
@@ -224,7 +238,20 @@ export async function listCombinations(): Promise<Pick<ShelfItem, 'id' | 'title'
 
 const sign = (a: number, b: number) => (a < b ? -1 : a > b ? 1 : 0)
 
-function itemOf({ id, title }: Row, s: Summary, now: number): ShelfItem {
+function itemOf({ id, title, right, of }: Row, s: Summary, now: number): ShelfItem {
   const { credit, cues, combination, heard, rows, last, sits } = s
-  return { id, title, credit, cues, combination, heard, repetitions: rows, last, sits, ...dueAt(s, now) }
+  const whose = right ? { right, of: of ?? '' } : { right: 'own' as const, of: '' }
+  return {
+    ...whose,
+    id,
+    title,
+    credit,
+    cues,
+    combination,
+    heard,
+    repetitions: rows,
+    last,
+    sits,
+    ...dueAt(s, now),
+  }
 }

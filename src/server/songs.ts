@@ -1,13 +1,16 @@
-import { eq } from 'drizzle-orm'
+import { and, eq, isNull } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
 import { emptyRoutine } from '@/core/routine'
 import { type Database, database, queued, type Transaction, transact } from './database'
 import { diskStore } from './file-store'
 import { soundSoFar } from './first-bytes'
 import { markKeeping } from './leftovers'
+import { ownRows } from './may'
 import { Problem } from './problem'
 import { routines, songs } from './schema'
+import { removeUnnamed } from './song-leftovers'
 import { longTag, notSound, readTags } from './tags'
+import { me } from './who'
 
 export type SongRow = typeof songs.$inferSelect
 
@@ -25,7 +28,7 @@ export async function takeIn(bytes: AsyncIterable<Uint8Array>, fileName: string)
     const used = await tx
       .select({ id: routines.id, title: routines.title })
       .from(routines)
-      .where(eq(routines.songId, song.id))
+      .where(and(eq(routines.songId, song.id), isNull(routines.binnedAt)))
     if (used.length) return { song, fresh: false, routines: used }
     const first = newRoutine(song)
     await tx.insert(routines).values(first)
@@ -61,9 +64,10 @@ export async function received<T>(
       const kept = await markKeeping(incoming.hash)
       await incoming.keep()
       const done = transact(db, async (tx) => {
-        const known = await tx.query.songs.findFirst({ where: eq(songs.hash, incoming.hash) })
+        const known = await songOf(tx, incoming.hash)
         const song = known ?? {
           id: nanoid(),
+          owner: me().id,
           hash: incoming.hash,
           bytes: incoming.bytes,
           fileName,
@@ -83,11 +87,9 @@ export async function received<T>(
   }
 }
 
-/** Takes a file of sound away that no song names. */
-export async function removeUnnamed(db: Database, hash: string): Promise<void> {
-  const named = await db.query.songs.findFirst({ where: eq(songs.hash, hash) })
-  if (!named) await diskStore().remove(hash)
-}
+/** The song of who asks that has these very bytes. Somebody else's copy of it is theirs. */
+export const songOf = (db: Database | Transaction, hash: string): Promise<SongRow | undefined> =>
+  db.query.songs.findFirst({ where: and(eq(songs.hash, hash), ownRows(me(), songs.owner)) })
 
 /** Takes a song away again on which nothing came to stand. */
 export async function removeUnused(id: string): Promise<void> {
@@ -97,7 +99,7 @@ export async function removeUnused(id: string): Promise<void> {
     const song = await db.query.songs.findFirst({ where: eq(songs.id, id) })
     const removed = song && (await markKeeping(song.hash))
     const [gone] = await db.delete(songs).where(eq(songs.id, id)).returning({ hash: songs.hash })
-    if (gone) await diskStore().remove(gone.hash)
+    if (gone) await removeUnnamed(db, gone.hash)
     await removed?.()
   })
 }
@@ -110,7 +112,7 @@ export function newRoutine(
 ): typeof routines.$inferInsert & { id: string } {
   const now = new Date()
   const document = JSON.stringify(emptyRoutine(title, song.credit))
-  return { id, songId: song.id, title, revision: 0, document, createdAt: now, updatedAt: now }
+  return { id, songId: song.id, title, owner: me().id, revision: 0, document, createdAt: now, updatedAt: now }
 }
 
 /** @throws Problem 404 */

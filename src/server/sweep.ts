@@ -1,18 +1,20 @@
 import path from 'node:path'
-import { and, eq, lt, notExists, sql } from 'drizzle-orm'
+import { and, lt, notExists, sql } from 'drizzle-orm'
 import type { LibSQLDatabase } from 'drizzle-orm/libsql'
-import { diskStore } from './file-store'
 import { removeUnnamedFilm, sweepFilms } from './film-leftovers'
 import { sweepIncoming } from './incoming-films'
 import { bounded, sweepPassing } from './leftovers'
 import type * as schema from './schema'
-import { recordings, routines, saves, songs } from './schema'
+import { recordings, routines, saves } from './schema'
 import { dataDirectory } from './settings'
+import { purgeRoutine, removeUnnamed } from './song-leftovers'
 
 type Database = LibSQLDatabase<typeof schema>
 
 /** A recording no routine names is kept so long, for those who undo. */
 const KEPT_MS = 30 * 24 * 3600 * 1000
+/** What is in the bin is kept so long. */
+const BINNED_MS = 30 * 24 * 3600 * 1000
 /** Windows are not open for longer: what one of them saved last is known for so long. */
 const SAVES_KEPT_MS = 90 * 24 * 3600 * 1000
 /** Spoken words that are kept, each with its stress: some fifty megabytes. */
@@ -21,15 +23,24 @@ const VOICE_FILES = 4000
 /** Takes away what nobody needs any more: at the start, and now and then. */
 export async function sweep(db: Database, now = Date.now()): Promise<void> {
   await sweepPassing(async (hash) => {
-    const named = await db.query.songs.findFirst({ where: eq(songs.hash, hash) })
-    if (!named) await diskStore().remove(hash)
+    await removeUnnamed(db, hash)
     await removeUnnamedFilm(db, hash)
   }, now)
   await bounded(path.join(dataDirectory(), 'voice'), VOICE_FILES)
+  await sweepBin(db, now)
   await sweepRecordings(db, now)
   await sweepSaves(db, now)
   await sweepFilms(db, now)
   await sweepIncoming()
+}
+
+/** What has been in the bin for a month goes for good. */
+async function sweepBin(db: Database, now: number): Promise<void> {
+  const old = await db
+    .select({ id: routines.id })
+    .from(routines)
+    .where(lt(routines.binnedAt, new Date(now - BINNED_MS)))
+  for (const { id } of old) await purgeRoutine(db, id, (on, edit) => on.transaction(edit))
 }
 
 /** Lets go of recordings no routine names any more, a month after they were made. */

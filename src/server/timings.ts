@@ -1,10 +1,12 @@
-import { asc, eq, sql } from 'drizzle-orm'
+import { and, asc, eq, sql } from 'drizzle-orm'
 import * as v from 'valibot'
 import type { LoggedTiming } from '@/core/drill'
 import { readableRows } from './checked-rows'
 import { database } from './database'
 import { appendRow, rowOrigin, songTime, words } from './log-rows'
+import { ownRows } from './may'
 import { timings } from './schema'
+import { me } from './who'
 
 const ms = v.pipe(v.number(), v.minValue(-2000), v.maxValue(2000))
 
@@ -34,10 +36,10 @@ export async function timingLog(routineId: string): Promise<LoggedTiming[]> {
   const rows = await (await database())
     .select()
     .from(timings)
-    .where(eq(timings.routineId, routineId))
+    .where(and(eq(timings.routineId, routineId), ownRows(me(), timings.person)))
     .orderBy(asc(timings.doneAt), sql`rowid`)
   return readableRows(timings, rows).map(
-    ({ routineId: _, firstPhrase: __, lastPhrase: ___, doneAt, ...r }) => ({
+    ({ routineId: _, person: ____, firstPhrase: __, lastPhrase: ___, doneAt, ...r }) => ({
       ...r,
       doneAt: doneAt.getTime(),
     }),

@@ -1,6 +1,7 @@
 import * as v from 'valibot'
 import { tooLarge } from '@/server/file-store'
 import { handle } from '@/server/handle'
+import { may } from '@/server/may'
 import { Problem } from '@/server/problem'
 import { LARGEST_SONG } from '@/server/settings'
 import { takeIn } from '@/server/songs'
@@ -25,7 +26,7 @@ const FileName = v.pipe(
 )
 
 /** Takes a song file in: the raw bytes as body, its name (percent-encoded) in a header. */
-export const PUT = handle(async (request) => {
+export const PUT = handle(may.make, async (request) => {
   const name = v.safeParse(FileName, request.headers.get('x-file-name') ?? '')
   if (!name.success)
     throw new Problem(400, 'The file has no name that can be read. Nothing was kept.', 'invalid')

@@ -1,8 +1,9 @@
-import { handle, idOf } from '@/server/handle'
+import { handle } from '@/server/handle'
 import { removePreset } from '@/server/lessons'
+import { idOf, may } from '@/server/may'
 
 /** Takes one away. */
-export const DELETE = handle<{ id: string }>(async (_, params) => {
+export const DELETE = handle<{ id: string }>(may.make, async (_, params) => {
   await removePreset(idOf(params))
   return Response.json({ ok: true })
 })

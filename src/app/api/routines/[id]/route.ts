@@ -1,7 +1,9 @@
 import * as v from 'valibot'
 import { AnyRoutineSchema, SaveSchema } from '@/core/routine'
-import { body, handle, idOf } from '@/server/handle'
-import { newerThan, openRoutine, removeRoutine, saveRoutine } from '@/server/routines'
+import { binRoutine } from '@/server/bin'
+import { body, handle } from '@/server/handle'
+import { idOf, may } from '@/server/may'
+import { newerThan, openRoutine, saveRoutine } from '@/server/routines'
 
 // A page, or what a closed one left, may be of the version before.
 const Body = v.object({ ...SaveSchema.entries, routine: AnyRoutineSchema })
@@ -9,20 +11,20 @@ const Body = v.object({ ...SaveSchema.entries, routine: AnyRoutineSchema })
 type Params = { id: string }
 
 /** The routine as it is stored; with `after`, null unless its revision is later than that. */
-export const GET = handle<Params>(async (request, params) => {
+export const GET = handle<Params>(may.routine('look'), async (request, params) => {
   const after = Number(new URL(request.url).searchParams.get('after') ?? Number.NaN)
   const id = idOf(params)
   return Response.json(Number.isInteger(after) ? await newerThan(id, after) : await openRoutine(id))
 })
 
 /** Saves one edit. */
-export const PUT = handle<Params>(async (request, params) => {
+export const PUT = handle<Params>(may.routine('edit'), async (request, params) => {
   const { routine, ...asked } = await body(request, Body)
   return Response.json({ revision: await saveRoutine(idOf(params), asked, routine) })
 })
 
-/** Takes the routine away for good. */
-export const DELETE = handle<Params>(async (_, params) => {
-  await removeRoutine(idOf(params))
+/** Puts the routine into the bin. */
+export const DELETE = handle<Params>(may.routine('own'), async (_, params) => {
+  await binRoutine(idOf(params))
   return Response.json({ ok: true })
 })

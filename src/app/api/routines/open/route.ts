@@ -1,8 +1,10 @@
 import * as v from 'valibot'
-import { handle, idOf } from '@/server/handle'
+import { handle } from '@/server/handle'
+import { idOf, may, maySong } from '@/server/may'
 import { openRoutineFile } from '@/server/routine-file'
 import { LARGEST_SONG } from '@/server/settings'
 import { withBodyFile } from '@/server/streams'
+import { me } from '@/server/who'
 
 const number = v.pipe(v.number(), v.finite(), v.minValue(-1), v.maxValue(36_000))
 const Takes = v.pipe(
@@ -25,12 +27,14 @@ function safely(text: string): unknown {
 }
 
 /** Opens a routine file: its bytes as body. `?as` gives it another id, `?on` lays it on a song of this machine, a header says where its song plays in that. */
-export const PUT = handle(async (request) => {
+export const PUT = handle(may.make, async (request) => {
   const asked = new URL(request.url).searchParams
   const one = (name: string) => (asked.has(name) ? idOf({ id: asked.get(name) ?? '' }) : null)
+  const on = one('on')
+  if (on) await maySong(me(), on, 'own')
   const takes = request.headers.get('x-takes')
   const wish = {
-    ...{ as: one('as'), on: one('on') },
+    ...{ as: one('as'), on },
     ...(takes === null ? {} : { takes: v.parse(Takes, safely(takes)) }),
   }
   return Response.json(

@@ -1,11 +1,12 @@
 import { filmStore } from '@/server/file-store'
 import { filmById } from '@/server/films'
-import { handle, idOf } from '@/server/handle'
+import { handle } from '@/server/handle'
+import { idOf, may } from '@/server/may'
 import { Problem } from '@/server/problem'
 import { answerRange } from '@/server/ranges'
 
 /** The bytes of a film, whole or a range of them. */
-export const GET = handle<{ id: string }>(async (request, params) => {
+export const GET = handle<{ id: string }>(may.film, async (request, params) => {
   const { hash, mime } = await filmById(idOf(params))
   const store = filmStore()
   const size = await store.size(hash)

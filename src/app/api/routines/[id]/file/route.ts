@@ -1,6 +1,7 @@
 import { cutText } from '@/core/routine'
 import { oneLine } from '@/core/routine/document/text-schema'
-import { handle, idOf } from '@/server/handle'
+import { handle } from '@/server/handle'
+import { idOf, may } from '@/server/may'
 import { routineFileOf, routineZipOf } from '@/server/routine-file'
 import { openRoutine } from '@/server/routines'
 import { answerOf } from '@/server/streams'
@@ -12,7 +13,7 @@ const nameOf = (title: string, suffix: string) =>
   )}${suffix}`
 
 /** A routine to be taken along: a JSON file, or with `?song` a zip with its song; with `?lessons` its lessons too, with `?films` its films in the zip. */
-export const GET = handle<{ id: string }>(async (request, params) => {
+export const GET = handle<{ id: string }>(may.routine('own'), async (request, params) => {
   const id = idOf(params)
   const asked = new URL(request.url).searchParams
   const { routine } = await openRoutine(id)

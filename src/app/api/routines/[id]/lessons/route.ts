@@ -1,12 +1,15 @@
-import { body, handle, idOf } from '@/server/handle'
+import { body, handle } from '@/server/handle'
 import { LessonStepSchema, lessonLog, logLessonStep } from '@/server/lessons'
+import { idOf, may } from '@/server/may'
 
 type Params = { id: string }
 
 /** Steps of the lessons held on a routine, oldest first. */
-export const GET = handle<Params>(async (_, params) => Response.json(await lessonLog(idOf(params))))
+export const GET = handle<Params>(may.routine('look'), async (_, params) =>
+  Response.json(await lessonLog(idOf(params))),
+)
 
 /** Adds a step, or a note. */
-export const POST = handle<Params>(async (request, params) =>
+export const POST = handle<Params>(may.routine('teach'), async (request, params) =>
   Response.json({ id: await logLessonStep(idOf(params), await body(request, LessonStepSchema)) }),
 )

@@ -1,9 +1,10 @@
 import { headersFor, INSIDE_POLICY } from '@/server/guard'
-import { handle, idOf } from '@/server/handle'
+import { handle } from '@/server/handle'
 import { practicePageOf } from '@/server/handout/practice-page'
+import { idOf, may } from '@/server/may'
 
 /** A practice page, its voice still to be put in: shown as it will be, and saved from the page that asks for it. */
-export const GET = handle<{ id: string }>(async (request, params) => {
+export const GET = handle<{ id: string }>(may.routine('look'), async (request, params) => {
   const html = await practicePageOf(idOf(params), new URL(request.url).searchParams)
   return new Response(html, {
     headers: [

@@ -1,12 +1,15 @@
-import { body, handle, idOf } from '@/server/handle'
+import { body, handle } from '@/server/handle'
+import { idOf, may } from '@/server/may'
 import { logOf, logRepetition, RepetitionSchema } from '@/server/routines'
 
 type Params = { id: string }
 
 /** The log of a routine, oldest first. */
-export const GET = handle<Params>(async (_, params) => Response.json(await logOf([idOf(params)])))
+export const GET = handle<Params>(may.routine('look'), async (_, params) =>
+  Response.json(await logOf([idOf(params)])),
+)
 
 /** Adds a repetition to the log. */
-export const POST = handle<Params>(async (request, params) =>
+export const POST = handle<Params>(may.routine('teach'), async (request, params) =>
   Response.json({ id: await logRepetition(idOf(params), await body(request, RepetitionSchema)) }),
 )

@@ -1,16 +1,17 @@
 import { cueSheet, eightsWords, type PageStills, PageStillsSchema } from '@/core/handout'
 import { clockText, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
-import { body, handle, idOf } from '@/server/handle'
+import { body, handle } from '@/server/handle'
 import { askedFor } from '@/server/handout/asked'
 import { setSheet } from '@/server/handout/set-sheet'
+import { idOf, may } from '@/server/may'
 
 type Params = { id: string }
 
 /** The cue sheet as a PDF. Letters no font of the app has are named in a header. */
-export const GET = handle<Params>((request, params) => sheetFor(request, params, null))
+export const GET = handle<Params>(may.routine('look'), (request, params) => sheetFor(request, params, null))
 
 /** The same with pictures of its counts. */
-export const POST = handle<Params>(async (request, params) =>
+export const POST = handle<Params>(may.routine('look'), async (request, params) =>
   sheetFor(request, params, await body(request, PageStillsSchema)),
 )
 

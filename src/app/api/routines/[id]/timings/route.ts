@@ -1,12 +1,15 @@
-import { body, handle, idOf } from '@/server/handle'
+import { body, handle } from '@/server/handle'
+import { idOf, may } from '@/server/may'
 import { logTiming, TimingSchema, timingLog } from '@/server/timings'
 
 type Params = { id: string }
 
 /** What the timing trainer measured on a routine, oldest first. */
-export const GET = handle<Params>(async (_, params) => Response.json(await timingLog(idOf(params))))
+export const GET = handle<Params>(may.routine('look'), async (_, params) =>
+  Response.json(await timingLog(idOf(params))),
+)
 
 /** Adds one go. */
-export const POST = handle<Params>(async (request, params) =>
+export const POST = handle<Params>(may.routine('teach'), async (request, params) =>
   Response.json({ id: await logTiming(idOf(params), await body(request, TimingSchema)) }),
 )

@@ -1,11 +1,12 @@
 import { diskStore } from '@/server/file-store'
-import { handle, idOf } from '@/server/handle'
+import { handle } from '@/server/handle'
+import { idOf, may } from '@/server/may'
 import { Problem } from '@/server/problem'
 import { answerRange } from '@/server/ranges'
 import { songById } from '@/server/songs'
 
 /** The bytes of a song, whole or a range of them. */
-export const GET = handle<{ id: string }>(async (request, params) => {
+export const GET = handle<{ id: string }>(may.song('look'), async (request, params) => {
   const song = await songById(idOf(params))
   const store = diskStore()
   const size = await store.size(song.hash)

@@ -1,0 +1,222 @@
+/* All routes of the program, asked by everybody there may be. */
+import { readdirSync } from 'node:fs'
+import path from 'node:path'
+import { eq } from 'drizzle-orm'
+import { beforeAll, describe, expect, it } from 'vitest'
+import { binRoutine } from '@/server/bin'
+import { database, write } from '@/server/database'
+import type { Needs } from '@/server/may'
+import { Problem } from '@/server/problem'
+import { addRoutine, openRoutine } from '@/server/routines'
+import { films, routines } from '@/server/schema'
+import { doneBy, type Who } from '@/server/who'
+import { ownData } from '../server/own-data.test-tools'
+import { belongings, joined, ownSchool, shareWith } from '../server/school.test-tools'
+
+ownData()
+ownSchool()
+
+const ROOT = path.resolve('src/app/api')
+const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE'] as const
+
+/** Whoever there is: keeper of the accounts, the teacher it all belongs to, another, and three it is shared with. */
+const PEOPLE = ['nobody', 'keeper', 'anna', 'boris', 'looks', 'teaches', 'edits'] as const
+type Name = (typeof PEOPLE)[number]
+const all = [...PEOPLE]
+const signedIn = all.filter((p) => p !== 'nobody')
+const teachers: Name[] = ['keeper', 'anna', 'boris', 'edits']
+const keeper: Name[] = ['keeper']
+const look: Name[] = ['anna', 'looks', 'teaches', 'edits']
+const teach: Name[] = ['anna', 'teaches', 'edits']
+const edit: Name[] = ['anna', 'edits']
+const own: Name[] = ['anna']
+
+/** Who may, on what of Anna's. A route that is not in here fails the test. */
+const MAY: Record<
+  string,
+  { who: readonly Name[]; of?: 'routine' | 'song' | 'film' | 'recording' | 'binned' }
+> = {
+  'GET [...path]': { who: all },
+  'POST [...path]': { who: all },
+  'PUT [...path]': { who: all },
+  'PATCH [...path]': { who: all },
+  'DELETE [...path]': { who: all },
+  'GET session': { who: all },
+  'POST session': { who: all },
+  'DELETE session': { who: signedIn },
+  'GET invited/[id]': { who: all },
+  'POST invited/[id]': { who: all },
+  'GET invitations': { who: keeper },
+  'POST invitations': { who: keeper },
+  'DELETE invitations/[id]': { who: keeper },
+  'GET people': { who: signedIn },
+  'POST people/[id]': { who: keeper },
+  'PATCH people/[id]': { who: keeper },
+  'DELETE people/[id]': { who: keeper },
+  'PUT account': { who: signedIn },
+  'DELETE account': { who: signedIn },
+  'GET shelf': { who: signedIn },
+  'GET bin': { who: signedIn },
+  'PUT bin/[id]': { who: own, of: 'binned' },
+  'DELETE bin/[id]': { who: own, of: 'binned' },
+  'GET moves': { who: signedIn },
+  'PUT moves': { who: teachers },
+  'GET presets': { who: signedIn },
+  'POST presets': { who: teachers },
+  'DELETE presets/[id]': { who: teachers },
+  'GET combinations': { who: signedIn },
+  'POST combinations': { who: teachers },
+  'GET backup': { who: teachers },
+  'PUT backup': { who: teachers },
+  'GET voice': { who: signedIn },
+  'GET voice/own': { who: signedIn },
+  'PUT voice/own': { who: signedIn },
+  'DELETE voice/own': { who: signedIn },
+  'GET voice/recordings/[id]': { who: look, of: 'recording' },
+  'PUT voice/recordings/[id]': { who: signedIn },
+  'POST films/incoming/[[...upload]]': { who: signedIn },
+  'HEAD films/incoming/[[...upload]]': { who: signedIn },
+  'PATCH films/incoming/[[...upload]]': { who: signedIn },
+  'DELETE films/incoming/[[...upload]]': { who: signedIn },
+  'GET films/[id]': { who: look, of: 'film' },
+  'POST films/[id]': { who: signedIn },
+  'GET films/[id]/file': { who: look, of: 'film' },
+  'PUT songs': { who: teachers },
+  'GET songs/[id]/audio': { who: look, of: 'song' },
+  'PUT songs/[id]/hearing': { who: own, of: 'song' },
+  'GET songs/[id]/trace': { who: look, of: 'song' },
+  'PUT songs/[id]/trace': { who: own, of: 'song' },
+  'GET songs/[id]/measure': { who: look, of: 'song' },
+  'PUT songs/[id]/measure': { who: own, of: 'song' },
+  'POST routines': { who: teachers },
+  'PUT routines/open': { who: teachers },
+  'GET routines/[id]': { who: look, of: 'routine' },
+  'PUT routines/[id]': { who: edit, of: 'routine' },
+  'DELETE routines/[id]': { who: own, of: 'routine' },
+  'GET routines/[id]/file': { who: own, of: 'routine' },
+  'GET routines/[id]/lessons': { who: look, of: 'routine' },
+  'POST routines/[id]/lessons': { who: teach, of: 'routine' },
+  'GET routines/[id]/repetitions': { who: look, of: 'routine' },
+  'POST routines/[id]/repetitions': { who: teach, of: 'routine' },
+  'GET routines/[id]/timings': { who: look, of: 'routine' },
+  'POST routines/[id]/timings': { who: teach, of: 'routine' },
+  'GET routines/[id]/sheet': { who: look, of: 'routine' },
+  'POST routines/[id]/sheet': { who: look, of: 'routine' },
+  'GET routines/[id]/practice': { who: look, of: 'routine' },
+  'GET routines/[id]/shares': { who: own, of: 'routine' },
+  'PUT routines/[id]/shares': { who: own, of: 'routine' },
+}
+
+const people = {} as Record<Name, Who | null>
+const ids = { routine: '', song: '', film: 'film-of-anna', recording: '', binned: '' }
+
+beforeAll(async () => {
+  people.nobody = null
+  people.keeper = await joined('Keeper', 'owner')
+  const anna = await joined('Anna', 'teacher')
+  people.anna = anna
+  people.boris = await joined('Boris', 'teacher')
+  const own = await belongings(anna, 'Annas')
+  Object.assign(ids, own)
+  await doneBy(anna, async () => {
+    ids.binned = await addRoutine(own.song)
+    await binRoutine(ids.binned)
+    const { routine } = await openRoutine(own.routine)
+    const film = { id: 'f1', file: ids.film }
+    // Written as it would be by a page that sent the film.
+    await write(async (tx) => {
+      const document = JSON.stringify({ ...routine, films: [film], voices: [{ recording: own.recording }] })
+      await tx.update(routines).set({ document }).where(eq(routines.id, own.routine))
+      await tx.insert(films).values({
+        ...{ id: ids.film, owner: anna.id, hash: 'f'.repeat(64), bytes: 1, mime: 'video/mp4', fileName: 'x' },
+        ...{ seconds: 1, width: 1, height: 1, createdAt: new Date() },
+      })
+    })
+  })
+  for (const [name, right, role] of [
+    ['looks', 'look', 'assistant'],
+    ['teaches', 'teach', 'assistant'],
+    ['edits', 'edit', 'teacher'],
+  ] as const) {
+    const person = await joined(name, role)
+    people[name] = person
+    await shareWith(anna, own.routine, person, right)
+  }
+})
+
+interface Route {
+  name: string
+  needs: Needs
+}
+
+async function routesThere(): Promise<Route[]> {
+  const files = readdirSync(ROOT, { recursive: true, encoding: 'utf8' }).filter((f) => f.endsWith('route.ts'))
+  const out: Route[] = []
+  for (const file of files) {
+    const module = (await import(path.join(ROOT, file))) as Record<string, { needs?: Needs }>
+    for (const method of METHODS) {
+      const handler = module[method]
+      if (!handler) continue
+      const name = `${method} ${path.dirname(file)}`
+      if (!handler.needs) throw new Error(`${name} does not go through handle.ts`)
+      out.push({ name, needs: handler.needs })
+    }
+  }
+  return out
+}
+
+describe('every route', () => {
+  it('is known here, and says what it needs', async () => {
+    expect((await routesThere()).map((r) => r.name).sort()).toEqual(Object.keys(MAY).sort())
+  })
+  it('lets in who may, and nobody else: what one may not see is not there', async () => {
+    const wrong: string[] = []
+    for (const { name, needs } of await routesThere()) {
+      const { who, of } = MAY[name] ?? { who: [] }
+      const params = { id: of ? ids[of] : 'some-id-there-is-not' }
+      for (const person of PEOPLE) {
+        const asked = await needs(people[person], params).then(
+          () => 200,
+          (e: unknown) => (e instanceof Problem ? e.status : 500),
+        )
+        const seen = of && look.includes(person) && of !== 'binned'
+        const expected = who.includes(person) ? 200 : person === 'nobody' ? 401 : of && !seen ? 404 : 403
+        if (asked !== expected) wrong.push(`${name} by ${person}: ${asked}, not ${expected}`)
+      }
+    }
+    expect(wrong).toEqual([])
+  })
+  it('is asked nothing of a school on one machine, and everything else there', async () => {
+    delete process.env.AZALEA_PUBLIC_URL
+    try {
+      const { HERE, whoAsks } = await import('@/server/who')
+      expect(await whoAsks(new Headers())).toBe(HERE)
+      const schools = /^\w+ (session|invited|invitations|people|account)/
+      for (const { name, needs } of await routesThere()) {
+        const { of } = MAY[name] ?? {}
+        const done = await needs(HERE, { id: of ? ids[of] : 'some-id-there-is-not' }).then(
+          () => true,
+          () => false,
+        )
+        expect([name, done]).toEqual([name, !schools.test(name) || name === 'GET session'])
+      }
+    } finally {
+      process.env.AZALEA_PUBLIC_URL = 'https://school.example'
+    }
+  })
+})
+
+describe('what is named in somebody’s own document', () => {
+  it('is not theirs by that', async () => {
+    const boris = people.boris as Who
+    const own = await belongings(boris, 'Boriss')
+    const text = JSON.stringify({ films: [{ file: ids.film }], voices: [{ recording: ids.recording }] })
+    await (await database()).update(routines).set({ document: text }).where(eq(routines.id, own.routine))
+    const { may } = await import('@/server/may')
+    await expect(may.film(boris, { id: ids.film })).rejects.toMatchObject({ status: 404 })
+    await expect(may.recording(boris, { id: ids.recording })).rejects.toMatchObject({ status: 404 })
+    // Nor by sharing it with whoever owns what it names.
+    await shareWith(boris, own.routine, people.anna as Who, 'edit')
+    await expect(may.film(boris, { id: ids.film })).rejects.toMatchObject({ status: 404 })
+  })
+})
