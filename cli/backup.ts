@@ -4,6 +4,7 @@ import path from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { makeBackup } from '../src/server/backup'
 import { restoreBackup } from '../src/server/restore'
+import { doneBy, HERE } from '../src/server/who'
 
 const [what, name] = process.argv.slice(2)
 const at = (file: string) => path.resolve(process.env.AZALEA_CWD ?? '.', file)
@@ -32,7 +33,8 @@ async function restore(file: string): Promise<string> {
 
 try {
   if (!name || !(what === 'backup' || what === 'restore')) throw new Error(`npm run ${what} -- FILE.zip`)
-  console.log(await (what === 'backup' ? backup : restore)(at(name)))
+  // Whoever sits before the machine, also where it serves a school.
+  console.log(await doneBy(HERE, () => (what === 'backup' ? backup : restore)(at(name))))
   process.exit(0)
 } catch (error) {
   console.error(error instanceof Error ? error.message : String(error))

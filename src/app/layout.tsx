@@ -1,7 +1,10 @@
 import '@fontsource-variable/bricolage-grotesque/wght.css'
 import '@fontsource-variable/figtree/wght.css'
 import type { Metadata } from 'next'
+import { headers } from 'next/headers'
 import type { ReactNode } from 'react'
+import { isSchool, type Who, whoAsks } from '@/server/who'
+import { WhoProvider } from '@/ui/state/who'
 import { GlobalStyle } from '@/ui/theme/global'
 import { OtherLetters } from '@/ui/theme/letters'
 import { StyleRegistry } from '@/ui/theme/registry'
@@ -11,14 +14,21 @@ export const metadata: Metadata = {
   description: 'From a song to a taught dance.',
 }
 
-export default function Layout({ children }: { children: ReactNode }) {
+/** Whose page it is; null on one machine, and where nobody is signed in or can be known. */
+async function whosePage(): Promise<Who | null> {
+  if (!isSchool()) return null
+  return whoAsks(await headers()).catch(() => null)
+}
+
+export default async function Layout({ children }: { children: ReactNode }) {
+  const who = await whosePage()
   return (
-    <html lang="en">
+    <html lang="en" {...(who ? { 'data-person': who.id } : {})}>
       <body>
         <StyleRegistry>
           <GlobalStyle />
           <OtherLetters />
-          {children}
+          <WhoProvider who={who}>{children}</WhoProvider>
         </StyleRegistry>
       </body>
     </html>

@@ -8,9 +8,12 @@ import yazl from 'yazl'
 import { database, queued } from './database'
 import { diskStore, type FileStore, filmStore, hashOf } from './file-store'
 import { passingFile } from './leftovers'
+import { ownRows } from './may'
+import { writeOwnCopy } from './own-copy'
 import { Problem } from './problem'
 import { films, songs } from './schema'
 import { databaseUrl } from './settings'
+import { isHere, me } from './who'
 
 export const MANIFEST = 'azalea-backup.json'
 export const DATABASE = 'azalea.db'
@@ -40,11 +43,12 @@ export interface Backup {
 }
 
 /**
- * Everything in one zip, streamed: the database as it is at this moment, the audio of every song, and checksums of both.
+ * Everything of who asks in one zip, streamed: the database as it is at this moment, the audio of every song, and checksums of both.
  * @throws Problem 409 where the database is on a server, which has its own way to be backed up
  */
 export async function makeBackup(now = new Date()): Promise<Backup> {
-  if (!databaseUrl().startsWith('file:'))
+  const who = me()
+  if (isHere(who) && !databaseUrl().startsWith('file:'))
     throw new Problem(409, 'The database is on a server: back it up there, and the data directory here.')
   const dir = passingFile('backup')
   await mkdir(dir, { mode: 0o700 })
@@ -52,10 +56,13 @@ export async function makeBackup(now = new Date()): Promise<Backup> {
   try {
     const file = path.join(dir, DATABASE)
     // While nobody writes: a whole database in one file, whatever still lies in its journal.
-    await queued((db) => db.run(sql`VACUUM INTO ${file}`))
+    if (isHere(who)) await queued((db) => db.run(sql`VACUUM INTO ${file}`))
     const db = await database()
-    const sounds = await filesOf(diskStore(), await db.select({ hash: songs.hash }).from(songs))
-    const pictures = await filesOf(filmStore(), await db.selectDistinct({ hash: films.hash }).from(films))
+    if (!isHere(who)) await writeOwnCopy(db, who.id, file)
+    const hashes = (table: typeof songs | typeof films) =>
+      db.selectDistinct({ hash: table.hash }).from(table).where(ownRows(who, table.owner))
+    const sounds = await filesOf(diskStore(), await hashes(songs))
+    const pictures = await filesOf(filmStore(), await hashes(films))
     const manifest: Manifest = {
       azalea: 'backup',
       version: pictures.there.length ? 2 : 1,

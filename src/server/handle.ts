@@ -6,7 +6,10 @@ import { isOwnHost } from './host'
 import type { Needs } from './may'
 import { quickRequest } from './page-turns'
 import { Problem } from './problem'
-import { doneBy, whoAsks } from './who'
+import { doneBy, signedOut, whoAsks } from './who'
+
+/** With which a page says whose it is (ui/state/person.ts). */
+const PERSON_HEADER = 'x-person'
 
 type Params = Record<string, string | string[]>
 type Context<P extends Params> = { params: Promise<P> }
@@ -27,6 +30,9 @@ export function handle<P extends Params = Params>(
     try {
       refuseOthers(request)
       const [params, who] = await Promise.all([context.params, whoAsks(request.headers)])
+      // A page of one person whose browser is another's by now does nothing as them.
+      const meant = request.headers.get(PERSON_HEADER)
+      if (who && meant !== null && meant !== who.id) throw signedOut()
       await needs(who, params)
       // Where nobody is signed in it is done as nobody: what asks who it is (who.ts) is refused.
       answer = await (who ? doneBy(who, () => work(request, params)) : work(request, params))

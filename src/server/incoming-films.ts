@@ -1,3 +1,4 @@
+import { mkdirSync } from 'node:fs'
 import { statfs } from 'node:fs/promises'
 import path from 'node:path'
 import { FileStore as TusFiles } from '@tus/file-store'
@@ -39,6 +40,7 @@ let kept: { dir: string; server: Server; files: TusFiles } | null = null
 function incoming() {
   const dir = folder()
   if (kept?.dir === dir) return kept
+  mkdirSync(dir, { recursive: true, mode: 0o700 })
   const files = new TusFiles({ directory: dir, expirationPeriodInMilliseconds: KEPT_MS })
   const server = new Server({
     path: ADDRESS,

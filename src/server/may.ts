@@ -164,9 +164,6 @@ export const may = {
     mayNamed(known(who), idOf(params), recordings),
 } as const satisfies Record<string, Needs | ((needed: never) => Needs)>
 
-/** What who asks may do with a routine they see. @throws Problem 404 */
-export const myRight = (id: string): Promise<RoutineRight> => mayRoutine(me(), id, 'look')
-
 /** The routine something is sent for, where it says one. */
 export function routineAsked(request: Request): string | null {
   const id = new URL(request.url).searchParams.get('routine')

@@ -12,8 +12,11 @@ import {
 } from '@/core/routine'
 import { isSound } from './checked-rows'
 import { queued, type Transaction, transact } from './database'
+import { rowsMadeTheirs } from './fresh-ids'
 import { readHearing } from './hearings'
+import { ownRows } from './may'
 import * as schema from './schema'
+import { me } from './who'
 
 /** What taking a backup over came to. */
 export interface Restored {
@@ -72,7 +75,11 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
     await keepFiles()
     return transact(db, async (tx) => {
       const out: Restored = { songs: 0, routines: 0, log: 0, beside: [], damaged: 0 }
-      const rows = (table: Table) => rowsOf(client, table, out)
+      const who = me()
+      const theirs = await rowsMadeTheirs(tx, client, who)
+      const rows = async function* (table: Table) {
+        for await (const row of rowsOf(client, table, out)) yield theirs.row(table, row)
+      }
       /** What a row belongs to is here; else it is left out with that. */
       const isHere = async (table: Table, id: InValue): Promise<boolean> => {
         const found = await tx.all(sql`SELECT 1 FROM ${sql.identifier(getTableName(table))} WHERE id = ${id}`)
@@ -82,7 +89,9 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
       /** Songs that are here under another id. */
       const known = new Map<string, string>()
       for await (const song of rows(schema.songs)) {
-        const here = await tx.all<{ id: string }>(sql`SELECT id FROM songs WHERE hash = ${song.hash}`)
+        const here = await tx.all<{ id: string }>(
+          sql`SELECT id FROM songs WHERE hash = ${song.hash} AND ${ownRows(who, schema.songs.owner)}`,
+        )
         if (here[0]) known.set(String(song.id), here[0].id)
         else if (await add(tx, schema.songs, song)) out.songs++
       }
@@ -92,7 +101,11 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
           if (await isHere(schema.songs, songOf(r))) await add(tx, table, { ...r, song_id: songOf(r) })
       for await (const r of rows(schema.routines)) {
         if (!(await isHere(schema.songs, songOf(r)))) continue
-        const row = { ...r, song_id: songOf(r), document: await onHearingHere(tx, client, r, known) }
+        const row = {
+          ...r,
+          song_id: songOf(r),
+          document: await onHearingHere(tx, client, r, { known, brought: theirs.brought }),
+        }
         if (await add(tx, schema.routines, row)) out.routines++
         else if (await addBeside(tx, row, out)) out.routines++
       }
@@ -112,12 +125,13 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
  * A routine's document on what was heard here: where the same version heard other beats in its song, its counts are brought as
  * they fall, so that each keeps its sound.
  * @param known songs that are here under another id
+ * @param brought what a song is called where the routine comes from
  */
 async function onHearingHere(
   tx: Transaction,
   client: Client,
   row: Record<string, InValue>,
-  known: ReadonlyMap<string, string>,
+  { known, brought }: { known: ReadonlyMap<string, string>; brought: (id: InValue) => InValue },
 ): Promise<InValue> {
   const song = known.get(String(row.song_id))
   const routine = song === undefined ? null : readable(String(row.document))
@@ -127,7 +141,7 @@ async function onHearingHere(
   )
   const { rows } = await client.execute({
     sql: 'SELECT data FROM hearings WHERE song_id = ? AND version = ?',
-    args: [row.song_id as InValue, routine.heardWith],
+    args: [brought(row.song_id as InValue), routine.heardWith],
   })
   const [mine, theirs] = [here?.data, rows[0]?.data].map(readHearing)
   if (!mine || !theirs || JSON.stringify(mine.beats) === JSON.stringify(theirs.beats))
@@ -139,11 +153,15 @@ async function onHearingHere(
 /** A routine that is here in another state comes as a second one. */
 async function addBeside(tx: Transaction, row: Record<string, InValue>, out: Restored): Promise<boolean> {
   const [here] = await tx.all<{ document: string }>(sql`SELECT document FROM routines WHERE id = ${row.id}`)
+  if (here?.document === row.document && row.binned_at === null)
+    await tx.run(sql`UPDATE routines SET binned_at = NULL WHERE id = ${row.id}`)
   if (!here || here.document === row.document) return false
   const [mine, theirs] = [here.document, String(row.document)].map(readable)
   if (mine && theirs && sameDance(mine, theirs)) {
     // What learners said is the log's: it comes to what is here, as rows of the log do. So do films it came without.
     const all = withFilmsOf(withLearnersOf(mine, theirs.learners), theirs.films)
+    // What lies in the bin here, and on the shelf there, is wanted back.
+    if (row.binned_at === null) await tx.run(sql`UPDATE routines SET binned_at = NULL WHERE id = ${row.id}`)
     if (all !== mine)
       await tx.run(
         sql`UPDATE routines SET document = ${JSON.stringify(all)}, revision = revision + 1, writer = '', save = 0 WHERE id = ${row.id}`,

@@ -23,6 +23,7 @@ import { documentBytes, type Edited, LIMITS, type Routine, repairedBeats } from 
 import { database, write } from './database'
 import { diskStore, filmStore } from './file-store'
 import { filmsHere, filmsOf, keepFilmOf } from './films'
+import { theirId } from './fresh-ids'
 import { keepHearing, readHearing } from './hearings'
 import { openMoves } from './moves'
 import { Problem } from './problem'
@@ -236,7 +237,7 @@ async function withFreeIds(text: string): Promise<{ text: string; names: Readonl
   for (const [table, ids] of named)
     for (const id of ids) {
       if (!(await ofOthers(table, id))) continue
-      const fresh = nanoid()
+      const fresh = theirId(who, id)
       names.set(fresh, id)
       out = out.replaceAll(`"${id}"`, `"${fresh}"`)
     }

@@ -74,12 +74,14 @@ export function belongings(who: Who, name: string) {
     const recording = `recording-${name.toLowerCase()}`
     await keepRecording(recording, { wav: voice() })
     const { routine, revision } = await openRoutine(id)
-    const named = {
-      ...routine,
-      title: `${name} dance`,
-      learners: [{ id: `learner-${name}`, name: `Learner of ${name}` }] as never,
+    const learner = {
+      id: `learner-${name}`,
+      name: `Learner of ${name}`,
+      made: '2026-11-01T18:00:00.000Z',
+      marks: [],
     }
-    await saveRoutine(id, { revision, writer: `window-${name}`, save: 1 }, { ...named })
+    const named = { ...routine, title: `${name} dance`, learners: [learner] }
+    await saveRoutine(id, { revision, writer: `window-${name}`, save: 1 }, named)
     return { routine: id, song: song.id, recording }
   })
 }

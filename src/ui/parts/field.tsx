@@ -47,6 +47,8 @@ interface TextProps {
   autoFocus?: boolean
   /** Letters it may have: more is said, and not kept. */
   most?: number
+  /** What it is to a browser that remembers addresses and passwords. */
+  input?: { type?: 'text' | 'email' | 'password'; name?: string; autoComplete?: string; readOnly?: boolean }
 }
 
 const Over = styled.span`
@@ -78,6 +80,7 @@ export function Text({
   isInvalid = false,
   autoFocus = false,
   most = 200,
+  input = {},
 }: TextProps) {
   const over = value.length > most
   return (
@@ -94,7 +97,7 @@ export function Text({
     >
       <Row>
         <Label>{label}</Label>
-        <TextInput ref={inputRef ?? null} placeholder={placeholder ?? ''} />
+        <TextInput ref={inputRef ?? null} placeholder={placeholder ?? ''} {...input} />
         <TooLong of={value} most={most} />
       </Row>
     </TextField>

@@ -54,6 +54,7 @@ export function SayDialog({ page, stretch, plan, fromDesk = false, close }: Prop
   const toFloor = useWayToRecord(stretch, plan)
   const player = usePlayer()
   const playing = usePlayerState((s) => s.playing)
+  const id = useRoutine((s) => s.id)
   const edit = useRoutine((s) => s.edit)
   const voices = useRoutine((s) => s.routine.voices)
   const called = useRoutine((s) => s.routine.called)
@@ -78,7 +79,7 @@ export function SayDialog({ page, stretch, plan, fromDesk = false, close }: Prop
     if (!draft) return
     const wav = writeWav({ sampleRate: draft.sound.rate, channels: [draft.sound.samples] })
     // What the outbox cannot save is told by it; the routine goes after the sound it names.
-    putRecording(draft.recording, base64Of(wav)).catch(() => {})
+    putRecording(draft.recording, id, base64Of(wav)).catch(() => {})
     player.giveRecording(draft.recording, draft.sound).catch(() => {})
     edit('call counts in your own voice', (r) => {
       const with_ = keepVoice(r, voiceOf(draft, stretch), nanoid)

@@ -8,6 +8,7 @@ import type { Take } from '@/core/match'
 import { cutText, LessonSettings, PASSES, type Routine, readRoutine } from '@/core/routine'
 import { oneLine } from '@/core/routine/document/text-schema'
 import type { Heard } from './hear'
+import { personHeaders } from './person'
 
 /** An error with words for people, and a code where the program must act on it. */
 export class ApiError extends Error {
@@ -25,7 +26,7 @@ const Failure = v.object({ error: v.object({ code: v.string(), message: v.string
 export async function request(url: string, init?: RequestInit): Promise<unknown> {
   let response: Response
   try {
-    response = await fetch(url, init)
+    response = await fetch(url, { ...init, headers: { ...init?.headers, ...personHeaders() } })
   } catch {
     throw new ApiError(
       'Azalea’s server does not answer. Start it again; what you did stays in this window.',
@@ -117,6 +118,9 @@ const ShelfItem = v.object({
   more: v.number(),
   /** The speed at which the whole dance sits, 0 for none; and how many of its phrases sit at tempo. */
   sits: v.object({ whole: v.number(), atTempo: v.number(), phrases: v.number() }),
+  /** What may be done with it here, and whose it is where it is somebody else's. */
+  right: v.optional(v.picklist(['look', 'teach', 'edit', 'own']), 'own'),
+  of: v.optional(v.string(), ''),
 })
 export type ShelfItem = v.InferOutput<typeof ShelfItem>
 
@@ -326,7 +330,8 @@ function sendFile<S extends v.GenericSchema>(
     // fetch() reports no upload progress.
     const request = new XMLHttpRequest()
     request.open('PUT', url)
-    for (const [name, value] of Object.entries(headers)) request.setRequestHeader(name, value)
+    for (const [name, value] of Object.entries({ ...headers, ...personHeaders() }))
+      request.setRequestHeader(name, value)
     request.upload.onprogress = (e) => progress(e.total ? e.loaded / e.total : 0)
     request.onerror = () =>
       reject(new ApiError('The upload broke off. Nothing was kept; try again.', 'offline'))
@@ -366,7 +371,8 @@ export const askedIn = ({ stretch, ...what }: Contents, more: Record<string, str
 
 /** Gets a hand-out. @throws ApiError in words for people; DOMException where it was stopped */
 async function fetchMade(url: string, signal: AbortSignal, sent?: object): Promise<Response> {
-  const init = sent ? { method: 'POST', body: JSON.stringify(sent), signal } : { signal }
+  const headers = personHeaders()
+  const init = sent ? { method: 'POST', body: JSON.stringify(sent), signal, headers } : { signal, headers }
   const response = await fetch(url, init).catch((error: unknown) => {
     if (error instanceof DOMException) throw error
     throw new ApiError('Azalea’s server does not answer. Start it again, then try once more.', 'offline')

@@ -4,6 +4,7 @@ import { type PreviousUpload, Upload } from 'tus-js-client'
 import * as v from 'valibot'
 import { type FilmLook, filmFaultSaid, lookAtFilm, unseenIn } from '@/decode/film'
 import { ApiError, read, request } from './api'
+import { personHeaders } from './person'
 
 /** Bytes sent at one time: a connection that is cut loses no more. */
 const PIECE = 16 * 1024 ** 2
@@ -28,6 +29,8 @@ export interface Sending {
   signal: AbortSignal
   /** It may be without a sound: what it shows is known. */
   silent?: boolean
+  /** For which routine it is. */
+  routine: string
 }
 
 /** Looks at a film before any of it is sent. @throws Error in words for people where it is none this browser can show */
@@ -66,13 +69,17 @@ const idOfUpload = (previous: PreviousUpload | undefined) => previous?.uploadUrl
  * Sends a film by pieces; one that was begun before goes on where it was.
  * @throws ApiError in words for people; DOMException where it was stopped
  */
-export async function sendFilm(file: File, { progress, signal, silent = false }: Sending): Promise<FilmFile> {
+export async function sendFilm(
+  file: File,
+  { progress, signal, routine, silent = false }: Sending,
+): Promise<FilmFile> {
   const metadata = { id: nanoid(), filename: file.name.slice(0, 250), ...(silent ? { silent: 'yes' } : {}) }
   const upload = new Upload(file, {
     endpoint: ADDRESS,
     chunkSize: PIECE,
     retryDelays: [300, 1000, 3000, 6000],
     removeFingerprintOnSuccess: true,
+    headers: personHeaders(),
     metadata,
     onProgress: (bytes, all) => progress(all ? bytes / all : 1),
   })
@@ -96,5 +103,5 @@ export async function sendFilm(file: File, { progress, signal, silent = false }:
     else upload.start()
   })
   await sent
-  return read(FilmFile, await request(`/api/films/${metadata.id}`, { method: 'POST' }))
+  return read(FilmFile, await request(`/api/films/${metadata.id}?routine=${routine}`, { method: 'POST' }))
 }

@@ -41,6 +41,7 @@ export class Films {
   private leaving = new AbortController()
 
   constructor(
+    private readonly id: string,
     private readonly routine: RoutineStore,
     private readonly audio: () => Promise<AudioBuffer>,
   ) {}
@@ -59,7 +60,9 @@ export class Films {
     await this.run(nanoid(), file.name, 'Looking at it', async (task, signal) => {
       const { frameRate } = await lookAhead(file)
       task('Sending', 0)
-      const kept = await sendFilm(file, { progress: (share) => task('Sending', share), signal })
+      const kept = await sendFilm(file, {
+        ...{ progress: (share) => task('Sending', share), signal, routine: this.id },
+      })
       const film = filmOf(kept, file, frameRate)
       if (!this.routine.getState().edit('add a film', (r) => addFilm(r, film))) return
       this.send({ kind: 'choose', film: film.id })
@@ -76,7 +79,7 @@ export class Films {
     await this.run(nanoid(), label, 'Keeping it', async (_, signal) => {
       const file = await filmFile(seen, label)
       const { frameRate, seconds } = await lookAhead(file, true)
-      const sent = await sendFilm(file, { progress: () => {}, signal, silent: true })
+      const sent = await sendFilm(file, { progress: () => {}, signal, routine: this.id, silent: true })
       const take = { from: 0, to: seconds, at: danced.at, rate: danced.speed, sure: 1, by: 'hand' as const }
       const film = {
         ...filmOf(sent, file, frameRate),

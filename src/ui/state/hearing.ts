@@ -28,19 +28,25 @@ const gridOf = (h: Hearing): HeardGrid => ({
 
 const laidOut = (h: Hearing) => (r: Routine) => layOutHeard(r, gridOf(h), nanoid)
 
+interface Song {
+  id: string
+  /** Of whose page this is: what is heard in another's song is not kept with it. */
+  own: boolean
+}
+
 /** Hears the song of a player and keeps what was heard with the song. */
-async function hear(songId: string, player: Player, tell: Tell, signal: AbortSignal): Promise<Heard> {
+async function hear({ id, own }: Song, player: Player, tell: Tell, signal: AbortSignal): Promise<Heard> {
   const audio = await player.audio()
   signal.throwIfAborted()
   const listening = (share: number) => tell(share, 'Listening for the beat')
   listening(0)
   const heard = await hearSong(audio, listening, signal)
-  putHearing(songId, hearingBody(heard)).catch(() => {})
+  if (own) putHearing(id, hearingBody(heard)).catch(() => {})
   return heard
 }
 
 /** The hearings of the open song: the one the page stands on, hearing it for the first time, and hearing it again. */
-export function useHearing(songId: string, store: RoutineStore, player: Player, stored: StoredHeard | null) {
+export function useHearing(song: Song, store: RoutineStore, player: Player, stored: StoredHeard | null) {
   const [known, setKnown] = useState<readonly Heard[]>(() => (stored ? [heardOf(stored)] : []))
   const first = useTask()
   const anew = useTask()
@@ -56,7 +62,7 @@ export function useHearing(songId: string, store: RoutineStore, player: Player, 
   }
   const listen = () =>
     first.task.begin('Loading the song', async (tell, signal) => {
-      const now = await hear(songId, player, tell, signal)
+      const now = await hear(song, player, tell, signal)
       setKnown([now])
       layOut(now)
       return ''
@@ -65,7 +71,7 @@ export function useHearing(songId: string, store: RoutineStore, player: Player, 
   /** Hears the song with the newest method while the person works on; what was repaired by hand stays. */
   const again = async (old: Heard) => {
     await anew.task.begin('Loading the song', async (tell, signal) => {
-      const now = await hear(songId, player, tell, signal)
+      const now = await hear(song, player, tell, signal)
       setKnown((list) => [...list.filter((h) => h.hearing.version !== now.hearing.version), now])
       store
         .getState()

@@ -339,7 +339,7 @@ describe('hearing the open song', () => {
     const first = version === null ? null : stored(version)
     return {
       player,
-      ...renderHook(() => useHearing('s', store, player, first), {
+      ...renderHook(() => useHearing({ id: 's', own: true }, store, player, first), {
         wrapper: ({ children }) => <PlayerProvider value={player}>{children}</PlayerProvider>,
       }),
     }

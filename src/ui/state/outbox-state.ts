@@ -33,6 +33,8 @@ export interface OutboxState {
   waiting: number
   /** Why what waits is not saved: the server is away, say; '' while it is being sent. */
   trouble: string
+  /** Nobody is signed in: what waits is sent once somebody is. */
+  signedOut: boolean
   /** What fails again and again, while everything else is saved. */
   stuck: readonly Unsaved[]
   /** What was refused for good, newest last; kept until the person lets it go. */
@@ -63,6 +65,7 @@ export type News = { document: string; of: 'own' | 'left' | 'elsewhere' } & Answ
 export const NOTHING_WAITS: OutboxState = {
   waiting: 0,
   trouble: '',
+  signedOut: false,
   stuck: [],
   refused: [],
   conflicts: new Map(),

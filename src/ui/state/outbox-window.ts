@@ -8,14 +8,17 @@ import { entryOf } from './entry'
 import { type Keeping, Outbox } from './outbox'
 import { sendEntry } from './outbox-send'
 import type { OutboxState } from './outbox-state'
+import { personHere } from './person'
 
-const [DATABASE, STORE] = ['azalea-outbox', 'entries']
+const STORE = 'entries'
+/** What waits is of one person: who signs in after them finds none of it. */
+const databaseOf = (person: string) => (person ? `azalea-outbox ${person}` : 'azalea-outbox')
 
 /** The browser's own database; where it is refused, entries wait in the window alone. */
 function browserKeeping(): Keeping {
   // Asked for inside of a promise: some browsers throw at the mere name of what they refuse.
   const db = Promise.resolve().then(() =>
-    openDB(DATABASE, 1, {
+    openDB(databaseOf(personHere()), 1, {
       upgrade: (d) => {
         d.createObjectStore(STORE, { keyPath: 'id' })
       },

@@ -329,6 +329,7 @@ export class Outbox {
     } else this.take(entry)
     this.state.setState((s) => ({
       trouble: '',
+      signedOut: false,
       // What was refused of a document does not matter any more once a newer state of it is saved.
       refused: document ? s.refused.filter((r) => r.document !== document) : s.refused,
     }))
@@ -345,7 +346,7 @@ export class Outbox {
     }
     switch (failure.refusal) {
       case 'later':
-        this.state.setState({ trouble: entry.why })
+        this.state.setState({ trouble: entry.why, signedOut: failure.code === 'signed-out' })
         this.pause(true)
         break
       case 'itself':
@@ -369,7 +370,7 @@ export class Outbox {
       this.replace(entry, newer)
       this.keeping.drop(entry.id).catch(() => {})
     }
-    this.state.setState({ trouble: '' })
+    this.state.setState({ trouble: '', signedOut: false })
     if (++this.inARow % IN_A_ROW === 0) this.pause(true)
   }
 
@@ -377,7 +378,7 @@ export class Outbox {
     this.pauses = 0
     const { document, saving, left } = entry
     const writer = saving?.writer ?? ''
-    this.state.setState({ trouble: '' })
+    this.state.setState({ trouble: '', signedOut: false })
     if (refusal === 'overtaken' && left) {
       // It was saved, and its window went on: what is there stands on it.
       this.take(entry)
@@ -394,6 +395,7 @@ export class Outbox {
     const { id, document, what, why } = entry
     this.state.setState((s) => ({
       trouble: '',
+      signedOut: false,
       refused: [
         ...s.refused.filter((r) => !document || r.document !== document),
         { id, document, what, why },

@@ -13,7 +13,8 @@ interface Saved {
   pending: (is: boolean) => void
   /** Shows another state of the document, made elsewhere; what the person did to the page before is done to it again. */
   show: (routine: Routine) => void
-  newer: boolean
+  /** It is not changed here. */
+  closed: boolean
 }
 
 /** What the page has of a document. */
@@ -143,7 +144,7 @@ export class RoutineSaves {
   async resume(page: PageState): Promise<boolean> {
     const box = await this.through.ready()
     const first = !this.isReady
-    const found = this.store.newer || this.isReady ? null : box.takeUp(this.document, page)
+    const found = this.store.closed || this.isReady ? null : box.takeUp(this.document, page)
     const kept = found && routineIn(found.body)
     if (kept) {
       this.line.goOnFrom(found)

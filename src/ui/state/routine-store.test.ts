@@ -67,7 +67,7 @@ describe('the open routine', () => {
   })
   it('refuses every edit of a routine of a newer version, in words, and sends nothing', async () => {
     const s = server()
-    const store = openRoutineStore(`store-${n++}`, emptyRoutine('From later'), AT_FIRST, true)
+    const store = openRoutineStore(`store-${n++}`, emptyRoutine('From later'), AT_FIRST, 'newer')
     expect(store.getState().edit('rename', titled('mine'))).toBe(false)
     store.getState().laidOut(titled('heard'))
     expect(await store.saves.resume(AT_FIRST)).toBe(false)

@@ -3,7 +3,7 @@
 import { createContext, useContext } from 'react'
 import { temporal } from 'zundo'
 import { createStore, useStore } from 'zustand'
-import { commit, type Edit, type Routine } from '@/core/routine'
+import { commit, type Edit, NEWER_WORDS, type Routine } from '@/core/routine'
 import { fetchNewer } from './api'
 import { outbox, outboxReady } from './outbox-window'
 import { keepPast } from './routine-past'
@@ -17,15 +17,30 @@ export interface Notice {
   text: string
 }
 
+/** Why a routine is looked at and not changed, as it is told and as an edit is refused. */
+export const CLOSED = {
+  newer: { told: NEWER_WORDS, why: 'a newer version of Azalea wrote this routine.' },
+  shared: {
+    told: 'This routine is shared with you to look at, to dance and to log for yourself. What is its owner’s to change is not changed here.',
+    why: 'this routine is shared with you to look at.',
+  },
+} as const
+export type Closed = keyof typeof CLOSED
+
+/** Why a routine is not changed here; null where it is. */
+export const closedBy = (newer: boolean, right: 'look' | 'teach' | 'edit' | 'own'): Closed | null =>
+  newer ? 'newer' : right === 'look' || right === 'teach' ? 'shared' : null
+
 interface RoutineState {
+  id: string
   routine: Routine
   /** What the last edit did, for the undo button. */
   did: string
   notice: Notice | null
   /** Done, and not yet handed to the outbox. */
   pending: boolean
-  /** It was written by a newer version: every edit is refused. */
-  newer: boolean
+  /** Why every edit is refused; null where it may be changed. */
+  closed: Closed | null
   /** Makes an edit through the gate: one undo step, saved at once. @returns false where it was refused */
   edit: (did: string, change: Edit) => boolean
   /** Replaces the page by what was just heard; not a step a person made. */
@@ -39,25 +54,21 @@ const STEPS = 300
 const KEPT = 6
 
 /** The open routine: its document, undo and redo, and saving. */
-function makeRoutineStore(id: string, routine: Routine, page: PageState, newer: boolean) {
+function makeRoutineStore(id: string, routine: Routine, page: PageState, closed: Closed | null) {
   /** What the person did before it was known what a closed window left. */
   let early: { did: string; change: Edit }[] = []
   const store = createStore<RoutineState>()(
     temporal(
       (set, get) => ({
+        id,
         routine,
         did: '',
         notice: null as Notice | null,
         pending: false,
-        newer,
+        closed,
         edit: (did, change) => {
-          if (newer) {
-            set({
-              notice: {
-                kind: 'refused',
-                text: 'Nothing was changed: a newer version of Azalea wrote this routine.',
-              },
-            })
+          if (closed) {
+            set({ notice: { kind: 'refused', text: `Nothing was changed: ${CLOSED[closed].why}` } })
             return false
           }
           const result = commit(get().routine, change)
@@ -74,7 +85,7 @@ function makeRoutineStore(id: string, routine: Routine, page: PageState, newer: 
           return true
         },
         laidOut: (change) => {
-          if (newer) return
+          if (closed) return
           const result = commit(get().routine, change)
           if (!result.done) return
           quietly(result.routine)
@@ -107,7 +118,7 @@ function makeRoutineStore(id: string, routine: Routine, page: PageState, newer: 
         early = []
         for (const { did, change } of again) store.getState().edit(did, change)
       },
-      newer,
+      closed: closed !== null,
     },
     { box: outbox, ready: outboxReady, put: putRoutine, newer: fetchNewer },
   )
@@ -135,16 +146,25 @@ export function writeDown(): void {
  * The store of a routine: the one already open in this window unless the server has something newer. Going back in the
  * browser's history shows a page as it was first sent, which is older than what was edited since.
  */
-export function openRoutineStore(id: string, routine: Routine, page: PageState, newer = false): RoutineStore {
+export function openRoutineStore(
+  id: string,
+  routine: Routine,
+  page: PageState,
+  closed: Closed | null = null,
+): RoutineStore {
   const known = opened.get(id)
-  if (known && (known.saves.busy || known.saves.revision >= page.revision)) {
+  if (
+    known &&
+    known.getState().closed === closed &&
+    (known.saves.busy || known.saves.revision >= page.revision)
+  ) {
     // Opened last, evicted last.
     opened.delete(id)
     opened.set(id, known)
     return known
   }
   known?.saves.close()
-  const store = makeRoutineStore(id, routine, page, newer)
+  const store = makeRoutineStore(id, routine, page, closed)
   if (typeof window === 'undefined') return store
   if (opened.size === 0) window.addEventListener('pagehide', keepPasts)
   opened.set(id, store)

@@ -81,7 +81,12 @@ describe('each thing that is saved', () => {
       'PUT /api/voice/own',
       [{ call: '1', wav: 'w' }],
     ],
-    ['a recording of calls', () => saved.putRecording('a', 'w'), 'PUT /api/voice/recordings/a', { wav: 'w' }],
+    [
+      'a recording of calls',
+      () => saved.putRecording('a', 'r', 'w'),
+      'PUT /api/voice/recordings/a?routine=r',
+      { wav: 'w' },
+    ],
     ['how a song sounds', () => saved.putTrace('s', 't'), 'PUT /api/songs/s/trace', { trace: 't' }],
     ['what was heard', () => saved.putHearing('s', row), 'PUT /api/songs/s/hearing', row],
     [

@@ -56,8 +56,10 @@ export const putTiming = (routineId: string, row: TimingEntry) =>
 export const putOwnCounts = (words: readonly { call: string; wav: string }[]) =>
   outbox().put(entry('recorded counts', 'PUT', '/api/voice/own', words))
 
-export const putRecording = (id: string, wav: string) =>
-  outbox().put(entry('a recording of calls', 'PUT', `/api/voice/recordings/${id}`, { wav }))
+export const putRecording = (id: string, routine: string, wav: string) =>
+  outbox().put(
+    entry('a recording of calls', 'PUT', `/api/voice/recordings/${id}?routine=${routine}`, { wav }),
+  )
 
 export const putTrace = (songId: string, trace: string) =>
   waitedFor(entry('how a song sounds', 'PUT', `/api/songs/${songId}/trace`, { trace }))

@@ -119,7 +119,7 @@ class TestWindow {
           const again = this.early.splice(0)
           for (const words of again) this.write(words)
         },
-        newer: false,
+        closed: false,
       },
       {
         box: () => this.box,

@@ -13,9 +13,11 @@ import { measureKeptWith } from '../state/kept-measure'
 import { SongProvider } from '../state/page'
 import { Player, PlayerProvider } from '../state/player'
 import { bringPast } from '../state/routine-past'
-import { openRoutineStore, RoutineProvider, type RoutineStore } from '../state/routine-store'
+import { closedBy, openRoutineStore, RoutineProvider, type RoutineStore } from '../state/routine-store'
 import { useView } from '../state/view'
 import { Listening } from './listening'
+
+type RoutineRight = Parameters<typeof closedBy>[1]
 
 interface RoomProps {
   id: string
@@ -27,18 +29,34 @@ interface RoomProps {
   heard: StoredHeard | null
   /** Written by a newer version: nothing in it is changed here. */
   newer: boolean
+  /** What may be done with it here. */
+  right: RoutineRight
   children: ReactNode
 }
 
 /** Holds the open routine and its song while the person goes from station to station; hears the song if it never was. */
-export function Room({ id, revision, madeBy, routine, song, heard: stored, newer, children }: RoomProps) {
-  const [store] = useState(() => openRoutineStore(id, routine, { revision, madeBy }, newer))
+export function Room({
+  id,
+  revision,
+  madeBy,
+  routine,
+  song,
+  heard: stored,
+  newer,
+  right,
+  children,
+}: RoomProps) {
+  const [store] = useState(() => openRoutineStore(id, routine, { revision, madeBy }, closedBy(newer, right)))
   const [player] = useState(
-    () => new Player(`/api/songs/${song.id}/audio?v=${song.hash.slice(0, 12)}`, measureKeptWith(song.id)),
+    () =>
+      new Player(
+        `/api/songs/${song.id}/audio?v=${song.hash.slice(0, 12)}`,
+        measureKeptWith(song.id, right === 'own'),
+      ),
   )
-  const [films] = useState(() => new Films(store, () => player.audio()))
+  const [films] = useState(() => new Films(id, store, () => player.audio()))
   const { heard, listening, listen, stopListening, hearAgain, hearingAgain, stopHearing } = useHearing(
-    song.id,
+    { id: song.id, own: right === 'own' },
     store,
     player,
     stored,

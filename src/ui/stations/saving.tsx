@@ -1,14 +1,13 @@
 'use client'
 
 import styled from 'styled-components'
-import { NEWER_WORDS } from '@/core/routine'
 import { Told, Trouble } from '../parts/bar'
 import { Button } from '../parts/button'
 import { Tools } from '../parts/panel'
 import { Unseen } from '../parts/unseen'
 import { outboxWords } from '../state/outbox-state'
 import { outbox, useOutbox } from '../state/outbox-window'
-import { useRoutine, useUndo } from '../state/routine-store'
+import { CLOSED, useRoutine, useUndo } from '../state/routine-store'
 import { routineDocument, routineOf } from '../state/saved'
 import { useLong } from '../state/use-long'
 import { desk } from '../theme/tokens'
@@ -27,8 +26,8 @@ export function SaveState() {
   const state = useOutbox((s) => s)
   const pending = useRoutine((s) => s.pending)
   const why = outboxWords(state)
-  const newer = useRoutine((s) => s.newer)
-  const said = newer ? 'To look at' : why ? 'Not saved' : pending || state.waiting ? 'Saving …' : 'Saved'
+  const closed = useRoutine((s) => s.closed)
+  const said = closed ? 'To look at' : why ? 'Not saved' : pending || state.waiting ? 'Saving …' : 'Saved'
   const long = useLong(said === 'Saving …')
   return (
     <>
@@ -45,12 +44,12 @@ export function SaveState() {
 /** What kept the work from being saved, and what to do. */
 export function SaveTrouble({ id }: { id: string }) {
   const state = useOutbox((s) => s)
-  const newer = useRoutine((s) => s.newer)
+  const closed = useRoutine((s) => s.closed)
   const why = outboxWords(state)
-  if (newer && !why)
+  if (closed && !why)
     return (
-      <Told role="status" data-testid="newer">
-        <span>{NEWER_WORDS}</span>
+      <Told role="status" data-testid={closed}>
+        <span>{CLOSED[closed].told}</span>
       </Told>
     )
   if (!why) return null
@@ -81,6 +80,11 @@ export function SaveTrouble({ id }: { id: string }) {
           <Button small onPress={() => outbox().now()}>
             Try now
           </Button>
+        )}
+        {state.signedOut && (
+          <a href="/sign-in" target="_blank" rel="noreferrer">
+            Sign in again, in a window of its own
+          </a>
         )}
       </Tools>
     </Trouble>

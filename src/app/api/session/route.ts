@@ -26,5 +26,8 @@ export const POST = handle(may.unsigned, async (request) => {
 /** Signs out; with `?everywhere` on all devices. */
 export const DELETE = handle(may.account, async (request) => {
   const everywhere = new URL(request.url).searchParams.has('everywhere')
-  return withCookies(Response.json({ ok: true }), await signOut(request.headers, me(), everywhere))
+  const answer = withCookies(Response.json({ ok: true }), await signOut(request.headers, me(), everywhere))
+  // What this browser keeps of what was theirs is nobody's who comes after.
+  answer.headers.set('clear-site-data', '"cache"')
+  return answer
 })

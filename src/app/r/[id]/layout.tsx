@@ -7,7 +7,9 @@ import { idOf } from '@/server/may'
 import { pageTurn } from '@/server/page-turns'
 import { Problem } from '@/server/problem'
 import { openRoutine } from '@/server/routines'
+import { doneBy } from '@/server/who'
 import { Room } from '@/ui/stations/room'
+import { whoIsIn } from '../../who-is-in'
 
 export const dynamic = 'force-dynamic'
 
@@ -20,8 +22,10 @@ export default async function RoutineLayout({
   children: ReactNode
 }) {
   if (!(await calledByOwnName())) notFound()
+  const { id } = await params
+  const who = await whoIsIn(`/r/${id}`)
   after(await pageTurn())
-  const open = await load((await params).id)
+  const open = await doneBy(who, () => load(id))
   if (typeof open === 'string') return <Unopened why={open} />
   return (
     <Room
@@ -33,6 +37,7 @@ export default async function RoutineLayout({
       song={open.song}
       heard={open.heard}
       newer={open.newer}
+      right={open.right}
     >
       {children}
     </Room>

@@ -5,6 +5,7 @@ import styled from 'styled-components'
 import { bytesOf } from '@/core/formats/base64'
 import { said } from '@/core/formats/said'
 import { clockText } from '@/core/time'
+import { AccountLine } from '../../parts/account-line'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Pick, Text } from '../../parts/field'
@@ -15,8 +16,11 @@ import { Bands } from '../../sheet/ribbon'
 import { fetchShelf, type ShelfItem, type ShelfPart } from '../../state/api'
 import { useOutbox } from '../../state/outbox-window'
 import { copyRoutine, removeRoutine } from '../../state/saved'
+import { useMe } from '../../state/who'
 import { desk, font, NARROW } from '../../theme/tokens'
 import { Begin } from './begin'
+import { BinPart } from './bin-part'
+import { ShareDialog } from './share-dialog'
 
 const ORDERS = [
   { id: 'used', name: 'last used first' },
@@ -106,7 +110,10 @@ function useShelf(first: ShelfPart | null) {
 
 /** The first page: begin with a song, or go on with a routine. */
 export function Shelf({ first, fault }: { first: ShelfPart | null; fault: string }) {
+  const me = useMe()
   const [asking, setAsking] = useState<ShelfItem | null>(null)
+  const [sharing, setSharing] = useState<ShelfItem | null>(null)
+  const [binned, setBinned] = useState(0)
   const [failed, setProblem] = useState('')
   const shelf = useShelf(first)
   const items = shelf.part?.items ?? []
@@ -131,8 +138,9 @@ export function Shelf({ first, fault }: { first: ShelfPart | null; fault: string
           <h1>Azalea</h1>
           <span>From a song to a taught dance.</span>
         </div>
+        <AccountLine />
       </Brand>
-      <Begin />
+      {me?.role !== 'assistant' && <Begin />}
       {(problem || trouble) && <p role="alert">{problem || trouble}</p>}
       <section style={{ display: 'grid', gap: 12 }}>
         <h2>Your routines</h2>
@@ -162,7 +170,13 @@ export function Shelf({ first, fault }: { first: ShelfPart | null; fault: string
         )}
         <List>
           {items.map((item) => (
-            <Entry key={item.id} item={item} onCopy={() => copy(item.id)} onRemove={() => setAsking(item)} />
+            <Entry
+              key={item.id}
+              item={item}
+              onCopy={() => copy(item.id)}
+              onRemove={() => setAsking(item)}
+              {...(me ? { onShare: () => setSharing(item) } : {})}
+            />
           ))}
         </List>
         {items.length < total && (
@@ -171,10 +185,12 @@ export function Shelf({ first, fault }: { first: ShelfPart | null; fault: string
           </div>
         )}
       </section>
-      {all > 0 && (
+      <BinPart key={binned} changed={shelf.refresh} />
+      {sharing && <ShareDialog id={sharing.id} title={sharing.title} close={() => setSharing(null)} />}
+      {all > 0 && me?.role !== 'assistant' && (
         <section style={{ display: 'flex', gap: 16, alignItems: 'center', flexWrap: 'wrap' }}>
           <a href="/api/backup" download>
-            Save a backup of everything
+            {me ? 'Save a backup of what is yours' : 'Save a backup of everything'}
           </a>
           <span style={{ color: desk.quiet, fontSize: 14 }}>
             Songs, routines, log and recordings in one zip; drop it above to bring it back, here or elsewhere.
@@ -188,12 +204,13 @@ export function Shelf({ first, fault }: { first: ShelfPart | null; fault: string
         actions={[
           { name: 'Keep it', onPress: () => setAsking(null) },
           {
-            name: 'Remove',
-            look: 'danger',
+            name: 'Put it into the bin',
+            look: 'strong',
             onPress: async () => {
               const id = asking?.id ?? ''
               try {
                 await removeRoutine(id)
+                setBinned((n) => n + 1)
                 await shelf.refresh()
               } catch (error) {
                 setProblem(said(error))
@@ -203,8 +220,8 @@ export function Shelf({ first, fault }: { first: ShelfPart | null; fault: string
           },
         ]}
       >
-        Its {asking?.cues ?? 0} cues and {asking?.repetitions ?? 0} logged repetitions go with it, and the
-        audio file if no other routine uses it. This cannot be undone.
+        Its {asking?.cues ?? 0} cues and {asking?.repetitions ?? 0} logged repetitions go with it. It lies in
+        the bin below for 30 days, and can be put back.
       </Ask>
       <Version data-testid="version">
         Azalea {process.env.AZALEA_VERSION} · <LinkWhenMeant href="/changes">What changed</LinkWhenMeant>
@@ -227,13 +244,25 @@ function sitsWords({ whole, atTempo, phrases }: ShelfItem['sits']): string {
   return `${all}; ${atTempo} of ${phrases} phrases at tempo.`
 }
 
-function Entry({ item, onCopy, onRemove }: { item: ShelfItem; onCopy: () => void; onRemove: () => void }) {
+interface EntryProps {
+  item: ShelfItem
+  onCopy: () => void
+  onRemove: () => void
+  /** Only in a school. */
+  onShare?: () => void
+}
+
+const SHARED = { look: 'to look at', teach: 'to teach', edit: 'to edit', own: '' } as const
+
+function Entry({ item, onCopy, onRemove, onShare }: EntryProps) {
   const { title, credit, cues, heard, last } = item
   const peaks = useMemo(
     () => heard && { levels: [{ rate: heard.rate, shape: bytesOf(heard.shape) }] },
     [heard],
   )
+  const own = item.right === 'own'
   const facts = [
+    own ? '' : `Shared by ${item.of} ${SHARED[item.right]}`,
     credit,
     item.combination ? 'without a song' : heard ? clockText(heard.duration) : 'not heard yet',
     heard?.tempo ? `${heard.tempo} BPM` : heard ? 'no beat found' : '',
@@ -244,20 +273,27 @@ function Entry({ item, onCopy, onRemove }: { item: ShelfItem; onCopy: () => void
       <div className="line">
         {/* A plain link: the routine is read from the server anew, never from the router's cache. */}
         <a href={`/r/${item.id}/${cues ? 'cue' : 'count'}`}>{title}</a>
-        <span className="above">
-          <Button
-            look="quiet"
-            small
-            onPress={onCopy}
-            aria-label={`Copy ${title}`}
-            tip="Another routine on the same song, to be changed on its own"
-          >
-            Copy
-          </Button>
-          <Button look="quiet" small onPress={onRemove} aria-label={`Remove ${title}`}>
-            Remove
-          </Button>
-        </span>
+        {own && (
+          <span className="above">
+            {onShare && (
+              <Button look="quiet" small onPress={onShare} aria-label={`Share ${title}`}>
+                Share
+              </Button>
+            )}
+            <Button
+              look="quiet"
+              small
+              onPress={onCopy}
+              aria-label={`Copy ${title}`}
+              tip="Another routine on the same song, to be changed on its own"
+            >
+              Copy
+            </Button>
+            <Button look="quiet" small onPress={onRemove} aria-label={`Remove ${title}`}>
+              Remove
+            </Button>
+          </span>
+        )}
       </div>
       <span className="quiet">{facts.filter(Boolean).join(' · ')}</span>
       {heard && peaks && (

@@ -10,6 +10,6 @@ export const GET = handle<Params>(may.routine('look'), async (_, params) =>
 )
 
 /** Adds a step, or a note. */
-export const POST = handle<Params>(may.routine('teach'), async (request, params) =>
+export const POST = handle<Params>(may.routine('look'), async (request, params) =>
   Response.json({ id: await logLessonStep(idOf(params), await body(request, LessonStepSchema)) }),
 )

@@ -10,6 +10,6 @@ export const GET = handle<Params>(may.routine('look'), async (_, params) =>
 )
 
 /** Adds a repetition to the log. */
-export const POST = handle<Params>(may.routine('teach'), async (request, params) =>
+export const POST = handle<Params>(may.routine('look'), async (request, params) =>
   Response.json({ id: await logRepetition(idOf(params), await body(request, RepetitionSchema)) }),
 )

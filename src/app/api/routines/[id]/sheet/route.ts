@@ -8,10 +8,10 @@ import { idOf, may } from '@/server/may'
 type Params = { id: string }
 
 /** The cue sheet as a PDF. Letters no font of the app has are named in a header. */
-export const GET = handle<Params>(may.routine('look'), (request, params) => sheetFor(request, params, null))
+export const GET = handle<Params>(may.routine('teach'), (request, params) => sheetFor(request, params, null))
 
 /** The same with pictures of its counts. */
-export const POST = handle<Params>(may.routine('look'), async (request, params) =>
+export const POST = handle<Params>(may.routine('teach'), async (request, params) =>
   sheetFor(request, params, await body(request, PageStillsSchema)),
 )
 

@@ -10,6 +10,6 @@ export const GET = handle<Params>(may.routine('look'), async (_, params) =>
 )
 
 /** Adds one go. */
-export const POST = handle<Params>(may.routine('teach'), async (request, params) =>
+export const POST = handle<Params>(may.routine('look'), async (request, params) =>
   Response.json({ id: await logTiming(idOf(params), await body(request, TimingSchema)) }),
 )

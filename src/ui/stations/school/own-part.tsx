@@ -1,0 +1,141 @@
+'use client'
+
+import { useState } from 'react'
+import styled from 'styled-components'
+import { Button } from '../../parts/button'
+import { Text } from '../../parts/field'
+import { Tools } from '../../parts/panel'
+import { changePassword, eraseAccount, signOut } from '../../state/school'
+import { useTask } from '../../state/task'
+import { desk } from '../../theme/tokens'
+
+const Box = styled.div`
+  display: grid;
+  gap: 10px;
+  background: ${desk.card};
+  border: 1px solid ${desk.line};
+  border-radius: 12px;
+  padding: 14px 16px;
+  p { font-size: 14px; color: ${desk.quiet}; }
+  [role='alert'] { color: ${desk.danger}; font-weight: 600; }
+  .fields { display: grid; grid-template-columns: repeat(auto-fit, minmax(220px, 1fr)); gap: 10px; align-items: end; }
+`
+
+const secret = (name: string, autoComplete: string) => ({ type: 'password' as const, name, autoComplete })
+
+/** One's own account: another password, signing out everywhere, taking one's data out, erasing it. */
+export function OwnPart() {
+  return (
+    <section style={{ display: 'grid', gap: 12 }}>
+      <h2>Your account</h2>
+      <Password />
+      <Box>
+        <h3>Your data</h3>
+        <p>
+          Your songs, routines, films, recordings and log in one zip. Any Azalea opens it, on one machine too.
+        </p>
+        <Tools>
+          <a href="/api/backup" download>
+            Take everything of yours out
+          </a>
+        </Tools>
+      </Box>
+      <Erase />
+    </section>
+  )
+}
+
+function Password() {
+  const [now, setNow] = useState('')
+  const [next, setNext] = useState('')
+  const { task, state } = useTask()
+  const { task: leaving, state: left } = useTask()
+  const change = () =>
+    task.begin('Changing it', async () => {
+      await changePassword(now, next)
+      window.location.assign('/sign-in')
+      return ''
+    })
+  const everywhere = () =>
+    leaving.begin('Signing out', async () => {
+      await signOut(true)
+      window.location.assign('/sign-in')
+      return ''
+    })
+  return (
+    <Box>
+      <h3>Password and devices</h3>
+      <div className="fields">
+        <Text
+          label="Password now"
+          value={now}
+          onChange={setNow}
+          most={1000}
+          input={secret('now', 'current-password')}
+        />
+        <Text
+          label="Another one, 12 letters or more"
+          value={next}
+          onChange={setNext}
+          most={128}
+          input={secret('next', 'new-password')}
+        />
+        <Button onPress={change} isDisabled={!now || next.length < 12 || state.kind === 'making'}>
+          Change it
+        </Button>
+      </div>
+      {state.kind === 'failed' && <p role="alert">{state.why}</p>}
+      <p>With another password you are signed out on all devices, and sign in anew.</p>
+      <Tools>
+        <Button small onPress={everywhere} isDisabled={left.kind === 'making'}>
+          Sign out on all devices
+        </Button>
+      </Tools>
+      {left.kind === 'failed' && <p role="alert">{left.why}</p>}
+    </Box>
+  )
+}
+
+function Erase() {
+  const [asked, setAsked] = useState(false)
+  const [now, setNow] = useState('')
+  const { task, state } = useTask()
+  const erase = () =>
+    task.begin('Erasing', async () => {
+      await eraseAccount(now)
+      window.location.assign('/sign-in')
+      return ''
+    })
+  return (
+    <Box>
+      <h3>Erase this account</h3>
+      <p>
+        All that is yours goes, also what you share, and nothing brings it back. Take your data out first.
+      </p>
+      {asked ? (
+        <div className="fields">
+          <Text
+            label="Your password, to be sure"
+            value={now}
+            onChange={setNow}
+            most={1000}
+            autoFocus
+            onEscape={() => setAsked(false)}
+            input={secret('erase', 'current-password')}
+          />
+          <Button onPress={() => setAsked(false)}>Keep it</Button>
+          <Button look="danger" onPress={erase} isDisabled={!now || state.kind === 'making'}>
+            Erase all of it
+          </Button>
+        </div>
+      ) : (
+        <Tools>
+          <Button small look="quiet" onPress={() => setAsked(true)}>
+            Erase it …
+          </Button>
+        </Tools>
+      )}
+      {state.kind === 'failed' && <p role="alert">{state.why}</p>}
+    </Box>
+  )
+}
