@@ -545,7 +545,7 @@ test('the floor is all there at once however long the words are: nothing that is
   }
 })
 
-test('a routine is removed only after asking', async ({ page }) => {
+test('a routine is removed only after asking, into a bin, and put back from there', async ({ page }) => {
   await ownSong(page, 'To be removed', 99)
   await page.goto('/')
   const entry = page.getByRole('listitem').filter({ hasText: 'To be removed' })
@@ -554,8 +554,18 @@ test('a routine is removed only after asking', async ({ page }) => {
   await expect(page.getByRole('alertdialog')).toBeHidden()
   await expect(entry).toBeVisible()
   await entry.getByRole('button', { name: /^Remove/ }).click()
-  await page.getByRole('alertdialog').getByRole('button', { name: 'Remove' }).click()
-  await expect(entry).toHaveCount(0)
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Put it into the bin' }).click()
+  const shelf = page.locator('a[href^="/r/"]').filter({ hasText: 'To be removed' })
+  await expect(shelf).toHaveCount(0)
+  await page.getByText(/^Bin/).click()
+  await page.getByRole('button', { name: 'Put To be removed back' }).click()
+  await expect(shelf).toBeVisible()
+  await entry.getByRole('button', { name: /^Remove/ }).click()
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Put it into the bin' }).click()
+  await page.getByText(/^Bin/).click()
+  await page.getByRole('button', { name: 'Remove To be removed for good' }).click()
+  await page.getByRole('alertdialog').getByRole('button', { name: 'Remove for good' }).click()
+  await expect(page.getByText('To be removed')).toHaveCount(0)
 })
 
 test('Count: a count is dragged to its sound by its grip, and goes back with one undo', async ({ page }) => {

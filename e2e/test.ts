@@ -37,10 +37,12 @@ export class Server {
     private process: ChildProcess,
   ) {}
 
-  static async start(data: string, port?: number): Promise<Server> {
+  /** @param school it is served to a school under its own address: one signs in */
+  static async start(data: string, port?: number, school = false): Promise<Server> {
     const at = port ?? (await freePort())
+    const served = school ? { AZALEA_PUBLIC_URL: `http://localhost:${at}` } : {}
     const child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(at)], {
-      env: { ...process.env, AZALEA_DATA: data, NEXT_TELEMETRY_DISABLED: '1' },
+      env: { ...process.env, AZALEA_DATA: data, NEXT_TELEMETRY_DISABLED: '1', ...served },
       detached: true,
       stdio: 'ignore',
     })

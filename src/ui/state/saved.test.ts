@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { outbox } from './outbox-window'
 import * as saved from './saved'
-import { addRoutine, copyRoutine, removeRoutine } from './saved'
+import { addRoutine, binRoutine, copyRoutine } from './saved'
 
 beforeEach(() => {
   vi.useFakeTimers()
@@ -45,7 +45,7 @@ describe('what a person waits for', () => {
   it('goes one after the other', async () => {
     const asked = server(well, well)
     const id = await addRoutine('the-song')
-    await removeRoutine(id)
+    await binRoutine(id)
     expect(asked.map(({ method, url }) => `${method} ${url}`)).toEqual([
       'POST /api/routines',
       `DELETE /api/routines/${id}`,
@@ -97,7 +97,7 @@ describe('each thing that is saved', () => {
     ],
     ['taking a way to teach away', () => saved.removePreset('p'), 'DELETE /api/presets/p', null],
     ['taking the recorded counts away', () => saved.removeOwnCounts(), 'DELETE /api/voice/own', null],
-    ['taking a routine away', () => removeRoutine('r'), 'DELETE /api/routines/r', null],
+    ['taking a routine away', () => saved.binRoutine('r'), 'DELETE /api/routines/r', null],
   ])('%s goes to its place, under its name while it waits', async (name, put, to, body) => {
     const fails = () => Response.json({ error: { code: 'failed', message: 'No.' } }, { status: 500 })
     const asked = server(fails, fails, well)

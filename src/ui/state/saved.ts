@@ -101,8 +101,15 @@ export async function copyRoutine(copyOf: string): Promise<string> {
   return id
 }
 
-export const removeRoutine = (id: string) =>
+/** Puts a routine into the bin. */
+export const binRoutine = (id: string) =>
   waitedFor(entry('taking a routine away', 'DELETE', `/api/routines/${id}`, null))
+
+/** Takes away for good what nobody has seen yet. */
+export const removeRoutine = async (id: string) => {
+  await binRoutine(id)
+  await waitedFor(entry('emptying the bin', 'DELETE', `/api/bin/${id}`, null))
+}
 
 export const keepPreset = (name: string, settings: LessonSettings) =>
   waitedFor(entry('a way to teach', 'POST', '/api/presets', { name, settings }))

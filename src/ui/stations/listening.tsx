@@ -10,7 +10,7 @@ import { Flower } from '../parts/flower'
 import { LinkWhenMeant } from '../parts/link-when-meant'
 import { Progress } from '../parts/progress'
 import { usePlayerState } from '../state/player'
-import { removeRoutine } from '../state/saved'
+import { binRoutine } from '../state/saved'
 import type { TaskState } from '../state/task'
 import { desk } from '../theme/tokens'
 
@@ -149,11 +149,11 @@ function Stuck({
         actions={[
           { name: 'Keep it', onPress: () => setAsking(false) },
           {
-            name: 'Remove',
-            look: 'danger',
+            name: 'Put it into the bin',
+            look: 'strong',
             onPress: async () => {
               try {
-                await removeRoutine(id)
+                await binRoutine(id)
                 router.push('/')
               } catch (error) {
                 setAsking(false)
@@ -163,7 +163,7 @@ function Stuck({
           },
         ]}
       >
-        The audio file on this machine is deleted if no other routine uses it. This cannot be undone.
+        It lies in the bin on the shelf for 30 days, and can be put back.
       </Ask>
     </>
   )

@@ -13,7 +13,7 @@ import { desk, NARROW } from '../../theme/tokens'
 import { LinkOnce } from './link-once'
 
 const ROLE_NAMES = [
-  { id: 'owner', name: 'keeps the accounts, teaches' },
+  { id: 'owner', name: 'keeps the accounts' },
   { id: 'teacher', name: 'teaches' },
   { id: 'assistant', name: 'assists' },
 ] as const
@@ -94,6 +94,7 @@ export function PeoplePart() {
         ))}
       </Rows>
       {link && <LinkOnce {...link} close={() => setLink(null)} />}
+      <h3>Invite somebody</h3>
       <Invite
         invite={async (who) => {
           const made = await invitations.act(() => school.invite(who))

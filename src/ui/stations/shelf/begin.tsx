@@ -11,6 +11,7 @@ import { Progress } from '../../parts/progress'
 import { type Taken, uploadSong } from '../../state/api'
 import { addRoutine } from '../../state/saved'
 import { useTask } from '../../state/task'
+import { useMe } from '../../state/who'
 import { desk, NARROW } from '../../theme/tokens'
 import { BeginCounts } from './begin-counts'
 import { Brought, isBrought } from './brought'
@@ -52,6 +53,7 @@ export function Begin() {
   const [known, setKnown] = useState<Taken | null>(null)
   const [brought, setBrought] = useState<File | null>(null)
   const router = useRouter()
+  const me = useMe()
 
   const open = (id: string) => router.push(`/r/${id}/count`)
 
@@ -108,7 +110,8 @@ export function Begin() {
               </Text>
               <span className="quiet">
                 Drop an audio file here: WAV, MP3, FLAC, Ogg Vorbis, Opus or M4A, up to 200 MB and 20 minutes.
-                It stays on this machine. A routine or a backup from Azalea is opened here too.
+                {me ? 'It is kept for you alone.' : 'It stays on this machine.'} A routine or a backup from
+                Azalea is opened here too.
               </span>
               {state.kind === 'failed' && (
                 <span role="alert" style={{ color: desk.danger, fontWeight: 600 }}>

@@ -15,7 +15,7 @@ import { Tools } from '../../parts/panel'
 import { Bands } from '../../sheet/ribbon'
 import { fetchShelf, type ShelfItem, type ShelfPart } from '../../state/api'
 import { useOutbox } from '../../state/outbox-window'
-import { copyRoutine, removeRoutine } from '../../state/saved'
+import { binRoutine, copyRoutine } from '../../state/saved'
 import { useMe } from '../../state/who'
 import { desk, font, NARROW } from '../../theme/tokens'
 import { Begin } from './begin'
@@ -209,7 +209,7 @@ export function Shelf({ first, fault }: { first: ShelfPart | null; fault: string
             onPress: async () => {
               const id = asking?.id ?? ''
               try {
-                await removeRoutine(id)
+                await binRoutine(id)
                 setBinned((n) => n + 1)
                 await shelf.refresh()
               } catch (error) {
@@ -262,7 +262,7 @@ function Entry({ item, onCopy, onRemove, onShare }: EntryProps) {
   )
   const own = item.right === 'own'
   const facts = [
-    own ? '' : `Shared by ${item.of} ${SHARED[item.right]}`,
+    own ? '' : `Shared by ${item.of}, ${SHARED[item.right]}`,
     credit,
     item.combination ? 'without a song' : heard ? clockText(heard.duration) : 'not heard yet',
     heard?.tempo ? `${heard.tempo} BPM` : heard ? 'no beat found' : '',

@@ -1,0 +1,164 @@
+/* Azalea served to a school: accounts, what is shared, and what is not. */
+import { spawnSync } from 'node:child_process'
+import { cpSync, rmSync } from 'node:fs'
+import path from 'node:path'
+import type { Browser, BrowserContext, Page } from '@playwright/test'
+import { answering, expect, Server, test } from './test'
+
+const DATA = path.resolve('.cache/e2e-school')
+const PASSWORD = 'a long one for tests'
+let school: Server
+
+test.beforeAll(async () => {
+  rmSync(DATA, { recursive: true, force: true })
+  cpSync(path.resolve('.cache/e2e-seeded'), DATA, { recursive: true })
+  school = await Server.start(DATA, undefined, true)
+})
+test.afterAll(async () => {
+  await school.kill()
+  rmSync(DATA, { recursive: true, force: true })
+})
+
+/** What `npm run account -- …` says. */
+function account(...what: string[]): string {
+  const done = spawnSync(
+    'node_modules/.bin/tsx',
+    ['--tsconfig', 'tsconfig.json', 'cli/account.ts', ...what],
+    {
+      env: { ...process.env, AZALEA_DATA: DATA, AZALEA_PUBLIC_URL: school.url },
+      encoding: 'utf8',
+    },
+  )
+  expect(done.status, done.stderr).toBe(0)
+  return done.stdout.trim()
+}
+
+const opened: BrowserContext[] = []
+test.afterEach(async () => {
+  for (const context of opened.splice(0)) await context.close()
+})
+
+/** Somebody's own browser. */
+async function browserOf(browser: Browser): Promise<Page> {
+  const context = await browser.newContext()
+  opened.push(context)
+  const page = await context.newPage()
+  answering(page)
+  return page
+}
+
+/** Somebody who was invited by the command follows the link. */
+async function joins(browser: Browser, name: string, role: string): Promise<Page> {
+  const page = await browserOf(browser)
+  await page.goto(account('invite', `${name.toLowerCase()}@school.example`, name, role))
+  await page.getByLabel('A password').fill(PASSWORD)
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('navigation', { name: 'Account' })).toContainText(name)
+  return page
+}
+
+async function signsIn(page: Page, name: string): Promise<void> {
+  await page.getByLabel('Your address').fill(`${name.toLowerCase()}@school.example`)
+  await page.getByLabel('Your password').fill(PASSWORD)
+  await page.keyboard.press('Enter')
+  await expect(page.getByRole('navigation', { name: 'Account' })).toContainText(name)
+}
+
+const dances = (page: Page) => page.locator('a[href^="/r/"]')
+
+test('the first account takes over what is there; another sees what is shared with them, and changes nothing', async ({
+  browser,
+}) => {
+  const stranger = await browserOf(browser)
+  await stranger.goto(school.url)
+  await expect(stranger.getByRole('heading', { name: 'Sign in to Azalea' })).toBeVisible()
+  expect((await stranger.request.get(`${school.url}/api/shelf`)).status()).toBe(401)
+
+  const kim = await joins(browser, 'Kim', 'owner')
+  const first = dances(kim).first()
+  const title = await first.innerText()
+  await kim.getByRole('link', { name: 'Account and school' }).click()
+  await kim.getByLabel('Name', { exact: true }).fill('Anna')
+  await kim.getByLabel('E-mail address').fill('anna@school.example')
+  await kim.getByRole('button', { name: 'Make a link' }).click()
+  const link = await kim.getByTestId('link').innerText()
+
+  const anna = await browserOf(browser)
+  await anna.goto(link)
+  await anna.getByLabel('A password').fill(PASSWORD)
+  await anna.getByRole('button', { name: 'Begin' }).click()
+  await expect(anna.getByText('None yet.')).toBeVisible()
+
+  await kim.goto(school.url)
+  await kim.getByRole('button', { name: `Share ${title}` }).click()
+  await kim.getByRole('button', { name: /What Anna may do/ }).click()
+  await kim.getByRole('option', { name: 'to look at' }).click()
+  await kim.getByRole('button', { name: 'Done' }).click()
+
+  await anna.goto(school.url)
+  await expect(anna.getByText('Shared by Kim, to look at')).toBeVisible()
+  await expect(anna.getByRole('button', { name: `Remove ${title}` })).toHaveCount(0)
+  await dances(anna).first().click()
+  await expect(anna.getByTestId('saving')).toHaveText('To look at')
+  const at = anna.url()
+  await anna.getByRole('link', { name: 'Cue' }).click()
+  await anna.keyboard.press('Delete')
+  await expect(anna.getByTestId('notice')).toContainText('shared with you to look at')
+
+  await kim.getByRole('button', { name: `Share ${title}` }).click()
+  await kim.getByRole('button', { name: /What Anna may do/ }).click()
+  await kim.getByRole('option', { name: 'not shared' }).click()
+  await kim.getByRole('button', { name: 'Done' }).click()
+  await anna.goto(at)
+  await expect(anna.getByRole('heading', { name: 'That is not here' })).toBeVisible()
+})
+
+test('work that was done while signed out waits, and is saved once the same person signs in', async ({
+  browser,
+}) => {
+  const kim = await joins(browser, 'Lou', 'teacher')
+  await kim.getByRole('button', { name: 'Without a song' }).click()
+  await kim.getByLabel('Name').fill('Combination of Lou')
+  await kim.getByRole('button', { name: 'Begin', exact: true }).click()
+  await kim.waitForURL('**/cue')
+  await expect(kim.getByTestId('saving')).toHaveText('Saved')
+  // Signed out in another window of the same browser.
+  const other = await kim.context().newPage()
+  answering(other)
+  await other.goto(school.url)
+  await other.getByRole('button', { name: 'Sign out' }).click()
+  await expect(other.getByRole('heading', { name: 'Sign in to Azalea' })).toBeVisible()
+  // Somebody else signs in there: what Lou does is not done as them.
+  const mia = account('invite', 'mia@school.example', 'Mia', 'teacher')
+  await other.goto(mia)
+  await other.getByLabel('A password').fill(PASSWORD)
+  await other.keyboard.press('Enter')
+  await expect(other.getByText('None yet.')).toBeVisible()
+  await kim.keyboard.type('walk')
+  await kim.keyboard.press('Enter')
+  await expect(kim.getByTestId('saving')).toHaveText('Not saved')
+  await expect(kim.getByRole('link', { name: /Sign in again/ })).toBeVisible()
+  await other.getByRole('button', { name: 'Sign out' }).click()
+  await signsIn(other, 'Lou')
+  await kim.getByRole('button', { name: 'Try now' }).click()
+  await expect(kim.getByTestId('saving')).toHaveText('Saved')
+  await other.goto(school.url)
+  await expect(other.getByText('1 cues')).toBeVisible()
+})
+
+test('an assistant begins nothing, and an erased account is nobody’s', async ({ browser }) => {
+  const pat = await joins(browser, 'Pat', 'assistant')
+  await expect(pat.getByText('Begin with a song')).toHaveCount(0)
+  await pat.getByRole('link', { name: 'Account' }).click()
+  await pat.getByRole('button', { name: 'Erase it …' }).click()
+  await pat.getByLabel('Your password, to be sure').fill('not this one')
+  await pat.getByRole('button', { name: 'Erase all of it' }).click()
+  await expect(pat.getByText('That is not your password.')).toBeVisible()
+  await pat.getByLabel('Your password, to be sure').fill(PASSWORD)
+  await pat.getByRole('button', { name: 'Erase all of it' }).click()
+  await expect(pat.getByRole('heading', { name: 'Sign in to Azalea' })).toBeVisible()
+  await pat.getByLabel('Your address').fill('pat@school.example')
+  await pat.getByLabel('Your password').fill(PASSWORD)
+  await pat.keyboard.press('Enter')
+  await expect(pat.getByText('The address or the password is wrong.')).toBeVisible()
+})
