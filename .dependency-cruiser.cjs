@@ -58,8 +58,8 @@ module.exports = {
       '^src/(server|app|workers|ui/(?!theme/|parts/save-file|state/(match|measure|in-worker|task)))',
     ),
     // Backing up is the server's work without its server.
-    room('cli-is-core-only', '^cli/(?!backup)', '^src/(audio|workers|ui|app|server)'),
-    room('backup-is-no-page', '^cli/backup', '^src/(audio|workers|ui|app)'),
+    room('cli-is-core-only', '^cli/(?!backup|account)', '^src/(audio|workers|ui|app|server)'),
+    room('backup-is-no-page', '^cli/(backup|account)', '^src/(audio|workers|ui|app)'),
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

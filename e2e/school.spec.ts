@@ -76,12 +76,12 @@ test('the first account takes over what is there; another sees what is shared wi
 
   const kim = await joins(browser, 'Kim', 'owner')
   const first = dances(kim).first()
-  const title = await first.innerText()
+  const title = await first.textContent()
   await kim.getByRole('link', { name: 'Account and school' }).click()
   await kim.getByLabel('Name', { exact: true }).fill('Anna')
   await kim.getByLabel('E-mail address').fill('anna@school.example')
   await kim.getByRole('button', { name: 'Make a link' }).click()
-  const link = await kim.getByTestId('link').innerText()
+  const link = (await kim.getByTestId('link').textContent()) ?? ''
 
   const anna = await browserOf(browser)
   await anna.goto(link)
@@ -144,6 +144,60 @@ test('work that was done while signed out waits, and is saved once the same pers
   await expect(kim.getByTestId('saving')).toHaveText('Saved')
   await other.goto(school.url)
   await expect(other.getByText('1 cues')).toBeVisible()
+})
+
+test('two at one routine see each other, and both have what they did; asked is where both touched the same', async ({
+  browser,
+}) => {
+  const nora = await joins(browser, 'Nora', 'teacher')
+  const olga = await joins(browser, 'Olga', 'teacher')
+  await nora.getByRole('button', { name: 'Without a song' }).click()
+  await nora.getByLabel('Name').fill('Ours')
+  await nora.getByRole('button', { name: 'Begin', exact: true }).click()
+  await nora.waitForURL('**/cue')
+  const at = nora.url()
+  const line = async (page: Page, words: string) => {
+    await page.getByTestId('sheet').focus()
+    await page.keyboard.press('Home')
+    await page.keyboard.press('l')
+    await page.keyboard.press('Control+a')
+    await page.keyboard.type(words)
+    await page.keyboard.press('Enter')
+    await page.keyboard.press('Escape')
+  }
+  await line(nora, '1 step R')
+  await expect(nora.getByTestId('saving')).toHaveText('Saved')
+  await nora.goto(school.url)
+  await nora.getByRole('button', { name: 'Share Ours' }).click()
+  await nora.getByRole('button', { name: /What Olga may do/ }).click()
+  await nora.getByRole('option', { name: 'to edit' }).click()
+  await nora.getByRole('button', { name: 'Done' }).click()
+  await olga.goto(at)
+  await nora.goto(at)
+  await expect(nora.getByTestId('others')).toHaveText('Olga is here')
+  // Both stand on the same state; the second to save has what the first did.
+  await line(olga, '1 step R; 3 touch L')
+  await expect(olga.getByTestId('saving')).toHaveText('Saved')
+  await line(nora, '1 step R; 5-6 sway R')
+  await expect(nora.getByTestId('cue')).toHaveText(['step R', 'touch L', 'sway R'])
+  await expect(nora.getByTestId('saving')).toHaveText('Saved')
+  // Undo takes back what was done here alone.
+  await nora.keyboard.press('Control+z')
+  await expect(nora.getByTestId('cue')).toHaveText(['step R', 'touch L'])
+  await expect(nora.getByTestId('saving')).toHaveText('Saved')
+  await olga.reload()
+  await expect(olga.getByTestId('cue')).toHaveText(['step R', 'touch L'])
+  // Both write on 7.
+  await line(olga, '1 step R; 3 touch L; 7 clap')
+  await expect(olga.getByTestId('saving')).toHaveText('Saved')
+  await line(nora, '1 step R; 3 touch L; 7 snap')
+  const asks = nora.getByRole('alert').filter({ hasText: 'The same was changed elsewhere' })
+  await expect(asks).toContainText('“snap” here, “clap” there')
+  await nora.getByRole('button', { name: 'As I have it' }).click()
+  await expect(nora.getByTestId('saving')).toHaveText('Saved')
+  await expect(nora.getByTestId('cue')).toHaveText(['step R', 'touch L', 'snap'])
+  await olga.reload()
+  await expect(olga.getByTestId('cue')).toHaveText(['step R', 'touch L', 'snap'])
 })
 
 test('an assistant begins nothing, and an erased account is nobody’s', async ({ browser }) => {

@@ -70,7 +70,10 @@ test('every page can be read before a script has run, and draws without an error
   }
 })
 
-test('two windows cannot overwrite each other', async ({ page, context }) => {
+test('two windows at one routine: on other counts both have it, on the same one is asked; none overwrites the other', async ({
+  page,
+  context,
+}) => {
   await page.goto('/')
   await page.getByRole('link', { name: /Thursday beginners/ }).click()
   await expect(page.getByTestId('cue').first()).toBeVisible()
@@ -86,10 +89,26 @@ test('two windows cannot overwrite each other', async ({ page, context }) => {
     await p.getByLabel('Move', { exact: true }).fill(text)
     await p.keyboard.press('Enter')
   }
+  const on = async (p: typeof page, count: string, text: string) => {
+    await p.getByTestId('sheet').focus()
+    await p.keyboard.press(count)
+    await p.keyboard.press('w')
+    await p.getByLabel('Move', { exact: true }).fill(text)
+    await p.keyboard.press('Enter')
+    await expect(p.getByTestId('saving')).toHaveText('Saved')
+  }
+  await on(page, '7', 'on seven')
+  await on(other, '6', 'on six')
+  for (const text of ['on six', 'on seven'])
+    await expect(other.getByText(text, { exact: true }).first()).toBeVisible()
+  await page.reload()
+  for (const text of ['on six', 'on seven'])
+    await expect(page.getByText(text, { exact: true }).first()).toBeVisible()
   await write(page, 'from the first window')
   await expect(page.getByTestId('saving')).toHaveText('Saved')
   await write(other, 'from the second window')
-  await expect(other.getByRole('alert').filter({ hasText: 'another window' })).toBeVisible()
+  const asks = other.getByRole('alert').filter({ hasText: 'The same was changed elsewhere' })
+  await expect(asks).toContainText('“from the second window” here, “from the first window” there')
   // What was done here is not given up without a word.
   await other.getByRole('button', { name: 'Load the other' }).click()
   await other.getByRole('button', { name: 'Stay here' }).press('Enter')
@@ -232,8 +251,12 @@ test('a routine that was taken away elsewhere is kept as a new one, or as a file
   request,
 }) => {
   const idOf = () => /r\/([^/]+)/.exec(page.url())?.[1] ?? ''
+  const removed = async (id: string) => {
+    await request.delete(`/api/routines/${id}`)
+    await request.delete(`/api/bin/${id}`)
+  }
   const takenAway = async (name: string) => {
-    await request.delete(`/api/routines/${idOf()}`)
+    await removed(idOf())
     await page.keyboard.press('Shift+D')
     const told = page.getByRole('alert').filter({ hasText: 'not here any more' })
     await expect(told, name).toBeVisible()
@@ -246,7 +269,7 @@ test('a routine that was taken away elsewhere is kept as a new one, or as a file
   await (await takenAway('its song is here')).press('Enter')
   await page.waitForURL((url) => url.pathname.endsWith('/cue') && !url.pathname.includes(id))
   await expect(page.getByText('(from this window)').first()).toBeVisible()
-  for (const gone of [other, idOf()]) await request.delete(`/api/routines/${gone}`)
+  for (const gone of [other, idOf()]) await removed(gone)
   await ownSong(page, 'Taken away with its song')
   const saved = page.waitForEvent('download')
   await (await takenAway('its song is gone')).press('Enter')
@@ -421,14 +444,16 @@ test.describe('the borders', () => {
     expect((await request.delete(`/api/routines/${routines[0].id}`)).status()).toBe(200)
   })
   test('bad ids, numbers and documents are refused in words, and change nothing', async ({ request }) => {
+    const { items } = await (await request.get('/api/shelf')).json()
+    const known = `/api/routines/${items[0].id}`
     const bad = [
       await request.get('/api/routines/..%2F..%2Fetc'),
-      await request.put('/api/routines/abcdefghij', { data: { revision: -1, routine: {} } }),
-      await request.put('/api/routines/abcdefghij', {
+      await request.put(known, { data: { revision: -1, routine: {} } }),
+      await request.put(known, {
         data: 'not json',
         headers: { 'content-type': 'application/json' },
       }),
-      await request.post('/api/routines/abcdefghij/repetitions', { data: { speed: 9 } }),
+      await request.post(`${known}/repetitions`, { data: { speed: 9 } }),
       await request.put('/api/songs', { headers: { 'x-file-name': '%E0%A4%A' }, data: 'x' }),
     ]
     for (const answer of bad) {

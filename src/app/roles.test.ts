@@ -3,13 +3,14 @@ import { readdirSync } from 'node:fs'
 import path from 'node:path'
 import { eq } from 'drizzle-orm'
 import { beforeAll, describe, expect, it } from 'vitest'
+import { whoAsks } from '@/server/asking'
 import { binRoutine } from '@/server/bin'
 import { database, write } from '@/server/database'
 import type { Needs } from '@/server/may'
 import { Problem } from '@/server/problem'
 import { addRoutine, openRoutine } from '@/server/routines'
 import { films, routines } from '@/server/schema'
-import { doneBy, type Who } from '@/server/who'
+import { doneBy, HERE, type Who } from '@/server/who'
 import { ownData } from '../server/own-data.test-tools'
 import { belongings, joined, ownSchool, shareWith } from '../server/school.test-tools'
 
@@ -103,6 +104,7 @@ const MAY: Record<
   'GET routines/[id]/sheet': { who: teach, of: 'routine' },
   'POST routines/[id]/sheet': { who: teach, of: 'routine' },
   'GET routines/[id]/practice': { who: teach, of: 'routine' },
+  'POST routines/[id]/here': { who: look, of: 'routine' },
   'GET routines/[id]/shares': { who: own, of: 'routine' },
   'PUT routines/[id]/shares': { who: own, of: 'routine' },
 }
@@ -189,7 +191,6 @@ describe('every route', () => {
   it('is asked nothing of a school on one machine, and everything else there', async () => {
     delete process.env.AZALEA_PUBLIC_URL
     try {
-      const { HERE, whoAsks } = await import('@/server/who')
       expect(await whoAsks(new Headers())).toBe(HERE)
       const schools = /^\w+ (session|invited|invitations|people|account)/
       for (const { name, needs } of await routesThere()) {

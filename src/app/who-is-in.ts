@@ -1,6 +1,7 @@
 import { headers } from 'next/headers'
 import { redirect } from 'next/navigation'
-import { type Who, whoAsks } from '@/server/who'
+import { whoAsks } from '@/server/asking'
+import type { Who } from '@/server/who'
 
 /** Who asks for a page; in a school, whoever is not signed in is led to the door. @param to where they wanted to go */
 export async function whoIsIn(to: string): Promise<Who> {

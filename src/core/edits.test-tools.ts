@@ -41,7 +41,9 @@ import {
   danced,
   type Edit,
   eachTime,
+  emptyRoutine,
   endRepeat,
+  everyEight,
   type Film,
   type FilmTake,
   foundTakes,
@@ -128,6 +130,7 @@ import {
   writeFilmNote,
   writeLyrics,
 } from './routine'
+import { cuesOf, ids } from './routine/hand.test-tools'
 import { type Seconds, TICKS_PER_COUNT } from './time'
 
 /** Numbers that decide what an edit is about. */
@@ -532,3 +535,51 @@ export const DANCE_EDITS = {
   layOutHeard: (d) => (r) =>
     r.phrases.length || r.repairs.length ? r : layOutHeard(r, grid(r.heardWith || 1), d.id),
 } satisfies Record<string, (d: Dice) => Edit>
+
+/** Dice that fall as some numbers say, again and again. @param prefix of the ids they give */
+export function dice(numbers: readonly number[], prefix: string): Dice {
+  let i = 0
+  let n = 0
+  const next = () => numbers[i++ % numbers.length] as number
+  const below = (max: number) => (max <= 0 ? 0 : next() % max)
+  return {
+    below,
+    from: (a, b) => a + below(b - a + 1),
+    one: (list) => list[below(list.length)],
+    id: () => `${prefix}-${n++}`,
+  }
+}
+
+/** A dance with cues in two layers, repeats of eights and of parts of them, sections, parts, words, a plan. */
+export function start(): Routine {
+  const d = dice([7, 3, 11, 5], 'start')
+  const blank = layOut(
+    emptyRoutine('Test'),
+    {
+      counts: heardOf(emptyRoutine('x')).length,
+      starts: everyEight(0, 72),
+      sections: [
+        { count: 0, letter: 'A' },
+        { count: 32, letter: 'B' },
+      ],
+    },
+    ids('s'),
+  )
+  const cues = [
+    ...cuesOf(['1 step R; 2& touch L; 4 turn ½ left', '1e clap; 8& jump', '5-8 sway R']),
+    ...cuesOf('1-4 reach R; 5& snap L', 'arms'),
+  ]
+  const linked = [
+    { id: 'r1', to: { from: 5 * 192, to: 6 * 192 }, from: 0, mirrored: true },
+    { id: 'r2', to: { from: 7 * 192 + 36, to: 8 * 192 }, from: 5 * 192, mirrored: false },
+    { id: 'r3', to: { from: 4 * 192, to: 4 * 192 + 100 }, from: 2 * 192 + 90, mirrored: false },
+  ].reduce((r, x) => setRepeat(r, x, ids(`cut-${x.id}`)), { ...blank, cues })
+  const sung = addMarks(linked, [{ kind: 'lyric', at: 3, end: null, text: 'la' }], ids('m'))
+  return {
+    ...sung,
+    sections: sung.sections.map((s, i) => (i === 1 ? { ...s, name: 'Big finish' } : s)),
+    excerpt: { from: 180, to: 192 * 8 },
+    parts: [{ id: 'p', at: 180, name: 'One' }],
+    plans: [aPlan(sung, d)],
+  }
+}

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
-import { aPlan, DANCE_EDITS, type Dice, heardOf, PAGE_EDITS, timesOf } from './edits.test-tools'
+import { DANCE_EDITS, dice, heardOf, PAGE_EDITS, start, timesOf } from './edits.test-tools'
 import {
   addMarks,
   bringGrid,
@@ -10,8 +10,6 @@ import {
   danced,
   dancedCount,
   emptyRoutine,
-  everyEight,
-  layOut,
   type PastStep,
   placePhrases,
   putCue,
@@ -24,7 +22,7 @@ import {
   totalCounts,
   writePast,
 } from './routine'
-import { cuesOf, ids } from './routine/hand.test-tools'
+import { ids } from './routine/hand.test-tools'
 import { timeOfTick } from './time'
 
 const ALL = { ...PAGE_EDITS, ...DANCE_EDITS }
@@ -36,53 +34,6 @@ const NO_EDITS = new Set(
     ' ',
   ),
 )
-
-function dice(numbers: readonly number[], prefix: string): Dice {
-  let i = 0
-  let n = 0
-  const next = () => numbers[i++ % numbers.length] as number
-  const below = (max: number) => (max <= 0 ? 0 : next() % max)
-  return {
-    below,
-    from: (a, b) => a + below(b - a + 1),
-    one: (list) => list[below(list.length)],
-    id: () => `${prefix}-${n++}`,
-  }
-}
-
-/** A dance with cues in two layers, repeats of eights and of parts of them, sections, parts, words, a plan. */
-function start(): Routine {
-  const d = dice([7, 3, 11, 5], 'start')
-  const blank = layOut(
-    emptyRoutine('Test'),
-    {
-      counts: heardOf(emptyRoutine('x')).length,
-      starts: everyEight(0, 72),
-      sections: [
-        { count: 0, letter: 'A' },
-        { count: 32, letter: 'B' },
-      ],
-    },
-    ids('s'),
-  )
-  const cues = [
-    ...cuesOf(['1 step R; 2& touch L; 4 turn ½ left', '1e clap; 8& jump', '5-8 sway R']),
-    ...cuesOf('1-4 reach R; 5& snap L', 'arms'),
-  ]
-  const linked = [
-    { id: 'r1', to: { from: 5 * 192, to: 6 * 192 }, from: 0, mirrored: true },
-    { id: 'r2', to: { from: 7 * 192 + 36, to: 8 * 192 }, from: 5 * 192, mirrored: false },
-    { id: 'r3', to: { from: 4 * 192, to: 4 * 192 + 100 }, from: 2 * 192 + 90, mirrored: false },
-  ].reduce((r, x) => setRepeat(r, x, ids(`cut-${x.id}`)), { ...blank, cues })
-  const sung = addMarks(linked, [{ kind: 'lyric', at: 3, end: null, text: 'la' }], ids('m'))
-  return {
-    ...sung,
-    sections: sung.sections.map((s, i) => (i === 1 ? { ...s, name: 'Big finish' } : s)),
-    excerpt: { from: 180, to: 192 * 8 },
-    parts: [{ id: 'p', at: 180, name: 'One' }],
-    plans: [aPlan(sung, d)],
-  }
-}
 
 interface Moment {
   key: string

@@ -1,12 +1,13 @@
 import * as v from 'valibot'
 import { wordsOf } from '@/core/formats/said'
+import { whoAsks } from './asking'
 import { faultOf } from './faults'
 import { DATA_POLICY, headersFor } from './guard'
 import { isOwnHost } from './host'
 import type { Needs } from './may'
 import { quickRequest } from './page-turns'
 import { Problem } from './problem'
-import { doneBy, signedOut, whoAsks } from './who'
+import { doneBy, signedOut } from './who'
 
 /** With which a page says whose it is (ui/state/person.ts). */
 const PERSON_HEADER = 'x-person'

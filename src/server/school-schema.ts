@@ -109,6 +109,20 @@ export const shares = sqliteTable(
   (t) => [primaryKey({ columns: [t.routineId, t.personId] }), index('shares_person').on(t.personId)],
 )
 
+/** Windows in which routines are open, and when they were heard of last. */
+export const presences = sqliteTable(
+  'presences',
+  {
+    routineId: text('routine_id')
+      .notNull()
+      .references(() => routines.id, { onDelete: 'cascade' }),
+    window: text('window').notNull(),
+    personId: personId(),
+    at: time('at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.routineId, t.window] }), index('presences_at').on(t.at)],
+)
+
 /** What the school itself keeps, by name. */
 export const schoolFacts = sqliteTable('school_facts', {
   name: text('name').primaryKey(),

@@ -41,10 +41,3 @@ export function me(): Who {
 
 /** Does something as somebody: what is made on the way is theirs. */
 export const doneBy = <T>(who: Who, work: () => T): T => asking.run(who, work)
-
-/** Who sends a request; null where nobody is signed in. */
-export async function whoAsks(headers: Headers): Promise<Who | null> {
-  if (!isSchool()) return HERE
-  const { signedInBy } = await import('./sign-in')
-  return signedInBy(headers)
-}

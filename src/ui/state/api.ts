@@ -22,11 +22,17 @@ export class ApiError extends Error {
 
 const Failure = v.object({ error: v.object({ code: v.string(), message: v.string() }) })
 
+/** A request that says whose page asks, where somebody is signed in. */
+function asPerson(init?: RequestInit): RequestInit | undefined {
+  const headers = personHeaders()
+  return Object.keys(headers).length ? { ...init, headers: { ...init?.headers, ...headers } } : init
+}
+
 /** Asks the server; resolves to what it answers. @throws ApiError in words for people */
 export async function request(url: string, init?: RequestInit): Promise<unknown> {
   let response: Response
   try {
-    response = await fetch(url, { ...init, headers: { ...init?.headers, ...personHeaders() } })
+    response = await fetch(url, asPerson(init))
   } catch {
     throw new ApiError(
       'Azalea’s server does not answer. Start it again; what you did stays in this window.',

@@ -3,7 +3,7 @@ const PERSON_HEADER = 'x-person'
 
 /** Whose page this is; '' where Azalea is used on one machine. */
 export const personHere = (): string =>
-  typeof document === 'undefined' ? '' : (document.documentElement.dataset.person ?? '')
+  typeof document === 'undefined' ? '' : (document.documentElement?.dataset.person ?? '')
 
 /** Says whose page asks. */
 export function personHeaders(): Record<string, string> {

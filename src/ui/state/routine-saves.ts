@@ -1,8 +1,8 @@
 import * as v from 'valibot'
-import { type Routine, readRoutine } from '@/core/routine'
+import { type Clash, type Follows, type Merged, type Routine, readRoutine } from '@/core/routine'
 import type { Saving } from './entry'
 import type { Outbox } from './outbox'
-import type { Answered } from './outbox-state'
+import type { Answered, Conflict } from './outbox-state'
 import { SaveLine } from './save-line'
 import { routineDocument } from './saved'
 
@@ -13,6 +13,10 @@ interface Saved {
   pending: (is: boolean) => void
   /** Shows another state of the document, made elsewhere; what the person did to the page before is done to it again. */
   show: (routine: Routine) => void
+  /** Shows what came of both who worked on it; what undo knows is carried along as far as it can be. */
+  together: (routine: Routine, carry: (before: Routine) => Routine | null) => void
+  /** What both changed, each otherwise: the person chooses. None where nothing is to be chosen. */
+  clashes: (list: readonly Clash[]) => void
   /** It is not changed here. */
   closed: boolean
 }
@@ -34,6 +38,8 @@ export interface SavesThrough {
     id: string,
     revision: number,
   ) => Promise<{ revision: number; writer: string; routine?: unknown } | null>
+  /** Does what was done here again on what was saved elsewhere. */
+  merge?: (base: Routine, mine: Routine, theirs: Routine, follow?: Follows) => Merged
 }
 
 const Body = v.pipe(v.string(), v.parseJson(), v.object({ routine: v.unknown() }))
@@ -47,6 +53,14 @@ export function routineIn(body: string): Routine | null {
   }
 }
 
+function readable(data: unknown): Routine | null {
+  try {
+    return readRoutine(data).routine
+  } catch {
+    return null
+  }
+}
+
 /**
  * Hands each new document to the outbox, as a window of its own on the revision it knows. What a window that is gone had not
  * saved is taken up first; until that is known nothing is handed on.
@@ -54,6 +68,8 @@ export function routineIn(body: string): Routine | null {
 export class RoutineSaves {
   private readonly line: SaveLine
   private saved: Routine
+  /** The document at the revision this one stands on; null where that is not known. */
+  private base: Routine | null
   /** What was handed to the outbox last; null where that was refused. */
   private last: Routine | null = null
   private settled = 0
@@ -76,8 +92,21 @@ export class RoutineSaves {
   ) {
     this.line = new SaveLine(page.revision)
     this.saved = store.routine()
+    this.base = this.saved
     this.document = routineDocument(id)
-    this.forget = through.box().listen((news) => news.document === this.document && this.hear(news))
+    const box = through.box()
+    const deaf = box.listen((news) => news.document === this.document && this.hear(news))
+    let seen: Conflict | undefined
+    const blind = box.state.subscribe(({ conflicts }) => {
+      const now = conflicts.get(this.document)
+      if (now && now !== seen && !now.gone && this.standsOn(now.writer)) this.bringTogether()
+      if (!now && seen) store.clashes([])
+      seen = now
+    })
+    this.forget = () => {
+      deaf()
+      blind()
+    }
     // A page out of sight is not painted any more.
     if (typeof document !== 'undefined') document.addEventListener('visibilitychange', this.hidden)
   }
@@ -127,6 +156,7 @@ export class RoutineSaves {
     this.through.put(this.id, saving, routine).then(
       () => {
         this.saved = routine
+        this.base = routine
         this.settled = Math.max(this.settled, mine)
       },
       () => {
@@ -147,6 +177,9 @@ export class RoutineSaves {
     const found = this.store.closed || this.isReady ? null : box.takeUp(this.document, page)
     const kept = found && routineIn(found.body)
     if (kept) {
+      // What a window that is gone had not saved stands on what the page has; on something newer, nobody knows on what.
+      if (!found.after.length) this.base = kept
+      else if (found.revision !== page.revision) this.base = null
       this.line.goOnFrom(found)
       this.take(kept)
     }
@@ -189,8 +222,11 @@ export class RoutineSaves {
 
   /** Something of the document was saved: the next save stands on it, or a page nobody touched shows it. */
   private hear(answered: { of: string } & Answered): void {
-    if (this.line.hear(answered)) return
     const { of, revision, body } = answered
+    if (this.line.hear(answered)) {
+      if (of !== 'own') this.base = routineIn(body)
+      return
+    }
     if (!this.isReady) {
       if (revision > (this.early?.revision ?? this.revision)) this.early = answered
       return
@@ -200,7 +236,48 @@ export class RoutineSaves {
     const routine = routineIn(body)
     if (!routine) return
     this.line.goOnFrom({ revision, after: [] })
+    this.base = routine
     this.take(routine)
+  }
+
+  /** Somebody else saved, as far as this window knows: it takes that over. While something is on its way the answer says so. */
+  async look(): Promise<void> {
+    if (this.isReady && !this.busy) await this.bringTogether()
+  }
+
+  /**
+   * Does what was done here once more on what somebody else saved meanwhile, where both touched different things; where they did not
+   * it is told, and waits.
+   * @param follow who is followed where both touched the same
+   */
+  async bringTogether(follow?: Follows): Promise<void> {
+    const now = await this.through.newer(this.id, this.revision).catch(() => null)
+    const theirs = now?.routine === undefined ? null : readable(now.routine)
+    const { base } = this
+    if (!now || !theirs || !base || !this.through.merge || now.revision <= this.revision) return
+    const { merge } = this.through
+    const merged = merge(base, this.store.routine(), theirs, follow)
+    if (!merged.done) return
+    if (merged.clashes.length && !follow) {
+      this.store.clashes(merged.clashes)
+      return
+    }
+    this.line.goOnFrom({ revision: now.revision, after: [] })
+    this.base = theirs
+    this.saved = theirs
+    this.last = null
+    this.settled = this.line.saves
+    this.quiet = true
+    this.store.together(merged.routine, (before) => {
+      const carried = merge(base, before, theirs)
+      return carried.done && !carried.clashes.length ? carried.routine : null
+    })
+    this.quiet = false
+    this.store.clashes([])
+    this.through.box().giveUp(this.document)
+    this.due = this.store.routine() !== theirs
+    this.store.pending(this.due)
+    this.write()
   }
 
   close(): void {

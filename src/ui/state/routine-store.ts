@@ -3,7 +3,7 @@
 import { createContext, useContext } from 'react'
 import { temporal } from 'zundo'
 import { createStore, useStore } from 'zustand'
-import { commit, type Edit, NEWER_WORDS, type Routine } from '@/core/routine'
+import { type Clash, commit, type Edit, mergeRoutines, NEWER_WORDS, type Routine } from '@/core/routine'
 import { fetchNewer } from './api'
 import { outbox, outboxReady } from './outbox-window'
 import { keepPast } from './routine-past'
@@ -47,9 +47,13 @@ interface RoutineState {
   laidOut: (change: Edit) => void
   /** The notice was read. */
   read: () => void
+  /** What somebody else changed too, otherwise: nothing of this is saved until the person chose. */
+  clashes: readonly Clash[]
 }
 
 const STEPS = 300
+/** So many of them are carried over what somebody else did. */
+const CARRIED = 60
 /** Open routines that are kept in the window beside the one that is shown. */
 const KEPT = 6
 
@@ -91,6 +95,7 @@ function makeRoutineStore(id: string, routine: Routine, page: PageState, closed:
           quietly(result.routine)
         },
         read: () => set({ notice: null }),
+        clashes: [],
       }),
       {
         limit: STEPS,
@@ -118,9 +123,25 @@ function makeRoutineStore(id: string, routine: Routine, page: PageState, closed:
         early = []
         for (const { did, change } of again) store.getState().edit(did, change)
       },
+      together: (next, carry) => {
+        const { pastStates } = store.temporal.getState()
+        // Nearest first: before a step that touched what they changed there is no way back.
+        const past: typeof pastStates = []
+        for (const step of pastStates.slice(-CARRIED).reverse()) {
+          const routine = step.routine && carry(step.routine)
+          if (!routine) break
+          past.unshift({ ...step, routine })
+        }
+        const { did } = store.getState()
+        quietly(next)
+        store.temporal.setState({ pastStates: past })
+        store.setState({ did: past.length ? did : '' })
+        say('What somebody else did here was taken over.')
+      },
+      clashes: (clashes) => store.setState({ clashes }),
       closed: closed !== null,
     },
-    { box: outbox, ready: outboxReady, put: putRoutine, newer: fetchNewer },
+    { box: outbox, ready: outboxReady, put: putRoutine, newer: fetchNewer, merge: mergeRoutines },
   )
   store.subscribe((now, before) => {
     if (now.routine !== before.routine) saves.changed()

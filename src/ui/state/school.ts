@@ -54,6 +54,9 @@ export const fetchShares = (routine: string) =>
   ask(v.array(ShareRow), 'GET', `/api/routines/${routine}/shares`)
 export const shareRoutine = (routine: string, person: string, right: string | null) =>
   ask(v.array(ShareRow), 'PUT', `/api/routines/${routine}/shares`, { person, right })
+const Others = v.object({ revision: v.number(), others: v.array(v.string()) })
+export const tellHere = (routine: string, window: string) =>
+  ask(Others, 'POST', `/api/routines/${routine}/here`, { window })
 export const fetchBin = () => ask(v.array(BinRow), 'GET', '/api/bin')
 export const takeFromBin = (id: string) => ask(Done, 'PUT', `/api/bin/${id}`)
 export const removeForGood = (id: string) => ask(Done, 'DELETE', `/api/bin/${id}`)

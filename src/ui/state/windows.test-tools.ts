@@ -120,6 +120,8 @@ class TestWindow {
           for (const words of again) this.write(words)
         },
         closed: false,
+        together: () => {},
+        clashes: () => {},
       },
       {
         box: () => this.box,

@@ -13,8 +13,9 @@ import { type Conflict, SendFailure } from '../state/outbox-state'
 import { outbox } from '../state/outbox-window'
 import { useSong } from '../state/page'
 import { routineIn } from '../state/routine-saves'
-import { useRoutine, useStandsOn } from '../state/routine-store'
+import { useRoutine, useRoutineStore, useStandsOn } from '../state/routine-store'
 import { addRoutine, copyRoutine, putRoutine, routineDocument } from '../state/saved'
+import { BothChanged } from './both-changed'
 import { saveRoutineHere } from './unsaved-file'
 
 const LEFT =
@@ -55,6 +56,9 @@ export function Elsewhere({ id, conflict }: { id: string; conflict: Conflict }) 
   const left = mine ? null : outbox().newestOf(document, conflict.writer)
   const routine = (left && routineIn(left.body)) ?? here
   const words = wordsOf(mine, conflict)
+  const clashes = useRoutine((s) => s.clashes)
+  const { saves } = useRoutineStore()
+  const both = mine && !conflict.gone && clashes.length > 0
   const asFile = () => saveRoutineHere(routine, { id, song, book })
   const keep = async () => {
     try {
@@ -83,8 +87,24 @@ export function Elsewhere({ id, conflict }: { id: string; conflict: Conflict }) 
   }
   return (
     <Trouble role="alert">
-      <span>{failed || words.why}</span>
+      <span>
+        {failed ||
+          (both
+            ? 'The same was changed elsewhere, and otherwise. All else of both is brought together once you choose:'
+            : words.why)}
+        {both && <BothChanged clashes={clashes} />}
+      </span>
       <Tools>
+        {both && (
+          <>
+            <Button small look="strong" onPress={() => saves.bringTogether('mine')}>
+              As I have it
+            </Button>
+            <Button small onPress={() => saves.bringTogether('theirs')}>
+              As they have it
+            </Button>
+          </>
+        )}
         <Button small onPress={() => setAsking(true)}>
           {words.leave}
         </Button>

@@ -10,6 +10,7 @@ import { Films, FilmsProvider } from '../state/films'
 import type { StoredHeard } from '../state/hear'
 import { useHearing } from '../state/hearing'
 import { measureKeptWith } from '../state/kept-measure'
+import { OthersProvider, useOthersHere } from '../state/others-here'
 import { SongProvider } from '../state/page'
 import { Player, PlayerProvider } from '../state/player'
 import { bringPast } from '../state/routine-past'
@@ -93,6 +94,7 @@ export function Room({
   }, [])
 
   useTabTitle(store, path)
+  const others = useOthersHere(id, store)
 
   // Sound belongs to the station it was started on.
   // biome-ignore lint/correctness/useExhaustiveDependencies: the path is the reason
@@ -123,18 +125,20 @@ export function Room({
       <SongProvider value={state}>
         <PlayerProvider value={player}>
           <FilmsProvider value={films}>
-            <Listening
-              routineId={id}
-              title={song.title}
-              state={listening}
-              silent={heard !== null && heard.hearing.beats.length === 0 && !repaired && !byHand}
-              missing={heard === null}
-              again={listen}
-              byHand={() => setByHand(true)}
-              cancel={stopListening}
-            >
-              {children}
-            </Listening>
+            <OthersProvider value={others}>
+              <Listening
+                routineId={id}
+                title={song.title}
+                state={listening}
+                silent={heard !== null && heard.hearing.beats.length === 0 && !repaired && !byHand}
+                missing={heard === null}
+                again={listen}
+                byHand={() => setByHand(true)}
+                cancel={stopListening}
+              >
+                {children}
+              </Listening>
+            </OthersProvider>
           </FilmsProvider>
         </PlayerProvider>
       </SongProvider>

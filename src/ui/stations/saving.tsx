@@ -5,6 +5,7 @@ import { Told, Trouble } from '../parts/bar'
 import { Button } from '../parts/button'
 import { Tools } from '../parts/panel'
 import { Unseen } from '../parts/unseen'
+import { useOthers } from '../state/others-here'
 import { outboxWords } from '../state/outbox-state'
 import { outbox, useOutbox } from '../state/outbox-window'
 import { CLOSED, useRoutine, useUndo } from '../state/routine-store'
@@ -29,8 +30,16 @@ export function SaveState() {
   const closed = useRoutine((s) => s.closed)
   const said = closed ? 'To look at' : why ? 'Not saved' : pending || state.waiting ? 'Saving …' : 'Saved'
   const long = useLong(said === 'Saving …')
+  const others = useOthers()
   return (
     <>
+      {others.length > 0 && (
+        <Save $bad={false} data-testid="others" title={`Also here: ${others.join(', ')}`}>
+          {others.length > 2
+            ? `${others.length} others are here`
+            : `${others.join(' and ')} ${others.length > 1 ? 'are' : 'is'} here`}
+        </Save>
+      )}
       <Save $bad={why !== ''} title={why} data-testid="saving">
         {said}
       </Save>

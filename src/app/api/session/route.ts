@@ -1,7 +1,8 @@
+import { whoAsks } from '@/server/asking'
 import { body, handle } from '@/server/handle'
 import { may } from '@/server/may'
 import { SignInSchema, signIn, signOut } from '@/server/sign-in'
-import { isSchool, me, whoAsks } from '@/server/who'
+import { isSchool, me } from '@/server/who'
 
 const withCookies = (answer: Response, cookies: readonly string[]) => {
   for (const cookie of cookies) answer.headers.append('set-cookie', cookie)

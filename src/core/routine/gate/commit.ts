@@ -8,6 +8,7 @@ import { LIMITS } from '../document/limits'
 import { disagreement, type Routine } from '../document/schema'
 import type { Border, Section } from '../document/song-schema'
 import { circleIn } from '../repeats/repeat-ways'
+import { alike } from './alike'
 import { type Edited, namesInWords, Refused } from './refused'
 
 /** A plain function from a routine to a routine, or one that says what it had to change beside what was asked. */
@@ -167,17 +168,6 @@ function asRead(before: Routine, r: Routine): Routine | string {
     if (!alike(r[key], checked.output)) take(key, checked.output)
   }
   return same ? r : (next as Routine)
-}
-
-/** True for values that are stored the same, in whatever order their keys were written. */
-function alike(a: unknown, b: unknown): boolean {
-  if (a === b) return true
-  if (typeof a !== 'object' || typeof b !== 'object' || !a || !b) return false
-  const [x, y] = [a, b].map((o) => Object.entries(o).filter(([, value]) => value !== undefined)) as [
-    [string, unknown][],
-    [string, unknown][],
-  ]
-  return x.length === y.length && x.every(([key, value]) => alike(value, (b as Record<string, unknown>)[key]))
 }
 
 function wordsOf([issue]: readonly v.BaseIssue<unknown>[], name: string): string {

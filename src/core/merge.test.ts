@@ -1,0 +1,159 @@
+/* Two at one routine, with every edit there is. */
+import fc from 'fast-check'
+import * as v from 'valibot'
+import { describe, expect, it } from 'vitest'
+import { DANCE_EDITS, dice, PAGE_EDITS, start, timesOf } from './edits.test-tools'
+import {
+  type Cue,
+  changeCues,
+  commit,
+  type Edit,
+  mergeRoutines,
+  putCue,
+  type Routine,
+  RoutineSchema,
+  removeCue,
+  totalCounts,
+} from './routine'
+
+const ALL = { ...PAGE_EDITS, ...DANCE_EDITS }
+const cue = (id: string, at: number, more: Partial<Cue> = {}): Cue => ({
+  ...{ id, at, length: 24, layer: 'arms', move: id, side: 'none', call: '' },
+  ...more,
+})
+function done(r: Routine, ...edits: readonly Edit[]): Routine {
+  return edits.reduce((now, edit) => {
+    const next = commit(now, edit)
+    if (!next.done) throw new Error(next.why)
+    return next.routine
+  }, r)
+}
+function merged(base: Routine, mine: Routine, theirs: Routine, prefer?: 'mine' | 'theirs') {
+  const result = mergeRoutines(base, mine, theirs, prefer)
+  if (!result.done) throw new Error(result.why)
+  return result
+}
+const moves = (r: Routine) => r.cues.map((c) => c.move).sort()
+const BASE = start()
+const place =
+  (c: Cue): Edit =>
+  (r) =>
+    putCue(r, c)
+
+describe('two at one routine', () => {
+  it('both have what they did on different counts', () => {
+    const mine = done(BASE, place(cue('mine', 960)))
+    const theirs = done(BASE, place(cue('theirs', 1200)), (r) => ({ ...r, title: 'Renamed' }))
+    const { routine, clashes } = merged(BASE, mine, theirs)
+    expect(clashes).toEqual([])
+    expect(moves(routine)).toEqual([...moves(BASE), 'mine', 'theirs'].sort())
+    expect(routine.title).toBe('Renamed')
+  })
+  it('are asked where both touched the same counts of a layer, and nowhere else', () => {
+    const mine = done(BASE, place(cue('mine', 960)), place(cue('also-mine', 1100)))
+    const theirs = done(BASE, place(cue('theirs', 972)))
+    const { routine, clashes } = merged(BASE, mine, theirs)
+    expect(clashes).toEqual([{ field: 'cues', at: 960, mine: 'mine', theirs: 'theirs' }])
+    expect(moves(routine)).toEqual([...moves(BASE), 'also-mine', 'theirs'].sort())
+    expect(moves(merged(BASE, mine, theirs, 'mine').routine)).toEqual(
+      [...moves(BASE), 'also-mine', 'mine'].sort(),
+    )
+    const other = done(BASE, place(cue('feet', 960, { layer: 'feet' })))
+    expect(merged(BASE, mine, other).clashes).toEqual([])
+  })
+  it('are asked where one changed what the other took away', () => {
+    const [first] = BASE.cues as [Cue]
+    const mine = done(BASE, (r) => changeCues(r, new Set([first.id]), (c) => ({ ...c, call: 'loud' })))
+    const theirs = done(BASE, (r) => removeCue(r, first.id, () => 'none'))
+    const { clashes } = merged(BASE, mine, theirs)
+    expect(clashes).toEqual([{ field: 'cues', at: first.at, mine: first.move, theirs: '' }])
+    expect(merged(BASE, mine, theirs, 'mine').routine.cues.some((c) => c.call === 'loud')).toBe(true)
+    expect(merged(BASE, mine, theirs).routine.cues.some((c) => c.id === first.id)).toBe(false)
+  })
+  it('are not asked where both did the very same', () => {
+    const [first] = BASE.cues as [Cue]
+    const both = () => done(BASE, (r) => changeCues(r, new Set([first.id]), (c) => ({ ...c, call: 'loud' })))
+    const { routine, clashes } = merged(BASE, both(), both())
+    expect(clashes).toEqual([])
+    expect(routine.cues.filter((c) => c.call === 'loud')).toHaveLength(1)
+  })
+  it('are asked where one counts the song otherwise while the other writes on the counts', () => {
+    const theirs = done(BASE, (r) => ({ ...r, repairs: [{ kind: 'halve', keep: 0 } as never] }))
+    const mine = done(BASE, place(cue('mine', 960)))
+    // Halved without taking the dance along, as a raw document might be.
+    expect(merged(BASE, mine, theirs).clashes).toMatchObject([{ field: 'phrases', at: null }])
+    expect(merged(BASE, mine, theirs, 'mine').routine).toBe(mine)
+  })
+})
+
+const numbers = fc.array(fc.nat(1000), { minLength: 4, maxLength: 10 })
+const some = (of: Record<string, unknown>) =>
+  fc.array(fc.record({ name: fc.constantFrom(...Object.keys(of)), numbers }), { minLength: 1, maxLength: 6 })
+
+/** What somebody did, edit by edit, as far as the gate let it. */
+function did(list: readonly { name: string; numbers: readonly number[] }[], prefix: string): Routine {
+  let now = BASE
+  for (const [i, { name, numbers: n }] of list.entries()) {
+    const made = (ALL as Record<string, (d: ReturnType<typeof dice>) => Edit>)[name] as (
+      d: ReturnType<typeof dice>,
+    ) => Edit
+    const result = commit(now, made(dice(n, `${prefix}-${i}`)))
+    if (result.done) now = result.routine
+  }
+  return now
+}
+const asText = (x: unknown) => JSON.stringify(x)
+
+describe('any edits of two', () => {
+  it('come to what one did, where the other did nothing', () => {
+    fc.assert(
+      fc.property(some(ALL), (list) => {
+        const mine = did(list, 'mine')
+        expect(merged(BASE, mine, BASE).routine).toEqual(mine)
+        expect(merged(BASE, BASE, mine).routine).toEqual(mine)
+      }),
+      { numRuns: 60 },
+    )
+  })
+  it('come to a routine that can be saved, the same whoever comes first, with all of both where nothing clashed', () => {
+    fc.assert(
+      fc.property(some(ALL), some(ALL), (a, b) => {
+        const [mine, theirs] = [did(a, 'mine'), did(b, 'theirs')]
+        const result = mergeRoutines(BASE, mine, theirs)
+        const turned = mergeRoutines(BASE, theirs, mine)
+        if (!result.done || !turned.done) return
+        const saved = v.safeParse(RoutineSchema, JSON.parse(asText(result.routine)))
+        expect(saved.issues).toBeUndefined()
+        const times = timesOf(result.routine)
+        if (times.length > 1) expect(totalCounts(result.routine.phrases)).toBe(times.length)
+        expect(result.clashes.length > 0).toBe(turned.clashes.length > 0)
+        if (result.clashes.length || result.said.length || turned.said.length) return
+        expect(result.routine.cues.map(asText).sort()).toEqual(turned.routine.cues.map(asText).sort())
+        // Each cue somebody wrote or changed is there as they have it; what somebody took away is gone; nothing is doubled.
+        const was = new Map(BASE.cues.map((c) => [c.id, asText(c)]))
+        const now = new Map(result.routine.cues.map((c) => [c.id, asText(c)]))
+        expect(now.size).toBe(result.routine.cues.length)
+        for (const side of [mine, theirs]) {
+          const there = new Map(side.cues.map((c) => [c.id, asText(c)]))
+          for (const [id, text] of there) if (was.get(id) !== text) expect(now.get(id)).toBe(text)
+          for (const id of was.keys()) if (!there.has(id)) expect(now.has(id)).toBe(false)
+        }
+      }),
+      { numRuns: 150 },
+    )
+  })
+  it('follow one of the two wherever both touched the same', () => {
+    fc.assert(
+      fc.property(some(DANCE_EDITS), some(DANCE_EDITS), (a, b) => {
+        const [mine, theirs] = [did(a, 'mine'), did(b, 'theirs')]
+        for (const prefer of ['mine', 'theirs'] as const) {
+          const result = mergeRoutines(BASE, mine, theirs, prefer)
+          if (!result.done) continue
+          const ids = result.routine.cues.map((c) => c.id)
+          expect(new Set(ids).size).toBe(ids.length)
+        }
+      }),
+      { numRuns: 60 },
+    )
+  })
+})
