@@ -16,7 +16,11 @@ export const freePort = () =>
 export class Attacked {
   private child: ChildProcess | null = null
   url = ''
-  constructor(readonly data: string) {}
+  /** @param more what else it is told by its environment */
+  constructor(
+    readonly data: string,
+    private readonly more: Record<string, string> = {},
+  ) {}
 
   /** Takes the demo's data, as the browser tests have it (npm test makes it). */
   withDemo(): this {
@@ -35,7 +39,7 @@ export class Attacked {
     this.port = port
     this.url = `http://localhost:${port}`
     this.child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(port)], {
-      env: { ...process.env, AZALEA_DATA: this.data, NEXT_TELEMETRY_DISABLED: '1' },
+      env: { ...process.env, AZALEA_DATA: this.data, NEXT_TELEMETRY_DISABLED: '1', ...this.more },
       detached: true,
       stdio: process.env.LOUD ? 'inherit' : 'ignore',
     })

@@ -48,6 +48,8 @@ const MAY: Record<
   'GET session': { who: all },
   'POST session': { who: all },
   'DELETE session': { who: signedIn },
+  'GET health': { who: all },
+  'GET metrics': { who: all },
   'GET invited/[id]': { who: all },
   'POST invited/[id]': { who: all },
   'GET invitations': { who: keeper },
@@ -202,7 +204,7 @@ describe('every route', () => {
     delete process.env.AZALEA_PUBLIC_URL
     try {
       expect(await whoAsks(new Headers())).toBe(HERE)
-      const schools = /^\w+ (session|invited|invitations|people|account)/
+      const schools = /^\w+ (session|invited|invitations|people|account|metrics)/
       for (const { name, needs } of await routesThere()) {
         const { of } = MAY[name] ?? {}
         const done = await needs(HERE, { id: of ? ids[of] : 'some-id-there-is-not' }).then(

@@ -7,7 +7,7 @@ import { isOwnHost } from './host'
 import type { Needs } from './may'
 import { quickRequest } from './page-turns'
 import { Problem } from './problem'
-import { doneBy, signedOut } from './who'
+import { doneBy, isSchool, signedOut } from './who'
 
 /** With which a page says whose it is (ui/state/person.ts). */
 const PERSON_HEADER = 'x-person'
@@ -27,6 +27,7 @@ export function handle<P extends Params = Params>(
 ) {
   const answers = async (request: Request, context: Context<P>): Promise<Response> => {
     let answer: Response
+    const begun = performance.now()
     const answered = quickRequest()
     try {
       refuseOthers(request)
@@ -41,6 +42,10 @@ export function handle<P extends Params = Params>(
       answer = failure(error)
     } finally {
       answered()
+    }
+    if (isSchool()) {
+      const { noteAnswered } = await import('./measured')
+      noteAnswered(request, await context.params, answer.status, performance.now() - begun)
     }
     for (const [name, value] of headersFor(DATA_POLICY))
       if (!answer.headers.has(name)) answer.headers.set(name, value)

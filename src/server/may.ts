@@ -1,9 +1,11 @@
+import { createHash, timingSafeEqual } from 'node:crypto'
 import { type AnyColumn, and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import * as v from 'valibot'
 import { type Database, database, type Transaction } from './database'
 import { Problem } from './problem'
 import { films, recordings, routines, songs } from './schema'
 import { RIGHTS, shares } from './school-schema'
+import { metricsToken } from './settings'
 import { isHere, isSchool, me, signedOut, type Who } from './who'
 
 /*
@@ -163,6 +165,17 @@ export const may = {
   recording: async (who: Who | null, params: { id?: string | string[] }) =>
     mayNamed(known(who), idOf(params), recordings),
 } as const satisfies Record<string, Needs | ((needed: never) => Needs)>
+
+/** Whether somebody may read what is measured: whoever has the token that was set for it. @throws Problem 404 where there is none, 401 */
+export function mayMeasure(authorization: string | null): void {
+  const token = metricsToken()
+  if (!token) throw gone('page')
+  const [said, right] = [authorization ?? '', `Bearer ${token}`].map((x) =>
+    createHash('sha256').update(x).digest(),
+  )
+  if (!timingSafeEqual(said as Buffer, right as Buffer))
+    throw new Problem(401, 'That needs a token.', 'token')
+}
 
 /** The routine something is sent for, where it says one. */
 export function routineAsked(request: Request): string | null {

@@ -19,6 +19,7 @@ export function ownSchool(): void {
   beforeAll(() => {
     before = process.env.AZALEA_PUBLIC_URL
     process.env.AZALEA_PUBLIC_URL = SCHOOL
+    process.env.AZALEA_LOG = 'silent'
   })
   afterAll(() => {
     if (before === undefined) delete process.env.AZALEA_PUBLIC_URL

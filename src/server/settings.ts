@@ -31,6 +31,9 @@ export function dataDirectory(): string {
 /** What a database on a server asks for. */
 export const databaseToken = (): string | undefined => process.env.AZALEA_DATABASE_TOKEN
 
+/** What whoever reads the metrics has to know; nobody reads them where it is not set. */
+export const metricsToken = (): string | undefined => process.env.AZALEA_METRICS_TOKEN || undefined
+
 /** The database: a libSQL address, by default a file in the data directory. */
 export function databaseUrl(): string {
   return process.env.AZALEA_DATABASE_URL ?? pathToFileURL(path.join(dataDirectory(), 'azalea.db')).href

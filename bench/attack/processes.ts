@@ -1,0 +1,191 @@
+/* npm run attack:processes -- [SECONDS]: three processes serve one school from one data directory; one of them is killed every 20 s,
+   while two hundred windows save. Whatever was acknowledged must be there, once. */
+import { spawnSync } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import os from 'node:os'
+import path from 'node:path'
+import { createClient } from '@libsql/client'
+import { emptyRoutine } from '../../src/core/routine'
+import { Attacked, percentile } from './server'
+
+const SECONDS = Number(process.argv[2] ?? 300)
+const [PROCESSES, PEOPLE, CLIENTS, KILLED_MS] = [3, 40, 200, 20_000]
+/** A window saves so often: an instructor who works without a pause. */
+const THINK_MS = Number(process.env.THINK ?? 5000)
+const PASSWORD = 'a long one for an attack'
+
+const pause = (ms: number) => new Promise<void>((done) => setTimeout(done, ms))
+
+interface Client {
+  cookie: string
+  routine: string
+  revision: number
+  title: string
+  saves: number
+  rows: string[]
+}
+
+/** Asks one process after the other until one answers. */
+async function asked(
+  servers: readonly Attacked[],
+  first: number,
+  url: string,
+  init: RequestInit,
+): Promise<Response> {
+  for (let n = first; ; n++) {
+    const server = servers[n % servers.length] as Attacked
+    const answer = await fetch(server.url + url, init).catch(() => null)
+    if (answer && answer.status < 500) return answer
+    await answer?.text()
+    if (n - first >= servers.length) await pause(50)
+  }
+}
+
+const json = { 'content-type': 'application/json' }
+
+/** A dance of a hundred cues. */
+const dance = (title: string) => ({
+  ...emptyRoutine(title),
+  cues: Array.from({ length: 100 }, (_, k) => ({
+    ...{
+      id: `cue-${k}`,
+      at: 24 * k,
+      length: 24,
+      layer: 'feet',
+      move: 'walk',
+      side: k % 2 ? 'left' : 'right',
+      call: '',
+    },
+  })),
+})
+
+async function joined(servers: readonly Attacked[], data: string, publicUrl: string): Promise<string[]> {
+  // By the command, one after the other; the links are taken up through the processes.
+  const env = { ...process.env, AZALEA_DATA: data, AZALEA_PUBLIC_URL: publicUrl }
+  const made = spawnSync(
+    'node_modules/.bin/tsx',
+    ['--tsconfig', 'tsconfig.json', 'bench/attack/invite.ts', String(PEOPLE)],
+    {
+      ...{ env, encoding: 'utf8' },
+    },
+  )
+  if (made.status !== 0) throw new Error(made.stderr)
+  const links = made.stdout.trim().split('\n')
+  const cookies: string[] = []
+  for (const [i, link] of links.entries()) {
+    const token = link.split('/').at(-1)
+    const from = { ...json, 'x-forwarded-for': `192.0.2.${i}` }
+    const body = JSON.stringify({ password: PASSWORD })
+    const { email } = await (
+      await asked(servers, i, `/api/invited/${token}`, { method: 'POST', headers: from, body })
+    ).json()
+    const sent = { method: 'POST', headers: from, body: JSON.stringify({ email, password: PASSWORD }) }
+    const answer = await asked(servers, i, '/api/session', sent)
+    cookies.push(
+      answer.headers
+        .getSetCookie()
+        .map((c) => c.split(';')[0])
+        .join('; '),
+    )
+  }
+  return cookies
+}
+
+async function main() {
+  const data = mkdtempSync(path.join(os.tmpdir(), 'azalea-attack-'))
+  const publicUrl = 'http://localhost:9'
+  const more = { AZALEA_PUBLIC_URL: publicUrl, AZALEA_LOG: 'silent' }
+  const servers = Array.from({ length: PROCESSES }, () => new Attacked(data, more))
+  // The first makes the database.
+  for (const server of servers) await server.start()
+  const cookies = await joined(servers, data, publicUrl)
+  const clients: Client[] = []
+  for (let i = 0; i < CLIENTS; i++) {
+    const cookie = cookies[i % PEOPLE] as string
+    const id = `routine-of-client-${i}`
+    const body = JSON.stringify({ id, title: `Dance ${i}`, tempo: 120, eights: 8 })
+    const made = await asked(servers, i, '/api/combinations', {
+      method: 'POST',
+      headers: { ...json, cookie },
+      body,
+    })
+    if (!made.ok) throw new Error(`${made.status} ${await made.text()}`)
+    clients.push({ cookie, routine: id, revision: 0, title: '', saves: 0, rows: [] })
+  }
+  let over = false
+  const times: number[] = []
+  const wrong: string[] = []
+  const work = async (c: Client, i: number) => {
+    await pause((THINK_MS * i) / CLIENTS)
+    while (!over) {
+      const title = `Dance ${i} save ${c.saves + 1}`
+      const save = { revision: c.revision, writer: `window-of-${i}`, save: c.saves + 1 }
+      const begun = performance.now()
+      const headers = { ...json, cookie: c.cookie }
+      const answer = await asked(servers, i + c.saves, `/api/routines/${c.routine}`, {
+        ...{ method: 'PUT', headers, body: JSON.stringify({ ...save, routine: dance(title) }) },
+      })
+      times.push(performance.now() - begun)
+      const said = await answer.json()
+      if (!answer.ok || said.revision !== c.revision + 1)
+        wrong.push(`client ${i}, save ${save.save}: ${answer.status} ${JSON.stringify(said)}`)
+      if (answer.ok) Object.assign(c, { revision: said.revision, title, saves: c.saves + 1 })
+      const row = {
+        ...{
+          id: `row-${i}-${c.saves}-xxxx`,
+          doneAt: Date.now(),
+          kind: 'drill',
+          from: 1,
+          to: 5,
+          label: 'x',
+          pass: 'all',
+        },
+        ...{ speed: 1, sound: 'both', seconds: 4, mark: 'clean', looped: false, slips: [], corrects: null },
+      }
+      const logged = await asked(servers, i + c.saves + 1, `/api/routines/${c.routine}/repetitions`, {
+        ...{ method: 'POST', headers, body: JSON.stringify(row) },
+      })
+      if (logged.ok) c.rows.push(row.id)
+      else wrong.push(`client ${i}: row ${logged.status} ${await logged.text()}`)
+      await pause(THINK_MS * (0.5 + Math.random()))
+    }
+  }
+  const working = clients.map(work)
+  const end = Date.now() + SECONDS * 1000
+  let kills = 0
+  for (; Date.now() + KILLED_MS < end; kills++) {
+    await pause(KILLED_MS)
+    const server = servers[kills % PROCESSES] as Attacked
+    await server.kill()
+    await server.start(true)
+  }
+  await pause(Math.max(0, end - Date.now()))
+  over = true
+  await Promise.all(working)
+  const memory = servers.map((s) => `${s.memory().toFixed(0)} MB`).join(', ')
+  for (const server of servers) await server.kill('SIGTERM')
+  const db = createClient({ url: `file:${path.join(data, 'azalea.db')}` })
+  const all = async (sql: string) => (await db.execute(sql)).rows
+  const [check] = await all('PRAGMA integrity_check')
+  if (check?.integrity_check !== 'ok') wrong.push(`integrity: ${check?.integrity_check}`)
+  const kept = new Map((await all('SELECT id, revision, title FROM routines')).map((r) => [String(r.id), r]))
+  const rows = (await all('SELECT id FROM repetitions')).map((r) => String(r.id))
+  const known = new Set(rows)
+  for (const c of clients) {
+    const there = kept.get(c.routine)
+    if (Number(there?.revision) !== c.revision || there?.title !== c.title)
+      wrong.push(`${c.routine}: ${there?.revision} “${there?.title}”, not ${c.revision} “${c.title}”`)
+    for (const row of c.rows) if (!known.has(row)) wrong.push(`row lost: ${row}`)
+  }
+  if (known.size !== rows.length) wrong.push('a row is there twice')
+  for (const w of wrong.slice(0, 20)) console.log(w)
+  console.log(
+    `${PROCESSES} processes, ${CLIENTS} windows, ${SECONDS} s, ${kills} kills: ${times.length} saves (${(times.length / SECONDS).toFixed(0)} a second), ${rows.length} rows; ` +
+      `median ${percentile(times, 0.5).toFixed(0)} ms, 95 % within ${percentile(times, 0.95).toFixed(0)} ms, most ${percentile(times, 1).toFixed(0)} ms; ${memory}; ${wrong.length} wrong`,
+  )
+  db.close()
+  rmSync(data, { recursive: true, force: true })
+  process.exit(wrong.length ? 1 : 0)
+}
+
+main()
