@@ -34,9 +34,11 @@ async function asked(
 ): Promise<Response> {
   for (let n = first; ; n++) {
     const server = servers[n % servers.length] as Attacked
-    const answer = await fetch(server.url + url, init).catch(() => null)
+    // Whole, or not at all: a process may end while it answers.
+    const answer = await fetch(server.url + url, init)
+      .then(async (r) => new Response(await r.text(), r))
+      .catch(() => null)
     if (answer && answer.status < 500) return answer
-    await answer?.text()
     if (n - first >= servers.length) await pause(50)
   }
 }

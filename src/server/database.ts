@@ -12,7 +12,7 @@ import { databaseToken, databaseUrl } from './settings'
 import { sweep } from './sweep'
 import { upgrade } from './upgrade'
 
-export type Database = LibSQLDatabase<typeof schema>
+export type Database = LibSQLDatabase<typeof schema> & { $client: Client }
 
 interface Opened {
   url: string
@@ -45,14 +45,19 @@ const migrations = () => path.resolve(/* turbopackIgnore: true */ MIGRATIONS)
  * done: all that is written carries its own id or number, and is known when it comes again.
  * @throws what it throws once patience is over
  */
-async function patiently<T>(work: () => Promise<T>): Promise<T> {
+export async function patiently<T>(client: Client, work: () => Promise<T>): Promise<T> {
   const end = Date.now() + PATIENCE_MS
   for (let wait = 20; ; wait = Math.min(400, wait * 2)) {
     try {
       return await work()
     } catch (error) {
-      if (!(isLocked(error) || isLost(error)) || Date.now() > end) throw error
-      await pause(wait)
+      const locked = isLocked(error)
+      if (!(locked || isLost(error)) || Date.now() > end) throw error
+      // Not in step with another process that waits too.
+      await pause(wait * (0.5 + Math.random()))
+      // A connection that was refused may go on standing on the old state until its statement is collected, and is refused from
+      // then on each time another process wrote (SQLITE_BUSY_SNAPSHOT): it is made anew. Nobody else is in a transaction now.
+      if (locked && client.protocol === 'file') client.reconnect()
     }
   }
 }
@@ -75,7 +80,7 @@ async function isNewer(database: Database): Promise<boolean> {
 async function open(now: Opened): Promise<Database> {
   const client = await now.client
   const database = drizzle(client, { schema })
-  return patiently(async () => {
+  return patiently(client, async () => {
     now.newer = await isNewer(database)
     if (now.newer) {
       console.warn('This data was made by a newer version of Azalea: it is shown and not changed.')
@@ -171,7 +176,7 @@ export function queued<T>(work: (database: Database) => Promise<T>): Promise<T> 
 
 /** One transaction, begun again while somebody else holds the database, or where it was lost. */
 export const transact = <T>(database: Database, edit: (tx: Transaction) => Promise<T>): Promise<T> =>
-  patiently(() => database.transaction(edit))
+  patiently(database.$client, () => database.transaction(edit))
 
 /**
  * Runs one edit in one transaction. Edits wait for each other: overlapping transactions of one libSQL client fail.

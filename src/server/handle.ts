@@ -31,7 +31,7 @@ export function handle<P extends Params = Params>(
     const answered = quickRequest()
     try {
       refuseOthers(request)
-      const [params, who] = await Promise.all([context.params, whoAsks(request.headers)])
+      const [params, who] = await Promise.all([paramsOf(context), whoAsks(request.headers)])
       // A page of one person whose browser is another's by now does nothing as them.
       const meant = request.headers.get(PERSON_HEADER)
       if (who && meant !== null && meant !== who.id) throw signedOut()
@@ -45,7 +45,7 @@ export function handle<P extends Params = Params>(
     }
     if (isSchool()) {
       const { noteAnswered } = await import('./measured')
-      noteAnswered(request, await context.params, answer.status, performance.now() - begun)
+      noteAnswered(request, await paramsOf(context), answer.status, performance.now() - begun)
     }
     for (const [name, value] of headersFor(DATA_POLICY))
       if (!answer.headers.has(name)) answer.headers.set(name, value)
@@ -54,6 +54,10 @@ export function handle<P extends Params = Params>(
   // Tests walk all routes and ask each what it needs.
   return Object.assign(answers, { needs })
 }
+
+/** A route without any gets none from the framework, whatever its types say. */
+const paramsOf = async <P extends Params>({ params }: Context<P>): Promise<P> =>
+  ((await params) as P | undefined) ?? ({} as P)
 
 function failure(error: unknown): Response {
   if (error instanceof Problem)

@@ -5,7 +5,7 @@ import { drizzleAdapter } from 'better-auth/adapters/drizzle'
 import { eq, lt, sql } from 'drizzle-orm'
 import { drizzle } from 'drizzle-orm/libsql'
 import * as v from 'valibot'
-import { database, databaseClient, queued, write } from './database'
+import { database, databaseClient, patiently, queued, write } from './database'
 import { Problem } from './problem'
 import * as school from './school-schema'
 import { credentials, guesses, people, schoolFacts, sessions, verifications } from './school-schema'
@@ -42,7 +42,9 @@ async function waitingClient(): Promise<Client> {
           const [statement] = asked
           const text = typeof statement === 'string' ? statement : statement.sql
           const reads = /^\s*select\b/i.test(text)
-          return reads ? target.execute(...asked) : queued(() => target.execute(...asked))
+          return reads
+            ? target.execute(...asked)
+            : queued(() => patiently(target, () => target.execute(...asked)))
         }
       const value = Reflect.get(target, key) as unknown
       return typeof value === 'function' ? value.bind(target) : value

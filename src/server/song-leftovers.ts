@@ -21,10 +21,10 @@ export const savesOf = (id: string) => `routine ${id}`
  * called while nobody else writes: the same song dropped at this moment is taken in before or after.
  * @param transact runs one transaction
  */
-export async function purgeRoutine(
-  db: Database,
+export async function purgeRoutine<D extends Database>(
+  db: D,
   id: string,
-  transact: <T>(db: Database, edit: Parameters<typeof db.transaction<T>>[0]) => Promise<T>,
+  transact: <T>(db: D, edit: Parameters<typeof db.transaction<T>>[0]) => Promise<T>,
 ): Promise<void> {
   let removed = async () => {}
   const orphan = await transact(db, async (tx) => {
