@@ -1,4 +1,4 @@
-import { eq, inArray } from 'drizzle-orm'
+import { and, eq, inArray } from 'drizzle-orm'
 import type { Routine } from '@/core/routine'
 import { database, queued, transact } from './database'
 import { filmStore, hashOf } from './file-store'
@@ -6,6 +6,7 @@ import { removeUnnamedFilm } from './film-leftovers'
 import { readFilm } from './film-look'
 import { forgetUpload, wholeUpload } from './incoming-films'
 import { markKeeping } from './leftovers'
+import { ownRows } from './may'
 import { Problem } from './problem'
 import { films } from './schema'
 import { isHere, me } from './who'
@@ -95,7 +96,7 @@ export async function filmsHere(ids: readonly string[]): Promise<Set<string>> {
   const rows = await (await database())
     .select({ id: films.id })
     .from(films)
-    .where(inArray(films.id, [...ids]))
+    .where(and(inArray(films.id, [...ids]), ownRows(me(), films.owner)))
   return new Set(rows.map((r) => r.id))
 }
 

@@ -12,11 +12,12 @@ import {
 } from '@/core/routine'
 import { isSound } from './checked-rows'
 import { queued, type Transaction, transact } from './database'
+import { diskStore, type FileStore, filmStore } from './file-store'
 import { rowsMadeTheirs } from './fresh-ids'
 import { readHearing } from './hearings'
 import { ownRows } from './may'
 import * as schema from './schema'
-import { me } from './who'
+import { isHere, me } from './who'
 
 /** What taking a backup over came to. */
 export interface Restored {
@@ -33,7 +34,7 @@ export interface Restored {
 
 /** Tables in the order in which their rows need one another. */
 const LOGS = [schema.repetitions, schema.lessonSteps, schema.timings] as const
-const OTHERS = [schema.ownCounts, schema.presets, schema.recordings, schema.films] as const
+const OTHERS = [schema.ownCounts, schema.presets, schema.recordings] as const
 /** Rows read at once: pictures of sound are large. */
 const PAGE = 50
 
@@ -69,8 +70,13 @@ async function add(tx: Transaction, table: Table, row: Record<string, InValue>):
 /**
  * Takes the rows of another database over, in one transaction: what is here stays as it is.
  * @param keepFiles puts the audio in its place, right before
+ * @param brought hashes of the files that came along
  */
-export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Promise<Restored> {
+export function takeOver(
+  client: Client,
+  keepFiles: () => Promise<unknown>,
+  brought: ReadonlySet<string>,
+): Promise<Restored> {
   return queued(async (db) => {
     await keepFiles()
     return transact(db, async (tx) => {
@@ -81,11 +87,14 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
         for await (const row of rowsOf(client, table, out)) yield theirs.row(table, row)
       }
       /** What a row belongs to is here; else it is left out with that. */
-      const isHere = async (table: Table, id: InValue): Promise<boolean> => {
+      const isThere = async (table: Table, id: InValue): Promise<boolean> => {
         const found = await tx.all(sql`SELECT 1 FROM ${sql.identifier(getTableName(table))} WHERE id = ${id}`)
         if (!found.length) out.damaged++
         return found.length > 0
       }
+      /** True for a row whose file came along, or is nowhere: what is kept of somebody else is not had by naming it. */
+      const isTheirs = async (store: FileStore, { hash }: Record<string, InValue>) =>
+        isHere(who) || brought.has(String(hash)) || (await store.size(String(hash))) === null
       /** Songs that are here under another id. */
       const known = new Map<string, string>()
       for await (const song of rows(schema.songs)) {
@@ -93,14 +102,15 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
           sql`SELECT id FROM songs WHERE hash = ${song.hash} AND ${ownRows(who, schema.songs.owner)}`,
         )
         if (here[0]) known.set(String(song.id), here[0].id)
+        else if (!(await isTheirs(diskStore(), song))) out.damaged++
         else if (await add(tx, schema.songs, song)) out.songs++
       }
       const songOf = (row: Record<string, InValue>) => known.get(String(row.song_id)) ?? row.song_id ?? null
       for (const table of [schema.hearings, schema.traces, schema.measures])
         for await (const r of rows(table))
-          if (await isHere(schema.songs, songOf(r))) await add(tx, table, { ...r, song_id: songOf(r) })
+          if (await isThere(schema.songs, songOf(r))) await add(tx, table, { ...r, song_id: songOf(r) })
       for await (const r of rows(schema.routines)) {
-        if (!(await isHere(schema.songs, songOf(r)))) continue
+        if (!(await isThere(schema.songs, songOf(r)))) continue
         const row = {
           ...r,
           song_id: songOf(r),
@@ -111,9 +121,12 @@ export function takeOver(client: Client, keepFiles: () => Promise<unknown>): Pro
       }
       for (const table of LOGS)
         for await (const row of rows(table))
-          if ((await isHere(schema.routines, row.routine_id ?? null)) && (await add(tx, table, row)))
+          if ((await isThere(schema.routines, row.routine_id ?? null)) && (await add(tx, table, row)))
             out.log++
       for (const table of OTHERS) for await (const row of rows(table)) await add(tx, table, row)
+      for await (const film of rows(schema.films))
+        if (await isTheirs(filmStore(), film)) await add(tx, schema.films, film)
+        else out.damaged++
       for await (const row of rows(schema.moveLists))
         if (!(await add(tx, schema.moveLists, row))) await addMoves(tx, row)
       return out

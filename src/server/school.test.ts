@@ -1,12 +1,14 @@
 import { createWriteStream, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
+import { buffer as bufferOf } from 'node:stream/consumers'
 import { pipeline } from 'node:stream/promises'
 import { eq } from 'drizzle-orm'
 import * as v from 'valibot'
 import { beforeAll, describe, expect, it } from 'vitest'
+import yazl from 'yazl'
 import { loopTrack } from '../../e2e/sounds'
 import { accept, changePassword, everybody, invite, invitedBy, linkFor, Password, setRole } from './accounts'
-import { makeBackup } from './backup'
+import { DATABASE, MANIFEST, makeBackup } from './backup'
 import { binned, binRoutine, removeRoutine, unbinRoutine } from './bin'
 import { database } from './database'
 import { erasePerson } from './erase'
@@ -24,6 +26,7 @@ import { provePassword, SignInSchema, signedInBy, signIn, signOut } from './sign
 import { takeIn } from './songs'
 import { sweep } from './sweep'
 import { doneBy, me, type Who } from './who'
+import { openZip } from './zip'
 
 const dir = ownData()
 ownSchool()
@@ -309,6 +312,32 @@ describe('what somebody takes out', () => {
     // Brought once more it is there already.
     expect(await doneBy(helen, () => restoreBackup(file))).toMatchObject({ songs: 0, routines: 0, log: 0 })
     await doneBy(boris, () => removeRoutine(others.routine))
+  })
+})
+
+describe('a backup that names what is kept of somebody else', () => {
+  it('does not bring it: its bytes did not come along', async () => {
+    const iris = await joined('Iris', 'teacher')
+    await belongings(iris, 'Iriss')
+    const whole = path.join(dir, 'whole.zip')
+    const { stream, close } = await doneBy(iris, makeBackup)
+    await pipeline(stream, createWriteStream(whole))
+    await close()
+    const zip = await openZip(whole, () => 1e9)
+    const manifest = JSON.parse(await zip.text(MANIFEST))
+    const database = await bufferOf(await zip.read(DATABASE))
+    zip.close()
+    const bare = new yazl.ZipFile()
+    bare.addBuffer(Buffer.from(JSON.stringify({ ...manifest, songs: [] })), MANIFEST)
+    bare.addBuffer(database, DATABASE)
+    bare.end()
+    const file = path.join(dir, 'bare.zip')
+    await pipeline(bare.outputStream, createWriteStream(file))
+    const jana = await joined('Jana', 'teacher')
+    expect(await doneBy(jana, () => restoreBackup(file))).toMatchObject({ songs: 0, routines: 0 })
+    expect(await doneBy(jana, async () => (await shelfPart(SHELF)).all)).toBe(0)
+    // With its bytes it is theirs.
+    expect(await doneBy(jana, () => restoreBackup(whole))).toMatchObject({ songs: 1, routines: 1 })
   })
 })
 

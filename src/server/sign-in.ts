@@ -14,7 +14,7 @@ import type { Who } from './who'
 
 /* Signing in: sessions and hashed passwords (scrypt) are better-auth's; who may try how often is said here. */
 
-/** A session that is used ends so much later; one that is not, then. In seconds. */
+/** A session ends so long after it began, used or not. In seconds. */
 const SESSION_S = 14 * 24 * 3600
 /** Tries by one name and from one address (a school has one), in so long a time. */
 const [BY_NAME, BY_ADDRESS, TRIES_MS] = [10, 100, 15 * 60 * 1000] as const
@@ -77,7 +77,7 @@ async function makeAuth(url: URL) {
       schema: { user: people, session: sessions, account: credentials, verification: verifications },
     }),
     user: { additionalFields: { role: { type: 'string', input: false } } },
-    session: { fields: { userId: 'personId' }, expiresIn: SESSION_S, updateAge: 24 * 3600 },
+    session: { fields: { userId: 'personId' }, expiresIn: SESSION_S, disableSessionRefresh: true },
     account: { fields: { userId: 'personId' } },
     emailAndPassword: {
       enabled: true,
