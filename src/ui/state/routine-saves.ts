@@ -14,7 +14,10 @@ interface Saved {
   /** Shows another state of the document, made elsewhere; what the person did to the page before is done to it again. */
   show: (routine: Routine) => void
   /** Shows what came of both who worked on it; what undo knows is carried along as far as it can be. */
-  together: (routine: Routine, carry: (before: Routine) => Routine | null) => void
+  together: (
+    made: { routine: Routine; said: readonly string[] },
+    carry: (before: Routine) => Routine | null,
+  ) => void
   /** What both changed, each otherwise: the person chooses. None where nothing is to be chosen. */
   clashes: (list: readonly Clash[]) => void
   /** It is not changed here. */
@@ -242,19 +245,20 @@ export class RoutineSaves {
 
   /** Somebody else saved, as far as this window knows: it takes that over. While something is on its way the answer says so. */
   async look(): Promise<void> {
-    if (this.isReady && !this.busy) await this.bringTogether()
+    if (this.isReady && !this.busy) await this.bringTogether(undefined, () => this.busy)
   }
 
   /**
    * Does what was done here once more on what somebody else saved meanwhile, where both touched different things; where they did not
    * it is told, and waits.
    * @param follow who is followed where both touched the same
+   * @param late asked once it is known what was saved: where something went on its way meanwhile, the answer to that leads here again
    */
-  async bringTogether(follow?: Follows): Promise<void> {
+  async bringTogether(follow?: Follows, late = () => false): Promise<void> {
     const now = await this.through.newer(this.id, this.revision).catch(() => null)
     const theirs = now?.routine === undefined ? null : readable(now.routine)
     const { base } = this
-    if (!now || !theirs || !base || !this.through.merge || now.revision <= this.revision) return
+    if (late() || !now || !theirs || !base || !this.through.merge || now.revision <= this.revision) return
     const { merge } = this.through
     const merged = merge(base, this.store.routine(), theirs, follow)
     if (!merged.done) return
@@ -268,7 +272,7 @@ export class RoutineSaves {
     this.last = null
     this.settled = this.line.saves
     this.quiet = true
-    this.store.together(merged.routine, (before) => {
+    this.store.together(merged, (before) => {
       const carried = merge(base, before, theirs)
       return carried.done && !carried.clashes.length ? carried.routine : null
     })

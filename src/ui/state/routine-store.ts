@@ -123,7 +123,7 @@ function makeRoutineStore(id: string, routine: Routine, page: PageState, closed:
         early = []
         for (const { did, change } of again) store.getState().edit(did, change)
       },
-      together: (next, carry) => {
+      together: ({ routine: next, said }, carry) => {
         const { pastStates } = store.temporal.getState()
         // Nearest first: before a step that touched what they changed there is no way back.
         const past: typeof pastStates = []
@@ -135,7 +135,9 @@ function makeRoutineStore(id: string, routine: Routine, page: PageState, closed:
         const { did } = store.getState()
         quietly(next)
         store.temporal.setState({ pastStates: past })
-        store.setState({ did: past.length ? did : '' })
+        // What one could not keep beside what the other did is told like what an edit takes away.
+        const notice = said.length ? { kind: 'took' as const, text: said.join(' ') } : null
+        store.setState({ did: past.length ? did : '', notice })
         say('What somebody else did here was taken over.')
       },
       clashes: (clashes) => store.setState({ clashes }),

@@ -12,7 +12,7 @@ const BASE = start()
 /** One server, which loses an answer now and then. */
 function server() {
   const kept = new KeptDocument<Routine>(JSON.parse(JSON.stringify(BASE)))
-  const state = { kept, loses: 0, asked: 0 }
+  const state = { kept, loses: 0, asked: 0, network: async () => {} }
   vi.stubGlobal('fetch', async (_: string, init: RequestInit) => {
     const { routine, ...save } = JSON.parse(String(init.body))
     const answer = kept.save(save, routine)
@@ -23,7 +23,8 @@ function server() {
 }
 
 /** A window in which somebody works. */
-function teacher({ kept }: ReturnType<typeof server>) {
+function teacher(state: ReturnType<typeof server>) {
+  const { kept } = state
   const box = newWindow(memoryKeeping())
   const here = { routine: kept.content, past: [] as Routine[], clashes: [] as readonly Clash[] }
   const saves = new RoutineSaves(
@@ -35,7 +36,7 @@ function teacher({ kept }: ReturnType<typeof server>) {
       show: (routine) => {
         here.routine = routine
       },
-      together: (routine, carry) => {
+      together: ({ routine }, carry) => {
         here.routine = routine
         here.past = here.past.flatMap((p) => carry(p) ?? [])
       },
@@ -57,14 +58,16 @@ function teacher({ kept }: ReturnType<typeof server>) {
           },
           ...{ url: `/api/routines/${id}`, body: JSON.stringify({ routine }), saving },
         }),
-      newer: async (_, revision) =>
-        kept.revision > revision
+      newer: async (_, revision) => {
+        await state.network()
+        return kept.revision > revision
           ? {
               revision: kept.revision,
               writer: kept.madeBy.writer,
               routine: JSON.parse(JSON.stringify(kept.content)),
             }
-          : null,
+          : null
+      },
       merge: mergeRoutines,
     },
   )
@@ -117,6 +120,22 @@ describe('two at one routine', () => {
     expect(b.box.state.getState()).toMatchObject({ waiting: 0, conflicts: new Map() })
     await a.saves.look()
     expect(a.here.routine).toEqual(s.kept.content)
+  })
+  it('what goes on its way while it is asked what the other did is no conflict nobody can end', async () => {
+    const { s, a, b } = await two()
+    a.edit(put('a1', 960))
+    await quiet()
+    let answer = () => {}
+    s.network = () => new Promise<void>((go) => (answer = go))
+    const looking = b.saves.look()
+    // While the question is on its way somebody goes on working, and that is sent on what was known.
+    b.edit(put('b1', 1200))
+    s.network = async () => {}
+    answer()
+    await looking
+    await quiet()
+    expect(moves(s.kept.content)).toEqual(['a1', 'b1'])
+    expect(b.box.state.getState()).toMatchObject({ waiting: 0, conflicts: new Map() })
   })
   it('undo takes back what was done here alone, and nothing of what the other did', async () => {
     const { s, a, b } = await two()
