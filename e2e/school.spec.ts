@@ -4,6 +4,7 @@ import { cpSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import type { Browser, BrowserContext, Page } from '@playwright/test'
 import { answering, expect, Server, test } from './test'
+import { goTo } from './ways'
 
 const DATA = path.resolve('.cache/e2e-school')
 const PASSWORD = 'a long one for tests'
@@ -101,7 +102,8 @@ test('the first account takes over what is there; another sees what is shared wi
   await dances(anna).first().click()
   await expect(anna.getByTestId('saving')).toHaveText('To look at')
   const at = anna.url()
-  await anna.getByRole('link', { name: 'Cue' }).click()
+  await goTo(anna, 'Cue')
+  await anna.getByTestId('sheet').focus()
   await anna.keyboard.press('Delete')
   await expect(anna.getByTestId('notice')).toContainText('shared with you to look at')
 
