@@ -14,7 +14,7 @@ import { placePhrases, type Routine, stretchName, type Voice } from '../src/core
 import { TICKS_PER_COUNT } from '../src/core/time'
 import { clapping, loopTrack } from './sounds'
 import { expect, test } from './test'
-import { goTo, openDemo, partsPlayed } from './ways'
+import { goTo, openDemo, partsPlayed, toThePage } from './ways'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -114,15 +114,6 @@ async function delayOf(page: Page, copy: Buffer, lead: number): Promise<number> 
     if (alike > best) [best, delay] = [alike, d]
   }
   return delay / sampleRate
-}
-
-async function toThePage(page: Page) {
-  await page
-    .getByRole('navigation', { name: 'Stations' })
-    .getByRole('link', { name: 'Hand out' })
-    .press('Enter')
-  await page.waitForURL('**/hand-out')
-  await page.getByRole('button', { name: 'Practice page', exact: true }).press('Enter')
 }
 
 /** Saves the page. @returns where it lies, in a folder of its own */

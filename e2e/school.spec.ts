@@ -1,62 +1,16 @@
 /* Azalea served to a school: accounts, what is shared, and what is not. */
-import { spawnSync } from 'node:child_process'
-import { cpSync, rmSync } from 'node:fs'
-import path from 'node:path'
-import type { Browser, BrowserContext, Page } from '@playwright/test'
-import { answering, expect, Server, test } from './test'
+import type { Page } from '@playwright/test'
+import { PASSWORD, School } from './school'
+import { answering, expect, test } from './test'
 import { goTo } from './ways'
 
-const DATA = path.resolve('.cache/e2e-school')
-const PASSWORD = 'a long one for tests'
-let school: Server
+let school: School
 
 test.beforeAll(async () => {
-  rmSync(DATA, { recursive: true, force: true })
-  cpSync(path.resolve('.cache/e2e-seeded'), DATA, { recursive: true })
-  school = await Server.start(DATA, undefined, true)
+  school = await School.start('e2e-school')
 })
-test.afterAll(async () => {
-  await school.kill()
-  rmSync(DATA, { recursive: true, force: true })
-})
-
-/** What `npm run account -- …` says. */
-function account(...what: string[]): string {
-  const done = spawnSync(
-    'node_modules/.bin/tsx',
-    ['--tsconfig', 'tsconfig.json', 'cli/account.ts', ...what],
-    {
-      env: { ...process.env, AZALEA_DATA: DATA, AZALEA_PUBLIC_URL: school.url },
-      encoding: 'utf8',
-    },
-  )
-  expect(done.status, done.stderr).toBe(0)
-  return done.stdout.trim()
-}
-
-const opened: BrowserContext[] = []
-test.afterEach(async () => {
-  for (const context of opened.splice(0)) await context.close()
-})
-
-/** Somebody's own browser. */
-async function browserOf(browser: Browser): Promise<Page> {
-  const context = await browser.newContext()
-  opened.push(context)
-  const page = await context.newPage()
-  answering(page)
-  return page
-}
-
-/** Somebody who was invited by the command follows the link. */
-async function joins(browser: Browser, name: string, role: string): Promise<Page> {
-  const page = await browserOf(browser)
-  await page.goto(account('invite', `${name.toLowerCase()}@school.example`, name, role))
-  await page.getByLabel('A password').fill(PASSWORD)
-  await page.keyboard.press('Enter')
-  await expect(page.getByRole('navigation', { name: 'Account' })).toContainText(name)
-  return page
-}
+test.afterAll(() => school.end())
+test.afterEach(() => school.leave())
 
 async function signsIn(page: Page, name: string): Promise<void> {
   await page.getByLabel('Your address').fill(`${name.toLowerCase()}@school.example`)
@@ -70,12 +24,12 @@ const dances = (page: Page) => page.locator('a[href^="/r/"]')
 test('the first account takes over what is there; another sees what is shared with them, and changes nothing', async ({
   browser,
 }) => {
-  const stranger = await browserOf(browser)
+  const stranger = await school.browserOf(browser)
   await stranger.goto(school.url)
   await expect(stranger.getByRole('heading', { name: 'Sign in to Azalea' })).toBeVisible()
   expect((await stranger.request.get(`${school.url}/api/shelf`)).status()).toBe(401)
 
-  const kim = await joins(browser, 'Kim', 'owner')
+  const kim = await school.joins(browser, 'Kim', 'owner')
   const first = dances(kim).first()
   const title = await first.textContent()
   await kim.getByRole('link', { name: 'Account and school' }).click()
@@ -84,7 +38,7 @@ test('the first account takes over what is there; another sees what is shared wi
   await kim.getByRole('button', { name: 'Make a link' }).click()
   const link = (await kim.getByTestId('link').textContent()) ?? ''
 
-  const anna = await browserOf(browser)
+  const anna = await school.browserOf(browser)
   await anna.goto(link)
   await anna.getByLabel('A password').fill(PASSWORD)
   await anna.getByRole('button', { name: 'Begin' }).click()
@@ -118,7 +72,7 @@ test('the first account takes over what is there; another sees what is shared wi
 test('work that was done while signed out waits, and is saved once the same person signs in', async ({
   browser,
 }) => {
-  const kim = await joins(browser, 'Lou', 'teacher')
+  const kim = await school.joins(browser, 'Lou', 'teacher')
   await kim.getByRole('button', { name: 'Without a song' }).click()
   await kim.getByLabel('Name').fill('Combination of Lou')
   await kim.getByRole('button', { name: 'Begin', exact: true }).click()
@@ -131,7 +85,7 @@ test('work that was done while signed out waits, and is saved once the same pers
   await other.getByRole('button', { name: 'Sign out' }).click()
   await expect(other.getByRole('heading', { name: 'Sign in to Azalea' })).toBeVisible()
   // Somebody else signs in there: what Lou does is not done as them.
-  const mia = account('invite', 'mia@school.example', 'Mia', 'teacher')
+  const mia = school.account('invite', 'mia@school.example', 'Mia', 'teacher')
   await other.goto(mia)
   await other.getByLabel('A password').fill(PASSWORD)
   await other.keyboard.press('Enter')
@@ -151,8 +105,8 @@ test('work that was done while signed out waits, and is saved once the same pers
 test('two at one routine see each other, and both have what they did; asked is where both touched the same', async ({
   browser,
 }) => {
-  const nora = await joins(browser, 'Nora', 'teacher')
-  const olga = await joins(browser, 'Olga', 'teacher')
+  const nora = await school.joins(browser, 'Nora', 'teacher')
+  const olga = await school.joins(browser, 'Olga', 'teacher')
   await nora.getByRole('button', { name: 'Without a song' }).click()
   await nora.getByLabel('Name').fill('Ours')
   await nora.getByRole('button', { name: 'Begin', exact: true }).click()
@@ -203,7 +157,7 @@ test('two at one routine see each other, and both have what they did; asked is w
 })
 
 test('an assistant begins nothing, and an erased account is nobody’s', async ({ browser }) => {
-  const pat = await joins(browser, 'Pat', 'assistant')
+  const pat = await school.joins(browser, 'Pat', 'assistant')
   await expect(pat.getByText('Begin with a song')).toHaveCount(0)
   await pat.getByRole('link', { name: 'Account' }).click()
   await pat.getByRole('button', { name: 'Erase it …' }).click()

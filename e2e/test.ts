@@ -35,6 +35,7 @@ export class Server {
     readonly data: string,
     private readonly port: number,
     private process: ChildProcess,
+    private readonly school: boolean,
   ) {}
 
   /** @param school it is served to a school under its own address: one signs in */
@@ -46,7 +47,7 @@ export class Server {
       detached: true,
       stdio: 'ignore',
     })
-    const server = new Server(`http://localhost:${at}`, data, at, child)
+    const server = new Server(`http://localhost:${at}`, data, at, child, school)
     await server.until(true)
     return server
   }
@@ -75,7 +76,7 @@ export class Server {
 
   /** The same data on the same port again. */
   async again(): Promise<void> {
-    const { process: child } = await Server.start(this.data, this.port)
+    const { process: child } = await Server.start(this.data, this.port, this.school)
     this.process = child
   }
 }

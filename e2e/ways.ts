@@ -254,3 +254,13 @@ export async function soundHeard(page: Page): Promise<HeardSound> {
     },
   }
 }
+
+/** To the practice page on Hand out, by keys. */
+export async function toThePage(page: Page) {
+  await page
+    .getByRole('navigation', { name: 'Stations' })
+    .getByRole('link', { name: 'Hand out' })
+    .press('Enter')
+  await page.waitForURL('**/hand-out')
+  await page.getByRole('button', { name: 'Practice page', exact: true }).press('Enter')
+}

@@ -133,8 +133,11 @@ export async function programs() {
   // A worklet is a file of its own, which loads nothing.
   const worklet = await program('music.worklet')
   write('public/stretch/music.js', worklet)
-  const page = await built({
-    entryPoints: ['src/learner/main.tsx'],
+  write(
+    'public/c/worker.js',
+    await bundle({ entryPoints: ['src/learner/worker.ts'], format: 'iife', ...small }),
+  )
+  const parts = {
     ...{ format: 'esm', jsx: 'automatic', metafile: true, ...small },
     define: {
       'process.env.NODE_ENV': '"production"',
@@ -144,28 +147,37 @@ export async function programs() {
       MEASURE_WORKER: JSON.stringify(await program('measure.worker')),
       MUSIC_WORKLET: JSON.stringify(worklet),
     },
-  })
+  }
   const { STYLE } = await import(
     `data:text/javascript;base64,${Buffer.from(await bundle({ entryPoints: ['src/learner/style.ts'], format: 'esm' })).toString('base64')}`
   )
   const style = FONTS.map(fontFace).join('') + STYLE
+  const page = await built({ entryPoints: ['src/learner/main.tsx'], ...parts })
+  write('.made/practice.html', practiceShell(page, style, ["connect-src 'none'"]))
+  // One that a class has a link to talks to the server it is from, and keeps itself there.
+  const own = ["connect-src 'self'", "manifest-src 'self'"]
+  const classPage = await built({ entryPoints: ['src/learner/class-main.tsx'], ...parts })
+  write('.made/class.html', practiceShell(classPage, style, own))
+}
+
+/** A practice page with no dance in it. @param more what it may do, beside what every one may */
+function practiceShell({ outputFiles, metafile }, style, more) {
   // Inside an element the text must not end it.
-  const script = page.outputFiles[0].text.replaceAll('</script', '<\\/script').replaceAll('<!--', '<\\!--')
+  const script = outputFiles[0].text.replaceAll('</script', '<\\/script').replaceAll('<!--', '<\\!--')
+  const worker = more.includes("connect-src 'self'") ? " 'self'" : ''
   const policy = [
     "default-src 'none'",
     // The worklet is a data address: browsers refuse worklets from blobs on pages opened from files.
     `script-src ${sha(script)} data:`,
     `style-src ${sha(style)}`,
     'font-src data:',
-    'img-src data:',
-    'worker-src blob:',
-    "connect-src 'none'",
+    `img-src data:${worker}`,
+    `worker-src blob:${worker}`,
+    ...more,
     "base-uri 'none'",
     "form-action 'none'",
   ].join('; ')
-  write(
-    '.made/practice.html',
-    `<!doctype html>
+  return `<!doctype html>
 <html lang="en">
 <head>
 <meta charset="utf-8">
@@ -178,7 +190,7 @@ export async function programs() {
 <body>
 <div id="page"><p>This page needs a browser that runs its program (JavaScript).</p></div>
 <script type="text/plain" id="licences">
-${notice(page.metafile.inputs)}
+${notice(metafile.inputs)}
 </script>
 <script type="application/json" id="data"><!--page--></script>
 <script type="application/json" id="letters"><!--letters--></script>
@@ -187,6 +199,5 @@ ${notice(page.metafile.inputs)}
 <script type="module">${script}</script>
 </body>
 </html>
-`,
-  )
+`
 }

@@ -3,10 +3,10 @@ import { isFloor } from '@/core/floor/address'
 import { guardOf, headersFor, refusedBy } from '@/server/guard'
 
 /**
- * Everything but the routes of the program: a proxy takes bodies in whole, which may be songs. Those look at the name they
- * are asked under themselves (server/handle), and send the same headers.
+ * Everything but the routes of the program and the pages of classes: a proxy takes bodies in whole, which may be songs. Those look at
+ * the name they are asked under themselves (server/handle), and send headers of their own.
  */
-export const config = { matcher: '/((?!api/).*)' }
+export const config = { matcher: '/((?!api/|c/[A-Za-z0-9_-]{24}).*)' }
 
 /** Stands before everything this server answers: only under its own names, and with what a browser must know. */
 export function proxy(request: NextRequest): NextResponse {

@@ -12,7 +12,7 @@ import type { Needs } from '@/server/may'
 import { Problem } from '@/server/problem'
 import { addRoutine, openRoutine } from '@/server/routines'
 import { films, routines, songs } from '@/server/schema'
-import { shares } from '@/server/school-schema'
+import { classLinks, shares } from '@/server/school-schema'
 import { doneBy, HERE, type Who } from '@/server/who'
 import { ownData } from '../server/own-data.test-tools'
 import { belongings, cookieOf, joined, ownSchool, sending, shareWith } from '../server/school.test-tools'
@@ -20,7 +20,11 @@ import { belongings, cookieOf, joined, ownSchool, sending, shareWith } from '../
 ownData()
 ownSchool()
 
-const ROOT = path.resolve('src/app/api')
+const ROOT = path.resolve('src/app')
+/** The files of all routes; their names are without the part that nearly all of them have. */
+const routeFiles = () =>
+  readdirSync(ROOT, { recursive: true, encoding: 'utf8' }).filter((f) => f.endsWith('route.ts'))
+const nameOf = (file: string) => path.dirname(file).replace(/^api\//, '')
 const METHODS = ['GET', 'HEAD', 'POST', 'PUT', 'PATCH', 'DELETE'] as const
 
 /** Whoever there is: keeper of the accounts, the teacher it all belongs to, another, and three it is shared with. */
@@ -36,10 +40,7 @@ const edit: Name[] = ['anna', 'edits']
 const own: Name[] = ['anna']
 
 /** Who may, on what of Anna's. A route that is not in here fails the test. */
-const MAY: Record<
-  string,
-  { who: readonly Name[]; of?: 'routine' | 'song' | 'film' | 'recording' | 'binned' }
-> = {
+const MAY: Record<string, { who: readonly Name[]; of?: keyof typeof ids }> = {
   'GET [...path]': { who: all },
   'POST [...path]': { who: all },
   'PUT [...path]': { who: all },
@@ -110,12 +111,25 @@ const MAY: Record<
   'POST routines/[id]/sheet': { who: teach, of: 'routine' },
   'GET routines/[id]/practice': { who: teach, of: 'routine' },
   'POST routines/[id]/here': { who: look, of: 'routine' },
+  'GET routines/[id]/classes': { who: teach, of: 'routine' },
+  'PUT routines/[id]/classes': { who: teach, of: 'routine' },
+  'GET routines/[id]/sent': { who: teach, of: 'routine' },
+  'POST routines/[id]/sent': { who: teach, of: 'routine' },
+  'PATCH class-links/[id]': { who: own, of: 'link' },
+  'DELETE class-links/[id]': { who: own, of: 'link' },
+  'GET c/[token]': { who: all },
+  'GET c/[token]/manifest.json': { who: all, of: 'token' },
+  'POST classes/[token]': { who: all, of: 'token' },
+  'PUT classes/[token]/marks': { who: all, of: 'token' },
   'GET routines/[id]/shares': { who: own, of: 'routine' },
   'PUT routines/[id]/shares': { who: own, of: 'routine' },
 }
 
 const people = {} as Record<Name, Who | null>
-const ids = { routine: '', song: '', film: 'film-of-anna', recording: '', binned: '' }
+const ids = {
+  ...{ routine: '', song: '', film: 'film-of-anna', recording: '', binned: '' },
+  ...{ link: 'link-of-anna', token: 'token-of-a-class-of-anna' },
+}
 
 beforeAll(async () => {
   people.nobody = null
@@ -132,6 +146,16 @@ beforeAll(async () => {
     const film = { id: 'f1', file: ids.film }
     // Written as it would be by a page that sent the film.
     await write(async (tx) => {
+      await tx.insert(classLinks).values({
+        ...{
+          id: ids.link,
+          routineId: own.routine,
+          personId: anna.id,
+          group: 'Annas class',
+          token: ids.token,
+        },
+        ...{ page: 'e'.repeat(64), bytes: 1, made: '', title: 'Annas dance', createdAt: new Date() },
+      })
       const document = JSON.stringify({ ...routine, films: [film], voices: [{ recording: own.recording }] })
       await tx.update(routines).set({ document }).where(eq(routines.id, own.routine))
       await tx.insert(films).values({
@@ -164,14 +188,13 @@ interface Route {
 }
 
 async function routesThere(): Promise<Route[]> {
-  const files = readdirSync(ROOT, { recursive: true, encoding: 'utf8' }).filter((f) => f.endsWith('route.ts'))
   const out: Route[] = []
-  for (const file of files) {
+  for (const file of routeFiles()) {
     const module = (await import(path.join(ROOT, file))) as Record<string, { needs?: Needs }>
     for (const method of METHODS) {
       const handler = module[method]
       if (!handler) continue
-      const name = `${method} ${path.dirname(file)}`
+      const name = `${method} ${nameOf(file)}`
       if (!handler.needs) throw new Error(`${name} does not go through handle.ts`)
       out.push({ name, needs: handler.needs })
     }
@@ -187,13 +210,13 @@ describe('every route', () => {
     const wrong: string[] = []
     for (const { name, needs } of await routesThere()) {
       const { who, of } = MAY[name] ?? { who: [] }
-      const params = { id: of ? ids[of] : 'some-id-there-is-not' }
+      const params = { id: of ? ids[of] : 'some-id-there-is-not', token: ids.token }
       for (const person of PEOPLE) {
         const asked = await needs(people[person], params).then(
           () => 200,
           (e: unknown) => (e instanceof Problem ? e.status : 500),
         )
-        const seen = of && look.includes(person) && of !== 'binned'
+        const seen = of && look.includes(person) && of !== 'binned' && of !== 'link'
         const expected = who.includes(person) ? 200 : person === 'nobody' ? 401 : of && !seen ? 404 : 403
         if (asked !== expected) wrong.push(`${name} by ${person}: ${asked}, not ${expected}`)
       }
@@ -204,7 +227,8 @@ describe('every route', () => {
     delete process.env.AZALEA_PUBLIC_URL
     try {
       expect(await whoAsks(new Headers())).toBe(HERE)
-      const schools = /^\w+ (session|invited|invitations|people|account|metrics)/
+      const schools =
+        /^\w+ (session|invited|invitations|people|account|metrics|classes|class-links|c\/.*\/|routines\/\[id\]\/(classes|sent))/
       for (const { name, needs } of await routesThere()) {
         const { of } = MAY[name] ?? {}
         const done = await needs(HERE, { id: of ? ids[of] : 'some-id-there-is-not' }).then(
@@ -221,6 +245,8 @@ describe('every route', () => {
 
 /** Whatever of Anna's is somebody's secret: names that are in no other row. */
 const SECRETS = [
+  'Annas class',
+  'token-of-a-class-of-anna',
   'Annas dance',
   'Annas song',
   'Learner of Annas',
@@ -245,12 +271,11 @@ describe('another teacher', () => {
           .where(eq(songs.owner, (people.anna as Who).id)),
         await db.select().from(films),
         await db.select().from(shares),
+        await db.select().from(classLinks),
       ])
     const before = await hers()
-    const files = readdirSync(ROOT, { recursive: true, encoding: 'utf8' }).filter((f) =>
-      f.endsWith('route.ts'),
-    )
-    const known = [...Object.values(ids), (people.anna as Who).id, (people.keeper as Who).id]
+    const { token: _, ...hidden } = ids
+    const known = [...Object.values(hidden), (people.anna as Who).id, (people.keeper as Who).id]
     const bodies = (id: string) => [
       {},
       { id: 'an-id-of-boris', songId: id },
@@ -262,18 +287,18 @@ describe('another teacher', () => {
     ]
     const said: string[] = []
     let tries = 0
-    for (const file of files) {
+    for (const file of routeFiles()) {
       const module = (await import(path.join(ROOT, file))) as Record<string, Handler>
       for (const method of METHODS) {
         // What is his own he may do: that is no try at hers.
-        if (!module[method] || /^(account|session)/.test(file)) continue
+        if (!module[method] || /^(account|session)/.test(nameOf(file))) continue
         for (const id of known)
           for (const body of method === 'GET' || method === 'HEAD' ? [null] : bodies(id)) {
-            const url = `https://school.example/api/${path.dirname(file).replace(/\[+\.*\w+\]+/, id)}?routine=${id}&on=${id}&as=${id}`
+            const url = `https://school.example/${path.dirname(file).replace(/\[+\.*\w+\]+/, id)}?routine=${id}&on=${id}&as=${id}`
             const headers = sending(cookie)
             const init = body ? { method, headers, body: JSON.stringify(body) } : { method, headers }
             const answer = await (module[method] as Handler)(new Request(url, init), {
-              params: Promise.resolve({ id, path: [id], upload: [id] }),
+              params: Promise.resolve({ id, token: id, path: [id], upload: [id] }),
             })
             tries++
             const text = Buffer.from(await answer.arrayBuffer()).toString('latin1')

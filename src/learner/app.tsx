@@ -19,14 +19,14 @@ import {
   stepPractice,
 } from '@/core/station/practice'
 import type { Stretch, Ticks } from '@/core/time'
-import { saveFile } from '@/ui/parts/save-file'
 import { Afar } from './afar'
 import { Cards } from './cards'
 import type { Copy } from './copy'
 import { Dock, Go, More, Say, Speed } from './dock'
-import { type Kept, keep, marksFile, readKept } from './kept'
+import type { InClass } from './in-class'
+import { type Kept, keep, readKept } from './kept'
 import { KEYS, useKeys } from './keys'
-import { MarksPart } from './marks-part'
+import { MarksPart, SendFile } from './marks-part'
 import { MineProvider, WhoIAm } from './places'
 import { countsOfRow, nowAndNext, stretchOf, wordsOf } from './rows'
 import { SongPart } from './song-part'
@@ -104,7 +104,15 @@ function useRestarting(playing: boolean, wanted: string, begin: () => void): () 
 }
 
 /** A practice page. */
-export function App({ page, voice }: { page: PracticePage; voice: PageVoice | null }) {
+export function App({
+  page,
+  voice,
+  inClass,
+}: {
+  page: PracticePage
+  voice: PageVoice | null
+  inClass: InClass | null
+}) {
   const { routine, times } = page
   const [copy, setCopy] = useState<Copy | null>(null)
   const practice = usePractice(page, voice, copy)
@@ -118,6 +126,7 @@ export function App({ page, voice }: { page: PracticePage; voice: PageVoice | nu
     [send],
   )
   const onCount = useCallback((tick: Ticks) => send({ kind: 'count', tick }), [send])
+  const onKept = (what: Partial<Kept>) => send({ kind: 'change', what })
   const ticksOf = (m: LearnerMark) => stretchOf(times, m)
   useKeys({
     play: toggle,
@@ -133,6 +142,7 @@ export function App({ page, voice }: { page: PracticePage; voice: PageVoice | nu
       <header>
         <h1>{routine.title}</h1>
         <p className="quiet">{[routine.credit, page.facts].filter(Boolean).join(' · ')}</p>
+        {inClass?.above({ page })}
       </header>
       <SongPart page={page} copy={copy} onCopy={setCopy} />
       <WhoIAm
@@ -153,15 +163,18 @@ export function App({ page, voice }: { page: PracticePage; voice: PageVoice | nu
       <MarksPart
         kept={kept}
         nameOf={(m) => name(ticksOf(m))}
-        onKept={(what) => send({ kind: 'change', what })}
         onChoose={(m) => send({ kind: 'choose', stretch: ticksOf(m) })}
         onRemove={(mark) => send({ kind: 'take out', mark })}
-        onSend={() => {
-          const file = marksFile(page.id, kept)
-          saveFile(`${file.learner}.azalea-marks.json`, JSON.stringify(file), 'application/json')
-          send({ kind: 'say', words: 'Saved. Send the file to your instructor.' })
-        }}
-      />
+      >
+        {inClass ? (
+          inClass.send({ page, kept, onKept })
+        ) : (
+          <SendFile
+            {...{ page, kept, onKept }}
+            onSaved={() => send({ kind: 'say', words: 'Saved. Send the file to your instructor.' })}
+          />
+        )}
+      </MarksPart>
       <KeyList />
       <Below
         {...{ page, practice, copy, mirrored }}

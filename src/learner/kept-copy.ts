@@ -4,7 +4,10 @@ import { openDB } from 'idb'
 export interface KeptCopy {
   name: string
   file: Blob
-  places: (number | null)[]
+  /** Null where the counts were laid out anew since: they are looked for once more. */
+  places: (number | null)[] | null
+  /** When the counts fall in the instructor's copy for which these places were found. */
+  times?: readonly number[]
 }
 
 const COPIES = 'copies'
@@ -15,20 +18,22 @@ const shelf = () =>
     },
   })
 
-const isPlaces = (x: unknown): x is KeptCopy['places'] =>
+const isPlaces = (x: unknown): x is (number | null)[] =>
   Array.isArray(x) && x.every((p) => p === null || (typeof p === 'number' && Number.isFinite(p)))
 
-/**
- * The copy that is kept for a page; null where there is none, none that can be read, or one whose counts are not those of the page.
- * @param counts how many counts the page has
- */
-export async function keptCopy(id: string, counts: number): Promise<KeptCopy | null> {
+/** The copy that is kept for a page; null where there is none, or none that can be read. @param times of the counts of the page */
+export async function keptCopy(id: string, times: readonly number[]): Promise<KeptCopy | null> {
   try {
     const db = await shelf()
     const kept = (await db.get(COPIES, id)) as Partial<KeptCopy> | undefined
     db.close()
-    const fits = kept && isPlaces(kept.places) && kept.places.length === counts
-    return fits && kept.file instanceof Blob && typeof kept.name === 'string' ? (kept as KeptCopy) : null
+    if (!kept || !(kept.file instanceof Blob) || typeof kept.name !== 'string') return null
+    const { name, file, places } = kept
+    // Pages before kept no times: theirs never changed.
+    const same =
+      !kept.times || (kept.times.length === times.length && times.every((t, i) => t === kept.times?.[i]))
+    const fits = same && isPlaces(places) && places.length === times.length
+    return { name, file, places: fits ? places : null, times }
   } catch {
     // A browser that keeps nothing for files has no copy.
     return null

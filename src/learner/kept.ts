@@ -13,6 +13,9 @@ const KeptSchema = v.object({
   mirrored: v.optional(v.nullable(v.boolean()), null),
   countIn: v.optional(v.picklist([4, 8]), 8),
   again: v.optional(v.boolean(), true),
+  /** What is said goes to the class by itself; and what was sent last (core/handout/class-page.ts). */
+  sending: v.optional(v.boolean(), false),
+  sent: v.optional(v.string(), ''),
   /** Large over the page while it plays, to be read from afar. */
   large: v.optional(v.boolean(), false),
   sound: v.optional(

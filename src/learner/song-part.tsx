@@ -16,7 +16,7 @@ export function SongPart({
   onCopy: (copy: Copy | null) => void
 }) {
   const { task, state } = useTask()
-  const { kept, chosen, setChosen, keepIt, forget, said } = useKeptCopy(page)
+  const { kept, chosen, setChosen, keepIt, keepAnew, forget, said } = useKeptCopy(page)
   const choose = (file: File | undefined) =>
     file &&
     task.begin('Listening to your copy …', async (tell, signal) => {
@@ -24,15 +24,23 @@ export function SongPart({
       const found = await laidOnCopy(file, page.times, page.sound, tell, signal)
       signal.throwIfAborted()
       onCopy(found)
-      setChosen({ name: found.name, file, places: found.places })
+      setChosen({ name: found.name, file, places: found.places, times: page.times })
       return ''
     })
   /** What was found before is not listened to again: one press, and it is there. */
   const takeKept = ({ file, name, places }: KeptCopy) =>
-    task.begin('Opening your copy …', async (_, signal) => {
-      const audio = await decodeSong(await file.arrayBuffer())
+    task.begin(places ? 'Opening your copy …' : 'Listening to your copy …', async (tell, signal) => {
+      if (places) {
+        const audio = await decodeSong(await file.arrayBuffer())
+        signal.throwIfAborted()
+        onCopy({ name, audio, places })
+        return ''
+      }
+      // The instructor laid the counts out anew.
+      const found = await laidOnCopy(new File([file], name), page.times, page.sound, tell, signal)
       signal.throwIfAborted()
-      onCopy({ name, audio, places })
+      onCopy(found)
+      await keepAnew({ name, file, places: found.places, times: page.times })
       return ''
     })
   if (!page.sound)
@@ -122,21 +130,24 @@ function useKeptCopy(page: PracticePage) {
   const { id, times } = page
   useEffect(() => {
     let gone = false
-    keptCopy(id, times.length).then((copy) => !gone && setKept(copy))
+    keptCopy(id, times).then((copy) => !gone && setKept(copy))
     return () => {
       gone = true
     }
-  }, [id, times.length])
+  }, [id, times])
   const keepIt = async () => {
     if (!chosen) return
     const done = await keepCopy(id, chosen)
     setKept(done ? chosen : null)
     setSaid(done ? 'Kept: next time one press is enough.' : 'This browser keeps nothing for this page.')
   }
+  const keepAnew = async (copy: KeptCopy) => {
+    if (await keepCopy(id, copy)) setKept(copy)
+  }
   const forget = async () => {
     await keepCopy(id, null)
     setKept(null)
     setSaid('It is not kept any more.')
   }
-  return { kept, chosen, setChosen, keepIt, forget, said }
+  return { kept, chosen, setChosen, keepIt, keepAnew, forget, said }
 }

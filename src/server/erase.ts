@@ -1,5 +1,6 @@
 import { eq } from 'drizzle-orm'
 import { mayBeErased } from './accounts'
+import { pagesOf, removeUnnamedPage } from './class-leftovers'
 import { queued, transact } from './database'
 import { removeUnnamedFilm } from './film-leftovers'
 import {
@@ -13,7 +14,7 @@ import {
   summaries,
   timings,
 } from './schema'
-import { people } from './school-schema'
+import { classLinks, people } from './school-schema'
 import { purgeRoutine, removeUnnamed } from './song-leftovers'
 
 /**
@@ -32,10 +33,12 @@ export async function erasePerson(id: string): Promise<void> {
       for (const table of [recordings, ownCounts] as const) await tx.delete(table).where(eq(table.owner, id))
       for (const table of [repetitions, lessonSteps, timings, summaries] as const)
         await tx.delete(table).where(eq(table.person, id))
+      const pages = await pagesOf(tx, eq(classLinks.personId, id))
       await tx.delete(people).where(eq(people.id, id))
-      return { sounds, pictures }
+      return { sounds, pictures, pages }
     })
     for (const { hash } of files.sounds) await removeUnnamed(db, hash)
     for (const { hash } of files.pictures) await removeUnnamedFilm(db, hash)
+    for (const page of files.pages) await removeUnnamedPage(db, page)
   })
 }

@@ -5,7 +5,7 @@ import path from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { passingFile } from './leftovers'
 import { Problem } from './problem'
-import { dataDirectory, LARGEST_FILM, LARGEST_SONG } from './settings'
+import { dataDirectory, LARGEST_FILM, LARGEST_PAGE, LARGEST_SONG } from './settings'
 
 /** Where songs and films are kept: names are content hashes, so no file name of a person's ever reaches it. */
 export interface FileStore {
@@ -35,6 +35,10 @@ export const diskStore = (): FileStore => storeIn('audio', LARGEST_SONG, tooLarg
 
 /** Films as files in `<data>/films`. */
 export const filmStore = (): FileStore => storeIn('films', LARGEST_FILM, tooLargeFilm)
+
+/** Pages that are handed out to classes as files in `<data>/pages`. */
+export const pageStore = (): FileStore =>
+  storeIn('pages', LARGEST_PAGE, () => new Problem(413, 'This page is too large. Nothing was handed out.'))
 
 function storeIn(folder: string, largest: number, refused: () => Problem): FileStore {
   const dir = path.join(dataDirectory(), folder)

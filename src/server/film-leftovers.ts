@@ -15,9 +15,10 @@ export async function removeUnnamedFilm(db: Database, hash: string): Promise<voi
   if (!named) await filmStore().remove(hash)
 }
 
-/** Marks films no routine names, and lets go of those that have been so for a while. */
+/** Marks films no routine names and no class sent, and lets go of those that have been so for a while. */
 export async function sweepFilms(db: Database, now = Date.now()): Promise<void> {
-  const named = sql`EXISTS (SELECT 1 FROM ${routines} WHERE instr(${routines.document}, ${films.id}) > 0)`
+  const named = sql`(EXISTS (SELECT 1 FROM ${routines} WHERE instr(${routines.document}, ${films.id}) > 0)
+    OR ${films.id} IN (SELECT id FROM class_films))`
   await db.update(films).set({ unnamedSince: sql`NULL` }).where(named)
   await db
     .update(films)

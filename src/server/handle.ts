@@ -20,17 +20,19 @@ type Context<P extends Params> = { params: Promise<P> }
  * people.
  * @param needs what who asks must be allowed to (may.ts)
  * @param work is done as who asks
+ * @param linked a browser may be led here from anywhere, as by a link in a message
  */
 export function handle<P extends Params = Params>(
   needs: Needs,
   work: (request: Request, params: P) => Promise<Response>,
+  { linked = false } = {},
 ) {
   const answers = async (request: Request, context: Context<P>): Promise<Response> => {
     let answer: Response
     const begun = performance.now()
     const answered = quickRequest()
     try {
-      refuseOthers(request)
+      refuseOthers(request, linked)
       const [params, who] = await Promise.all([paramsOf(context), whoAsks(request.headers)])
       // A page of one person whose browser is another's by now does nothing as them.
       const meant = request.headers.get(PERSON_HEADER)
@@ -85,7 +87,7 @@ function failure(error: unknown): Response {
 }
 
 /** Only pages of this very server may call it: browsers state the origin with every request that changes something. */
-function refuseOthers(request: Request) {
+function refuseOthers(request: Request, linked: boolean) {
   const origin = request.headers.get('origin')
   const host = request.headers.get('host')
   if (!isOwnHost(host))
@@ -95,9 +97,14 @@ function refuseOthers(request: Request) {
       'host',
     )
   const site = request.headers.get('sec-fetch-site')
+  // A whole page somebody opens (W3C, Fetch Metadata Request Headers), not one inside of another.
+  const opened =
+    linked &&
+    request.headers.get('sec-fetch-mode') === 'navigate' &&
+    request.headers.get('sec-fetch-dest') === 'document'
   const foreign =
     (origin !== null && !sameHost(origin, host)) ||
-    (site !== null && site !== 'same-origin' && site !== 'none')
+    (site !== null && site !== 'same-origin' && site !== 'none' && !opened)
   if (foreign) throw new Problem(403, 'Requests from other sites are refused.', 'origin')
 }
 

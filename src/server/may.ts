@@ -1,10 +1,11 @@
 import { createHash, timingSafeEqual } from 'node:crypto'
 import { type AnyColumn, and, eq, isNull, type SQL, sql } from 'drizzle-orm'
 import * as v from 'valibot'
+import { ClassTokenSchema } from '@/core/handout'
 import { type Database, database, type Transaction } from './database'
 import { Problem } from './problem'
 import { films, recordings, routines, songs } from './schema'
-import { RIGHTS, shares } from './school-schema'
+import { classLinks, people, RIGHTS, shares } from './school-schema'
 import { metricsToken } from './settings'
 import { isHere, isSchool, me, signedOut, type Who } from './who'
 
@@ -120,6 +121,33 @@ async function mayNamed(who: Who, id: string, table: typeof films | typeof recor
   if (!(await seenThrough(who, row.owner, sql`instr(${routines.document}, ${id}) > 0`))) throw gone(what)
 }
 
+/** A class's link, with who made it. */
+export type Link = typeof classLinks.$inferSelect & { teacher: string }
+
+export const leadsNowhere = () =>
+  new Problem(404, 'This link leads nowhere. Ask your instructor for the one there is now.', 'missing')
+
+/**
+ * Where a link leads, while whoever made it may teach the routine.
+ * @throws Problem 404 for none, 410 for one that was closed
+ */
+export async function linkOfToken(text: unknown): Promise<Link> {
+  const token = v.safeParse(ClassTokenSchema, text)
+  if (!isSchool() || !token.success) throw leadsNowhere()
+  const db = await database()
+  const [row] = await db
+    .select({ link: classLinks, person: people })
+    .from(classLinks)
+    .innerJoin(people, eq(people.id, classLinks.personId))
+    .where(eq(classLinks.token, token.output))
+  if (!row) throw leadsNowhere()
+  const { link, person } = row
+  const right = await rightTo(db, person, link.routineId)
+  if (link.closedAt || !right || !includes(right, 'teach'))
+    throw new Problem(410, 'Your instructor closed this link. Ask for another.', 'closed')
+  return { ...link, teacher: person.name }
+}
+
 /** What routes need. */
 export const may = {
   /** Nothing: it is for everybody, also who is not signed in. */
@@ -147,8 +175,26 @@ export const may = {
     if (!isSchool()) throw gone('page')
     if (known(who).role !== 'owner') throw refused('That is for whoever keeps the accounts of the school.')
   },
+  /** A class's link that who asks made. */
+  ownLink: async (who: Who | null, params: { id?: string | string[] }) => {
+    if (!isSchool()) throw gone('page')
+    const [link] = await (await database())
+      .select({ routineId: classLinks.routineId })
+      .from(classLinks)
+      .where(and(eq(classLinks.id, idOf(params)), eq(classLinks.personId, known(who).id)))
+    if (!link) throw gone('link')
+  },
+  /** A class's link that leads somewhere: whoever has it needs no account. */
+  classLink: async (_: Who | null, params: { token?: string | string[] }) => {
+    await linkOfToken(params.token)
+  },
   routine: (needed: RoutineRight) => async (who: Who | null, params: { id?: string | string[] }) =>
     mayRoutine(known(who), idOf(params), needed),
+  /** A routine who asks may teach, in a school, where there are classes' links. */
+  taught: async (who: Who | null, params: { id?: string | string[] }) => {
+    if (!isSchool()) throw gone('page')
+    await mayRoutine(known(who), idOf(params), 'teach')
+  },
   /** One's own, in the bin. */
   binned: async (who: Who | null, params: { id?: string | string[] }) => {
     const asks = known(who)

@@ -1,4 +1,4 @@
-import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core'
+import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
 import { routines } from './schema'
 
 /* Tables of a school: who has an account, who is signed in, what is shared. Empty where Azalea is used on one machine. */
@@ -127,4 +127,81 @@ export const presences = sqliteTable(
 export const schoolFacts = sqliteTable('school_facts', {
   name: text('name').primaryKey(),
   value: text('value').notNull(),
+})
+
+/** The link of a class to the practice page of a routine: whoever has it needs no account. */
+export const classLinks = sqliteTable(
+  'class_links',
+  {
+    id: text('id').primaryKey(),
+    routineId: text('routine_id')
+      .notNull()
+      .references(() => routines.id, { onDelete: 'cascade' }),
+    /** Whose class it is. */
+    personId: personId(),
+    /** Name of the class; '' for everybody who learns the routine. */
+    group: text('group_name').notNull().default(''),
+    /** What the link says. It is shown again to whoever made it, so it is kept as it is. */
+    token: text('token').notNull().unique(),
+    /** SHA-256 of the page that was handed out last, and when that was made (RFC 3339). */
+    page: text('page').notNull(),
+    bytes: integer('bytes').notNull(),
+    made: text('made').notNull(),
+    title: text('title').notNull(),
+    /** Learners may send films. */
+    films: integer('films', { mode: 'boolean' }).notNull().default(false),
+    createdAt: time('created_at').notNull(),
+    /** Since when it leads nowhere; null while it does. */
+    closedAt: time('closed_at'),
+  },
+  (t) => [
+    uniqueIndex('class_links_of').on(t.routineId, t.personId, t.group),
+    index('class_links_page').on(t.page),
+  ],
+)
+
+const linkId = () =>
+  text('link_id')
+    .notNull()
+    .references(() => classLinks.id, { onDelete: 'cascade' })
+
+/** Devices that opened a class's page, by a number they drew themselves: counted, and known by nothing else. */
+export const classDevices = sqliteTable(
+  'class_devices',
+  {
+    linkId: linkId(),
+    device: text('device').notNull(),
+    /** The page it has: when that was made. */
+    made: text('made').notNull(),
+    firstAt: time('first_at').notNull(),
+    lastAt: time('last_at').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.linkId, t.device] })],
+)
+
+/** What sits and what does not, as a learner sent it last from a device: one row each. */
+export const classMarks = sqliteTable(
+  'class_marks',
+  {
+    id: text('id').primaryKey(),
+    linkId: linkId(),
+    device: text('device').notNull(),
+    /** JSON of a MarksFile. */
+    data: text('data').notNull(),
+    made: text('made').notNull(),
+    receivedAt: time('received_at').notNull(),
+    /** When it was taken into the routine; null while it waits. */
+    takenAt: time('taken_at'),
+  },
+  (t) => [uniqueIndex('class_marks_device').on(t.linkId, t.device)],
+)
+
+/** Films learners sent, until they are taken into the routine or let go. */
+export const classFilms = sqliteTable('class_films', {
+  /** Of the film. */
+  id: text('id').primaryKey(),
+  linkId: linkId(),
+  device: text('device').notNull(),
+  learner: text('learner').notNull(),
+  receivedAt: time('received_at').notNull(),
 })

@@ -7,6 +7,8 @@ export const LARGEST_SONG = 200 * 1024 * 1024
 /** Largest film taken, in bytes, and the longest, in seconds. */
 export const LARGEST_FILM = 4 * 1024 ** 3
 export const LONGEST_FILM = 3 * 3600
+/** Largest page handed out to a class, in bytes. */
+export const LARGEST_PAGE = 8 * 1024 * 1024
 /** Largest backup taken through the page, in bytes; the command line takes any. */
 export const LARGEST_BACKUP = 64 * 1024 ** 3
 /** Sampling rates a song may have, in hertz. */

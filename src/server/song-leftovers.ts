@@ -1,9 +1,11 @@
 import { eq } from 'drizzle-orm'
 import type { LibSQLDatabase } from 'drizzle-orm/libsql'
+import { pagesOf, removeUnnamedPage } from './class-leftovers'
 import { diskStore } from './file-store'
 import { markKeeping } from './leftovers'
 import type * as schema from './schema'
 import { routines, saves, songs } from './schema'
+import { classLinks } from './school-schema'
 
 type Database = LibSQLDatabase<typeof schema>
 
@@ -27,9 +29,11 @@ export async function purgeRoutine<D extends Database>(
   transact: <T>(db: D, edit: Parameters<typeof db.transaction<T>>[0]) => Promise<T>,
 ): Promise<void> {
   let removed = async () => {}
+  let pages: string[] = []
   const orphan = await transact(db, async (tx) => {
     const row = await tx.query.routines.findFirst({ where: eq(routines.id, id) })
     if (!row) return null
+    pages = await pagesOf(tx, eq(classLinks.routineId, id))
     await tx.delete(routines).where(eq(routines.id, id))
     await tx.delete(saves).where(eq(saves.document, savesOf(id)))
     const left = await tx
@@ -43,5 +47,6 @@ export async function purgeRoutine<D extends Database>(
     return song?.hash ?? null
   })
   if (orphan) await removeUnnamed(db, orphan)
+  for (const page of pages) await removeUnnamedPage(db, page)
   await removed()
 }

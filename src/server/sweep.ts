@@ -1,6 +1,7 @@
 import path from 'node:path'
 import { and, lt, notExists, sql } from 'drizzle-orm'
 import type { LibSQLDatabase } from 'drizzle-orm/libsql'
+import { removeUnnamedPage } from './class-leftovers'
 import { removeUnnamedFilm, sweepFilms } from './film-leftovers'
 import { sweepIncoming } from './incoming-films'
 import { bounded, sweepPassing } from './leftovers'
@@ -25,6 +26,7 @@ export async function sweep(db: Database, now = Date.now()): Promise<void> {
   await sweepPassing(async (hash) => {
     await removeUnnamed(db, hash)
     await removeUnnamedFilm(db, hash)
+    await removeUnnamedPage(db, hash)
   }, now)
   await bounded(path.join(dataDirectory(), 'voice'), VOICE_FILES)
   await sweepBin(db, now)

@@ -1,3 +1,4 @@
+export * from './class-page'
 export * from './contents'
 export * from './copy'
 export * from './cue-sheet'

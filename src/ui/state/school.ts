@@ -1,5 +1,6 @@
 import * as v from 'valibot'
-import { read, request } from './api'
+import { type Contents, type HandedOut, MarksFileSchema } from '@/core/handout'
+import { askedIn, read, request } from './api'
 
 /* What a page of a school asks its server. */
 
@@ -60,3 +61,36 @@ export const tellHere = (routine: string, window: string) =>
 export const fetchBin = () => ask(v.array(BinRow), 'GET', '/api/bin')
 export const takeFromBin = (id: string) => ask(Done, 'PUT', `/api/bin/${id}`)
 export const removeForGood = (id: string) => ask(Done, 'DELETE', `/api/bin/${id}`)
+
+const ClassRow = v.object({
+  id: v.string(),
+  group: v.string(),
+  link: v.string(),
+  made: v.string(),
+  films: v.boolean(),
+  closed: v.boolean(),
+  devices: v.number(),
+  newest: v.number(),
+})
+export type ClassRow = v.InferOutput<typeof ClassRow>
+export const fetchClasses = (routine: string) =>
+  ask(v.array(ClassRow), 'GET', `/api/routines/${routine}/classes`)
+/** Hands the practice page out to a class. */
+export const handOutTo = (routine: string, contents: Contents, sent: HandedOut) =>
+  ask(v.array(ClassRow), 'PUT', `/api/routines/${routine}/classes?${askedIn(contents)}`, sent)
+export const setLink = (id: string, be: 'closed' | 'open' | 'new') =>
+  ask(Done, 'PATCH', `/api/class-links/${id}`, { be })
+export const removeLink = (id: string) => ask(Done, 'DELETE', `/api/class-links/${id}`)
+
+const SentRow = v.object({
+  id: v.string(),
+  group: v.string(),
+  kind: v.picklist(['marks', 'film']),
+  learner: v.string(),
+  receivedAt: v.string(),
+  sent: v.nullable(MarksFileSchema),
+})
+export type SentRow = v.InferOutput<typeof SentRow>
+export const fetchSent = (routine: string) => ask(v.array(SentRow), 'GET', `/api/routines/${routine}/sent`)
+export const takeOff = (routine: string, { id, receivedAt }: SentRow) =>
+  ask(Done, 'POST', `/api/routines/${routine}/sent`, { id, receivedAt })

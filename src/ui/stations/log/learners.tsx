@@ -11,8 +11,10 @@ import { Button } from '../../parts/button'
 import { LinkWhenMeant } from '../../parts/link-when-meant'
 import { usePage } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
+import { useMe } from '../../state/who'
 import { desk } from '../../theme/tokens'
 import { drillAddress } from '../marked-part'
+import { SentPart } from './sent-part'
 import { Table } from './table'
 
 const Zone = styled(DropZone)`
@@ -40,6 +42,7 @@ const day = new Intl.DateTimeFormat('en-GB', {
 /** What learners say sits and does not yet, as it came back from their practice pages; apart from what the instructor logged. */
 export function Learners({ id }: { id: string }) {
   const page = usePage()
+  const me = useMe()
   const edit = useRoutine((s) => s.edit)
   const learners = useRoutine((s) => s.routine.learners)
   const on = useMemo(() => learnersOn(learners), [learners])
@@ -81,7 +84,8 @@ export function Learners({ id }: { id: string }) {
       >
         <p>
           Learners with a practice page (Hand out) say what sits and what does not yet, and send a small file
-          back. Drop it here. It changes nothing of your own log.
+          back. Drop it here{me && '; from a class’s link it comes by itself'}. It changes nothing of your own
+          log.
         </p>
         <FileTrigger
           allowsMultiple
@@ -91,6 +95,7 @@ export function Learners({ id }: { id: string }) {
           <Button>Choose files</Button>
         </FileTrigger>
       </Zone>
+      {me && <SentPart id={id} />}
       {told.problems.length > 0 && (
         <div role="alert">
           {told.problems.map((p) => (

@@ -1,0 +1,20 @@
+/* The program of a practice page that a class has a link to: kept on the device, and what learners say goes back by itself. */
+import { ClassLink, keepOffline } from './class-link'
+import { Newest, SendToClass } from './class-part'
+import { show } from './show'
+
+const at = location.pathname
+const link = new ClassLink(at.split('/')[2] ?? '')
+
+const manifest = document.createElement('link')
+manifest.rel = 'manifest'
+manifest.href = `${at}/manifest.json`
+document.head.append(manifest)
+
+show({
+  above: (props) => <Newest link={link} {...props} />,
+  send: (props) => <SendToClass link={link} {...props} />,
+})
+
+// Where it cannot be kept it is a page like others.
+keepOffline().catch(() => {})

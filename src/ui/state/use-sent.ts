@@ -1,0 +1,95 @@
+'use client'
+
+import { nanoid } from 'nanoid'
+import { useEffect, useEffectEvent, useRef, useState } from 'react'
+import { said } from '@/core/formats/said'
+import { bringMarks, type Learner, type Routine } from '@/core/routine'
+import { useOutbox } from './outbox-window'
+import { usePage } from './page'
+import { useRoutine, useRoutineStore } from './routine-store'
+import { fetchSent, type SentRow, takeOff } from './school'
+
+/** What learners sent by the links of classes, and waits for the instructor. */
+export interface Sent {
+  /** Whose marks were taken into the dance in this window. */
+  brought: readonly string[]
+  /** What cannot be, with why; and films, which are taken in by hand. */
+  waiting: readonly (SentRow & { why: string })[]
+  problem: string
+  letGo: (row: SentRow) => Promise<void>
+}
+
+const isIn = (learners: readonly Learner[], { sent }: SentRow) =>
+  learners.some(
+    (x) => sent && x.made === sent.made && x.name.toLocaleLowerCase() === sent.learner.toLocaleLowerCase(),
+  )
+
+/** Why what somebody sent cannot be taken in; '' where it can. */
+function refusal(routine: Routine, times: readonly number[], { sent }: SentRow): string {
+  try {
+    if (sent) bringMarks(routine, sent, times, nanoid, new Date())
+    return ''
+  } catch (error) {
+    return said(error)
+  }
+}
+
+/**
+ * Takes in what came by the links, through the gate like any edit, so that it can be undone. It waits on the server until it is saved
+ * here, and is known by its own id: two windows that take it in took in the same.
+ * @param on there are links: a school
+ */
+export function useSent(routineId: string, on: boolean): Sent {
+  const { times } = usePage()
+  const saving = useOutbox((s) => s.waiting > 0)
+  const closed = useRoutine((s) => s.closed !== null)
+  const store = useRoutineStore()
+  const tried = useRef(new Set<string>())
+  const [state, setState] = useState<Omit<Sent, 'letGo'>>({ brought: [], waiting: [], problem: '' })
+  /** @returns why it waits on; null where it is taken in, or was */
+  const take = async (row: SentRow): Promise<string | null> => {
+    const { sent } = row
+    if (!sent || closed) return ''
+    const key = `${row.id} ${row.receivedAt}`
+    // Saved by now; or taken out again by whoever undid it.
+    if (isIn(store.getState().routine.learners, row) || tried.current.has(key)) {
+      await takeOff(routineId, row)
+      return null
+    }
+    const why = refusal(store.getState().routine, times, row)
+    if (why) return why
+    const done = store
+      .getState()
+      .edit(`bring what ${sent.learner} says`, (r) => bringMarks(r, sent, times, () => row.id, new Date()))
+    if (!done) return ''
+    tried.current.add(key)
+    setState((s) => ({ ...s, brought: [...new Set([...s.brought, sent.learner])] }))
+    return null
+  }
+  const look = useEffectEvent(async () => {
+    try {
+      const waiting: (SentRow & { why: string })[] = []
+      for (const row of await fetchSent(routineId)) {
+        const why = await take(row)
+        if (why !== null) waiting.push({ ...row, why })
+      }
+      setState((s) => ({ ...s, waiting, problem: '' }))
+    } catch (error) {
+      const problem = said(error)
+      setState((s) => ({ ...s, problem }))
+    }
+  })
+  useEffect(() => {
+    if (on && !saving) look()
+  }, [on, saving])
+  const letGo = async (row: SentRow) => {
+    try {
+      await takeOff(routineId, row)
+      setState((s) => ({ ...s, waiting: s.waiting.filter((w) => w.id !== row.id) }))
+    } catch (error) {
+      const problem = said(error)
+      setState((s) => ({ ...s, problem }))
+    }
+  }
+  return { ...state, letGo }
+}
