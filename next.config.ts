@@ -20,7 +20,10 @@ const config: NextConfig = {
   distDir: built(),
   compiler: { styledComponents: true },
   // The native libSQL client and the tag reader are loaded by Node itself, not bundled.
-  serverExternalPackages: ['@libsql/client', 'libsql', 'music-metadata'],
+  serverExternalPackages: [
+    ...['@libsql/client', 'libsql', 'music-metadata'],
+    ...['@aws-sdk/client-s3', '@aws-sdk/lib-storage', '@aws-sdk/s3-request-presigner'],
+  ],
   poweredByHeader: false,
   // What stays on this very machine goes faster as it is; beyond it text is packed (sound is not: it is no text).
   compress: beyond,

@@ -1,6 +1,3 @@
-/* A class's link: who makes it, where it leads and for how long, what comes back by it. */
-import { existsSync, readdirSync } from 'node:fs'
-import path from 'node:path'
 import { beforeAll, describe, expect, it } from 'vitest'
 import { PUT as marksRoute } from '@/app/api/classes/[token]/marks/route'
 import { GET as pageRoute } from '@/app/c/[token]/route'
@@ -22,7 +19,7 @@ import { beginCombination } from './combinations'
 import { database } from './database'
 import { erasePerson } from './erase'
 import { linkOfToken, may } from './may'
-import { ownData } from './own-data.test-tools'
+import { filesKept, ownData } from './own-data.test-tools'
 import { openRoutine, saveRoutine } from './routines'
 import { joined, ownSchool, sending, shareWith } from './school.test-tools'
 import { classMarks } from './school-schema'
@@ -34,7 +31,7 @@ ownSchool()
 const DEVICE = 'device-of-a-learner'
 const nothing: HandedOut = { group: 'Mondays', films: false, voice: null, stills: null }
 const everything = new URLSearchParams()
-const files = () => (existsSync(path.join(dir, 'pages')) ? readdirSync(path.join(dir, 'pages')) : [])
+const files = () => filesKept(dir, 'pages')
 const status = (work: Promise<unknown>) =>
   work.then(
     () => 200,

@@ -71,8 +71,9 @@ export async function handOut(routineId: string, query: URLSearchParams, sent: H
   )
   const facts = { made: page.made, title: page.routine.title, films: sent.films }
   try {
+    const kept = await markKeeping(incoming.hash)
+    await incoming.stage()
     await queued(async (db) => {
-      const kept = await markKeeping(incoming.hash)
       await incoming.keep()
       const to = { routineId, group: sent.group, page: incoming.hash, bytes: incoming.bytes, ...facts }
       const done = transact(db, (tx) => lead(tx, to))

@@ -1,17 +1,16 @@
-import { readdirSync } from 'node:fs'
-import path from 'node:path'
 import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
 import { readWav } from '@/core/formats/wav'
 import { placePhrases, repairedBeats } from '@/core/routine'
 import { removeRoutine } from './bin'
 import { beginCombination, CombinationSchema } from './combinations'
-import { ownData } from './own-data.test-tools'
+import { diskStore } from './file-store'
+import { filesKept, ownData } from './own-data.test-tools'
 import { copyRoutine, openRoutine } from './routines'
 import { listCombinations, shelfPart } from './shelf'
 
 const dir = ownData()
-const sounds = () => readdirSync(path.join(dir, 'audio'))
+const sounds = () => filesKept(dir, 'audio')
 const asked = { title: 'Across the floor', tempo: 100, eights: 4 }
 
 describe('moves without a song', () => {
@@ -44,7 +43,7 @@ describe('moves without a song', () => {
     ])
     const song = await openRoutine('second').then((r) => r.song)
     const wav = readWav(
-      new Uint8Array(await (await import('node:fs/promises')).readFile(path.join(dir, 'audio', song.hash))),
+      new Uint8Array(await new Response(diskStore().read(song.hash, 0, song.bytes - 1)).arrayBuffer()),
     )
     expect(wav.channels[0]?.every((x) => x === 0)).toBe(true)
     for (const id of ['first', 'second', copy]) await removeRoutine(id)

@@ -4,29 +4,10 @@ import { type FileHandle, mkdir, open, rename, rm, stat } from 'node:fs/promises
 import path from 'node:path'
 import { pipeline } from 'node:stream/promises'
 import { passingFile } from './leftovers'
+import { storeFar } from './object-store'
 import { Problem } from './problem'
-import { dataDirectory, LARGEST_FILM, LARGEST_PAGE, LARGEST_SONG } from './settings'
-
-/** Where songs and films are kept: names are content hashes, so no file name of a person's ever reaches it. */
-export interface FileStore {
-  /** Streams bytes in, piece by piece, as a store elsewhere takes parts. The file is not part of the store until `keep`. */
-  receive(bytes: AsyncIterable<Uint8Array>): Promise<Incoming>
-  size(hash: string): Promise<number | null>
-  /** Bytes from `start` to `end`, both included. */
-  read(hash: string, start: number, end: number): ReadableStream<Uint8Array>
-  remove(hash: string): Promise<void>
-  /** Takes a whole file of this machine in, which is in the store from then on, and no longer where it was. */
-  adopt(file: string, hash: string): Promise<void>
-}
-
-export interface Incoming {
-  hash: string
-  bytes: number
-  /** Looks at the bytes before they are kept, as a file of this machine for so long: a store elsewhere fetches one. */
-  asFile<T>(look: (file: string) => Promise<T>): Promise<T>
-  keep(): Promise<void>
-  discard(): Promise<void>
-}
+import { dataDirectory, LARGEST_FILM, LARGEST_PAGE, LARGEST_SONG, objectPlace } from './settings'
+import type { FileStore } from './stores'
 
 const HASH = /^[0-9a-f]{64}$/
 
@@ -40,7 +21,14 @@ export const filmStore = (): FileStore => storeIn('films', LARGEST_FILM, tooLarg
 export const pageStore = (): FileStore =>
   storeIn('pages', LARGEST_PAGE, () => new Problem(413, 'This page is too large. Nothing was handed out.'))
 
+/** A folder of the store there is: on a disk, or far away. */
 function storeIn(folder: string, largest: number, refused: () => Problem): FileStore {
+  const here = storeHere(folder, largest, refused)
+  const place = objectPlace()
+  return place ? storeFar(place, folder, here.receive) : here
+}
+
+function storeHere(folder: string, largest: number, refused: () => Problem): FileStore {
   const dir = path.join(dataDirectory(), folder)
   const place = (hash: string) => {
     if (!HASH.test(hash)) throw new Error('not a content hash')
@@ -54,7 +42,8 @@ function storeIn(folder: string, largest: number, refused: () => Problem): FileS
       try {
         const { hash, bytes } = await pour(source, part, largest, refused)
         const keep = () => rename(part, place(hash))
-        return { hash, bytes, asFile: (look) => look(part), keep, discard }
+        const stage = async () => {}
+        return { hash, bytes, asFile: (look) => look(part), stage, keep, discard }
       } catch (error) {
         await discard()
         throw error
@@ -73,6 +62,8 @@ function storeIn(folder: string, largest: number, refused: () => Problem): FileS
       await mkdir(dir, { recursive: true, mode: 0o700 })
       await rename(file, place(hash))
     },
+    stage: async () => {},
+    link: async () => null,
   }
 }
 

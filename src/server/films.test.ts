@@ -1,4 +1,4 @@
-import { existsSync, readdirSync } from 'node:fs'
+import { readdirSync } from 'node:fs'
 import path from 'node:path'
 import { eq } from 'drizzle-orm'
 import { describe, expect, it } from 'vitest'
@@ -8,12 +8,12 @@ import { database } from './database'
 import { sweepFilms } from './film-leftovers'
 import { takeInFilm } from './films'
 import { ADDRESS, asked, begin, danced, offsetOf, send, sent } from './films.test-tools'
-import { ownData } from './own-data.test-tools'
+import { filesKept, ownData } from './own-data.test-tools'
 
 import { films } from './schema'
 
 const dir = ownData()
-const kept = () => (existsSync(path.join(dir, 'films')) ? readdirSync(path.join(dir, 'films')) : [])
+const kept = () => filesKept(dir, 'films')
 const coming = () => readdirSync(path.join(dir, 'incoming'))
 
 describe('films that come in', () => {

@@ -57,6 +57,9 @@ type NewFilm = Pick<
 
 /** Puts a file in its place and writes its row. */
 async function keepFilm(film: NewFilm, file: string): Promise<FilmRow> {
+  const kept = await markKeeping(film.hash)
+  const store = filmStore()
+  await store.stage(file, film.hash)
   return queued(async (db) => {
     const { id, owner, fileName, bytes, hash, seconds, width, height, mime } = film
     const row = {
@@ -72,8 +75,6 @@ async function keepFilm(film: NewFilm, file: string): Promise<FilmRow> {
       createdAt: new Date(),
       unnamedSince: null,
     }
-    const kept = await markKeeping(hash)
-    const store = filmStore()
     if ((await store.size(hash)) === null) await store.adopt(file, hash)
     const done = transact(db, async (tx) => {
       await tx.insert(films).values(row).onConflictDoNothing()

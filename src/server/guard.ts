@@ -1,4 +1,5 @@
 import { isOwnHost } from './host'
+import { objectPlace } from './settings'
 
 /** What a page of Azalea may do in a browser. */
 export interface Guard {
@@ -13,14 +14,15 @@ export interface Guard {
  * @param dev a development server evaluates its modules
  */
 export function guardOf(nonce: string, dev: boolean): Guard {
+  const films = filmsFrom()
   const policy = [
     "default-src 'none'",
     `script-src 'self' 'nonce-${nonce}' 'strict-dynamic' 'wasm-unsafe-eval'${dev ? " 'unsafe-eval'" : ''}`,
     "style-src 'self' 'unsafe-inline'",
     "img-src 'self' data: blob:",
     "font-src 'self' data:",
-    "connect-src 'self' blob: data:",
-    "media-src 'self' blob:",
+    `connect-src 'self' blob: data:${films}`,
+    `media-src 'self' blob:${films}`,
     "worker-src 'self' blob:",
     "frame-src 'self'",
     "manifest-src 'self'",
@@ -30,6 +32,14 @@ export function guardOf(nonce: string, dev: boolean): Guard {
     "object-src 'none'",
   ].join('; ')
   return { nonce, policy }
+}
+
+/** From where browsers read films themselves, beside this server; '' from nowhere else. */
+function filmsFrom(): string {
+  const place = objectPlace()
+  if (!place?.direct) return ''
+  const { endpoint, bucket, region } = place
+  return ` ${endpoint ? new URL(endpoint).origin : `https://${bucket}.s3.${region}.amazonaws.com`}`
 }
 
 /** Answers of the program's routes are data: nothing in them runs, wherever they are opened. */

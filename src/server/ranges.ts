@@ -1,4 +1,4 @@
-import type { FileStore } from './file-store'
+import type { FileStore } from './stores'
 
 /** A file of a store that never changes. */
 interface Kept {

@@ -12,11 +12,12 @@ import {
 } from '@/core/routine'
 import { isSound } from './checked-rows'
 import { queued, type Transaction, transact } from './database'
-import { diskStore, type FileStore, filmStore } from './file-store'
+import { diskStore, filmStore } from './file-store'
 import { rowsMadeTheirs } from './fresh-ids'
 import { readHearing } from './hearings'
 import { ownRows } from './may'
 import * as schema from './schema'
+import type { FileStore } from './stores'
 import { isHere, me } from './who'
 
 /** What taking a backup over came to. */

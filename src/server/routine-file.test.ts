@@ -1,13 +1,4 @@
-import {
-  createWriteStream,
-  existsSync,
-  mkdtempSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs'
+import { createWriteStream, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { pipeline } from 'node:stream/promises'
@@ -27,7 +18,7 @@ import { removeRoutine } from './bin'
 import { database } from './database'
 import { keepHearing } from './hearings'
 import { openMoves, saveMoves } from './moves'
-import { ownData } from './own-data.test-tools'
+import { filesKept, ownData } from './own-data.test-tools'
 import { keepRecording, recordingFile } from './recordings'
 import { restoreBackup } from './restore'
 import { openRoutineFile, ROUTINE, routineFileOf, routineZipOf } from './routine-file'
@@ -321,8 +312,7 @@ describe('what is no good routine is refused in words, and nothing stays', () =>
     const before = (await (await database()).select().from(songs)).length
     await expect(openRoutineFile(path_, plain)).rejects.toThrow(words)
     expect((await (await database()).select().from(songs)).length).toBe(before)
-    if (!before)
-      expect(existsSync(path.join(dir, 'audio')) ? readdirSync(path.join(dir, 'audio')) : []).toEqual([])
+    if (!before) expect(filesKept(dir, 'audio')).toEqual([])
     back()
   })
 })

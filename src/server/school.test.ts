@@ -1,4 +1,4 @@
-import { createWriteStream, readdirSync, readFileSync, writeFileSync } from 'node:fs'
+import { createWriteStream, readFileSync, writeFileSync } from 'node:fs'
 import path from 'node:path'
 import { buffer as bufferOf } from 'node:stream/consumers'
 import { pipeline } from 'node:stream/promises'
@@ -13,7 +13,7 @@ import { binned, binRoutine, removeRoutine, unbinRoutine } from './bin'
 import { database } from './database'
 import { erasePerson } from './erase'
 import { keepHearing } from './hearings'
-import { ownData } from './own-data.test-tools'
+import { filesKept, ownData } from './own-data.test-tools'
 import { recordingFile } from './recordings'
 import { restoreBackup } from './restore'
 import { openRoutineFile, routineFileOf } from './routine-file'
@@ -191,7 +191,7 @@ describe('what somebody has', () => {
     ]
     expect(theirs.fresh).toBe(true)
     expect(theirs.song.id).not.toBe(mine.song.id)
-    const there = () => readdirSync(path.join(dir, 'audio')).includes(mine.song.hash)
+    const there = () => filesKept(dir, 'audio').includes(mine.song.hash)
     await doneBy(anna, () => removeRoutine(mine.routines[0]?.id ?? ''))
     expect(there()).toBe(true)
     await doneBy(boris, () => removeRoutine(theirs.routines[0]?.id ?? ''))

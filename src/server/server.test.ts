@@ -1,5 +1,4 @@
-import { readdirSync, readFileSync } from 'node:fs'
-import path from 'node:path'
+import { readFileSync } from 'node:fs'
 import { eq, sql } from 'drizzle-orm'
 import { describe, expect, it } from 'vitest'
 import { emptyRoutine, ROUTINE_VERSION, type Routine, USUAL } from '@/core/routine'
@@ -10,7 +9,7 @@ import { database, write } from './database'
 import { keepHearing } from './hearings'
 import { allPresets, keepPreset, lessonLog, logLessonStep, removePreset } from './lessons'
 import { keepMeasure, measureOfSong } from './measures'
-import { ownData } from './own-data.test-tools'
+import { filesKept, ownData } from './own-data.test-tools'
 import { routineFileOf } from './routine-file'
 import {
   addRoutine,
@@ -32,7 +31,7 @@ const dir = ownData()
 async function* pieces(bytes: Uint8Array, size = 10_000) {
   for (let at = 0; at < bytes.length; at += size) yield bytes.subarray(at, at + size)
 }
-const files = () => readdirSync(path.join(dir, 'audio'))
+const files = () => filesKept(dir, 'audio')
 const song = (bpm: number) => loopTrack(bpm, 6)
 
 let rows = 0

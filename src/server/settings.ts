@@ -51,3 +51,35 @@ export function publicUrl(): URL | null {
     throw new Error('AZALEA_PUBLIC_URL is no address that begins with https:// or http://.')
   return url
 }
+
+/** Where files are kept that lie in an object store. */
+export interface ObjectPlace {
+  bucket: string
+  /** What all names begin with: '' or something that ends with a stroke. */
+  prefix: string
+  /** Of a store that is not Amazon's. */
+  endpoint: string | null
+  region: string
+  /** Films are read from there by browsers themselves. */
+  direct: boolean
+}
+
+/**
+ * The object store, where one is set (AZALEA_STORE=s3://bucket/prefix); null where files lie in the data directory. Its keys are read as
+ * the AWS SDK reads them (AWS_ACCESS_KEY_ID and the like).
+ */
+export function objectPlace(): ObjectPlace | null {
+  const text = process.env.AZALEA_STORE
+  if (!text) return null
+  const named = /^s3:\/\/([a-z0-9][a-z0-9.-]{1,61}[a-z0-9])(?:\/(.*))?$/.exec(text)
+  if (!named)
+    throw new Error('AZALEA_STORE is no address of an object store: s3://bucket or s3://bucket/folder.')
+  const folder = (named[2] ?? '').replace(/\/+$/, '')
+  return {
+    bucket: named[1] as string,
+    prefix: folder ? `${folder}/` : '',
+    endpoint: process.env.AZALEA_STORE_ENDPOINT || null,
+    region: process.env.AWS_REGION || 'us-east-1',
+    direct: process.env.AZALEA_STORE_DIRECT === '1',
+  }
+}

@@ -59,9 +59,10 @@ export async function received<T>(
     if (hash !== null && incoming.hash !== hash)
       throw new Problem(415, 'The song in this file is not the one it says. Nothing was kept.')
     const tags = await incoming.asFile((file) => readTags(file, fileName))
+    const kept = await markKeeping(incoming.hash)
+    await incoming.stage()
     return await queued(async (db) => {
       // While nobody else writes: a song that is being removed at this moment must not take the new file along.
-      const kept = await markKeeping(incoming.hash)
       await incoming.keep()
       const done = transact(db, async (tx) => {
         const known = await songOf(tx, incoming.hash)

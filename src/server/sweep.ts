@@ -1,16 +1,18 @@
 import path from 'node:path'
+import type { Client } from '@libsql/client'
 import { and, lt, notExists, sql } from 'drizzle-orm'
 import type { LibSQLDatabase } from 'drizzle-orm/libsql'
 import { removeUnnamedPage } from './class-leftovers'
 import { removeUnnamedFilm, sweepFilms } from './film-leftovers'
 import { sweepIncoming } from './incoming-films'
 import { bounded, sweepPassing } from './leftovers'
+import { patiently } from './patience'
 import type * as schema from './schema'
 import { recordings, routines, saves } from './schema'
 import { dataDirectory } from './settings'
 import { purgeRoutine, removeUnnamed } from './song-leftovers'
 
-type Database = LibSQLDatabase<typeof schema>
+type Database = LibSQLDatabase<typeof schema> & { $client: Client }
 
 /** A recording no routine names is kept so long, for those who undo. */
 const KEPT_MS = 30 * 24 * 3600 * 1000
@@ -42,7 +44,8 @@ async function sweepBin(db: Database, now: number): Promise<void> {
     .select({ id: routines.id })
     .from(routines)
     .where(lt(routines.binnedAt, new Date(now - BINNED_MS)))
-  for (const { id } of old) await purgeRoutine(db, id, (on, edit) => on.transaction(edit))
+  for (const { id } of old)
+    await purgeRoutine(db, id, (on, edit) => patiently(on.$client, () => on.transaction(edit)))
 }
 
 /** Lets go of recordings no routine names any more, a month after they were made. */

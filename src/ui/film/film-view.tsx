@@ -25,6 +25,8 @@ const Box = styled.div`
 
 /** Seen, not heard: the song sounds. */
 const VIDEO = {
+  // A film may be read from another server, and pictures are made of it.
+  crossOrigin: 'anonymous',
   muted: true,
   playsInline: true,
   preload: 'auto',

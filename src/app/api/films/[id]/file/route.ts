@@ -16,5 +16,11 @@ export const GET = handle<{ id: string }>(may.film, async (request, params) => {
       'The file of this film is missing from the data directory. Its takes are kept; drop the same film once more.',
       'film-missing',
     )
+  const link = await store.link(hash, mime)
+  if (link)
+    return new Response(null, {
+      status: 307,
+      headers: { location: link, 'cache-control': 'private, max-age=1800' },
+    })
   return answerRange(request, { store, hash, size, mime })
 })
