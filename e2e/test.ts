@@ -19,7 +19,7 @@ export default function seed(): void {
   if (made.status !== 0) throw new Error('the demo could not be seeded')
 }
 
-const freePort = () =>
+export const freePort = () =>
   new Promise<number>((resolve) => {
     const probe = net.createServer()
     probe.listen(0, '127.0.0.1', () => {

@@ -13,16 +13,21 @@ function useFacts(link: ClassLink, made: string): { facts: ClassFacts | null; cl
   const [facts, setFacts] = useState(() => link.facts)
   const [closed, setClosed] = useState('')
   useEffect(() => {
+    let timer: ReturnType<typeof setTimeout>
     const ask = () => {
+      clearTimeout(timer)
       if (document.visibilityState === 'hidden') return
       link.opened(made).then(setFacts, (e: unknown) => {
-        if (e instanceof NotTaken && e.closed) setClosed(e.message)
+        if (!(e instanceof NotTaken)) return
+        if (e.closed) setClosed(e.message)
+        if (e.again) timer = setTimeout(ask, AGAIN)
       })
     }
     ask()
     document.addEventListener('visibilitychange', ask)
     window.addEventListener('online', ask)
     return () => {
+      clearTimeout(timer)
       document.removeEventListener('visibilitychange', ask)
       window.removeEventListener('online', ask)
     }

@@ -109,7 +109,7 @@ export function Begin() {
                 <strong>Begin with a song</strong>
               </Text>
               <span className="quiet">
-                Drop an audio file here: WAV, MP3, FLAC, Ogg Vorbis, Opus or M4A, up to 200 MB and 20 minutes.
+                Drop an audio file here: WAV, MP3, FLAC, Ogg Vorbis, Opus or M4A, up to 200 MB and 20 minutes.{' '}
                 {me ? 'It is kept for you alone.' : 'It stays on this machine.'} A routine or a backup from
                 Azalea is opened here too.
               </span>
