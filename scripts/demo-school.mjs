@@ -76,11 +76,14 @@ async function connected(ports) {
   return null
 }
 
+/** What comes in by pieces goes to one process, which has the pieces (docs/school.md). */
+const inPieces = (url) => /^\/api\/(films|classes\/[^/]+\/films?)(\/|$)/.test(url)
+
 /** Goes to one and the other in turn; to the other where one is gone. */
 function wayIn(port, to) {
   let turn = 0
   const pass = async (request, response) => {
-    const first = turn++ % to.length
+    const first = inPieces(request.url) ? 0 : turn++ % to.length
     const socket = await connected([...to.slice(first), ...to.slice(0, first)])
     if (!socket) return response.writeHead(502).end()
     const { method, url, headers } = request

@@ -36,6 +36,7 @@ const licenceFile = (dir) => {
 const LICENCES = {
   MIT: /Permission is hereby granted[\s\S]*/,
   ISC: /Permission to use, copy, modify[\s\S]*/,
+  'BSD-3-Clause': /Redistribution and use in source[\s\S]*/,
   'OFL-1.1': /This Font Software is licensed under the SIL[\s\S]*/,
 }
 

@@ -1,7 +1,7 @@
 /* npm run attack:processes -- [SECONDS]: three processes serve one school from one data directory; one of them is killed every 20 s,
    while two hundred windows save. Whatever was acknowledged must be there, once. */
 import { spawnSync } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync, rmSync, statSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { createClient } from '@libsql/client'
@@ -9,7 +9,8 @@ import { emptyRoutine } from '../../src/core/routine'
 import { Attacked, percentile } from './server'
 
 const SECONDS = Number(process.argv[2] ?? 300)
-const [PROCESSES, PEOPLE, CLIENTS, KILLED_MS] = [3, 40, 200, 20_000]
+const [PEOPLE, CLIENTS, KILLED_MS] = [40, 200, 20_000]
+const PROCESSES = Number(process.env.PROCESSES ?? 3)
 /** A window saves so often: an instructor who works without a pause. */
 const THINK_MS = Number(process.env.THINK ?? 5000)
 const PASSWORD = 'a long one for an attack'
@@ -93,6 +94,15 @@ async function joined(servers: readonly Attacked[], data: string, publicUrl: str
   return cookies
 }
 
+let from = 0
+/** How the last ten seconds were: slowing down is seen in it. */
+function windowSaid(data: string, times: readonly number[]): string {
+  const these = times.slice(from)
+  from = times.length
+  const journal = statSync(path.join(data, 'azalea.db-wal'), { throwIfNoEntry: false })?.size ?? 0
+  return `${these.length} saves, 95 % within ${percentile(these, 0.95).toFixed(0)} ms, journal ${(journal / 1e6).toFixed(1)} MB`
+}
+
 async function main() {
   const data = mkdtempSync(path.join(os.tmpdir(), 'azalea-attack-'))
   const publicUrl = 'http://localhost:9'
@@ -153,6 +163,7 @@ async function main() {
     }
   }
   const working = clients.map(work)
+  const told = setInterval(() => console.log(windowSaid(data, times)), 10_000)
   const end = Date.now() + SECONDS * 1000
   let kills = 0
   for (; Date.now() + KILLED_MS < end; kills++) {
@@ -163,6 +174,7 @@ async function main() {
   }
   await pause(Math.max(0, end - Date.now()))
   over = true
+  clearInterval(told)
   await Promise.all(working)
   const memory = servers.map((s) => `${s.memory().toFixed(0)} MB`).join(', ')
   for (const server of servers) await server.kill('SIGTERM')

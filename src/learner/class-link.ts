@@ -1,3 +1,4 @@
+import { Upload } from 'tus-js-client'
 import * as v from 'valibot'
 import { type ClassFacts, ClassFactsSchema, DeviceSchema, type MarksFile } from '@/core/handout'
 
@@ -67,6 +68,18 @@ async function ask(method: 'POST' | 'PUT', url: string, body: object): Promise<u
   )
 }
 
+/** Bytes of a film sent at one time. */
+const PIECE = 4 * 1024 ** 2
+
+/** Why a film was not taken, as far as the server said it. */
+function notTaken(error: Error): NotTaken {
+  const answer = 'originalResponse' in error && (error.originalResponse as { getBody(): string } | null)
+  const said = v.safeParse(v.pipe(v.string(), v.parseJson(), Failure), answer ? answer.getBody() : '')
+  return said.success
+    ? new NotTaken(said.output.error.message, false)
+    : new NotTaken('The film is not there whole: choose it once more to go on where it was.', true)
+}
+
 /** A class's link on this device. */
 export class ClassLink {
   readonly device: string
@@ -90,6 +103,35 @@ export class ClassLink {
   /** Sends what is said. @throws NotTaken */
   async send(sent: MarksFile): Promise<void> {
     await ask('PUT', `/api/classes/${this.token}/marks`, { device: this.device, sent })
+  }
+
+  /** Sends a film by pieces; one that was begun before goes on where it was. @throws NotTaken; DOMException where it was stopped */
+  async sendFilm(
+    file: File,
+    learner: string,
+    progress: (share: number) => void,
+    signal: AbortSignal,
+  ): Promise<void> {
+    const id = newDevice()
+    const upload = new Upload(file, {
+      endpoint: `/api/classes/${this.token}/films`,
+      chunkSize: PIECE,
+      retryDelays: [500, 2000, 6000],
+      removeFingerprintOnSuccess: true,
+      metadata: { id, filename: file.name.slice(0, 250) },
+      onProgress: (bytes, all) => progress(all ? bytes / all : 1),
+    })
+    const [before] = await upload.findPreviousUploads()
+    if (before) upload.resumeFromPreviousUpload(before)
+    await new Promise<void>((resolve, reject) => {
+      upload.options.onSuccess = () => resolve()
+      upload.options.onError = (error) => reject(notTaken(error))
+      const stop = () => upload.abort().finally(() => reject(new DOMException('stopped', 'AbortError')))
+      signal.addEventListener('abort', stop, { once: true })
+      upload.start()
+    })
+    const sent = upload.url?.split('/').at(-1) ?? id
+    await ask('POST', `/api/classes/${this.token}/film`, { id: sent, device: this.device, learner })
   }
 }
 

@@ -1,5 +1,6 @@
 import { useEffect, useEffectEvent, useState } from 'react'
 import { type ClassFacts, isDue, type PracticePage, saidNow } from '@/core/handout'
+import { useTask } from '@/ui/state/task'
 import { type ClassLink, NotTaken } from './class-link'
 import type { SendProps } from './in-class'
 import { marksFile } from './kept'
@@ -109,11 +110,13 @@ export function SendToClass({ link, ...props }: SendProps & { link: ClassLink })
   const { kept, onKept } = props
   const way = useSending(link, props)
   const teacher = link.facts?.teacher ?? 'your instructor'
-  if (!kept.marks.length && !kept.sending) return null
+  const films = link.facts?.films ?? false
+  if (!kept.marks.length && !kept.sending && !films) return null
   return (
     <>
       <div className="send">
         <NameField {...{ kept, onKept }} />
+        {films && <FilmPart link={link} learner={kept.name.trim()} />}
         {kept.sending ? (
           <button type="button" onClick={() => onKept({ sending: false })}>
             Do not send any more
@@ -122,7 +125,7 @@ export function SendToClass({ link, ...props }: SendProps & { link: ClassLink })
           <button
             type="button"
             className="strong"
-            disabled={!kept.name.trim()}
+            disabled={!kept.name.trim() || !kept.marks.length}
             onClick={() => onKept({ sending: true })}
           >
             Send this to {teacher}
@@ -135,6 +138,52 @@ export function SendToClass({ link, ...props }: SendProps & { link: ClassLink })
         <p className="quiet">
           What sits and what does not yet goes to {teacher} under this name, now and whenever you say more.
           Nothing else does.
+        </p>
+      )}
+    </>
+  )
+}
+
+/** A film of one's own dancing, for the instructor. */
+function FilmPart({ link, learner }: { link: ClassLink; learner: string }) {
+  const { task, state } = useTask()
+  const send = (file: File | undefined) =>
+    file &&
+    task.begin('Sending the film …', async (tell, signal) => {
+      await link.sendFilm(file, learner, tell, signal)
+      return 'The film was sent.'
+    })
+  if (state.kind === 'making')
+    return (
+      <>
+        <div style={{ flex: '1 1 180px' }}>
+          <p id="sending">{state.what}</p>
+          <progress aria-labelledby="sending" value={state.share ?? 0} max={1} />
+        </div>
+        <button type="button" onClick={() => task.cancel()}>
+          Cancel
+        </button>
+      </>
+    )
+  return (
+    <>
+      <span className="file">
+        <input
+          id="film"
+          type="file"
+          accept="video/*"
+          disabled={!learner}
+          onChange={(e) => {
+            send(e.target.files?.[0])
+            e.target.value = ''
+          }}
+        />
+        <label htmlFor="film">Send a film of me</label>
+      </span>
+      {state.kind === 'done' && <p role="status">{state.told}</p>}
+      {state.kind === 'failed' && (
+        <p role="alert" className="problem">
+          {state.why}
         </p>
       )}
     </>

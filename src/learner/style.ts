@@ -25,9 +25,10 @@ input[type=range]{width:100%;min-height:44px;accent-color:${desk.azalea}}
 header{display:grid;gap:8px}
 .song{display:flex;flex-wrap:wrap;gap:10px;align-items:center;background:${desk.card};border:1px solid ${desk.line};border-radius:14px;padding:12px 14px}
 .song p{flex:1 1 220px}
-.song input[type=file]{position:absolute;width:1px;height:1px;opacity:0}
-.song label{display:inline-flex;align-items:center;min-height:44px;padding:6px 14px;border:1.5px solid ${desk.ink};border-radius:11px;cursor:pointer;font-weight:650}
-.song input:focus-visible+label{outline:3px solid ${desk.azalea};outline-offset:2px}
+.song input[type=file],.send input[type=file]{position:absolute;width:1px;height:1px;opacity:0}
+.song label,.send .file label{display:inline-flex;align-items:center;min-height:44px;padding:6px 14px;border:1.5px solid ${desk.ink};border-radius:11px;cursor:pointer;font-weight:650}
+.send .file input:disabled+label{opacity:.55;cursor:default}
+.song input:focus-visible+label,.send .file input:focus-visible+label{outline:3px solid ${desk.azalea};outline-offset:2px}
 progress{width:100%;accent-color:${desk.azalea}}
 .part{display:grid;gap:12px}
 .cards{display:grid;grid-template-columns:repeat(auto-fill,minmax(min(100%,300px),1fr));gap:14px;align-items:start}

@@ -1,9 +1,12 @@
 import { beforeAll, describe, expect, it } from 'vitest'
+import { POST as uploadRoute } from '@/app/api/classes/[token]/films/[[...upload]]/route'
 import { PUT as marksRoute } from '@/app/api/classes/[token]/marks/route'
 import { GET as pageRoute } from '@/app/c/[token]/route'
 import { type HandedOut, MARKS_FILE_VERSION } from '@/core/handout'
 import { cuesOf } from '@/core/routine/hand.test-tools'
+import { madeFilm } from '../decode/film.test-tools'
 import { binRoutine, removeRoutine, unbinRoutine } from './bin'
+import { keepClassFilm } from './class-films'
 import {
   closeLink,
   handOut,
@@ -18,11 +21,13 @@ import { keepMarks, tellOpened } from './class-pages'
 import { beginCombination } from './combinations'
 import { database } from './database'
 import { erasePerson } from './erase'
+import { filmById } from './films'
 import { linkOfToken, may } from './may'
 import { filesKept, ownData } from './own-data.test-tools'
 import { openRoutine, saveRoutine } from './routines'
 import { joined, ownSchool, sending, shareWith } from './school.test-tools'
 import { classMarks } from './school-schema'
+import { sweep } from './sweep'
 import { doneBy, type Who } from './who'
 
 const dir = ownData()
@@ -247,5 +252,71 @@ describe('what learners say', () => {
     expect(await status(linkOfToken(token))).toBe(404)
     const left = await (await database()).select().from(classMarks)
     expect(left.filter((m) => m.data.includes('carls-dance'))).toEqual([])
+  })
+})
+
+describe('films of learners', () => {
+  const piece = (
+    token: string,
+    method: 'POST' | 'PATCH' | 'HEAD',
+    id: string,
+    more: object,
+    body?: BodyInit,
+  ) =>
+    uploadRoute(
+      new Request(`https://school.example/api/classes/${token}/films${id && `/${id}`}`, {
+        method,
+        headers: new Headers({ ...Object.fromEntries(sending()), 'tus-resumable': '1.0.0', ...more }),
+        ...(body ? { body } : {}),
+      }),
+      { params: Promise.resolve({ token }) },
+    )
+  const named = (id: string) =>
+    `id ${Buffer.from(id).toString('base64')},filename ${Buffer.from('ich tanze ü.webm').toString('base64')}`
+  it('come in where they are allowed, are of whom the dance belongs to, and wait', async () => {
+    const routine = await dance(anna, 'filmed-dance')
+    await doneBy(anna, () => handOut(routine, everything, nothing))
+    const { token } = await linkTo(anna, routine)
+    const film = await madeFilm({ seconds: 1 })
+    const [id, length] = ['film-of-a-learner', String(film.length)]
+    const begin = () => piece(token, 'POST', '', { 'upload-length': length, 'upload-metadata': named(id) })
+    expect((await begin()).status).toBe(403)
+    await doneBy(anna, () => handOut(routine, everything, { ...nothing, films: true }))
+    const large = await piece(token, 'POST', '', {
+      'upload-length': '600000000',
+      'upload-metadata': named(id),
+    })
+    expect(large.status).toBe(413)
+    const begun = await begin()
+    expect(begun.headers.get('location')).toBe(`/api/classes/${token}/films/${id}`)
+    const half = film.length >> 1
+    const more = { 'content-type': 'application/offset+octet-stream' }
+    await piece(token, 'PATCH', id, { ...more, 'upload-offset': '0' }, film.slice(0, half))
+    const link = await linkOfToken(token)
+    const whole = { id, device: DEVICE, learner: 'Mia' }
+    expect(await status(keepClassFilm(link, whole))).toBe(409)
+    expect((await piece(token, 'HEAD', id, {})).headers.get('upload-offset')).toBe(String(half))
+    // By another link nobody goes on with it.
+    const other = await dance(anna, 'other-filmed')
+    await doneBy(anna, () => handOut(other, everything, { ...nothing, films: true }))
+    const elsewhere = await linkTo(anna, other)
+    expect((await piece(elsewhere.token, 'HEAD', id, {})).status).toBe(404)
+    await piece(token, 'PATCH', id, { ...more, 'upload-offset': String(half) }, film.slice(half))
+    await keepClassFilm(link, whole)
+    // An answer that was lost.
+    await keepClassFilm(link, whole)
+    const waiting = await doneBy(anna, () => waitingFor(routine))
+    expect(waiting).toMatchObject([{ kind: 'film', id, learner: 'Mia', sent: null }])
+    expect(await filmById(id)).toMatchObject({ owner: anna.id, fileName: 'ich tanze ü.webm' })
+    await may.film(anna, { id })
+    expect(await status(may.film(boris, { id }))).toBe(404)
+    // While it waits it stays, however long that is.
+    const years = Date.now() + 400 * 24 * 3600 * 1000
+    await sweep(await database(), years)
+    expect(filesKept(dir, 'films')).toHaveLength(1)
+    await doneBy(anna, () => takenIn(routine, id, waiting[0]?.receivedAt ?? ''))
+    await sweep(await database(), years)
+    await sweep(await database(), years + 8 * 24 * 3600 * 1000)
+    expect(filesKept(dir, 'films')).toEqual([])
   })
 })

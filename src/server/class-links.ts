@@ -6,7 +6,7 @@ import { removeUnnamedPage } from './class-leftovers'
 import { database, queued, type Transaction, transact, write } from './database'
 import { pageStore } from './file-store'
 import { practicePageOf } from './handout/practice-page'
-import { markKeeping } from './leftovers'
+import { marked } from './leftovers'
 import { mayRoutine } from './may'
 import { Problem } from './problem'
 import { classDevices, classFilms, classLinks, classMarks } from './school-schema'
@@ -71,18 +71,19 @@ export async function handOut(routineId: string, query: URLSearchParams, sent: H
   )
   const facts = { made: page.made, title: page.routine.title, films: sent.films }
   try {
-    const kept = await markKeeping(incoming.hash)
-    await incoming.stage()
-    await queued(async (db) => {
-      await incoming.keep()
-      const to = { routineId, group: sent.group, page: incoming.hash, bytes: incoming.bytes, ...facts }
-      const done = transact(db, (tx) => lead(tx, to))
-      const before = await done.catch(async (error) => {
-        await removeUnnamedPage(db, incoming.hash)
-        throw error
+    await marked(pageStore(), incoming.hash, async (kept) => {
+      await incoming.stage()
+      await queued(async (db) => {
+        await incoming.keep()
+        const to = { routineId, group: sent.group, page: incoming.hash, bytes: incoming.bytes, ...facts }
+        const done = transact(db, (tx) => lead(tx, to))
+        const before = await done.catch(async (error) => {
+          await removeUnnamedPage(db, incoming.hash)
+          throw error
+        })
+        if (before) await removeUnnamedPage(db, before)
+        await kept()
       })
-      if (before) await removeUnnamedPage(db, before)
-      await kept()
     })
   } finally {
     await incoming.discard()

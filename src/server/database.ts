@@ -1,10 +1,11 @@
+import { AsyncResource } from 'node:async_hooks'
 import { readFileSync } from 'node:fs'
 import path from 'node:path'
 import { type Client, createClient } from '@libsql/client'
 import { sql } from 'drizzle-orm'
 import { drizzle, type LibSQLDatabase } from 'drizzle-orm/libsql'
 import { migrate } from 'drizzle-orm/libsql/migrator'
-import { faultOf } from './faults'
+import { faultOf, isLocked, isLost } from './faults'
 import { ASKED_MS, patiently } from './patience'
 import { Problem } from './problem'
 import * as schema from './schema'
@@ -14,11 +15,20 @@ import { upgrade } from './upgrade'
 
 export type Database = LibSQLDatabase<typeof schema> & { $client: Client }
 
+interface Edit {
+  /** Done as whoever asked for it. @returns what came of it */
+  make: (tx: Transaction) => Promise<unknown>
+  done: (made: unknown) => void
+  failed: (error: unknown) => void
+}
+
 interface Opened {
   url: string
   client: Promise<Client>
   database: Promise<Database>
   writes: Promise<unknown>
+  /** Edits that wait for their turn, and are written together. */
+  edits: Edit[]
   /** It was made by a newer version of Azalea: it is looked at and never written. */
   newer: boolean
   quiet: ReturnType<typeof setTimeout> | null
@@ -84,7 +94,7 @@ function opened(): Opened {
     createClient({ url, timeout: ASKED_MS, ...(token ? { authToken: token } : {}) }),
   )
   const now: Opened = {
-    ...{ url, client, writes: Promise.resolve(), newer: false, quiet: null, sweeping: null },
+    ...{ url, client, writes: Promise.resolve(), edits: [], newer: false, quiet: null, sweeping: null },
     database: null as never,
   }
   now.database = open(now)
@@ -151,9 +161,52 @@ export function queued<T>(work: (database: Database) => Promise<T>): Promise<T> 
 export const transact = <T>(database: Database, edit: (tx: Transaction) => Promise<T>): Promise<T> =>
   patiently(database.$client, () => database.transaction(edit))
 
+/** So many edits are written together at most, as others wait for the database too; at an address one, as what is lost there is less then. */
+const together = ({ url }: Opened) => (url.startsWith('file:') ? 16 : 1)
+
 /**
- * Runs one edit in one transaction. Edits wait for each other: overlapping transactions of one libSQL client fail.
+ * Runs one edit, whole or not at all. Edits wait for each other: overlapping transactions of one libSQL client fail. Those that wait at
+ * the same time share a transaction, each on a savepoint of its own: where several processes write, getting the database takes longer
+ * than writing.
  */
 export function write<T>(edit: (tx: Transaction) => Promise<T>): Promise<T> {
-  return queued((database) => transact(database, edit))
+  const here = opened()
+  return new Promise<T>((done, failed) => {
+    // What asks who asks (who.ts) is to find who asked for this one.
+    const make = AsyncResource.bind(edit)
+    here.edits.push({ make, done: done as Edit['done'], failed })
+    if (here.edits.length === 1) writeNext(here)
+  })
+}
+
+function writeNext(here: Opened): void {
+  const taken: Edit[] = []
+  queued(async (db) => {
+    taken.push(...here.edits.splice(0, together(here)))
+    if (here.edits.length) writeNext(here)
+    return transact(db, (tx) => makeAll(tx, taken))
+  }).then(
+    (made) => {
+      for (const tell of made) tell()
+    },
+    (error) => {
+      // Where none was taken up yet, it was refused before.
+      for (const { failed } of taken.length ? taken : here.edits.splice(0)) failed(error)
+    },
+  )
+}
+
+/** Makes edits one after another. @returns for each how it is told what came of it, once all is written */
+async function makeAll(tx: Transaction, edits: readonly Edit[]): Promise<(() => void)[]> {
+  const told: (() => void)[] = []
+  for (const { make, done, failed } of edits)
+    try {
+      const made = edits.length === 1 ? await make(tx) : await tx.transaction((own) => make(own))
+      told.push(() => done(made))
+    } catch (error) {
+      // Alone, it takes the transaction along; what befell the database befell all.
+      if (edits.length === 1 || isLocked(error) || isLost(error)) throw error
+      told.push(() => failed(error))
+    }
+  return told
 }

@@ -60,7 +60,7 @@ export function faultOf(error: unknown): Problem | null {
 /** True where the way to a database at an address was lost, and with it the transaction that was under way. */
 export const isLost = (error: unknown) =>
   codesOf(error).some((c) =>
-    /^(STREAM_EXPIRED|STREAM_CLOSED|HRANA_CLOSED_ERROR|ECONNRESET|UND_ERR_SOCKET)/.test(c),
+    /^(STREAM_EXPIRED|STREAM_CLOSED|TRANSACTION_CLOSED|HRANA_CLOSED_ERROR|ECONNRESET|UND_ERR_SOCKET)/.test(c),
   )
 
 /** True where somebody else holds the database at this moment. */

@@ -5,7 +5,7 @@ import { filmStore, hashOf } from './file-store'
 import { removeUnnamedFilm } from './film-leftovers'
 import { readFilm } from './film-look'
 import { forgetUpload, wholeUpload } from './incoming-films'
-import { markKeeping } from './leftovers'
+import { marked } from './leftovers'
 import { ownRows } from './may'
 import { Problem } from './problem'
 import { films } from './schema'
@@ -57,37 +57,38 @@ type NewFilm = Pick<
 
 /** Puts a file in its place and writes its row. */
 async function keepFilm(film: NewFilm, file: string): Promise<FilmRow> {
-  const kept = await markKeeping(film.hash)
   const store = filmStore()
-  await store.stage(file, film.hash)
-  return queued(async (db) => {
-    const { id, owner, fileName, bytes, hash, seconds, width, height, mime } = film
-    const row = {
-      id,
-      owner,
-      fileName,
-      bytes,
-      hash,
-      seconds,
-      width,
-      height,
-      mime,
-      createdAt: new Date(),
-      unnamedSince: null,
-    }
-    if ((await store.size(hash)) === null) await store.adopt(file, hash)
-    const done = transact(db, async (tx) => {
-      await tx.insert(films).values(row).onConflictDoNothing()
+  return marked(store, film.hash, async (kept) => {
+    await store.stage(file, film.hash)
+    return queued(async (db) => {
+      const { id, owner, fileName, bytes, hash, seconds, width, height, mime } = film
+      const row = {
+        id,
+        owner,
+        fileName,
+        bytes,
+        hash,
+        seconds,
+        width,
+        height,
+        mime,
+        createdAt: new Date(),
+        unnamedSince: null,
+      }
+      if ((await store.size(hash)) === null) await store.adopt(file, hash)
+      const done = transact(db, async (tx) => {
+        await tx.insert(films).values(row).onConflictDoNothing()
+        return row
+      })
+      // A file without a row is nobody's.
+      await done.catch(() => removeUnnamedFilm(db, hash))
+      await kept()
+      await done
+      // The same film may have been let go of at this very moment.
+      if ((await store.size(hash)) === null) await store.adopt(file, hash)
+      await forgetUpload(id)
       return row
     })
-    // A file without a row is nobody's.
-    await done.catch(() => removeUnnamedFilm(db, hash))
-    await kept()
-    await done
-    // The same film may have been let go of at this very moment.
-    if ((await store.size(hash)) === null) await store.adopt(file, hash)
-    await forgetUpload(id)
-    return row
   })
 }
 

@@ -15,7 +15,7 @@ import { isHere, me } from './who'
  */
 
 /** Where the protocol is spoken. */
-const ADDRESS = '/api/films/incoming'
+export const INCOMING = '/api/films/incoming'
 /** What nobody went on with for so long is let go. */
 const KEPT_MS = 3 * 24 * 3600 * 1000
 /** Left free on the disk, in bytes. */
@@ -43,7 +43,7 @@ function incoming() {
   mkdirSync(dir, { recursive: true, mode: 0o700 })
   const files = new TusFiles({ directory: dir, expirationPeriodInMilliseconds: KEPT_MS })
   const server = new Server({
-    path: ADDRESS,
+    path: INCOMING,
     datastore: files,
     relativeLocation: true,
     // Other sites are refused before it is asked (handle.ts).

@@ -3,6 +3,7 @@ import { mkdirSync } from 'node:fs'
 import { readdir, rm, stat, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { dataDirectory } from './settings'
+import type { FileStore } from './stores'
 
 /*
  * Files that are worked with for a moment. Their names begin with the process that works with them, so that what a
@@ -29,6 +30,24 @@ export async function markKeeping(hash: string): Promise<() => Promise<void>> {
   const mark = path.join(folder('passing'), `${mine}.${hash}.keeping`)
   await writeFile(mark, '')
   return () => rm(mark, { force: true })
+}
+
+/**
+ * Does something with a file that is brought into a store, marked so that what is left of it goes at the next sweep: the mark is taken
+ * off by the work itself, or where it failed before anything was there.
+ */
+export async function marked<T>(
+  store: Pick<FileStore, 'size'>,
+  hash: string,
+  work: (kept: () => Promise<void>) => Promise<T>,
+): Promise<T> {
+  const kept = await markKeeping(hash)
+  try {
+    return await work(kept)
+  } catch (error) {
+    if ((await store.size(hash).catch(() => 0)) === null) await kept()
+    throw error
+  }
 }
 
 function isAlive(name: string): boolean {

@@ -238,9 +238,15 @@ export async function ownerFor(routine: string | null): Promise<string> {
     return who.id
   }
   await mayRoutine(who, routine, 'edit')
+  return ownerOf(routine)
+}
+
+/** Whose a routine is. @throws Problem 404 */
+export async function ownerOf(routine: string): Promise<string> {
   const row = await (await database()).query.routines.findFirst({
     columns: { owner: true },
     where: eq(routines.id, routine),
   })
-  return row?.owner ?? who.id
+  if (!row) throw gone('routine')
+  return row.owner
 }

@@ -17,22 +17,23 @@ const LINK = 3600
 // On globalThis: pages and routes are bundled apart.
 const shared = globalThis as { azaleaObjects?: { key: string; client: Promise<S3Client> } }
 
+/** How the store is spoken to. */
+export const clientConfig = ({ endpoint, region }: ObjectPlace) => ({
+  region,
+  ...(endpoint ? { endpoint, forcePathStyle: true } : {}),
+  // Stores other than Amazon's know no checksums in trailers.
+  requestChecksumCalculation: 'WHEN_REQUIRED' as const,
+  responseChecksumValidation: 'WHEN_REQUIRED' as const,
+})
+
 /** The client is loaded where there is such a store: it is large. */
-function clientOf({ endpoint, region }: ObjectPlace): Promise<S3Client> {
+function clientOf(place: ObjectPlace): Promise<S3Client> {
+  const { endpoint, region } = place
   const key = `${endpoint} ${region}`
   if (shared.azaleaObjects?.key !== key)
     shared.azaleaObjects = {
       key,
-      client: import('@aws-sdk/client-s3').then(
-        ({ S3Client }) =>
-          new S3Client({
-            region,
-            ...(endpoint ? { endpoint, forcePathStyle: true } : {}),
-            // Stores other than Amazon's know no checksums in trailers.
-            requestChecksumCalculation: 'WHEN_REQUIRED',
-            responseChecksumValidation: 'WHEN_REQUIRED',
-          }),
-      ),
+      client: import('@aws-sdk/client-s3').then(({ S3Client }) => new S3Client(clientConfig(place))),
     }
   return shared.azaleaObjects.client
 }

@@ -3,10 +3,12 @@ import type { Client } from '@libsql/client'
 import { isLocked, isLost } from './faults'
 
 /**
- * A database that is held by another program is asked again so often, with pauses that grow. The client itself waits in
- * its one thread, which is the server's: it is told to wait for a moment only (`ASKED_MS`).
+ * So long the client itself waits for a database that is held by another process, in milliseconds: in its one thread, which is the
+ * server's, so for a moment only.
  */
-export const [ASKED_MS, PATIENCE_MS]: [number, number] = [40, 5000]
+export const ASKED_MS = 20
+/** Then it is asked again, soon and not in step with others: a write holds it for some milliseconds. And for so long in all. */
+const [SOON_MS, LATE_MS, PATIENCE_MS] = [3, 40, 5000]
 
 /**
  * Runs something until nobody else holds the database and it was not lost on its way there. Lost with its answer it may have been
@@ -15,17 +17,17 @@ export const [ASKED_MS, PATIENCE_MS]: [number, number] = [40, 5000]
  */
 export async function patiently<T>(client: Client, work: () => Promise<T>): Promise<T> {
   const end = Date.now() + PATIENCE_MS
-  for (let wait = 20; ; wait = Math.min(400, wait * 2)) {
+  for (let wait = SOON_MS; ; wait = Math.min(LATE_MS, wait * 1.5)) {
     try {
       return await work()
     } catch (error) {
       const locked = isLocked(error)
-      if (!(locked || isLost(error)) || Date.now() > end) throw error
-      // Not in step with another process that waits too.
-      await pause(wait * (0.5 + Math.random()))
-      // A connection that was refused may go on standing on the old state until its statement is collected, and is refused from
-      // then on each time another process wrote (SQLITE_BUSY_SNAPSHOT): it is made anew. Nobody else is in a transaction now.
+      // A BEGIN that was refused stays begun in SQLite until it is collected, and whatever is read by its connection from then on
+      // holds the state it was read from: the journal grows, and writing is refused (SQLITE_BUSY_SNAPSHOT). So the connections are
+      // made anew before anything is read by them. Nobody else is in a transaction now.
       if (locked && client.protocol === 'file') client.reconnect()
+      if (!(locked || isLost(error)) || Date.now() > end) throw error
+      await pause(wait * (0.5 + Math.random()))
     }
   }
 }

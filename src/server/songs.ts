@@ -4,7 +4,7 @@ import { emptyRoutine } from '@/core/routine'
 import { type Database, database, queued, type Transaction, transact } from './database'
 import { diskStore } from './file-store'
 import { soundSoFar } from './first-bytes'
-import { markKeeping } from './leftovers'
+import { marked, markKeeping } from './leftovers'
 import { ownRows } from './may'
 import { Problem } from './problem'
 import { routines, songs } from './schema'
@@ -59,29 +59,30 @@ export async function received<T>(
     if (hash !== null && incoming.hash !== hash)
       throw new Problem(415, 'The song in this file is not the one it says. Nothing was kept.')
     const tags = await incoming.asFile((file) => readTags(file, fileName))
-    const kept = await markKeeping(incoming.hash)
-    await incoming.stage()
-    return await queued(async (db) => {
-      // While nobody else writes: a song that is being removed at this moment must not take the new file along.
-      await incoming.keep()
-      const done = transact(db, async (tx) => {
-        const known = await songOf(tx, incoming.hash)
-        const song = known ?? {
-          id: nanoid(),
-          owner: me().id,
-          hash: incoming.hash,
-          bytes: incoming.bytes,
-          fileName,
-          createdAt: new Date(),
-          ...tags,
-        }
-        if (!known) await tx.insert(songs).values(song)
-        return then(tx, song)
+    return await marked(diskStore(), incoming.hash, async (kept) => {
+      await incoming.stage()
+      return queued(async (db) => {
+        // While nobody else writes: a song that is being removed at this moment must not take the new file along.
+        await incoming.keep()
+        const done = transact(db, async (tx) => {
+          const known = await songOf(tx, incoming.hash)
+          const song = known ?? {
+            id: nanoid(),
+            owner: me().id,
+            hash: incoming.hash,
+            bytes: incoming.bytes,
+            fileName,
+            createdAt: new Date(),
+            ...tags,
+          }
+          if (!known) await tx.insert(songs).values(song)
+          return then(tx, song)
+        })
+        // A file without a row is nobody's.
+        await done.catch(() => removeUnnamed(db, incoming.hash))
+        await kept()
+        return done
       })
-      // A file without a row is nobody's.
-      await done.catch(() => removeUnnamed(db, incoming.hash))
-      await kept()
-      return done
     })
   } finally {
     await incoming.discard()

@@ -1,4 +1,4 @@
-import { BlobSource } from 'mediabunny'
+import { BlobSource, UrlSource } from 'mediabunny'
 import { nanoid } from 'nanoid'
 import { type PreviousUpload, Upload } from 'tus-js-client'
 import * as v from 'valibot'
@@ -45,6 +45,14 @@ export async function lookAhead(file: File, silent = false): Promise<FilmLook> {
       ? `This browser cannot show “${file.name}”: its picture is ${codec}. Nothing was sent. Set the camera to H.264 (“most compatible”), or save the film as MP4 with H.264, and drop that.`
       : `This browser cannot hear “${file.name}”: its sound is ${codec}. Nothing was sent. Save the film as MP4 with AAC, and drop that.`,
   )
+}
+
+/** Looks at a film that is on the server. @throws Error in words where it is none this browser can show */
+export async function lookAtSent(id: string): Promise<{ kept: FilmFile; frameRate: number }> {
+  const kept = await read(FilmFile, await request(`/api/films/${id}`))
+  const seen = await lookAtFilm(new UrlSource(new URL(filmUrl(id), location.href).href), true)
+  if (typeof seen === 'string') throw new Error(filmFaultSaid(kept.fileName, seen, 'It was not taken in.'))
+  return { kept, frameRate: seen.frameRate }
 }
 
 const Failure = v.object({ error: v.object({ code: v.string(), message: v.string() }) })

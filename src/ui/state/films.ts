@@ -6,7 +6,7 @@ import { createStore, useStore } from 'zustand'
 import { FILM_DESK, type FilmDesk, type FilmEvent, filmStep } from '@/core/film'
 import { said } from '@/core/formats/said'
 import { addFilm, cutText, type Film, foundTakes, LIMITS } from '@/core/routine'
-import { type FilmFile, filmUrl, lookAhead, sendFilm } from './film-upload'
+import { type FilmFile, filmUrl, lookAhead, lookAtSent, sendFilm } from './film-upload'
 import { matchSong } from './match'
 import type { RoutineStore } from './routine-store'
 import { Stills } from './stills'
@@ -30,7 +30,8 @@ interface FilmsState extends FilmDesk {
 /** Width of a still in a strip, in pixels: sharp at 110 on a fine screen. */
 const STILL = 220
 
-const today = (file: File): string => new Date(file.lastModified || Date.now()).toISOString().slice(0, 10)
+const today = (file: Pick<File, 'lastModified'>): string =>
+  new Date(file.lastModified || Date.now()).toISOString().slice(0, 10)
 
 /** The films of the open routine: how they come in, the search for takes in them, their stills. */
 export class Films {
@@ -68,6 +69,20 @@ export class Films {
       this.send({ kind: 'choose', film: film.id })
       this.search(film)
     })
+  }
+
+  /** Takes a film that is on the server already into the dance, as whose it is. @returns whether it is there now */
+  async takeSent(id: string, whose: string): Promise<boolean> {
+    let taken = this.routine.getState().routine.films.some((f) => f.file === id)
+    if (taken) return true
+    await this.run(`sent ${id}`, whose, 'Looking at it', async () => {
+      const { kept, frameRate } = await lookAtSent(id)
+      const name = cutText(`${whose}: ${kept.fileName.replace(/\.[^.]*$/, '')}`, LIMITS.text)
+      const film = { ...filmOf(kept, { name, lastModified: Date.now() }, frameRate), name, whose }
+      taken = this.routine.getState().edit('add a film', (r) => addFilm(r, film))
+      if (taken) this.search(film)
+    })
+    return taken
   }
 
   /**
@@ -178,7 +193,7 @@ export class Films {
   }
 }
 
-function filmOf(kept: FilmFile, file: File, frameRate: number): Film {
+function filmOf(kept: FilmFile, file: Pick<File, 'name' | 'lastModified'>, frameRate: number): Film {
   return {
     id: nanoid(),
     file: kept.id,

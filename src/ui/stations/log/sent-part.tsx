@@ -4,6 +4,8 @@ import { useState } from 'react'
 import styled from 'styled-components'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
+import { useFilms } from '../../state/films'
+import { useRoutine } from '../../state/routine-store'
 import type { SentRow } from '../../state/school'
 import { useSent } from '../../state/use-sent'
 import { desk } from '../../theme/tokens'
@@ -28,6 +30,11 @@ const day = new Intl.DateTimeFormat('en-GB', {
 /** What came by the links of classes: taken in by itself, told, and what cannot be. */
 export function SentPart({ id }: { id: string }) {
   const { brought, waiting, problem, letGo } = useSent(id, true)
+  const films = useFilms()
+  const closed = useRoutine((s) => s.closed !== null)
+  const take = async (row: SentRow) => {
+    if (await films.takeSent(row.id, row.learner)) await letGo(row)
+  }
   const [asking, setAsking] = useState<SentRow | null>(null)
   return (
     <>
@@ -42,6 +49,16 @@ export function SentPart({ id }: { id: string }) {
                 {row.group && `, ${row.group}`}, {day.format(Date.parse(row.receivedAt))}
               </span>
               {row.why && <small>{row.why}</small>}
+              {row.kind === 'film' && (
+                <Button
+                  small
+                  onPress={() => take(row)}
+                  isDisabled={closed}
+                  aria-label={`Take in the film of ${row.learner}`}
+                >
+                  Take it into the films
+                </Button>
+              )}
               <Button
                 small
                 look="quiet"
