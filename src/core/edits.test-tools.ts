@@ -27,6 +27,7 @@ import {
   bringGrid,
   bringMarks,
   bringSections,
+  bringSent,
   type Cue,
   changeCues,
   changeDancer,
@@ -209,6 +210,12 @@ const aSpot = (r: Routine, d: Dice) => ({
   ...(d.below(2) ? { facing: d.below(8) } : {}),
 })
 
+/** What a learner said. */
+const sentMarks = (d: Dice) => ({
+  learner: d.one(['Ann', 'Bo']) ?? 'Ann',
+  made: d.one(['2026-11-20T10:00:00Z', '2026-11-21T10:00:00Z']) ?? '2026-11-20T10:00:00Z',
+  marks: [{ from: d.from(-20, 200), to: d.from(0, 220), sits: d.below(2) === 0, at: '2026-11-20T09:00:00Z' }],
+})
 const aTake = (d: Dice, from: Seconds): FilmTake => ({
   from,
   to: from + d.from(1, 60),
@@ -453,20 +460,11 @@ export const PAGE_EDITS = {
       seconds: d.below(100),
       text: d.one(['wrist', '', ' hips\u0007']) ?? '',
     }),
-  bringMarks: (d) => (r) =>
-    bringMarks(
-      r,
-      {
-        learner: d.one(['Ann', 'Bo']) ?? 'Ann',
-        made: d.one(['2026-11-20T10:00:00Z', '2026-11-21T10:00:00Z']) ?? '2026-11-20T10:00:00Z',
-        marks: [
-          { from: d.from(-20, 200), to: d.from(0, 220), sits: d.below(2) === 0, at: '2026-11-20T09:00:00Z' },
-        ],
-      },
-      timesOf(r),
-      d.id,
-      new Date('2026-11-22T10:00:00Z'),
-    ),
+  bringMarks: (d) => (r) => bringMarks(r, sentMarks(d), timesOf(r), d.id, new Date('2026-11-22T10:00:00Z')),
+  bringSent: (d) => (r) => {
+    const device = d.one(['device-1', 'device-2']) ?? 'device-1'
+    return bringSent(r, device, sentMarks(d), timesOf(r), new Date('2026-11-22T10:00:00Z'))
+  },
   removeLearner: (d) => (r) => removeLearner(r, idOf(r.learners, d)),
   removeCourse: (d) => (r) => removeCourse(r, d.one(['a', 'b']) ?? 'a'),
   changeSteps: (d) => (r) =>

@@ -1,9 +1,8 @@
 'use client'
 
-import { nanoid } from 'nanoid'
 import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { said } from '@/core/formats/said'
-import { bringMarks, type Learner, type Routine } from '@/core/routine'
+import { bringSent, type Learner, type Routine } from '@/core/routine'
 import { useOutbox } from './outbox-window'
 import { usePage } from './page'
 import { useRoutine, useRoutineStore } from './routine-store'
@@ -25,9 +24,9 @@ const isIn = (learners: readonly Learner[], { sent }: SentRow) =>
   )
 
 /** Why what somebody sent cannot be taken in; '' where it can. */
-function refusal(routine: Routine, times: readonly number[], { sent }: SentRow): string {
+function refusal(routine: Routine, times: readonly number[], { id, sent }: SentRow): string {
   try {
-    if (sent) bringMarks(routine, sent, times, nanoid, new Date())
+    if (sent) bringSent(routine, id, sent, times, new Date())
     return ''
   } catch (error) {
     return said(error)
@@ -60,7 +59,7 @@ export function useSent(routineId: string, on: boolean): Sent {
     if (why) return why
     const done = store
       .getState()
-      .edit(`bring what ${sent.learner} says`, (r) => bringMarks(r, sent, times, () => row.id, new Date()))
+      .edit(`bring what ${sent.learner} says`, (r) => bringSent(r, row.id, sent, times, new Date()))
     if (!done) return ''
     tried.current.add(key)
     setState((s) => ({ ...s, brought: [...new Set([...s.brought, sent.learner])] }))

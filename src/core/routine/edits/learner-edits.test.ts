@@ -6,7 +6,7 @@ import type { Routine } from '../document/schema'
 import { commit } from '../gate/commit'
 import { Refused } from '../gate/refused'
 import { page } from '../hand.test-tools'
-import { bringMarks, learnersOn, removeLearner, withLearnersOf } from './learner-edits'
+import { bringMarks, bringSent, learnersOn, removeLearner, withLearnersOf } from './learner-edits'
 import { bySound, rebase } from './rebase'
 
 const times = Array.from({ length: 65 }, (_, i) => 10 + i * 0.5 + 0.003 * (i % 3))
@@ -46,6 +46,17 @@ describe('what learners send back', () => {
     expect(bringMarks(later, sent('mara', LATE, [0, 192, true]), times, newId, NOW).learners).toHaveLength(2)
     expect(removeLearner(later, 'none').learners).toHaveLength(2)
     expect(removeLearner(later, later.learners[0]?.id ?? '').learners.map((x) => x.name)).toEqual(['mara'])
+  })
+  it('is of the same learner where a device sends it again under another name', () => {
+    const first = bringSent(page(4, []), 'device', sent('Mara', EARLY, [0, 192, false]), times, NOW)
+    const later = bringSent(first, 'device', sent('Mara K.', LATE, [0, 192, true]), times, NOW)
+    expect(later.learners.map((x) => [x.id, x.name])).toEqual([['device', 'Mara K.']])
+    // Two devices of one learner are one learner, known by the first.
+    const both = bringSent(later, 'other', sent('mara k.', LATE, [0, 24, true]), times, NOW)
+    expect(both.learners.map((x) => [x.id, x.name])).toEqual([['device', 'mara k.']])
+    // What was said before and comes late changes nothing.
+    expect(() => bringSent(later, 'device', sent('Mara', EARLY, [0, 24, true]), times, NOW)).toThrow(Refused)
+    expect(bringSent(later, 'device', sent('Mara K.', LATE, [0, 192, true]), times, NOW)).toEqual(later)
   })
   it('of a clock that is wrong is refused in words, and shuts out nothing where it is here already', () => {
     const far = sent('Mara', '9999-12-31T10:00:00.000Z', [0, 192, false])

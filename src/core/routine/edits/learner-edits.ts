@@ -47,6 +47,24 @@ export function bringMarks(
   return { ...routine, learners: [...routine.learners.filter((x) => x !== before), next] }
 }
 
+/**
+ * The same from a device that sends again and again: whoever called themselves otherwise on it before is the same learner.
+ * @param id by which the device's learner is known
+ */
+export function bringSent(
+  routine: Routine,
+  id: string,
+  sent: SentMarks,
+  times: readonly Seconds[],
+  now: Date,
+): Routine {
+  const before = routine.learners.find((x) => x.id === id)
+  if (!before || sameName(before.name, sent.learner)) return bringMarks(routine, sent, times, () => id, now)
+  if (Date.parse(before.made) > Date.parse(sent.made))
+    throw new Refused(`What ${before.name} saved later is here already.`)
+  return bringMarks(removeLearner(routine, id), sent, times, () => id, now)
+}
+
 /** With what learners said elsewhere of the same dance: of each the later. */
 export function withLearnersOf(routine: Routine, others: readonly Learner[]): Routine {
   const newer = others.filter((o) => {
