@@ -1,6 +1,8 @@
 /* A class's link: the practice page as a page, on a phone that keeps it, and what comes back by itself. */
 import type { Page } from '@playwright/test'
+import { makeFilm } from './films'
 import { School } from './school'
+import { loopTrack } from './sounds'
 import { expect, test } from './test'
 import { goTo, toThePage } from './ways'
 
@@ -24,7 +26,7 @@ const kept = (phone: Page) =>
 test('a class opens the page by a link, keeps it without a network, and what learners say comes back', async ({
   browser,
 }) => {
-  test.setTimeout(240_000)
+  test.setTimeout(600_000)
   const kim = await school.joins(browser, 'Kim', 'owner')
   await kim.locator('a[href^="/r/"]').first().click()
   await expect(kim.getByTestId('saving')).toHaveText('Saved')
@@ -54,6 +56,10 @@ test('a class opens the page by a link, keeps it without a network, and what lea
   })
   expect(manifest).toMatchObject({ display: 'standalone', start_url: new URL(link).pathname })
   expect(manifest.name).toContain('Mondays')
+  // It plays as a file does.
+  await phone.keyboard.press('p')
+  await expect(phone.getByRole('button', { name: 'Stop' })).toBeVisible()
+  await phone.keyboard.press('p')
   await phone.keyboard.press('n')
   await phone.getByLabel('Your name').fill('Mia')
   await phone.getByRole('button', { name: 'Send this to Kim' }).press('Enter')
@@ -91,6 +97,7 @@ test('a class opens the page by a link, keeps it without a network, and what lea
   await kim.getByLabel('Class', { exact: true }).fill('Mondays')
   await kim.keyboard.press('Enter')
   await expect(row).toContainText('Opened on 1 device.')
+  await kim.getByText('Learners may send films').click()
   await kim.getByRole('button', { name: 'Hand it out anew' }).press('Enter')
   await expect(row).toContainText('Opened on 1 device; 0 have the newest.', { timeout: 90_000 })
   await backOn(phone)
@@ -98,6 +105,25 @@ test('a class opens the page by a link, keeps it without a network, and what lea
   await phone.getByRole('button', { name: 'Show it' }).press('Enter')
   await expect(phone.getByText('Kim handed out a newer page.')).toBeHidden()
   await expect(phone.getByText('Mondays · from Kim')).toBeVisible()
+
+  // Films are taken now: one of Mia's waits on Log, and comes into the films from there.
+  const film = await makeFilm(kim, { sound: loopTrack(120, 4) })
+  const file = { name: 'Mia tanzt.webm', mimeType: 'video/webm', buffer: film }
+  await phone.locator('#film').setInputFiles(file)
+  await expect(phone.getByText('The film was sent.')).toBeVisible()
+  await goTo(kim, 'Log')
+  await expect(kim.getByText(/^A film of Mia, Mondays/)).toBeVisible()
+  await kim.getByRole('button', { name: 'Take in the film of Mia' }).press('Enter')
+  await expect(kim.getByText(/^A film of Mia, Mondays/)).toBeHidden()
+  await expect(kim.getByTestId('saving')).toHaveText('Saved')
+  const at = `/api/routines/${new URL(kim.url()).pathname.split('/')[2]}`
+  const { routine } = (await (await kim.request.get(`${school.url}${at}`)).json()) as {
+    routine: { films: { whose: string }[] }
+  }
+  expect(routine.films.map((f) => f.whose)).toContain('Mia')
+  await toThePage(kim)
+  await kim.getByLabel('Class', { exact: true }).fill('Mondays')
+  await kim.keyboard.press('Enter')
 
   // Closed it leads nowhere, also on a phone that kept it; opened again it does.
   await kim.getByRole('button', { name: 'Close the link of Mondays' }).press('Enter')

@@ -24,6 +24,7 @@ test('nothing on the shelf and on Cue fails the accessibility rules', async ({ p
   await accessible(page, 'shelf')
   await accessibleByNight(page, 'shelf')
   await page.getByRole('link', { name: 'What changed' }).press('Enter')
+  await page.waitForURL('**/changes')
   await expect(page.getByRole('heading', { name: 'What changed' })).toBeVisible()
   await accessible(page, 'what changed')
   await openDemo(page)

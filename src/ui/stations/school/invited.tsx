@@ -6,6 +6,7 @@ import { Text } from '../../parts/field'
 import { acceptInvitation, signIn } from '../../state/school'
 import { useTask } from '../../state/task'
 import { Doorway } from './doorway'
+import { PasswordField } from './password-field'
 
 interface Props {
   token: string
@@ -33,13 +34,14 @@ export function InvitedHere({ token, invited }: Props) {
         onChange={() => {}}
         input={{ type: 'email', name: 'username', autoComplete: 'username', readOnly: true }}
       />
-      <Text
+      <PasswordField
         label="A password, 12 letters or more"
         value={password}
         onChange={setPassword}
         autoFocus
         most={128}
-        input={{ type: 'password', name: 'new-password', autoComplete: 'new-password' }}
+        name="new-password"
+        fills="new-password"
       />
       <p role="status">
         {password && short > 0 ? `${short} more ${short === 1 ? 'letter' : 'letters'}.` : ''}

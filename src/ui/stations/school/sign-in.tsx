@@ -6,6 +6,7 @@ import { Text } from '../../parts/field'
 import { signIn } from '../../state/school'
 import { useTask } from '../../state/task'
 import { Doorway } from './doorway'
+import { PasswordField } from './password-field'
 
 /** Signing in. @param to where to go then: an address of this server */
 export function SignIn({ to, email: known }: { to: string; email: string }) {
@@ -29,13 +30,13 @@ export function SignIn({ to, email: known }: { to: string; email: string }) {
         autoFocus={known === ''}
         input={{ type: 'email', name: 'username', autoComplete: 'username' }}
       />
-      <Text
+      <PasswordField
         label="Your password"
         value={password}
         onChange={setPassword}
         autoFocus={known !== ''}
-        most={1000}
-        input={{ type: 'password', name: 'password', autoComplete: 'current-password' }}
+        name="password"
+        fills="current-password"
       />
       {state.kind === 'failed' && <p role="alert">{state.why}</p>}
       <Button look="strong" type="submit" isDisabled={busy || !email || !password}>
