@@ -10,6 +10,8 @@ let demo: ChildProcess
 let said = ''
 
 test.beforeAll(async () => {
+  // The demo's song is made and heard on the way.
+  test.setTimeout(600_000)
   rmSync(DIR, { recursive: true, force: true })
   const port = await freePort()
   demo = spawn('node', ['scripts/demo-school.mjs'], {
@@ -20,7 +22,7 @@ test.beforeAll(async () => {
   demo.stdout?.on('data', (piece) => {
     said += String(piece)
   })
-  await expect.poll(() => said, { timeout: 110_000 }).toContain('The link of the class')
+  await expect.poll(() => said, { timeout: 590_000 }).toContain('The link of the class')
 })
 test.afterAll(() => {
   if (demo.pid) process.kill(-demo.pid, 'SIGKILL')
@@ -30,6 +32,7 @@ test.afterAll(() => {
 const found = (what: RegExp) => what.exec(said)?.[1] ?? ''
 
 test('the main path goes over both, also once one of the processes is killed', async ({ browser }) => {
+  test.setTimeout(600_000)
   const url = found(/a school: (\S+)/)
   const page = await (await browser.newContext()).newPage()
   answering(page)
@@ -42,7 +45,7 @@ test('the main path goes over both, also once one of the processes is killed', a
   // A song of her own: heard, counted, cued.
   const wav = { name: 'Own song.wav', mimeType: 'audio/wav', buffer: Buffer.from(loopTrack(120, 16)) }
   await page.locator('input[type=file]').first().setInputFiles(wav)
-  await page.waitForURL('**/count', { timeout: 60_000 })
+  await page.waitForURL('**/count', { timeout: 200_000 })
   await expect(page.getByTestId('saving')).toHaveText('Saved')
   const at = page.url().replace('/count', '/cue')
   await page.goto(at)
