@@ -10,7 +10,7 @@ import { listen } from '../src/core/hear/listen'
 import { findTakesAtAnySpeed, traceOf } from '../src/core/match'
 import { danceOf, type Film, type Routine } from '../src/core/routine'
 import { type Seconds, TICKS_PER_COUNT, timeOfTick } from '../src/core/time'
-import { database } from '../src/server/database'
+import { database, write } from '../src/server/database'
 import { keepFilmOf } from '../src/server/films'
 import { keepHearing } from '../src/server/hearings'
 import { logLessonStep } from '../src/server/lessons'
@@ -53,11 +53,13 @@ async function seed(): Promise<void> {
   const plan = demoPlan(routine, hearing.beats)
   const mono = toMono({ sampleRate, channels: [left, right] })
   const film = await seedFilm({ mono, rate: sampleRate }, routine, hearing.beats)
-  await db.delete(repetitions).where(eq(repetitions.routineId, id))
-  await db.delete(lessonSteps).where(eq(lessonSteps.routineId, id))
+  // What a seeding that was broken off had written of them.
+  await write(async (tx) => {
+    for (const table of [repetitions, lessonSteps, timings])
+      await tx.delete(table).where(eq(table.routineId, id))
+  })
   for (const row of demoLog(routine, hearing.beats, Date.now())) await logRepetition(id, row)
   for (const row of demoLessons(plan, routine, hearing.beats, Date.now())) await logLessonStep(id, row)
-  await db.delete(timings).where(eq(timings.routineId, id))
   for (const row of demoTimings(routine, hearing.beats, Date.now())) await logTiming(id, row)
   await saveRoutine(
     id,

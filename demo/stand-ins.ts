@@ -10,7 +10,11 @@ import { BUCKET, objectServer } from '../src/server/object-store.test-tools'
 const dir = path.resolve(process.argv[2] ?? 'data-school')
 mkdirSync(dir, { recursive: true, mode: 0o700 })
 const token = 'token-of-the-demo'
-const database = await libsqlServer(() => path.join(dir, 'school.db'), { latency: 0, loses: 0 }, token)
+const database = await libsqlServer(
+  () => path.join(dir, 'school.db'),
+  { latency: 0, loses: 0, closes: 0, mutes: 0 },
+  token,
+)
 const files = await objectServer(path.join(dir, 'objects'))
 
 // What a process of Azalea is started with (docs/school.md).

@@ -8,6 +8,7 @@ import { answering, expect, freePort, test } from './test'
 const DIR = path.resolve('.cache/e2e-far')
 let demo: ChildProcess
 let said = ''
+let ended = false
 
 test.beforeAll(async () => {
   // The demo's song is made and heard on the way.
@@ -17,15 +18,21 @@ test.beforeAll(async () => {
   demo = spawn('node', ['scripts/demo-school.mjs'], {
     env: { ...process.env, AZALEA_DATA: DIR, PORT: String(port), NEXT_TELEMETRY_DISABLED: '1' },
     detached: true,
-    stdio: ['ignore', 'pipe', 'ignore'],
+    stdio: ['ignore', 'pipe', 'pipe'],
   })
-  demo.stdout?.on('data', (piece) => {
-    said += String(piece)
+  for (const voice of [demo.stdout, demo.stderr])
+    voice?.on('data', (piece) => {
+      said += String(piece)
+    })
+  demo.on('close', () => {
+    ended = true
   })
-  await expect.poll(() => said, { timeout: 590_000 }).toContain('The link of the class')
+  // Where it ends there is nothing to wait for, and what it said says why.
+  await expect.poll(() => ended || said.includes('The link of the class'), { timeout: 590_000 }).toBe(true)
+  expect(said).toContain('The link of the class')
 })
 test.afterAll(() => {
-  if (demo.pid) process.kill(-demo.pid, 'SIGKILL')
+  if (demo.pid && !ended) process.kill(-demo.pid, 'SIGKILL')
   rmSync(DIR, { recursive: true, force: true })
 })
 

@@ -52,16 +52,18 @@ export class Server {
     return server
   }
 
+  /** As long as it takes a busy machine. @throws where the process ended while it was waited for */
   private async until(up: boolean): Promise<void> {
-    for (let tries = 0; tries < 600; tries++) {
+    for (;;) {
       const there = await fetch(this.url).then(
         (r) => r.ok,
         () => false,
       )
       if (there === up) return
+      const { exitCode } = this.process
+      if (up && exitCode !== null) throw new Error(`the server on port ${this.port} ended with ${exitCode}`)
       await new Promise((again) => setTimeout(again, 50))
     }
-    throw new Error(`the server on port ${this.port} is not ${up ? 'up' : 'down'}`)
   }
 
   /** No goodbye: the whole process group goes at once. */

@@ -14,12 +14,16 @@ const DIR = path.resolve(process.env.AZALEA_DATA ?? 'data-school')
 const children = []
 
 /** Everything that was begun ends with this. */
-function end() {
+function end(code) {
   for (const child of children) child.kill('SIGTERM')
-  process.exit(0)
+  process.exit(code)
 }
-process.on('SIGINT', end)
-process.on('SIGTERM', end)
+process.on('SIGINT', () => end(0))
+process.on('SIGTERM', () => end(0))
+process.on('uncaughtException', (error) => {
+  console.error(`The school could not be made: ${error.message}`)
+  end(1)
+})
 
 const begin = (command, args, env, stdio) => {
   const child = spawn(command, args, { env: { ...process.env, ...env }, stdio })
@@ -35,7 +39,7 @@ function line(child, first = false) {
       text += piece
       if (first && text.includes('\n')) resolve(text.slice(0, text.indexOf('\n')))
     })
-    child.on('exit', (code) => {
+    child.on('close', (code) => {
       if (code === 0) resolve(text.trim().split('\n').at(-1))
       else reject(new Error(`it ended with ${code}`))
     })
@@ -51,16 +55,17 @@ function password() {
   return readFileSync(file, 'utf8')
 }
 
-async function answers(port) {
-  for (let tries = 0; tries < 300; tries++) {
-    const up = await fetch(`http://localhost:${port}/api/health`).then(
+/** Waits until a process answers, as long as it lives: a busy machine takes its time. @throws where it ended */
+async function answers(port, child) {
+  const up = () =>
+    fetch(`http://localhost:${port}/api/health`).then(
       (r) => r.ok,
       () => false,
     )
-    if (up) return
+  while (!(await up())) {
+    if (child.exitCode !== null) throw new Error(`the process on port ${port} ended with ${child.exitCode}`)
     await new Promise((again) => setTimeout(again, 100))
   }
-  throw new Error(`nothing answers on port ${port}`)
 }
 
 /** Connected to one of some processes: the first that takes it. */
@@ -109,6 +114,9 @@ function wayIn(port, to) {
 await setUp()
 mkdirSync(DIR, { recursive: true, mode: 0o700 })
 const port = await freePort(Number(process.env.PORT ?? 3000))
+// From now on, so that nobody else takes the port: it says 502 until there is somebody to pass on to.
+const ports = []
+wayIn(port, ports)
 const elsewhere = JSON.parse(await line(tsx('demo/stand-ins.ts', [DIR]), true))
 const at = (name) => ({ ...elsewhere, AZALEA_DATA: path.join(DIR, name) })
 console.log('Putting the demo’s dance there ...')
@@ -116,17 +124,15 @@ await line(tsx('demo/seed.ts', [], at('one')))
 const served = { AZALEA_PUBLIC_URL: `http://localhost:${port}` }
 const secret = password()
 const { link, group } = JSON.parse(await line(tsx('demo/school.ts', [secret], { ...at('one'), ...served })))
-const ports = []
 let last
 for (const name of ['one', 'two']) {
   const own = await freePort(port + 1 + ports.length)
-  ports.push(own)
   last = begin(tool('next'), ['start', '-H', '127.0.0.1', '-p', String(own)], { ...at(name), ...served }, [
     ...['ignore', 'ignore', 'inherit'],
   ])
+  await answers(own, last)
+  ports.push(own)
 }
-for (const own of ports) await answers(own)
-wayIn(port, ports)
 console.log(`
   Azalea, a school: http://localhost:${port}  (two processes, on ${ports.join(' and ')})
 

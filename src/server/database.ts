@@ -6,7 +6,7 @@ import { sql } from 'drizzle-orm'
 import { drizzle, type LibSQLDatabase } from 'drizzle-orm/libsql'
 import { migrate } from 'drizzle-orm/libsql/migrator'
 import { faultOf, isLocked, isLost } from './faults'
-import { ASKED_MS, patiently } from './patience'
+import { ASKED_MS, askingAgain, patiently } from './patience'
 import { Problem } from './problem'
 import * as schema from './schema'
 import { databaseToken, databaseUrl } from './settings'
@@ -90,9 +90,10 @@ function opened(): Opened {
   if (shelf.azaleaDatabase?.url === url) return shelf.azaleaDatabase
   if (shelf.azaleaDatabase?.sweeping) clearInterval(shelf.azaleaDatabase.sweeping)
   const token = databaseToken()
-  const client = Promise.resolve().then(() =>
-    createClient({ url, timeout: ASKED_MS, ...(token ? { authToken: token } : {}) }),
-  )
+  const client = Promise.resolve().then(() => {
+    const made = createClient({ url, timeout: ASKED_MS, ...(token ? { authToken: token } : {}) })
+    return made.protocol === 'file' ? made : askingAgain(made)
+  })
   const now: Opened = {
     ...{ url, client, writes: Promise.resolve(), edits: [], newer: false, quiet: null, sweeping: null },
     database: null as never,

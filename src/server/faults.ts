@@ -11,6 +11,8 @@ const READ_ONLY =
   'Azalea may not write into its data directory. What you did is not saved. Give it the right to, then go on: it is sent again.'
 const LOCKED =
   'Another program holds Azalea’s database. What you did is not saved yet. Close that program (a copy or a backup of the data directory may take a moment), then go on: it is sent again.'
+const AWAY =
+  'Azalea’s database does not answer. What you did is not saved yet. Once it answers, go on: it is sent again.'
 const BROKEN =
   'Azalea’s database is damaged and was not changed any further. Keep a copy of the data directory, then bring your last backup (npm run restore) into a fresh one.'
 
@@ -57,11 +59,15 @@ export function faultOf(error: unknown): Problem | null {
   return known ? known[1]() : null
 }
 
+/** The way to a database at an address was lost, or there is none at this moment: codes of libSQL's client, of POSIX and of Node's fetch. */
+const LOST =
+  /^(STREAM_EXPIRED|STREAM_CLOSED|TRANSACTION_CLOSED|HRANA_CLOSED_ERROR|ECONNRESET|ECONNREFUSED|EPIPE|ETIMEDOUT|EAI_AGAIN|UND_ERR_(SOCKET|CONNECT_TIMEOUT|HEADERS_TIMEOUT))/
+
 /** True where the way to a database at an address was lost, and with it the transaction that was under way. */
-export const isLost = (error: unknown) =>
-  codesOf(error).some((c) =>
-    /^(STREAM_EXPIRED|STREAM_CLOSED|TRANSACTION_CLOSED|HRANA_CLOSED_ERROR|ECONNRESET|UND_ERR_SOCKET)/.test(c),
-  )
+export const isLost = (error: unknown) => codesOf(error).some((c) => LOST.test(c))
+
+/** What is told where it stays so. */
+export const awayFault = () => new Problem(503, AWAY, 'away')
 
 /** True where somebody else holds the database at this moment. */
 export const isLocked = (error: unknown) => codesOf(error).some((c) => /^SQLITE_(BUSY|LOCKED)/.test(c))

@@ -24,9 +24,8 @@ export async function sweepFilms(db: Database, now = Date.now()): Promise<void> 
     .update(films)
     .set({ unnamedSince: new Date(now) })
     .where(and(isNull(films.unnamedSince), sql`NOT ${named}`))
-  const gone = await db
-    .delete(films)
-    .where(lt(films.unnamedSince, new Date(now - KEPT_MS)))
-    .returning({ hash: films.hash })
+  const old = lt(films.unnamedSince, new Date(now - KEPT_MS))
+  const gone = await db.select({ hash: films.hash }).from(films).where(old)
+  await db.delete(films).where(old)
   for (const { hash } of gone) await removeUnnamedFilm(db, hash)
 }

@@ -132,6 +132,10 @@ export interface Weather {
   latency: number
   /** Of so many requests in a transaction about one loses its stream, and the transaction with it; 0 for none. */
   loses: number
+  /** Of so many requests about one finds its connection closed, and is not done; 0 for none. */
+  closes: number
+  /** Of so many requests about one is done, and its answer lost with the connection; 0 for none. */
+  mutes: number
 }
 
 /** Of numbers in a row ones that are not: what is lost is not each time the same step of something long (Fibonacci hashing). */
@@ -146,9 +150,17 @@ export async function libsqlServer(file: () => string, weather: Weather, token =
   const streams = new Map<string, Stream>()
   let asked = 0
   let lost = 0
+  let came = 0
+  let closed = 0
   const close = ({ db }: Stream) => {
     if (db.inTransaction) db.exec('ROLLBACK')
     db.close()
+  }
+  /** A stream nobody can go on with. */
+  const drop = (baton: string | null | undefined) => {
+    const stream = baton ? streams.get(baton) : undefined
+    if (baton) streams.delete(baton)
+    if (stream) close(stream)
   }
   const pipeline = (body: { baton?: string; requests: Asked[] }) => {
     const known = body.baton ? streams.get(body.baton) : undefined
@@ -182,6 +194,11 @@ export async function libsqlServer(file: () => string, weather: Weather, token =
       response.writeHead(status, { 'content-type': 'application/json' })
       response.end(JSON.stringify(body))
     }
+    const cut = (baton: string | null | undefined) => {
+      closed++
+      drop(baton)
+      request.socket.destroy()
+    }
     await pause(weather.latency)
     if (token && request.headers.authorization !== `Bearer ${token}`)
       return say(401, { message: 'who asks?', code: 'AUTH' })
@@ -189,13 +206,18 @@ export async function libsqlServer(file: () => string, weather: Weather, token =
     if (request.url !== '/v2/pipeline') return say(404, { message: 'not here' })
     const chunks: Buffer[] = []
     for await (const chunk of request) chunks.push(chunk as Buffer)
-    const { status, body } = pipeline(JSON.parse(Buffer.concat(chunks).toString('utf8')))
+    const sent = JSON.parse(Buffer.concat(chunks).toString('utf8')) as Parameters<typeof pipeline>[0]
+    // Not in step with what is lost above.
+    const turn = mixed(++came + 7)
+    if (weather.closes && turn % weather.closes === 0) return cut(sent.baton)
+    const { status, body } = pipeline(sent)
+    if (weather.mutes && turn % weather.mutes === 0) return cut(body.baton)
     say(status, body)
   })
   await new Promise<void>((ready) => server.listen(0, '127.0.0.1', ready))
   return {
     url: `http://127.0.0.1:${(server.address() as AddressInfo).port}`,
-    lost: () => lost,
+    lost: () => lost + closed,
     end: async () => {
       for (const stream of streams.values()) close(stream)
       server.closeAllConnections()

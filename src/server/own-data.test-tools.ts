@@ -5,7 +5,7 @@ import { afterAll, beforeAll } from 'vitest'
 import { libsqlServer } from './libsql-http.test-tools'
 import { BUCKET, objectServer, objectsIn } from './object-store.test-tools'
 
-/** The same tests run a second time over a network that is slow and loses transactions (vitest.config.ts). */
+/** The same tests run a second time over a network that is slow, loses transactions and closes connections (vitest.config.ts). */
 export const isFar = (): boolean => process.env.AZALEA_TEST_FAR === '1'
 /** Where the stand-in of the object store keeps its files, in a data directory of a test. */
 const objects = (dir: string) => path.join(dir, 'far-objects')
@@ -20,7 +20,12 @@ export function ownData(): string {
     delete process.env.AZALEA_DATABASE_URL
     delete process.env.AZALEA_STORE
     if (!isFar()) return
-    const database = await libsqlServer(() => path.join(dir, 'far.db'), { latency: 1, loses: 11 })
+    const database = await libsqlServer(() => path.join(dir, 'far.db'), {
+      latency: 1,
+      loses: 11,
+      closes: 17,
+      mutes: 0,
+    })
     const files = await objectServer(objects(dir))
     ends.push(() => database.end(), files.end)
     Object.assign(process.env, {

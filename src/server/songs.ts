@@ -99,10 +99,11 @@ export async function removeUnused(id: string): Promise<void> {
     const used = await db.query.routines.findFirst({ where: eq(routines.songId, id) })
     if (used) return
     const song = await db.query.songs.findFirst({ where: eq(songs.id, id) })
-    const removed = song && (await markKeeping(song.hash))
-    const [gone] = await db.delete(songs).where(eq(songs.id, id)).returning({ hash: songs.hash })
-    if (gone) await removeUnnamed(db, gone.hash)
-    await removed?.()
+    if (!song) return
+    const removed = await markKeeping(song.hash)
+    await db.delete(songs).where(eq(songs.id, id))
+    await removeUnnamed(db, song.hash)
+    await removed()
   })
 }
 

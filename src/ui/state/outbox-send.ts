@@ -4,7 +4,7 @@ import { bodyOf, type Entry } from './entry'
 import { SendFailure } from './outbox-state'
 
 /** Codes of what is the machine's, and passes by itself or once somebody sees to it: nothing is sent meanwhile. */
-const MACHINE = new Set(['offline', 'full', 'read-only', 'locked', 'damaged', 'busy', 'signed-out'])
+const MACHINE = new Set(['offline', 'full', 'read-only', 'locked', 'damaged', 'busy', 'away', 'signed-out'])
 
 /** What an error of the server's means for an entry. */
 function failureOf(error: unknown, document: string): SendFailure {
