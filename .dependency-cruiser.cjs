@@ -28,7 +28,8 @@ module.exports = {
       from: { path: '^src/core', pathNot: '\\.test(-tools)?\\.ts$' },
       to: {
         dependencyTypes: ['npm', 'npm-dev', 'core'],
-        pathNot: 'node_modules/(valibot|fft\\.js|midi-file|media-captions|entities|ical-generator)/',
+        pathNot:
+          'node_modules/(valibot|fft\\.js|midi-file|media-captions|entities|ical-generator|@zxcvbn-ts)/',
       },
     },
     room('decoders-look-down', '^src/decode', '^src/(audio|workers|server|ui|app|learner)'),
@@ -50,6 +51,13 @@ module.exports = {
       severity: 'error',
       from: { path: '^src/(app|ui|learner|audio)', pathNot: '\\.test(-tools)?\\.tsx?$' },
       to: { path: '^src/core/hear/listen', reachable: true },
+    },
+    // The list of passwords that many use is loaded where one is chosen.
+    {
+      name: 'pages-load-passwords-when-one-is-chosen',
+      severity: 'error',
+      from: { path: '^src/(ui|learner|audio)' },
+      to: { path: '^src/core/password/strength', dynamic: false },
     },
     // The program inside practice pages: of the app it takes colours, saving a file, tasks, and asking its workers.
     room(

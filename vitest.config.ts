@@ -34,6 +34,7 @@ export default defineConfig({
             'src/app/roles.test.ts',
           ],
           env: { AZALEA_TEST_FAR: '1' },
+          setupFiles: 'src/server/far.test-tools.ts',
         },
       },
     ],

@@ -4,6 +4,7 @@ import { rmSync } from 'node:fs'
 import path from 'node:path'
 import { loopTrack } from './sounds'
 import { answering, expect, freePort, test } from './test'
+import { writeFirstEight } from './ways'
 
 const DIR = path.resolve('.cache/e2e-far')
 let demo: ChildProcess
@@ -56,21 +57,12 @@ test('the main path goes over both, also once one of the processes is killed', a
   await expect(page.getByTestId('saving')).toHaveText('Saved')
   const at = page.url().replace('/count', '/cue')
   await page.goto(at)
-  const line = async (words: string) => {
-    await page.getByTestId('sheet').focus()
-    await page.keyboard.press('Home')
-    await page.keyboard.press('l')
-    await page.keyboard.press('Control+a')
-    await page.keyboard.type(words)
-    await page.keyboard.press('Enter')
-    await page.keyboard.press('Escape')
-  }
-  await line('1 step R; 3 step L')
+  await writeFirstEight(page, '1 step R; 3 step L')
   await expect(page.getByTestId('cue')).toHaveText(['step R', 'step L'])
   await expect(page.getByTestId('saving')).toHaveText('Saved')
   // One process goes, without a word; the other has it all.
   process.kill(Number(found(/kill -9 (\d+)/)), 'SIGKILL')
-  await line('1 step R; 3 step L; 5 sway R')
+  await writeFirstEight(page, '1 step R; 3 step L; 5 sway R')
   await expect(page.getByTestId('saving')).toHaveText('Saved')
   await page.reload()
   await expect(page.getByTestId('cue')).toHaveText(['step R', 'step L', 'sway R'])

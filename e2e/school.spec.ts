@@ -2,7 +2,7 @@
 import type { Page } from '@playwright/test'
 import { PASSWORD, School } from './school'
 import { answering, expect, test } from './test'
-import { goTo } from './ways'
+import { goTo, writeFirstEight } from './ways'
 
 let school: School
 
@@ -40,7 +40,14 @@ test('the first account takes over what is there; another sees what is shared wi
 
   const anna = await school.browserOf(browser)
   await anna.goto(link)
+  // A password that many use is said to be one, and is not taken.
+  await anna.getByLabel('A password').fill('password1234')
+  const hard = anna.getByRole('meter', { name: 'How hard it is to guess' })
+  await expect(hard).toHaveText('Easily guessed: many use one like it')
+  await anna.getByRole('button', { name: 'Begin' }).click()
+  await expect(anna.getByText('That password is easily guessed: many use one like it.')).toBeVisible()
   await anna.getByLabel('A password').fill(PASSWORD)
+  await expect(hard).toHaveText('Very hard to guess')
   await anna.getByRole('button', { name: 'Begin' }).click()
   await expect(anna.getByText('None yet.')).toBeVisible()
 
@@ -116,16 +123,7 @@ test('two at one routine see each other, and both have what they did; asked is w
   await nora.getByRole('button', { name: 'Begin', exact: true }).click()
   await nora.waitForURL('**/cue')
   const at = nora.url()
-  const line = async (page: Page, words: string) => {
-    await page.getByTestId('sheet').focus()
-    await page.keyboard.press('Home')
-    await page.keyboard.press('l')
-    await page.keyboard.press('Control+a')
-    await page.keyboard.type(words)
-    await page.keyboard.press('Enter')
-    await page.keyboard.press('Escape')
-  }
-  await line(nora, '1 step R')
+  await writeFirstEight(nora, '1 step R')
   await expect(nora.getByTestId('saving')).toHaveText('Saved')
   await nora.goto(school.url)
   await nora.getByRole('button', { name: 'Share Ours' }).click()
@@ -136,9 +134,9 @@ test('two at one routine see each other, and both have what they did; asked is w
   await nora.goto(at)
   await expect(nora.getByTestId('others')).toHaveText('Olga is here')
   // Both stand on the same state; the second to save has what the first did.
-  await line(olga, '1 step R; 3 touch L')
+  await writeFirstEight(olga, '1 step R; 3 touch L')
   await expect(olga.getByTestId('saving')).toHaveText('Saved')
-  await line(nora, '1 step R; 5-6 sway R')
+  await writeFirstEight(nora, '1 step R; 5-6 sway R')
   await expect(nora.getByTestId('cue')).toHaveText(['step R', 'touch L', 'sway R'])
   await expect(nora.getByTestId('saving')).toHaveText('Saved')
   // Undo takes back what was done here alone.
@@ -148,9 +146,9 @@ test('two at one routine see each other, and both have what they did; asked is w
   await olga.reload()
   await expect(olga.getByTestId('cue')).toHaveText(['step R', 'touch L'])
   // Both write on 7.
-  await line(olga, '1 step R; 3 touch L; 7 clap')
+  await writeFirstEight(olga, '1 step R; 3 touch L; 7 clap')
   await expect(olga.getByTestId('saving')).toHaveText('Saved')
-  await line(nora, '1 step R; 3 touch L; 7 snap')
+  await writeFirstEight(nora, '1 step R; 3 touch L; 7 snap')
   const asks = nora.getByRole('alert').filter({ hasText: 'The same was changed elsewhere' })
   await expect(asks).toContainText('“snap” here, “clap” there')
   await nora.getByRole('button', { name: 'As I have it' }).click()

@@ -21,6 +21,17 @@ export async function goTo(page: Page, station: string) {
   await page.waitForURL(`**/${station.toLowerCase()}`)
 }
 
+/** Writes all that is danced in the first eight, as one line. */
+export async function writeFirstEight(page: Page, words: string) {
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Home')
+  await page.keyboard.press('l')
+  await page.keyboard.press('Control+a')
+  await page.keyboard.type(words)
+  await page.keyboard.press('Enter')
+  await page.keyboard.press('Escape')
+}
+
 /** Only the rows of a lesson that are in sight are there: a very high window shows all of them. */
 export const seeAllSteps = (page: Page) => page.setViewportSize({ width: 1280, height: 4000 })
 

@@ -1,11 +1,10 @@
 /* npm run attack:processes -- [SECONDS]: three processes serve one school from one data directory; one of them is killed every 20 s,
    while two hundred windows save. Whatever was acknowledged must be there, once. */
-import { spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync, statSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { createClient } from '@libsql/client'
-import { emptyRoutine } from '../../src/core/routine'
+import { asked, begun, dance, joined, json, pause } from './school'
 import { Attacked, percentile } from './server'
 
 const SECONDS = Number(process.argv[2] ?? 300)
@@ -13,10 +12,6 @@ const [PEOPLE, CLIENTS, KILLED_MS] = [40, 200, 20_000]
 const PROCESSES = Number(process.env.PROCESSES ?? 3)
 /** A window saves so often: an instructor who works without a pause. */
 const THINK_MS = Number(process.env.THINK ?? 5000)
-const PASSWORD = 'a long one for an attack'
-
-const pause = (ms: number) => new Promise<void>((done) => setTimeout(done, ms))
-
 interface Client {
   cookie: string
   routine: string
@@ -24,74 +19,6 @@ interface Client {
   title: string
   saves: number
   rows: string[]
-}
-
-/** Asks one process after the other until one answers. */
-async function asked(
-  servers: readonly Attacked[],
-  first: number,
-  url: string,
-  init: RequestInit,
-): Promise<Response> {
-  for (let n = first; ; n++) {
-    const server = servers[n % servers.length] as Attacked
-    // Whole, or not at all: a process may end while it answers.
-    const answer = await fetch(server.url + url, init)
-      .then(async (r) => new Response(await r.text(), r))
-      .catch(() => null)
-    if (answer && answer.status < 500) return answer
-    if (n - first >= servers.length) await pause(50)
-  }
-}
-
-const json = { 'content-type': 'application/json' }
-
-/** A dance of a hundred cues. */
-const dance = (title: string) => ({
-  ...emptyRoutine(title),
-  cues: Array.from({ length: 100 }, (_, k) => ({
-    ...{
-      id: `cue-${k}`,
-      at: 24 * k,
-      length: 24,
-      layer: 'feet',
-      move: 'walk',
-      side: k % 2 ? 'left' : 'right',
-      call: '',
-    },
-  })),
-})
-
-async function joined(servers: readonly Attacked[], data: string, publicUrl: string): Promise<string[]> {
-  // By the command, one after the other; the links are taken up through the processes.
-  const env = { ...process.env, AZALEA_DATA: data, AZALEA_PUBLIC_URL: publicUrl }
-  const made = spawnSync(
-    'node_modules/.bin/tsx',
-    ['--tsconfig', 'tsconfig.json', 'bench/attack/invite.ts', String(PEOPLE)],
-    {
-      ...{ env, encoding: 'utf8' },
-    },
-  )
-  if (made.status !== 0) throw new Error(made.stderr)
-  const links = made.stdout.trim().split('\n')
-  const cookies: string[] = []
-  for (const [i, link] of links.entries()) {
-    const token = link.split('/').at(-1)
-    const from = { ...json, 'x-forwarded-for': `192.0.2.${i}` }
-    const body = JSON.stringify({ password: PASSWORD })
-    const { email } = await (
-      await asked(servers, i, `/api/invited/${token}`, { method: 'POST', headers: from, body })
-    ).json()
-    const sent = { method: 'POST', headers: from, body: JSON.stringify({ email, password: PASSWORD }) }
-    const answer = await asked(servers, i, '/api/session', sent)
-    cookies.push(
-      answer.headers
-        .getSetCookie()
-        .map((c) => c.split(';')[0])
-        .join('; '),
-    )
-  }
-  return cookies
 }
 
 let from = 0
@@ -110,18 +37,12 @@ async function main() {
   const servers = Array.from({ length: PROCESSES }, () => new Attacked(data, more))
   // The first makes the database.
   for (const server of servers) await server.start()
-  const cookies = await joined(servers, data, publicUrl)
+  const cookies = await joined(PEOPLE, servers, data, publicUrl)
   const clients: Client[] = []
   for (let i = 0; i < CLIENTS; i++) {
     const cookie = cookies[i % PEOPLE] as string
     const id = `routine-of-client-${i}`
-    const body = JSON.stringify({ id, title: `Dance ${i}`, tempo: 120, eights: 8 })
-    const made = await asked(servers, i, '/api/combinations', {
-      method: 'POST',
-      headers: { ...json, cookie },
-      body,
-    })
-    if (!made.ok) throw new Error(`${made.status} ${await made.text()}`)
+    await begun(servers, cookie, id, `Dance ${i}`)
     clients.push({ cookie, routine: id, revision: 0, title: '', saves: 0, rows: [] })
   }
   let over = false

@@ -75,6 +75,14 @@ export class Attacked {
     return (pages * 4096) / 1e6
   }
 
+  /** Seconds of a processor the server has used. */
+  processor(): number {
+    const stat = this.child?.pid ? readFileSync(`/proc/${this.child.pid}/stat`, 'utf8') : ''
+    const fields = stat.slice(stat.lastIndexOf(')') + 2).split(' ')
+    // proc(5): in hundredths of a second.
+    return (Number(fields[11] ?? 0) + Number(fields[12] ?? 0)) / 100
+  }
+
   private children(pid: number): number[] {
     const file = `/proc/${pid}/task/${pid}/children`
     const own = existsSync(file)

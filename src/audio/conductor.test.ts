@@ -148,13 +148,13 @@ describe('the conductor', () => {
   })
 
   it('says so where the device does not start', async () => {
-    vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
+    vi.useFakeTimers({ toFake: ['setInterval', 'clearInterval'] })
     device.resume = () => new Promise(() => {})
     const conductor = await Conductor.open()
     const played = expect(conductor.play({ first: counts(8), next: () => null })).rejects.toThrow(
       'does not start',
     )
-    await vi.advanceTimersByTimeAsync(8001)
+    await vi.advanceTimersByTimeAsync(8200)
     await played
     expect(conductor.playing).toBe(false)
     expect(device.started).toEqual([])

@@ -2,13 +2,15 @@ import { createHash, randomBytes } from 'node:crypto'
 import { and, asc, eq, gt, lt, ne, sql } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
 import * as v from 'valibot'
+import { LONGEST_PASSWORD, SHORTEST_PASSWORD } from '@/core/password/chosen'
+import { refusalOfPassword } from '@/core/password/strength'
 import { name } from '@/core/routine/document/text-schema'
 import { database, type Transaction, write } from './database'
 import { Problem } from './problem'
 import { films, lessonSteps, ownCounts, recordings, repetitions, routines, songs, timings } from './schema'
 import { credentials, invitations, people, ROLES, sessions } from './school-schema'
 import { publicUrl } from './settings'
-import { Email, hashed, LONGEST_PASSWORD, SHORTEST_PASSWORD } from './sign-in'
+import { Email, hashed } from './sign-in'
 import type { Role } from './who'
 
 /* Accounts of a school: begun by a link that is handed over, as nothing is sent by mail. */
@@ -22,13 +24,12 @@ export const InvitationSchema = v.object({
   role: v.picklist(ROLES),
 })
 
-/** A password somebody chooses: long, of any letters (NIST SP 800-63B, 5.1.1.2). */
+/** A password somebody chooses: long, of any letters (NIST SP 800-63B, 5.1.1.2). It is looked at once more when it is taken. */
 export const Password = v.pipe(
   v.string(),
   v.transform((s) => s.normalize('NFKC')),
   v.minLength(SHORTEST_PASSWORD, `A password has at least ${SHORTEST_PASSWORD} letters.`),
   v.maxLength(LONGEST_PASSWORD, `A password has at most ${LONGEST_PASSWORD} letters.`),
-  v.check((s) => new Set(s.toLowerCase()).size > 4, 'That is the same few letters again and again.'),
 )
 
 export interface Person {
@@ -129,8 +130,7 @@ export async function invitedBy(token: string, now = Date.now()): Promise<Invite
 /** Takes a link up: an account is begun, or gets another password and is signed out everywhere. @throws Problem 404 */
 export async function accept(token: string, password: string, now = Date.now()): Promise<{ email: string }> {
   // Before it is hashed, which takes its time.
-  await invitationIn(await database(), token, now)
-  const kept = await hashed(password)
+  const kept = await hashedChoice(password, await invitationIn(await database(), token, now))
   return write(async (tx) => {
     const row = await invitationIn(tx, token, now)
     await tx.delete(invitations).where(eq(invitations.id, row.id))
@@ -148,6 +148,13 @@ export async function accept(token: string, password: string, now = Date.now()):
   })
 }
 
+/** The hash of a password somebody chose. @throws Problem 400 where it is easily guessed */
+function hashedChoice(password: string, { name, email }: { name: string; email: string }): Promise<string> {
+  const why = refusalOfPassword(password, [name, email])
+  if (why) throw new Problem(400, why, 'invalid')
+  return hashed(password)
+}
+
 /** Keeps a password for somebody, and signs them out wherever they are. */
 async function setPassword(tx: Transaction, id: string, kept: string, now: number): Promise<void> {
   const at = { createdAt: new Date(now), updatedAt: new Date(now) }
@@ -160,7 +167,9 @@ async function setPassword(tx: Transaction, id: string, kept: string, now: numbe
 
 /** Another password for somebody who is signed in. They are signed out everywhere, and sign in anew. */
 export async function changePassword(id: string, password: string, now = Date.now()): Promise<void> {
-  const kept = await hashed(password)
+  const [person] = await (await database()).select().from(people).where(eq(people.id, id))
+  if (!person) throw new Problem(404, 'That account is not here any more.', 'missing')
+  const kept = await hashedChoice(password, person)
   await write((tx) => setPassword(tx, id, kept, now))
 }
 

@@ -25,7 +25,7 @@ import { filmById } from './films'
 import { linkOfToken, may } from './may'
 import { filesKept, ownData } from './own-data.test-tools'
 import { openRoutine, saveRoutine } from './routines'
-import { joined, ownSchool, sending, shareWith } from './school.test-tools'
+import { joined, ownSchool, sending, shareWith, status } from './school.test-tools'
 import { classMarks } from './school-schema'
 import { sweep } from './sweep'
 import { doneBy, type Who } from './who'
@@ -37,11 +37,6 @@ const DEVICE = 'device-of-a-learner'
 const nothing: HandedOut = { group: 'Mondays', films: false, voice: null, stills: null }
 const everything = new URLSearchParams()
 const files = () => filesKept(dir, 'pages')
-const status = (work: Promise<unknown>) =>
-  work.then(
-    () => 200,
-    (e: { status?: number }) => e.status ?? 500,
-  )
 
 let keeper: Who
 let anna: Who

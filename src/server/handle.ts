@@ -1,4 +1,5 @@
 import * as v from 'valibot'
+import { PERSON_HEADER } from '@/core/formats/person-header'
 import { wordsOf } from '@/core/formats/said'
 import { whoAsks } from './asking'
 import { faultOf } from './faults'
@@ -8,9 +9,6 @@ import type { Needs } from './may'
 import { quickRequest } from './page-turns'
 import { Problem } from './problem'
 import { doneBy, isSchool, signedOut } from './who'
-
-/** With which a page says whose it is (ui/state/person.ts). */
-const PERSON_HEADER = 'x-person'
 
 type Params = Record<string, string | string[]>
 type Context<P extends Params> = { params: Promise<P> }

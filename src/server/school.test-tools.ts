@@ -89,3 +89,10 @@ export function belongings(who: Who, name: string) {
 
 export const shareWith = (who: Who, routine: string, person: Who, right: 'look' | 'teach' | 'edit' | null) =>
   doneBy(who, () => share(routine, { person: person.id, right }))
+
+/** What a request is answered with where this is what it does. */
+export const status = (work: Promise<unknown>) =>
+  work.then(
+    () => 200,
+    (e: { status?: number }) => e.status ?? 500,
+  )

@@ -5,6 +5,7 @@ import { drizzleAdapter } from 'better-auth/adapters/drizzle'
 import { eq, lt, sql } from 'drizzle-orm'
 import { drizzle } from 'drizzle-orm/libsql'
 import * as v from 'valibot'
+import { LONGEST_PASSWORD, SHORTEST_PASSWORD } from '@/core/password/chosen'
 import { database, databaseClient, queued, write } from './database'
 import { patiently } from './patience'
 import { Problem } from './problem'
@@ -19,8 +20,6 @@ import type { Who } from './who'
 const SESSION_S = 14 * 24 * 3600
 /** Tries by one name and from one address (a school has one), in so long a time. */
 const [BY_NAME, BY_ADDRESS, TRIES_MS] = [10, 100, 15 * 60 * 1000] as const
-export const SHORTEST_PASSWORD = 12
-export const LONGEST_PASSWORD = 128
 
 /** A name to sign in by, in small letters. */
 export const Email = v.pipe(

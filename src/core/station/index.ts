@@ -57,6 +57,7 @@ export {
   type PlacesState,
   stepPlaces,
 } from './places'
+export { cameKey, decideSent } from './sent'
 export { linesIn, nextLine, type SongWordsEvent, songWordsAtFirst, stepSongWords } from './song-words'
 export {
   otherTapped,

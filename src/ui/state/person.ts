@@ -1,5 +1,4 @@
-/** Sent with what a page asks, so that what one person did is never done as another who signed in meanwhile. */
-const PERSON_HEADER = 'x-person'
+import { PERSON_HEADER } from '@/core/formats/person-header'
 
 /** Whose page this is; '' where Azalea is used on one machine. */
 export const personHere = (): string =>

@@ -2,7 +2,7 @@
 
 import { useEffect, useEffectEvent, useRef, useState } from 'react'
 import { said } from '@/core/formats/said'
-import { bringSent, type Learner, type Routine } from '@/core/routine'
+import { cameKey, decideSent } from '@/core/station'
 import { useOutbox } from './outbox-window'
 import { usePage } from './page'
 import { useRoutine, useRoutineStore } from './routine-store'
@@ -18,21 +18,6 @@ export interface Sent {
   letGo: (row: SentRow) => Promise<void>
 }
 
-const isIn = (learners: readonly Learner[], { sent }: SentRow) =>
-  learners.some(
-    (x) => sent && x.made === sent.made && x.name.toLocaleLowerCase() === sent.learner.toLocaleLowerCase(),
-  )
-
-/** Why what somebody sent cannot be taken in; '' where it can. */
-function refusal(routine: Routine, times: readonly number[], { id, sent }: SentRow): string {
-  try {
-    if (sent) bringSent(routine, id, sent, times, new Date())
-    return ''
-  } catch (error) {
-    return said(error)
-  }
-}
-
 /**
  * Takes in what came by the links, through the gate like any edit, so that it can be undone. It waits on the server until it is saved
  * here, and is known by its own id: two windows that take it in took in the same.
@@ -43,26 +28,21 @@ export function useSent(routineId: string, on: boolean): Sent {
   const saving = useOutbox((s) => s.waiting > 0)
   const closed = useRoutine((s) => s.closed !== null)
   const store = useRoutineStore()
-  const tried = useRef(new Set<string>())
+  const taken = useRef(new Set<string>())
   const [state, setState] = useState<Omit<Sent, 'letGo'>>({ brought: [], waiting: [], problem: '' })
   /** @returns why it waits on; null where it is taken in, or was */
   const take = async (row: SentRow): Promise<string | null> => {
-    const { sent } = row
-    if (!sent || closed) return ''
-    const key = `${row.id} ${row.receivedAt}`
-    // Saved by now; or taken out again by whoever undid it.
-    if (isIn(store.getState().routine.learners, row) || tried.current.has(key)) {
+    const { routine, edit } = store.getState()
+    const decision = decideSent(row, { routine, times, closed, taken: taken.current, now: new Date() })
+    if (decision.act === 'wait') return decision.why
+    if (decision.act === 'let go') {
       await takeOff(routineId, row)
       return null
     }
-    const why = refusal(store.getState().routine, times, row)
-    if (why) return why
-    const done = store
-      .getState()
-      .edit(`bring what ${sent.learner} says`, (r) => bringSent(r, row.id, sent, times, new Date()))
-    if (!done) return ''
-    tried.current.add(key)
-    setState((s) => ({ ...s, brought: [...new Set([...s.brought, sent.learner])] }))
+    const { learner } = decision
+    if (!edit(`bring what ${learner} says`, decision.edit)) return ''
+    taken.current.add(cameKey(row))
+    setState((s) => ({ ...s, brought: [...new Set([...s.brought, learner])] }))
     return null
   }
   const look = useEffectEvent(async () => {

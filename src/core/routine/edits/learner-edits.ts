@@ -65,6 +65,10 @@ export function bringSent(
   return bringMarks(removeLearner(routine, id), sent, times, () => id, now)
 }
 
+/** True where what a learner sent is here. */
+export const hasSent = (routine: Routine, { learner, made }: SentMarks): boolean =>
+  routine.learners.some((x) => x.made === made && sameName(x.name, learner))
+
 /** With what learners said elsewhere of the same dance: of each the later. */
 export function withLearnersOf(routine: Routine, others: readonly Learner[]): Routine {
   const newer = others.filter((o) => {

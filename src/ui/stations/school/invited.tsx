@@ -1,12 +1,13 @@
 'use client'
 
 import { useState } from 'react'
+import { SHORTEST_PASSWORD } from '@/core/password/chosen'
 import { Button } from '../../parts/button'
 import { Text } from '../../parts/field'
 import { acceptInvitation, signIn } from '../../state/school'
 import { useTask } from '../../state/task'
 import { Doorway } from './doorway'
-import { PasswordField } from './password-field'
+import { NewPasswordField } from './password-field'
 
 interface Props {
   token: string
@@ -25,7 +26,7 @@ export function InvitedHere({ token, invited }: Props) {
       return ''
     })
   const busy = state.kind === 'making' || state.kind === 'done'
-  const short = 12 - password.length
+  const short = SHORTEST_PASSWORD - password.length
   return (
     <Doorway title={invited.again ? 'A new password' : `Welcome, ${invited.name}`} onSubmit={enter}>
       <Text
@@ -34,14 +35,13 @@ export function InvitedHere({ token, invited }: Props) {
         onChange={() => {}}
         input={{ type: 'email', name: 'username', autoComplete: 'username', readOnly: true }}
       />
-      <PasswordField
-        label="A password, 12 letters or more"
+      <NewPasswordField
+        label={`A password, ${SHORTEST_PASSWORD} letters or more`}
         value={password}
         onChange={setPassword}
         autoFocus
-        most={128}
         name="new-password"
-        fills="new-password"
+        own={[invited.email, invited.name]}
       />
       <p role="status">
         {password && short > 0 ? `${short} more ${short === 1 ? 'letter' : 'letters'}.` : ''}

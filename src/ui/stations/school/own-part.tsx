@@ -2,12 +2,15 @@
 
 import { useState } from 'react'
 import styled from 'styled-components'
+import { SHORTEST_PASSWORD } from '@/core/password/chosen'
 import { Button } from '../../parts/button'
 import { Text } from '../../parts/field'
 import { Tools } from '../../parts/panel'
 import { changePassword, eraseAccount, signOut } from '../../state/school'
 import { useTask } from '../../state/task'
+import { useMe } from '../../state/who'
 import { desk } from '../../theme/tokens'
+import { NewPasswordField, PasswordField } from './password-field'
 
 const Box = styled.div`
   display: grid;
@@ -19,6 +22,8 @@ const Box = styled.div`
   p { font-size: 14px; color: ${desk.quiet}; }
   [role='alert'] { color: ${desk.danger}; font-weight: 600; }
   .fields { display: grid; grid-template-columns: repeat(auto-fit, minmax(220px, 1fr)); gap: 10px; align-items: end; }
+  /* What is said under a field moves none beside it. */
+  .fields.top { align-items: start; > button { margin-top: 20px; } }
 `
 
 const secret = (name: string, autoComplete: string) => ({ type: 'password' as const, name, autoComplete })
@@ -46,6 +51,7 @@ export function OwnPart() {
 }
 
 function Password() {
+  const me = useMe()
   const [now, setNow] = useState('')
   const [next, setNext] = useState('')
   const { task, state } = useTask()
@@ -65,22 +71,25 @@ function Password() {
   return (
     <Box>
       <h3>Password and devices</h3>
-      <div className="fields">
-        <Text
+      <div className="fields top">
+        <PasswordField
           label="Password now"
           value={now}
           onChange={setNow}
-          most={1000}
-          input={secret('now', 'current-password')}
+          name="now"
+          fills="current-password"
         />
-        <Text
-          label="Another one, 12 letters or more"
+        <NewPasswordField
+          label={`Another one, ${SHORTEST_PASSWORD} letters or more`}
           value={next}
           onChange={setNext}
-          most={128}
-          input={secret('next', 'new-password')}
+          name="next"
+          own={[me?.name ?? '']}
         />
-        <Button onPress={change} isDisabled={!now || next.length < 12 || state.kind === 'making'}>
+        <Button
+          onPress={change}
+          isDisabled={!now || next.length < SHORTEST_PASSWORD || state.kind === 'making'}
+        >
           Change it
         </Button>
       </div>
