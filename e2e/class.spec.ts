@@ -52,10 +52,22 @@ test('a class opens the page by a link, keeps it without a network, and what lea
   await kept(phone)
   const manifest = await phone.evaluate(async () => {
     const at = document.querySelector<HTMLLinkElement>('link[rel=manifest]')?.href ?? ''
-    return (await fetch(at)).json() as Promise<{ start_url: string; display: string; name: string }>
+    return (await fetch(at)).json() as Promise<
+      Record<'start_url' | 'display' | 'name', string> & { icons: { src: string }[] }
+    >
   })
   expect(manifest).toMatchObject({ display: 'standalone', start_url: new URL(link).pathname })
   expect(manifest.name).toContain('Mondays')
+  // Pictures of it that are there: as lines, as points, and the one of phones that read no manifest.
+  const touch = await phone.locator('link[rel=apple-touch-icon]').getAttribute('href')
+  for (const src of [...manifest.icons.map((i) => i.src), touch ?? '']) {
+    const icon = await phone.request.get(new URL(src, link).href)
+    expect([src, icon.status(), icon.headers()['content-type']]).toEqual([
+      src,
+      200,
+      expect.stringMatching(/^image\//),
+    ])
+  }
   // It plays as a file does.
   await phone.keyboard.press('p')
   await expect(phone.getByRole('button', { name: 'Stop' })).toBeVisible()

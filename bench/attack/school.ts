@@ -7,7 +7,7 @@ const PASSWORD = 'a long one for an attack'
 
 export const pause = (ms: number) => new Promise<void>((done) => setTimeout(done, ms))
 
-/** Asks one process after the other until one answers. */
+/** Asks one process after the other until one answers; as by a proxy that asks for their health, one that was ended is left out until it serves again. */
 export async function asked(
   servers: readonly Attacked[],
   first: number,
@@ -15,7 +15,8 @@ export async function asked(
   init: RequestInit,
 ): Promise<Response> {
   for (let n = first; ; n++) {
-    const server = servers[n % servers.length] as Attacked
+    const serving = servers.filter((s) => s.serves)
+    const server = (serving.length ? serving : servers)[n % (serving.length || servers.length)] as Attacked
     // Whole, or not at all: a process may end while it answers.
     const answer = await fetch(server.url + url, init)
       .then(async (r) => new Response(await r.text(), r))

@@ -32,22 +32,26 @@ export class Attacked {
   }
 
   private port = 0
+  /** It answered once it was started: a proxy that asks for its health would pass on to it. */
+  serves = false
 
   /** @param again under the address it had before */
   async start(again = false): Promise<void> {
     const port = again ? this.port : await freePort()
     this.port = port
     this.url = `http://localhost:${port}`
+    this.serves = false
     this.child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(port)], {
       env: { ...process.env, AZALEA_DATA: this.data, NEXT_TELEMETRY_DISABLED: '1', ...this.more },
       detached: true,
       stdio: process.env.LOUD ? 'inherit' : 'ignore',
     })
     for (let i = 0; i < 400; i++) {
-      const there = await fetch(this.url).then(
+      const there = await fetch(`${this.url}/api/health`).then(
         (r) => r.ok,
         () => false,
       )
+      this.serves = there
       if (there) return
       await new Promise((again) => setTimeout(again, 25))
     }
@@ -59,6 +63,7 @@ export class Attacked {
     const child = this.child
     if (!child?.pid) return
     const gone = new Promise((done) => child.once('exit', done))
+    this.serves = false
     process.kill(-child.pid, signal)
     await gone
   }

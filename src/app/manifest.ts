@@ -13,6 +13,9 @@ export default function manifest(): MetadataRoute.Manifest {
     display: 'standalone',
     background_color: DAY.desk.paper,
     theme_color: DAY.desk.azalea,
-    icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
+    icons: [
+      { src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' },
+      { src: '/icon-512.png', sizes: '512x512', type: 'image/png' },
+    ],
   }
 }

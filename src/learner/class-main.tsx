@@ -6,10 +6,12 @@ import { show } from './show'
 const at = location.pathname
 const link = new ClassLink(at.split('/')[2] ?? '')
 
-const manifest = document.createElement('link')
-manifest.rel = 'manifest'
-manifest.href = `${at}/manifest.json`
-document.head.append(manifest)
+/** What a phone needs to install it; some take no picture from a manifest. */
+function installable(rel: string, href: string): void {
+  document.head.append(Object.assign(document.createElement('link'), { rel, href }))
+}
+installable('manifest', `${at}/manifest.json`)
+installable('apple-touch-icon', '/apple-icon.png')
 
 show({
   above: (props) => <Newest link={link} {...props} />,

@@ -1,9 +1,11 @@
 /* The same store far away: by the SDK against a stand-in that speaks S3. */
 import { createHash, randomBytes } from 'node:crypto'
 import { existsSync, mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import { createServer } from 'node:http'
+import type { AddressInfo } from 'node:net'
 import os from 'node:os'
 import path from 'node:path'
-import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
 import { diskStore, filmStore } from './file-store'
 import { guardOf } from './guard'
 import { BUCKET, objectServer, objectsIn } from './object-store.test-tools'
@@ -115,5 +117,40 @@ describe('a store far away', () => {
     }
     process.env.AZALEA_STORE = ''
     expect(objectPlace()).toBeNull()
+  })
+})
+
+describe('a store that is away', () => {
+  const away = { status: 503, code: 'away', message: expect.stringMatching(/does not answer/) }
+  beforeAll(() => {
+    process.env.AZALEA_STORE = `s3://${BUCKET}/school/`
+  })
+  afterEach(() => {
+    process.env.AZALEA_STORE_ENDPOINT = url
+  })
+  it('is told as that, whether nobody is there or it cannot', async () => {
+    const ill = createServer((_, answer) => void answer.writeHead(503).end())
+    await new Promise<void>((ready) => ill.listen(0, '127.0.0.1', ready))
+    const at = `http://127.0.0.1:${(ill.address() as AddressInfo).port}`
+    const bytes = randomBytes(1000)
+    for (const endpoint of [at, 'http://127.0.0.1:1']) {
+      process.env.AZALEA_STORE_ENDPOINT = endpoint
+      const store = diskStore()
+      await expect(store.size(hashOf(bytes))).rejects.toMatchObject(away)
+      await expect(readAll(store.read(hashOf(bytes), 0, 9))).rejects.toMatchObject(away)
+      await expect(store.remove(hashOf(bytes))).rejects.toMatchObject(away)
+      const incoming = await store.receive(pieces(bytes))
+      await expect(incoming.keep()).rejects.toMatchObject(away)
+      await incoming.discard()
+    }
+    ill.close()
+    expect(passing()).toEqual([])
+  })
+  it('is not what a wrong key is told as', async () => {
+    const strict = createServer((_, answer) => void answer.writeHead(403).end())
+    await new Promise<void>((ready) => strict.listen(0, '127.0.0.1', ready))
+    process.env.AZALEA_STORE_ENDPOINT = `http://127.0.0.1:${(strict.address() as AddressInfo).port}`
+    await expect(diskStore().size(hashOf(randomBytes(9)))).rejects.not.toMatchObject({ code: 'away' })
+    strict.close()
   })
 })

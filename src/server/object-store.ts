@@ -1,6 +1,9 @@
 import { createReadStream } from 'node:fs'
 import { rm, stat } from 'node:fs/promises'
 import type { S3Client } from '@aws-sdk/client-s3'
+import { wordsOf } from '@/core/formats/said'
+import { isLost } from './faults'
+import { Problem } from './problem'
 import type { ObjectPlace } from './settings'
 import type { FileStore } from './stores'
 
@@ -38,8 +41,24 @@ function clientOf(place: ObjectPlace): Promise<S3Client> {
   return shared.azaleaObjects.client
 }
 
-const isMissing = (error: unknown) =>
-  (error as { $metadata?: { httpStatusCode?: number } }).$metadata?.httpStatusCode === 404
+const statusOf = (error: unknown) =>
+  (error as { $metadata?: { httpStatusCode?: number } }).$metadata?.httpStatusCode ?? 0
+
+/** Has the store asked. @throws Problem 503 `away` where it does not answer, or cannot now: it was asked three times by then */
+async function answered<T>(asking: Promise<T>): Promise<T> {
+  try {
+    return await asking
+  } catch (error) {
+    const isAway = isLost(error) || statusOf(error) >= 500 || (error as Error).name === 'TimeoutError'
+    if (!isAway) throw error
+    console.error(`the store of files: ${wordsOf(error)}`)
+    throw new Problem(
+      503,
+      'The place where Azalea keeps songs and films does not answer. Nothing was changed. Try again once it does.',
+      'away',
+    )
+  }
+}
 
 /**
  * A folder of the store.
@@ -54,9 +73,9 @@ export function storeFar(place: ObjectPlace, folder: string, receive: FileStore[
   async function size(hash: string): Promise<number | null> {
     const [client, { HeadObjectCommand }] = await Promise.all([clientOf(place), import('@aws-sdk/client-s3')])
     try {
-      return (await client.send(new HeadObjectCommand(named(hash)))).ContentLength ?? null
+      return (await answered(client.send(new HeadObjectCommand(named(hash))))).ContentLength ?? null
     } catch (error) {
-      if (isMissing(error)) return null
+      if (statusOf(error) === 404) return null
       throw error
     }
   }
@@ -65,7 +84,7 @@ export function storeFar(place: ObjectPlace, folder: string, receive: FileStore[
     if ((await size(hash)) === (await stat(file)).size) return
     const [client, { Upload }] = await Promise.all([clientOf(place), import('@aws-sdk/lib-storage')])
     const params = { ...named(hash), Body: createReadStream(file) }
-    await new Upload({ client, params, partSize: PART, queueSize: 2 }).done()
+    await answered(new Upload({ client, params, partSize: PART, queueSize: 2 }).done())
   }
   return {
     async receive(bytes) {
@@ -82,7 +101,8 @@ export function storeFar(place: ObjectPlace, folder: string, receive: FileStore[
           clientOf(place),
           import('@aws-sdk/client-s3'),
         ])
-        const { Body } = await client.send(new GetObjectCommand({ ...at, Range: `bytes=${start}-${end}` }))
+        const asked = new GetObjectCommand({ ...at, Range: `bytes=${start}-${end}` })
+        const { Body } = await answered(client.send(asked))
         if (!Body) throw new Error('the store answered without a body')
         return Body.transformToWebStream() as ReadableStream<Uint8Array>
       })
@@ -92,7 +112,7 @@ export function storeFar(place: ObjectPlace, folder: string, receive: FileStore[
         clientOf(place),
         import('@aws-sdk/client-s3'),
       ])
-      await client.send(new DeleteObjectCommand(named(hash)))
+      await answered(client.send(new DeleteObjectCommand(named(hash))))
     },
     async adopt(file, hash) {
       await put(file, hash)

@@ -60,8 +60,9 @@ describe('signing in', () => {
     const { cookies, who } = await signIn(sending(), asked(' Anna@School.example '))
     expect(who).toEqual(anna)
     const session = cookies.find((c) => c.includes('session_token')) ?? ''
-    for (const word of ['__Secure-azalea', 'HttpOnly', 'Secure', 'SameSite=Lax', 'Path=/'])
-      expect(session).toContain(word)
+    // RFC 6265bis, 4.1.3.2.
+    expect(session).toMatch(/^__Host-azalea\.(?!.*domain)/i)
+    for (const word of ['HttpOnly', 'Secure', 'SameSite=Lax', 'Path=/']) expect(session).toContain(word)
     expect(await signedInBy(sending(session.split(';')[0]))).toEqual(anna)
   })
   it('gives each browser a session of its own, and none to a cookie that was made up', async () => {

@@ -65,6 +65,7 @@ async function secretOf(): Promise<string> {
 }
 
 async function makeAuth(url: URL) {
+  const tls = url.protocol === 'https:'
   // Its tables are made before it asks for them.
   await database()
   return betterAuth({
@@ -88,10 +89,11 @@ async function makeAuth(url: URL) {
     // By name and address, in the database, for all processes: below.
     rateLimit: { enabled: false },
     advanced: {
-      cookiePrefix: 'azalea',
-      useSecureCookies: url.protocol === 'https:',
+      // Of this very host alone: no other name of the same domain can set it (RFC 6265bis, 4.1.3.2). The library's own prefix is weaker.
+      cookiePrefix: tls ? '__Host-azalea' : 'azalea',
+      useSecureCookies: false,
       ipAddress: { disableIpTracking: true },
-      defaultCookieAttributes: { sameSite: 'lax', httpOnly: true },
+      defaultCookieAttributes: { sameSite: 'lax', httpOnly: true, secure: tls, path: '/' },
     },
   })
 }

@@ -17,7 +17,10 @@ export const GET = handle<Params>(may.classLink, async (_, { token }) => {
     display: 'standalone',
     background_color: DAY.desk.paper,
     theme_color: DAY.desk.azalea,
-    icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
+    icons: [
+      { src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' },
+      { src: '/icon-512.png', sizes: '512x512', type: 'image/png' },
+    ],
   }
   return Response.json(facts, { headers: { 'content-type': 'application/manifest+json' } })
 })
