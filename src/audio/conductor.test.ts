@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { type DrillTimeline, drillTimeline } from '@/core/drill'
 import { placePhrases } from '@/core/routine'
+import { until } from '@/core/until.test-tools'
 import { Conductor } from './conductor'
 
 /** A device whose clock goes only when told, and which remembers what was put on it. */
@@ -234,7 +235,7 @@ describe('the conductor', () => {
       (decibels: number) =>
       ([level]: [number, number]) =>
         Math.abs(level - 10 ** (decibels / 20)) < 1e-9
-    await vi.waitFor(() => expect(device.levels.some(as(12.5))).toBe(true))
+    await until(() => expect(device.levels.some(as(12.5))).toBe(true))
     // The next song is another one: it is not as quiet.
     await conductor.setSong({} as AudioBuffer, new Promise(() => {}))
     device.levels = []

@@ -1,8 +1,9 @@
 import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
-import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { writeWav } from '@/core/formats/wav'
+import { until } from '@/core/until.test-tools'
 import { speak, speaker } from './speaking'
 
 let dir: string
@@ -52,7 +53,7 @@ describe('speaking', () => {
     const lengths = said.map((s) => (s.status === 'fulfilled' ? s.value.samples.length : null))
     expect(lengths).toEqual([1, null, 2, 4, 3, 4])
     expect(begun().filter((line) => line.includes('die'))).toHaveLength(3)
-    await vi.waitFor(() => expect(readdirSync(path.join(dir, 'passing'))).toEqual([]))
+    await until(() => expect(readdirSync(path.join(dir, 'passing'))).toEqual([]))
   })
 
   it('refuses words when too many wait', async () => {

@@ -1,5 +1,5 @@
 // @vitest-environment happy-dom
-import { act, cleanup, renderHook, waitFor } from '@testing-library/react'
+import { act, cleanup, configure, renderHook, waitFor } from '@testing-library/react'
 import type { ReactNode } from 'react'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { base64Of } from '@/core/formats/base64'
@@ -22,6 +22,9 @@ import { useLeave } from './use-leave'
 import { useLog } from './use-log'
 import { isExplained, usePrompt } from './use-prompt'
 import { useView } from './view'
+
+// As long as a busy machine takes: it waits for one second otherwise.
+configure({ asyncUtilTimeout: 60_000 })
 
 vi.mock('./outbox-window', async () => {
   const { windowOutbox } = await import('./outbox.test-tools')

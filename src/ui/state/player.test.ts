@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Performance } from '@/audio/conductor'
 import { emptyRoutine, everyEight, layOut, placePhrases } from '@/core/routine'
+import { until } from '@/core/until.test-tools'
 import { useCursor } from './cursor'
 import type { Page } from './page'
 import { Player } from './player'
@@ -164,7 +165,7 @@ describe('the player', () => {
     device.song = () => new Promise((resolve) => (come = resolve))
     const player = new Player('/song')
     const pressed = player.perform(performance)
-    await vi.waitFor(() => expect(device.opened).toHaveLength(1))
+    await until(() => expect(device.opened).toHaveLength(1))
     player.close()
     come(new ArrayBuffer(8))
     await pressed
@@ -176,7 +177,7 @@ describe('the player', () => {
     device.gate = new Promise((resolve) => (open = resolve))
     const player = new Player('/song')
     const pressed = player.perform(performance)
-    await vi.waitFor(() => expect(device.opened).toHaveLength(1))
+    await until(() => expect(device.opened).toHaveLength(1))
     player.close()
     open()
     await pressed
@@ -196,7 +197,7 @@ describe('the player', () => {
     async (_, play) => {
       const player = new Player('/song')
       play(player)
-      await vi.waitFor(() => expect(device.opened[0]?.played).toHaveLength(1))
+      await until(() => expect(device.opened[0]?.played).toHaveLength(1))
       const [c] = device.opened
       if (!c) throw new Error('no device')
       // Half a second a count from second 1: 4 s into the song is count 7.
@@ -214,7 +215,7 @@ describe('the player', () => {
   it('waits at its beginning until it sounds, not before; a count-in lies before', async () => {
     const player = new Player('/song')
     player.playFrom(page, 6 * 24, [])
-    await vi.waitFor(() => expect(device.opened[0]?.played).toHaveLength(1))
+    await until(() => expect(device.opened[0]?.played).toHaveLength(1))
     const [c] = device.opened
     if (!c) throw new Error('no device')
     const at = (countedIn: boolean) => {
@@ -242,13 +243,13 @@ describe('the player', () => {
     device.gate = new Promise((resolve) => (open = resolve))
     const player = new Player('/song')
     player.playFrom(page, 0, [])
-    await vi.waitFor(() => expect(device.opened).toHaveLength(1))
+    await until(() => expect(device.opened).toHaveLength(1))
     player.setSpeed(0.8)
     open()
-    await vi.waitFor(() => expect(device.opened[0]?.anew).toMatchObject([{ from: 24, to: 48, speed: 0.8 }]))
+    await until(() => expect(device.opened[0]?.anew).toMatchObject([{ from: 24, to: 48, speed: 0.8 }]))
     // At the speed it was laid out at, it is left as it is.
     player.playFrom(page, 0, [])
-    await vi.waitFor(() => expect(device.opened[0]?.played).toHaveLength(2))
+    await until(() => expect(device.opened[0]?.played).toHaveLength(2))
     expect(device.opened[0]?.anew).toHaveLength(1)
   })
   it('leaves the way on to the floor while it has one', async () => {
@@ -288,7 +289,7 @@ describe('the desk', () => {
   /** A player, what it plays, and its device, once it is open. */
   async function playing(ask: (player: Player) => void, player = new Player('/song')) {
     ask(player)
-    await vi.waitFor(() => expect(device.opened[0]?.played).not.toHaveLength(0))
+    await until(() => expect(device.opened[0]?.played).not.toHaveLength(0))
     return { player, played: device.opened[0]?.played.at(-1) as Performance, device: device.opened[0] }
   }
 
@@ -331,8 +332,8 @@ describe('the desk', () => {
       voices: [{ recording: 'rec', stretch: { from: 0, to: 0 }, pieces: [] }],
     } as never
     const { device: open } = await playing((p) => p.playFrom(page, 0, [], null, calls), player)
-    await vi.waitFor(() => expect(seen).toEqual([{ ready: 0, all: 1 }, null]))
-    await vi.waitFor(() => expect(open?.recordings).toEqual([['rec']]))
+    await until(() => expect(seen).toEqual([{ ready: 0, all: 1 }, null]))
+    await until(() => expect(open?.recordings).toEqual([['rec']]))
     await player.giveRecording('mine', {} as never)
     expect(open?.recordings.at(-1)).toBe('mine')
     await player.learnVoices([])

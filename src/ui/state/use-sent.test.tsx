@@ -4,6 +4,7 @@ import { afterEach, beforeEach, expect, it, vi } from 'vitest'
 import { useStore } from 'zustand'
 import { MARKS_FILE_VERSION } from '@/core/handout'
 import { emptyRoutine } from '@/core/routine'
+import { until } from '@/core/until.test-tools'
 import { newWindow, windowOutbox } from './outbox.test-tools'
 import type { OutboxState } from './outbox-state'
 import { openRoutineStore, RoutineProvider } from './routine-store'
@@ -68,23 +69,23 @@ it('takes in what came, and lets it go on the server once it is saved, not befor
   const there = server(came('d1', 'Mara'))
   there.savesAway = true
   const { result, names } = await opened()
-  await vi.waitFor(() => expect(result.current.brought).toEqual(['Mara']))
+  await until(() => expect(result.current.brought).toEqual(['Mara']))
   expect([names(), there.takenOff]).toEqual([['Mara'], []])
   there.savesAway = false
   windowOutbox.outbox().now()
-  await vi.waitFor(() => expect(there.takenOff).toEqual(['d1']))
+  await until(() => expect(there.takenOff).toEqual(['d1']))
   expect(JSON.stringify(there.document.content)).toContain('Mara')
 })
 it('does not bring back what was undone', async () => {
   const there = server(came('d1', 'Mara'))
   there.savesAway = true
   const { store, result, names } = await opened()
-  await vi.waitFor(() => expect(result.current.brought).toEqual(['Mara']))
-  await vi.waitFor(() => expect(windowOutbox.outbox().state.getState().waiting).toBe(1))
+  await until(() => expect(result.current.brought).toEqual(['Mara']))
+  await until(() => expect(windowOutbox.outbox().state.getState().waiting).toBe(1))
   act(() => void store.temporal.getState().undo())
   there.savesAway = false
   windowOutbox.outbox().now()
-  await vi.waitFor(() => expect(there.takenOff).toEqual(['d1']))
+  await until(() => expect(there.takenOff).toEqual(['d1']))
   expect(names()).toEqual([])
 })
 it('says what cannot be read, and what waits with why; what is let go of is gone', async () => {
@@ -92,7 +93,7 @@ it('says what cannot be read, and what waits with why; what is let go of is gone
   old.sent.made = '2999-01-01T00:00:00.000Z'
   const there = server(old)
   const { result, names } = await opened()
-  await vi.waitFor(() => expect(result.current.waiting).toHaveLength(1))
+  await until(() => expect(result.current.waiting).toHaveLength(1))
   expect(result.current.waiting[0]?.why).toContain('the clock of that device is wrong')
   const [row] = result.current.waiting
   there.away = true

@@ -11,7 +11,7 @@ const REST_MS = 200
  * @param own words whoever chooses it is known by
  */
 export function useStrength(password: string, own: readonly string[]): Strength | null {
-  const [found, setFound] = useState<{ of: string; strength: Strength } | null>(null)
+  const [found, setFound] = useState<Strength | null>(null)
   const words = own.join('\n')
   useEffect(() => {
     if (!password) return
@@ -19,7 +19,7 @@ export function useStrength(password: string, own: readonly string[]): Strength 
     const rest = setTimeout(async () => {
       // Where it cannot be loaded nothing is said: the server looks at it too.
       const known = await import('@/core/password/strength').catch(() => null)
-      if (known && !late) setFound({ of: password, strength: known.strengthOf(password, words.split('\n')) })
+      if (known && !late) setFound(known.strengthOf(password, words.split('\n')))
     }, REST_MS)
     return () => {
       late = true
@@ -27,5 +27,5 @@ export function useStrength(password: string, own: readonly string[]): Strength 
     }
   }, [password, words])
   // What is said of fewer letters stands until more is known.
-  return password ? (found?.strength ?? null) : null
+  return password ? found : null
 }
