@@ -70,6 +70,11 @@ it('takes in what came, and lets it go on the server once it is saved, not befor
   there.savesAway = true
   const { result, names } = await opened()
   await until(() => expect(result.current.brought).toEqual(['Mara']))
+  await until(() => expect(windowOutbox.outbox().state.getState().waiting).toBe(1))
+  // Whatever would be asked now would be answered by then.
+  await act(async () => {
+    for (let turn = 0; turn < 100; turn++) await null
+  })
   expect([names(), there.takenOff]).toEqual([['Mara'], []])
   there.savesAway = false
   windowOutbox.outbox().now()
