@@ -30,7 +30,7 @@ type Name = keyof typeof ALL
 
 /** Functions beside edits in the same files that ask or help, and are no edits. */
 const NO_EDITS = new Set(
-  'filled leadOf proposedSections everyEight fitTo copied copiedDance lineOf withDetail repair wayOf taughtLike calledVoices eachTime eachOf learnersOn withLearnersOf cutTake takeThrough filmNotesAt withFilmsOf freeLetters onCentimetres mirrorSpot'.split(
+  'filled leadOf proposedSections everyEight fitTo copied copiedDance lineOf withDetail repair wayOf taughtLike calledVoices eachTime eachOf learnersOn hasSent withLearnersOf cutTake takeThrough filmNotesAt withFilmsOf freeLetters onCentimetres mirrorSpot'.split(
     ' ',
   ),
 )
