@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import { patiently } from './patience'
 
 const coded = (code: string) => Object.assign(new Error(`${code}: no`), { code })
@@ -58,5 +58,25 @@ describe('what cannot be done at this moment', () => {
     }
     expect(await patiently(clientOf('http').client, slow, 15)).toBe('done')
     expect(state.tries).toBe(3)
+  })
+  it('is tried some times however long each try takes, and not for ever', async () => {
+    const now = vi.spyOn(Date, 'now')
+    let clock = 0
+    now.mockImplementation(() => clock)
+    const long = (times: number) => {
+      const { state, work } = refused(times, coded('ETIMEDOUT'))
+      const slow = () => {
+        // As a connection that is given up after so long.
+        clock += 50_000
+        return work()
+      }
+      return { state, slow }
+    }
+    const few = long(5)
+    expect(await patiently(clientOf('http').client, few.slow)).toBe('done')
+    const ever = long(Number.POSITIVE_INFINITY)
+    await expect(patiently(clientOf('http').client, ever.slow)).rejects.toMatchObject({ code: 'away' })
+    expect([few.state.tries, ever.state.tries]).toEqual([6, 6])
+    now.mockRestore()
   })
 })

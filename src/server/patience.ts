@@ -9,9 +9,10 @@ import { awayFault, isLocked, isLost } from './faults'
 export const ASKED_MS = 20
 /**
  * Then it is asked again, soon and not in step with others: a write holds it for some milliseconds. So much is waited between the tries in
- * all (the tries themselves take what a busy machine takes), and no try is begun after so long.
+ * all: the tries themselves take what a busy machine takes. Where each of them takes long, as where nobody answers at an address, some are
+ * made all the same, and none is begun after so long.
  */
-const [SOON_MS, LATE_MS, PATIENCE_MS, LAST_TRY_MS] = [3, 40, 5000, 60_000]
+const [SOON_MS, LATE_MS, PATIENCE_MS, LAST_TRY_MS, LEAST_TRIES] = [3, 40, 5000, 60_000, 6]
 
 /**
  * Runs something until nobody else holds the database and it was not lost on its way there. Lost with its answer it may have been
@@ -24,7 +25,7 @@ export async function patiently<T>(
   patience = PATIENCE_MS,
 ): Promise<T> {
   const lastTry = Date.now() + LAST_TRY_MS
-  for (let wait = SOON_MS, waited = 0; ; wait = Math.min(LATE_MS, wait * 1.5)) {
+  for (let wait = SOON_MS, waited = 0, tries = 1; ; wait = Math.min(LATE_MS, wait * 1.5), tries++) {
     try {
       return await work()
     } catch (error) {
@@ -35,7 +36,8 @@ export async function patiently<T>(
       if (locked && client.protocol === 'file') client.reconnect()
       const lost = isLost(error)
       if (!(locked || lost)) throw error
-      if (waited > patience || Date.now() > lastTry) throw lost ? awayFault() : error
+      const isLate = tries >= LEAST_TRIES && Date.now() > lastTry
+      if (waited > patience || isLate) throw lost ? awayFault() : error
       const pausing = wait * (0.5 + Math.random())
       waited += pausing
       await pause(pausing)
