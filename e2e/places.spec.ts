@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
-import AxeBuilder from '@axe-core/playwright'
 import { expect, type Page } from '@playwright/test'
 import { test } from './test'
+import { accessibilityFaults } from './ways'
 
 const sheet = (page: Page) => page.getByTestId('sheet')
 const plan = (page: Page) => page.getByTestId('plan')
@@ -82,7 +82,7 @@ test('the plan is large, goes from formation to formation, and is saved as a pic
   await page.getByRole('button', { name: 'Large' }).click()
   const large = page.getByTestId('plan-large')
   await expect(large.getByRole('heading', { name: 'Two rows → Arrow' })).toBeVisible()
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([])
+  expect(await accessibilityFaults(page)).toEqual([])
   await large.getByRole('button', { name: /Windows/ }).click()
   await expect(large.getByRole('heading', { name: 'Windows' })).toBeVisible()
   const coming = page.waitForEvent('download')

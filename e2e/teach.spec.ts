@@ -1,8 +1,16 @@
 /* From the dance to a lesson, and the lesson on the floor with a pedal. */
-import AxeBuilder from '@axe-core/playwright'
 import type { Page } from '@playwright/test'
 import { expect, test } from './test'
-import { drillOfSteps, goTo, heldBack, openDemo, ownSong, repetitionFrom, seeAllSteps } from './ways'
+import {
+  accessibilityFaults,
+  drillOfSteps,
+  goTo,
+  heldBack,
+  openDemo,
+  ownSong,
+  repetitionFrom,
+  seeAllSteps,
+} from './ways'
 
 const steps = (page: Page) => page.getByTestId('step')
 const minutesOf = async (page: Page) => {
@@ -18,8 +26,7 @@ test('the demo has a lesson that fits its hour; less time leaves phrases out and
   await goTo(page, 'Teach')
   await expect(page.getByRole('img', { name: /Staircase of the lesson/ })).toBeVisible()
   expect(await minutesOf(page)).toBeLessThanOrEqual(60)
-  const { violations } = await new AxeBuilder({ page }).setLegacyMode().analyze()
-  expect(violations.map((v) => `${v.id} ${v.nodes[0]?.html}`)).toEqual([])
+  expect(await accessibilityFaults(page)).toEqual([])
   // A step is made longer by hand.
   const run = page.locator('[data-testid=step][data-kind=run]')
   await run.getByRole('button', { name: /^Once more/ }).click()

@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright'
 import { type APIRequestContext, expect, type Page } from '@playwright/test'
 import { readWav, toMono } from '../src/core/formats/wav'
 import { type Hearing, packPeaks } from '../src/core/hear'
@@ -78,6 +79,18 @@ function track(bpm: number, silent: number) {
     tracks.set(key, there)
   }
   return there
+}
+
+/**
+ * Which accessibility rules the page fails, by axe, each with the first element that does.
+ * @param without a part that was looked at before
+ */
+export async function accessibilityFaults(page: Page, without?: string): Promise<string[]> {
+  // There are no frames here: without them the rules run in the page itself, in a fraction of the time. What passes is
+  // not told: its elements come over as hundreds of kilobytes.
+  const axe = new AxeBuilder({ page }).setLegacyMode().options({ resultTypes: ['violations'] })
+  const { violations } = await (without ? axe.exclude(without) : axe).analyze()
+  return violations.map((v) => `${v.id} ${v.nodes[0]?.html}`)
 }
 
 /** A routine of one's own on a fresh song that was heard before, on the Count station. */
