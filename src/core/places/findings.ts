@@ -67,7 +67,8 @@ export function placeFindings(routine: Routine, book: MoveBook): Finding[] {
   const looked: Looked = { routine, placed: placePhrases(routine), all: danced(routine), book }
   const out = routine.dancers.length > 1 ? ofDancers(looked) : ofOne(looked)
   const stand = new Set(routine.dismissed.map((d) => findingKey(d.about)))
-  return out.filter((f) => !stand.has(findingKey(f.about))).sort((a, b) => a.at - b.at)
+  const left = stand.size ? out.filter((f) => !stand.has(findingKey(f.about))) : out
+  return left.sort((a, b) => a.at - b.at)
 }
 
 /** The path of one dancer: walls, the picture, and what drifts. */

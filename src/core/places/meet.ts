@@ -1,6 +1,6 @@
 import type { Dancer, Spot } from '../routine'
 import type { Stretch, Ticks } from '../time'
-import { lengthOf, onWay, type Standing, spotAt, type Travel, wayAt } from './standing'
+import { lengthOf, onWay, type Standing, spotAt, spotOn, type Travel } from './standing'
 import type { Metres } from './ways'
 
 /* How near dancers come to each other on their ways, when, and who might give way. */
@@ -39,26 +39,99 @@ function momentsOf(standing: Standing, ids: Iterable<string>, within: Stretch | 
 
 /** When two who go straight from here to there in the same time are nearest: share of that time, and how near. */
 export function nearest(a0: Spot, a1: Spot, b0: Spot, b1: Spot): { share: number; metres: Metres } {
-  const [x, y] = [a0.x - b0.x, a0.y - b0.y]
-  const [vx, vy] = [a1.x - a0.x - (b1.x - b0.x), a1.y - a0.y - (b1.y - b0.y)]
+  const x = a0.x - b0.x
+  const y = a0.y - b0.y
+  const vx = a1.x - a0.x - (b1.x - b0.x)
+  const vy = a1.y - a0.y - (b1.y - b0.y)
   const v2 = vx * vx + vy * vy
   const share = v2 < 1e-12 ? 0 : Math.min(1, Math.max(0, -(x * vx + y * vy) / v2))
-  return { share, metres: Math.hypot(x + vx * share, y + vy * share) }
+  const nx = x + vx * share
+  const ny = y + vy * share
+  // A thousand times a formation, and several times as fast as Math.hypot.
+  return { share, metres: Math.sqrt(nx * nx + ny * ny) }
 }
 
+/** A dancer between two moments: where they go from and to, and the box that holds both. */
 interface Body {
   id: string
+  of: Follower
   from: Spot
   to: Spot
   moving: Travel | null
   left: number
   right: number
+  front: number
+  back: number
 }
 
-/** The way a dancer is on between two moments; null for one who stands. */
-function movingIn(standing: Standing, id: string, from: number, to: number): Travel | null {
-  const way = wayAt(standing.travels.get(id) ?? [], (from + to) / 2)
-  return way && way.leaves < to && way.arrives > from ? way : null
+/** Follows one dancer from moment to moment: asked for later and later ones, it does not search. */
+class Follower {
+  private at = 0
+  private readonly ways: readonly Travel[]
+  private readonly first: Spot
+
+  constructor(
+    readonly id: string,
+    { travels, first }: Standing,
+  ) {
+    this.ways = travels.get(id) ?? []
+    this.first = first.get(id) as Spot
+  }
+
+  /** The way that has begun by a moment, whether it ended or not; null before the first. */
+  private wayBy(tick: number): Travel | null {
+    while (this.at < this.ways.length && (this.ways[this.at] as Travel).leaves <= tick) this.at++
+    return this.ways[this.at - 1] ?? null
+  }
+
+  /** Between two moments, of which none that is asked for is before another that was. */
+  between(from: number, to: number): Body {
+    const way = this.wayBy((from + to) / 2)
+    const moving = way && way.leaves < to && way.arrives > from ? way : null
+    const a = way ? spotOn(way, from) : this.first
+    const b = moving ? spotOn(moving, to) : a
+    return {
+      id: this.id,
+      of: this,
+      from: a,
+      to: b,
+      moving,
+      left: Math.min(a.x, b.x),
+      right: Math.max(a.x, b.x),
+      front: Math.min(a.y, b.y),
+      back: Math.max(a.y, b.y),
+    }
+  }
+}
+
+/** The nearest meeting of each two on the way to each formation. Maps in maps: a key of three names is slow to put together. */
+class NearestOfTwo {
+  private readonly byFormation = new Map<string, Map<string, Map<string, Meeting>>>()
+
+  /** Takes a meeting where it is the nearest so far of its two. */
+  take(one: string, other: string, at: number, metres: Metres, formation: string): void {
+    const [a, b] = one < other ? [one, other] : [other, one]
+    const ofA = ensure(ensure(this.byFormation, formation), a)
+    const known = ofA.get(b)
+    if (!known || metres < known.metres) ofA.set(b, { a, b, at, metres, formation })
+  }
+
+  /** In order of time. */
+  all(): Meeting[] {
+    const out: Meeting[] = []
+    for (const ofFormation of this.byFormation.values())
+      for (const ofA of ofFormation.values()) out.push(...ofA.values())
+    return out.sort((a, b) => a.at - b.at)
+  }
+}
+
+/** The map under a key, put there where there is none. */
+function ensure<K, V>(maps: Map<string, Map<K, V>>, key: string): Map<K, V> {
+  const known = maps.get(key)
+  if (known) return known
+  const made = new Map<K, V>()
+  maps.set(key, made)
+  return made
 }
 
 /**
@@ -67,38 +140,36 @@ function movingIn(standing: Standing, id: string, from: number, to: number): Tra
  */
 export function meetings(standing: Standing, within: Metres = TOO_NEAR): Meeting[] {
   const ids = [...standing.first.keys()]
-  const best = new Map<string, Meeting>()
-  const take = (a: Body, b: Body, at: number, metres: Metres, formation: string) => {
-    const [one, other] = a.id < b.id ? [a.id, b.id] : [b.id, a.id]
-    const key = `${one} ${other} ${formation}`
-    if (metres < (best.get(key)?.metres ?? within)) best.set(key, { a: one, b: other, at, metres, formation })
-  }
+  // In the order from left to right of the moment before, which is nearly that of the next: soon sorted.
+  let followers = ids.map((id) => new Follower(id, standing))
+  const best = new NearestOfTwo()
   const [opening] = standing.formations
-  if (opening) for (const m of standingStill(standing, ids, opening.at, within)) best.set(`${m.a} ${m.b}`, m)
+  if (opening)
+    for (const m of standingStill(standing, ids, opening.at, within))
+      best.take(m.a, m.b, m.at, m.metres, m.formation)
   const moments = momentsOf(standing, ids)
   for (const [k, from] of moments.entries()) {
     const to = moments[k + 1]
     if (to === undefined) break
-    const ways = ids.map((id) => movingIn(standing, id, from, to))
-    if (ways.every((way) => way === null)) continue
-    const bodies = ids.map((id, i): Body => {
-      const moving = ways[i] ?? null
-      const a = spotAt(standing, id, from) as Spot
-      const b = moving ? (spotAt(standing, id, to) as Spot) : a
-      return { id, from: a, to: b, moving, left: Math.min(a.x, b.x), right: Math.max(a.x, b.x) }
-    })
+    const bodies = followers.map((f) => f.between(from, to))
+    if (bodies.every((body) => body.moving === null)) continue
     bodies.sort((a, b) => a.left - b.left)
-    for (const [i, a] of bodies.entries())
+    followers = bodies.map((body) => body.of)
+    for (let i = 0; i < bodies.length; i++) {
+      const a = bodies[i] as Body
       for (let j = i + 1; j < bodies.length; j++) {
         const b = bodies[j] as Body
         if (b.left > a.right + within) break
+        if (b.front > a.back + within || a.front > b.back + within) continue
         const way = a.moving ?? b.moving
         if (!way) continue
         const near = nearest(a.from, a.to, b.from, b.to)
-        if (near.metres < within) take(a, b, from + near.share * (to - from), near.metres, way.formation)
+        if (near.metres < within)
+          best.take(a.id, b.id, from + near.share * (to - from), near.metres, way.formation)
       }
+    }
   }
-  return [...best.values()].sort((a, b) => a.at - b.at)
+  return best.all()
 }
 
 /** Those who stand too near to each other at first. */

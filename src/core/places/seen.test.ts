@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { setSpace } from '../routine'
 import { placeFindings } from './findings'
@@ -17,6 +18,36 @@ describe('who is seen', () => {
       hiddenFrom(AUDIENCE, spots({ near: [x * (6 / 9), 1], far: [0, 4] })).length
     expect([seenPast(0.2 * 1.5), seenPast(0.3 * 1.5)]).toEqual([1, 0])
     expect(hiddenFrom({ x: 0, y: 0 }, spots({ behind: [0, -1], ahead: [0, 2] }))).toEqual([])
+  })
+  it('is the same as looked at each two, wherever they stand around the eye', () => {
+    // 97ths of a metre: no distance lies just on a bound.
+    const metres = fc.integer({ min: -776, max: 776 }).map((n) => n / 97)
+    fc.assert(
+      fc.property(
+        fc.record({ x: metres, y: metres }),
+        fc.array(fc.tuple(metres, metres), { maxLength: 25 }),
+        (eye, places) => {
+          const all = spots(Object.fromEntries(places.map((at, i) => [`d${i}`, at])))
+          const off = (s: { x: number; y: number }) => Math.hypot(s.x - eye.x, s.y - eye.y)
+          const hides = (near: (typeof all)[number], far: (typeof all)[number]) => {
+            const [nx, ny, fx, fy] = [near.x - eye.x, near.y - eye.y, far.x - eye.x, far.y - eye.y]
+            // How far beside the line of sight, in metres.
+            const beside = Math.abs(nx * fy - ny * fx) / off(far)
+            return off(near) < off(far) - 0.01 && beside < 0.25 && nx * fx + ny * fy > 0
+          }
+          const found = new Map(
+            hiddenFrom(eye, all).map((h) => [h.dancer, all.find((s) => s.dancer === h.by)]),
+          )
+          for (const far of all) {
+            const [first] = all.filter((near) => hides(near, far)).sort((a, b) => off(a) - off(b))
+            const by = found.get(far.dancer)
+            expect(by && off(by)).toBe(first && off(first))
+            expect(!by || hides(by, far)).toBe(true)
+          }
+        },
+      ),
+      { numRuns: 300 },
+    )
   })
   it('is found for formations, with who stands in the wall or outside of the picture', () => {
     const r = done(stage(3), place(0, { d0: [0, 1], d1: [0, 3], d2: [3, 1] }), (x) =>

@@ -19,28 +19,50 @@ export interface Hidden {
   by: string
 }
 
-/** Who stands behind whom, seen from a place: nearer to the line of sight than a head is wide. */
+/** One who stands somewhere, seen from the eye: metres from it, and the angle in radians, 0 straight up the stage. */
+interface Seen {
+  index: number
+  x: number
+  y: number
+  off: Metres
+  angle: number
+}
+
+/** Who stands behind whom, seen from a place: nearer to the line of sight than a head is wide. In the order of their distance. */
 export function hiddenFrom(eye: Spot, spots: readonly (Spot & { dancer: string })[]): Hidden[] {
-  // Numbers side by side: this is asked for each formation, of each two.
-  const [x, y, off]: [number[], number[], number[]] = [[], [], []]
-  const away = spots.map((s) => Math.hypot(s.x - eye.x, s.y - eye.y))
-  const order = spots.map((_, i) => i).sort((a, b) => (away[a] as number) - (away[b] as number))
-  const out: Hidden[] = []
-  for (const [i, index] of order.entries()) {
-    const far = spots[index] as Spot & { dancer: string }
-    const [fx, fy, fo] = [far.x - eye.x, far.y - eye.y, away[index] as number]
-    x[i] = fx
-    y[i] = fy
-    off[i] = fo
-    // Only those who are nearer, and not a shoulder's breadth beside the line of sight.
-    for (let k = 0; k < i && (off[k] as number) < fo - 0.01; k++) {
-      const [nx, ny] = [x[k] as number, y[k] as number]
-      if (Math.abs(nx * fy - ny * fx) >= HEAD * fo || nx * fx + ny * fy <= 0) continue
-      out.push({ dancer: far.dancer, by: (spots[order[k] as number] as { dancer: string }).dancer })
-      break
-    }
+  // This is asked for each formation. By angle, whoever may hide one stands beside them in the list.
+  const around = spots.map((s, index): Seen => {
+    const x = s.x - eye.x
+    const y = s.y - eye.y
+    return { index, x, y, off: Math.sqrt(x * x + y * y), angle: Math.atan2(x, y) }
+  })
+  around.sort((a, b) => a.angle - b.angle)
+  let nearest = Number.POSITIVE_INFINITY
+  for (const { off } of around) nearest = Math.min(nearest, off)
+  const wide = nearest > HEAD ? Math.asin(HEAD / nearest) : Math.PI
+  const name = ({ index }: Seen) => (spots[index] as { dancer: string }).dancer
+  const out: { far: Seen; by: Seen }[] = []
+  for (let i = 0; i < around.length; i++) {
+    const by = hidingOne(around, i, wide)
+    if (by) out.push({ far: around[i] as Seen, by })
   }
-  return out
+  return out.sort((a, b) => a.far.off - b.far.off).map(({ far, by }) => ({ dancer: name(far), by: name(by) }))
+}
+
+/** Of those who hide one, who is nearest to the eye. @param around all in the order of their angles @param wide how far beside, in radians, somebody who hides may stand */
+function hidingOne(around: readonly Seen[], i: number, wide: number): Seen | null {
+  const far = around[i] as Seen
+  let by: Seen | null = null
+  for (const way of [1, -1])
+    for (let step = 1; step < around.length; step++) {
+      const near = around[(i + way * step + around.length) % around.length] as Seen
+      const apart = Math.abs(near.angle - far.angle)
+      if (Math.min(apart, 2 * Math.PI - apart) > wide) break
+      if (near.off >= far.off - 0.01 || (by && near.off >= by.off)) continue
+      const beside = Math.abs(near.x * far.y - near.y * far.x)
+      if (beside < HEAD * far.off && near.x * far.x + near.y * far.y > 0) by = near
+    }
+  return by
 }
 
 /** Who stands no further back than this behind the foremost is in front. */

@@ -180,7 +180,7 @@ const PIECES = 24
 
 /** How long a way is. */
 export function lengthOf(way: Pick<Travel, 'from' | 'to' | 'through'>): Metres {
-  if (!way.through) return Math.hypot(way.to.x - way.from.x, way.to.y - way.from.y)
+  if (!way.through) return Math.sqrt((way.to.x - way.from.x) ** 2 + (way.to.y - way.from.y) ** 2)
   let length = 0
   let before = way.from
   for (let i = 1; i <= PIECES; i++) {
@@ -201,8 +201,11 @@ export function spotAt(standing: Standing, dancer: string, tick: number): Spot |
   const begun = standing.first.get(dancer)
   if (!begun) return null
   const way = wayAt(standing.travels.get(dancer) ?? [], tick)
-  return way ? onWay(way, gone(way, tick)) : { x: begun.x, y: begun.y }
+  return way ? spotOn(way, tick) : { x: begun.x, y: begun.y }
 }
+
+/** Where on a way a dancer is at a moment: at its beginning before it, at its end after it. */
+export const spotOn = (way: Travel, tick: number): Spot => onWay(way, gone(way, tick))
 
 /** How a dancer faces at a moment as a formation says; null where none does. */
 export function facingAt(standing: Standing, dancer: string, tick: number): number | null {
