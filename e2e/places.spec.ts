@@ -54,6 +54,38 @@ test('dancers are moved by keys and by pulling, one undo each, and stand there a
   await expect(row(page, 'A')).toContainText('70 cm left of the middle, 1.5 m from the front')
 })
 
+test('in the mirror the plan, its words and what is pulled are turned; what is written stays', async ({
+  page,
+}) => {
+  const middleOf = async (letter: string) => {
+    const box = await dancer(page, letter).boundingBox()
+    if (!box) throw new Error(`${letter} is not there`)
+    return { x: box.x + box.width / 2, y: box.y + box.height / 2 }
+  }
+  const [a, b] = [await middleOf('A'), await middleOf('B')]
+  expect(a.x).toBeLessThan(b.x)
+  await page.getByRole('button', { name: 'True sides' }).click()
+  await expect(page.getByRole('group', { name: /all dancers, as in a mirror$/ })).toBeVisible()
+  await expect(row(page, 'A')).toContainText('70 cm right of the middle, 1.5 m from the front')
+  await expect.poll(async () => Math.round((await middleOf('A')).x)).toBe(Math.round(b.x))
+  // To the right of the page, by a key and by a pull.
+  await dancer(page, 'A').focus()
+  await page.keyboard.press('Shift+ArrowRight')
+  await expect(row(page, 'A')).toContainText('1.2 m right of the middle')
+  const { x, y } = await middleOf('A')
+  await page.mouse.move(x, y)
+  await page.mouse.down()
+  await page.mouse.move(x + 25, y, { steps: 5 })
+  await page.mouse.up()
+  await expect(row(page, 'A')).toContainText(/(1\.5|2) m right of the middle/)
+  expect((await middleOf('A')).x).toBeGreaterThan(x)
+  await page.getByRole('button', { name: 'Mirrored' }).click()
+  await expect(row(page, 'A')).toContainText(/(1\.5|2) m left of the middle/)
+  await page.keyboard.press('Control+z')
+  await page.keyboard.press('Control+z')
+  await expect(row(page, 'A')).toContainText('70 cm left of the middle, 1.5 m from the front')
+})
+
 test('two who change sides meet on their count, and the bend that is proposed keeps them apart', async ({
   page,
 }) => {
@@ -119,13 +151,21 @@ test('the path of the steps says how much room the dance takes, and where it lea
   await expect(page.getByTestId('path-unknown')).toBeHidden()
 })
 
-test('on the floor one’s own place is said, now and next', async ({ page }) => {
+test('on the floor one’s own place is said, now and next, in the mirror on the other side', async ({
+  page,
+}) => {
+  // As it was set on Cue.
+  await page.getByRole('button', { name: 'True sides' }).click()
   await page.goto(page.url().replace(/\/cue.*/, '/floor'))
   await page.getByRole('radio', { name: 'Plan', exact: true }).click()
   await page.getByRole('radio', { name: 'Cleo' }).click()
   await page.getByText('Whose place is said').click()
   await page.keyboard.press('Space')
   await expect(page.getByTestId('where-now')).toContainText(
-    /C: 1\.4 m left of the middle, 3 m from the front · by .*: 1 m left of the middle, 2 m from the front/,
+    /C: 1\.4 m right of the middle, 3 m from the front · by .*: 1 m right of the middle, 2 m from the front/,
   )
+  const [cleo, middle] = await Promise.all(
+    ['C', 'middle'].map((name) => plan(page).getByText(name, { exact: true }).boundingBox()),
+  )
+  expect(cleo?.x).toBeGreaterThan(middle?.x ?? Number.POSITIVE_INFINITY)
 })

@@ -11,7 +11,8 @@ import type { Page } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { desk } from '../theme/tokens'
 import { usePlaces } from './places-store'
-import { add, moveTo, useTickNow } from './plan'
+import { add, moveTo, PlanLetters, useTickNow } from './plan'
+import { useAsSeen } from './use-places'
 
 const Disc = styled.g`
   cursor: grab;
@@ -171,6 +172,7 @@ const STILL: Spot = { x: 0, y: 0 }
 /** Pulling something over the plan: metres from where it was, told to the machine. */
 function usePull(of: 'dancers' | 'bend', dancer: string, scale: number) {
   const send = usePlaces((s) => s.send)
+  const asSeen = useAsSeen()
   const sum = useRef<Spot>(STILL)
   const { moveProps } = useMove({
     onMoveStart() {
@@ -179,7 +181,7 @@ function usePull(of: 'dancers' | 'bend', dancer: string, scale: number) {
     onMove({ deltaX, deltaY, pointerType, shiftKey }) {
       if (pointerType === 'keyboard') {
         const far = shiftKey ? 0.5 : 0.1
-        const by = { x: Math.sign(deltaX) * far, y: Math.sign(deltaY) * far }
+        const by = asSeen({ x: Math.sign(deltaX) * far, y: Math.sign(deltaY) * far })
         if (of === 'dancers') send({ kind: 'nudge', dancer, by })
         else {
           send({ kind: 'pull', of, dancer, by })
@@ -187,7 +189,7 @@ function usePull(of: 'dancers' | 'bend', dancer: string, scale: number) {
         }
         return
       }
-      sum.current = add(sum.current, { x: deltaX / scale, y: deltaY / scale })
+      sum.current = add(sum.current, asSeen({ x: deltaX / scale, y: deltaY / scale }))
       send({ kind: 'pull', of, dancer, by: sum.current })
     },
     onMoveEnd({ pointerType, altKey }) {
@@ -210,6 +212,7 @@ function DancerDisc({ page, dancer, dancers, scale }: DiscProps) {
   const pulled = usePlaces((s) => (s.pulled?.of === 'dancers' && s.chosen.includes(id) ? s.pulled.by : STILL))
   const send = usePlaces((s) => s.send)
   const tick = useCursor((s) => s.tick)
+  const asSeen = useAsSeen()
   const group = useRef<SVGGElement>(null)
   const moveProps = usePull('dancers', id, scale)
   useTickNow(
@@ -232,7 +235,7 @@ function DancerDisc({ page, dancer, dancers, scale }: DiscProps) {
       role="button"
       tabIndex={0}
       aria-pressed={chosen}
-      aria-label={`${name === letters ? letters : `${letters}, ${name}`}: ${spotText(at)}`}
+      aria-label={`${name === letters ? letters : `${letters}, ${name}`}: ${spotText(asSeen(at))}`}
       data-testid="dancer"
       onPointerDown={(e) => {
         moveProps.onPointerDown?.(e)
@@ -267,9 +270,7 @@ function DancerDisc({ page, dancer, dancers, scale }: DiscProps) {
         />
       </g>
       <SignShape {...{ sign, r }} fill={colour} stroke={desk.card} width={1.5 / scale} />
-      <text fontSize={Math.min(r * 1.15, 13 / scale)} textAnchor="middle" dominantBaseline="central">
-        {letters}
-      </text>
+      <PlanLetters fontSize={Math.min(r * 1.15, 13 / scale)}>{letters}</PlanLetters>
     </Disc>
   )
 }

@@ -12,6 +12,7 @@ import { desk } from '../theme/tokens'
 import { SignShape, signOf } from './dancers-on-plan'
 import { formationName } from './group-plan'
 import { usePlaces } from './places-store'
+import { useAsSeen } from './use-places'
 
 const Row = styled.ol`
   list-style: none;
@@ -83,6 +84,7 @@ export function SmallPlan({ standing, dancers, formation, width, height }: Small
   const back = Math.max(2.5, ...spots.map((s) => s.y)) + 0.8
   const scale = Math.min(width / (2 * half), height / back)
   const by = new Map(dancers.map((d) => [d.id, d]))
+  const asSeen = useAsSeen()
   return (
     <svg width={width} height={height} aria-hidden data-testid="small-plan">
       <line x1={2} x2={width - 2} y1={1} y2={1} stroke={desk.line} strokeDasharray="3 3" />
@@ -91,7 +93,7 @@ export function SmallPlan({ standing, dancers, formation, width, height }: Small
         if (!dancer) return null
         const { sign, colour } = signOf(dancers, dancer)
         return (
-          <g key={s.dancer} transform={`translate(${width / 2 + s.x * scale} ${3 + s.y * scale})`}>
+          <g key={s.dancer} transform={`translate(${width / 2 + asSeen(s).x * scale} ${3 + s.y * scale})`}>
             <SignShape sign={sign} r={4} fill={colour} stroke={desk.card} width={1} />
           </g>
         )

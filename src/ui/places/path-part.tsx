@@ -9,7 +9,7 @@ import type { Page } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { FloorPlan, PathOnPlan, scaleOf } from './plan'
 import { viewOf } from './plan-view'
-import { usePath } from './use-places'
+import { useAsSeen, usePath } from './use-places'
 
 const WHY = {
   way: 'nobody knows where it goes',
@@ -29,11 +29,12 @@ export function PathPart({ page, pixels }: Props) {
   const tick = useCursor((s) => s.tick)
   const to = useCursor((s) => s.to)
   const { path, begin } = usePath()
+  const asSeen = useAsSeen()
   const { space } = routine
   const view = viewOf(space, { path, begin }, null)
   const scale = scaleOf(view, pixels)
   const needed = roomNeeded(path)
-  const away = awayText(pathAt(path, tick))
+  const away = awayText(asSeen(pathAt(path, tick)))
   const drifts = driftsOf(path, routine.repeats, danceOf(routine))
   const name = (at: number) => tickName(page.placed, at)
   const plain = (to: 'side' | 'spot') => edit('where plain steps go', (r) => setSpace(r, { plain: to }))
@@ -48,7 +49,7 @@ export function PathPart({ page, pixels }: Props) {
       </p>
       {path.points.length > 0 && (
         <p data-testid="room-needed">
-          It takes {metresText(needed.width)} by {metresText(needed.depth)}. Begin {spotText(begin)}
+          It takes {metresText(needed.width)} by {metresText(needed.depth)}. Begin {spotText(asSeen(begin))}
           {space.begin ? ', as you said' : ''}.
         </p>
       )}
@@ -66,7 +67,7 @@ export function PathPart({ page, pixels }: Props) {
       ))}
       {drifts.map((d) => (
         <p key={d.of.from}>
-          What begins on {name(d.of.from)} is danced {d.times} times and ends {awayText(d.whole)}.
+          What begins on {name(d.of.from)} is danced {d.times} times and ends {awayText(asSeen(d.whole))}.
         </p>
       ))}
       {path.unknown ? (

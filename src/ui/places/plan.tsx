@@ -1,12 +1,13 @@
 'use client'
 
-import { type RefObject, useEffectEvent, useLayoutEffect, useRef } from 'react'
+import { type RefObject, type SVGProps, useEffectEvent, useLayoutEffect, useRef } from 'react'
 import styled from 'styled-components'
 import { type Path, pathAt } from '@/core/places'
 import type { Space, Spot } from '@/core/routine'
 import { useCursor } from '../state/cursor'
 import type { Page } from '../state/page'
 import { usePlayer, usePlayerState } from '../state/player'
+import { useView } from '../state/view'
 import { desk } from '../theme/tokens'
 import type { PlanView } from './plan-view'
 
@@ -36,12 +37,13 @@ export const scaleOf = ({ left, right }: PlanView, pixels: number): number => pi
 /** So much above the front edge is for the audience and the marks. */
 const HEAD_PX = 34
 
-/** The floor from above: the audience on top, so that a dancer's right is the page's right; half the marks of a metre. */
+/** The floor from above: the audience on top, so that a dancer's right is the page's right, or its left as in a mirror. */
 export function FloorPlan({ view, space, pixels, label, children, className }: FloorProps) {
   const scale = scaleOf(view, pixels)
   const head = HEAD_PX / scale
   const { left, right, front, back } = view
   const { room, camera } = space
+  const mirrored = useView((v) => v.mirrored)
   const whole = Array.from({ length: Math.floor(right) - Math.ceil(left) + 1 }, (_, i) => Math.ceil(left) + i)
   const every = scale < 26 ? 2 : 1
   const px = (n: number) => n / scale
@@ -50,7 +52,7 @@ export function FloorPlan({ view, space, pixels, label, children, className }: F
       className={className}
       viewBox={`${left} ${front - head} ${right - left} ${back - front + head}`}
       role="group"
-      aria-label={label}
+      aria-label={mirrored ? `${label}, as in a mirror` : label}
       data-testid="plan"
     >
       <text x={0} y={front - head + px(14)} fontSize={px(12)} textAnchor="middle" fontWeight={600}>
@@ -100,8 +102,24 @@ export function FloorPlan({ view, space, pixels, label, children, className }: F
           strokeWidth={px(1.5)}
         />
       )}
-      {children}
+      <g transform={mirrored ? MIRROR : undefined}>{children}</g>
     </Picture>
+  )
+}
+
+/** Turns a drawing to the other side, and what was turned back. */
+const MIRROR = 'scale(-1 1)'
+
+/** Letters around a point of a plan, which are read from left to right in the mirror as well. */
+export function PlanLetters(props: Pick<SVGProps<SVGTextElement>, 'fontSize' | 'style' | 'children'>) {
+  const mirrored = useView((v) => v.mirrored)
+  return (
+    <text
+      transform={mirrored ? MIRROR : undefined}
+      textAnchor="middle"
+      dominantBaseline="central"
+      {...props}
+    />
   )
 }
 

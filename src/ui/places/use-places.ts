@@ -3,7 +3,7 @@
 import { useMemo } from 'react'
 import { asDanced } from '@/core/choreo'
 import { beginOf, cuesOfDancers, type Path, pathOf, type Standing, standingOf } from '@/core/places'
-import { danced, danceOf, type Spot } from '@/core/routine'
+import { danced, danceOf, mirrorSpot, type Spot } from '@/core/routine'
 import { holds } from '@/core/time'
 import { useBook } from '../state/moves-store'
 import { useRoutine } from '../state/routine-store'
@@ -24,6 +24,14 @@ export function usePath(): { path: Path; begin: Spot } {
   }, [all, role, option, dance, book, space, positions])
   return useMemo(() => ({ path, begin: beginOf(path, space) }), [path, space])
 }
+
+/** Places as the view shows them: in the mirror the dancer's right is the page's left. It is its own inverse. */
+export function useAsSeen(): <S extends Spot>(spot: S) => S {
+  const mirrored = useView((v) => v.mirrored)
+  return mirrored ? mirrorSpot : asItIs
+}
+
+const asItIs = <S extends Spot>(spot: S): S => spot
 
 /** Where all dancers stand, and how they go. */
 export function useStanding(): Standing {

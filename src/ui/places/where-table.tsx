@@ -22,6 +22,7 @@ import { useRoutine } from '../state/routine-store'
 import { desk } from '../theme/tokens'
 import { formationName } from './group-plan'
 import { usePlaces } from './places-store'
+import { useAsSeen } from './use-places'
 
 const Table = styled.table`
   width: 100%;
@@ -58,6 +59,7 @@ export function WhereTable({ page }: { page: Page }) {
   )
   const letters = (id: string) => dancers.find((d) => d.id === id)?.letters ?? ''
   const [audience, setAudience] = useState(false)
+  const asSeen = useAsSeen()
   return (
     <Part aria-label="Who stands where">
       <h2>{next ? `To ${formationName(page, next)}` : 'Who stands where'}</h2>
@@ -82,7 +84,7 @@ export function WhereTable({ page }: { page: Page }) {
             return (
               <tr key={d.id}>
                 <th scope="row">{d.letters}</th>
-                <td>{at ? spotText(audience ? mirrorSpot(at) : at) : 'nowhere'}</td>
+                <td>{at ? spotText(asSeen(audience ? mirrorSpot(at) : at)) : 'nowhere'}</td>
                 {next && (
                   <td>
                     {effort

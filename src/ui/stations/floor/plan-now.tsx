@@ -2,11 +2,11 @@
 
 import { type CSSProperties, useRef } from 'react'
 import { awayText, formationsAt, pathAt, spotAt, spotText } from '@/core/places'
-import { type Dancer, mirrorSpot, type Spot, tickName } from '@/core/routine'
+import { type Dancer, tickName } from '@/core/routine'
 import { SignShape, signOf } from '../../places/dancers-on-plan'
-import { FloorPlan, moveTo, PathOnPlan, scaleOf, useTickNow } from '../../places/plan'
+import { FloorPlan, moveTo, PathOnPlan, PlanLetters, scaleOf, useTickNow } from '../../places/plan'
 import { viewOf } from '../../places/plan-view'
-import { usePath, useStanding } from '../../places/use-places'
+import { useAsSeen, usePath, useStanding } from '../../places/use-places'
 import type { Page } from '../../state/page'
 import { useView } from '../../state/view'
 import { colourName } from '../../theme/palette'
@@ -53,15 +53,13 @@ function Alone({ page, tick }: Props) {
   const { path, begin } = usePath()
   const space = useFloor((s) => s.routine.space)
   const view = viewOf(space, { path, begin }, null)
-  const mirrored = useView((v) => v.mirrored)
+  const asSeen = useAsSeen()
   const here = pathAt(path, tick)
-  const away = awayText(mirrored ? mirrorSpot(here) : here)
+  const away = awayText(asSeen(here))
   return (
     <>
       <FloorPlan {...{ view, space }} pixels={WIDE} label="The floor from above">
-        <g transform={mirrored ? 'scale(-1 1)' : undefined}>
-          <PathOnPlan {...{ path, begin, page }} scale={scaleOf(view, WIDE)} />
-        </g>
+        <PathOnPlan {...{ path, begin, page }} scale={scaleOf(view, WIDE)} />
       </FloorPlan>
       <p data-testid="where-now">
         {away ? `${away} of where you began` : 'Where you began'}
@@ -77,8 +75,7 @@ function Several({ page, tick }: Props) {
   const mine = useView((v) => v.dancer)
   const view = viewOf(space, null, standing)
   const scale = scaleOf(view, WIDE)
-  const mirrored = useView((v) => v.mirrored)
-  const asSeen = (spot: Spot) => (mirrored ? mirrorSpot(spot) : spot)
+  const asSeen = useAsSeen()
   const me = dancers.find((d) => d.id === mine)
   const here = me && spotAt(standing, me.id, tick)
   const { next } = formationsAt(standing, tick)
@@ -88,9 +85,9 @@ function Several({ page, tick }: Props) {
       <FloorPlan {...{ view, space }} pixels={WIDE} label="The floor from above, with all dancers">
         {way && (
           <line
-            x1={asSeen(way.from).x}
+            x1={way.from.x}
             y1={way.from.y}
-            x2={asSeen(way.to).x}
+            x2={way.to.x}
             y2={way.to.y}
             stroke={desk.ink}
             strokeWidth={2 / scale}
@@ -100,11 +97,7 @@ function Several({ page, tick }: Props) {
         {dancers
           .filter((d) => standing.first.has(d.id))
           .map((dancer) => (
-            <Seen
-              key={dancer.id}
-              {...{ page, dancer, dancers, scale, standing, mirrored }}
-              chosen={dancer === me}
-            />
+            <Seen key={dancer.id} {...{ page, dancer, dancers, scale, standing }} chosen={dancer === me} />
           ))}
       </FloorPlan>
       <p data-testid="where-now">
@@ -121,21 +114,19 @@ interface SeenProps {
   dancers: readonly Dancer[]
   standing: ReturnType<typeof useStanding>
   scale: number
-  mirrored: boolean
   chosen: boolean
 }
 
 /** One dancer, moving with the music. */
-function Seen({ page, dancer, dancers, standing, scale, mirrored, chosen }: SeenProps) {
+function Seen({ page, dancer, dancers, standing, scale, chosen }: SeenProps) {
   const group = useRef<SVGGElement>(null)
   useTickNow(
     page,
     (now) => {
       const at = spotAt(standing, dancer.id, now)
-      if (at) moveTo(group, mirrored ? mirrorSpot(at) : at)
+      if (at) moveTo(group, at)
     },
     standing,
-    mirrored,
   )
   const { sign, colour } = signOf(dancers, dancer)
   const r = Math.max(0.26, 11 / scale)
@@ -147,14 +138,9 @@ function Seen({ page, dancer, dancers, standing, scale, mirrored, chosen }: Seen
         stroke={chosen ? desk.ink : desk.card}
         width={(chosen ? 3 : 1.5) / scale}
       />
-      <text
-        fontSize={13 / scale}
-        textAnchor="middle"
-        dominantBaseline="central"
-        style={{ fill: floor.ground, fontWeight: 700 }}
-      >
+      <PlanLetters fontSize={13 / scale} style={{ fill: floor.ground, fontWeight: 700 }}>
         {dancer.letters}
-      </text>
+      </PlanLetters>
     </g>
   )
 }
