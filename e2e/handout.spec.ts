@@ -52,12 +52,20 @@ test('the cue sheet is shown as it will be, and saved as a PDF whose text is all
   await expect(page.getByRole('button', { name: 'Save as PDF' })).toBeEnabled()
   const sheet = page.getByTestId('sheet-preview')
   await expect(sheet.getByText('cross behind R').first()).toBeVisible()
+  await page.getByText('Where the steps lead').click()
+  const [leads] = await sheet.getByText(/^ends .* of where you began/).allTextContents()
   const pdf = await saved(page, () => page.getByRole('button', { name: 'Save as PDF' }).press('Enter'))
   expect(pdf.suggestedFilename()).toBe('Marmalade Weather Thursday beginners.pdf')
   const { text } = await extractText(await getDocumentProxy(new Uint8Array(await bytesOf(pdf))), {
     mergePages: true,
   })
-  for (const words of ['hum along 손뼉', 'cross behind', 'hand to hip', 'as Chorus, eight 1; new on 8'])
+  for (const words of [
+    'hum along 손뼉',
+    'cross behind',
+    'hand to hip',
+    'as Chorus, eight 1; new on 8',
+    `${leads}`,
+  ])
     expect(text.replace(/\s+/g, ' ')).toContain(words)
   // As in a mirror, of fewer counts, and written out.
   await page.getByRole('radio', { name: 'as in a mirror' }).focus()

@@ -18,6 +18,8 @@ export interface Contents {
   short: boolean
   /** Who stands where, where several dance. */
   plans: boolean
+  /** Where the steps of one dancer have led by the end of each row. */
+  path: boolean
 }
 
 /** What a hand-out begins with: the whole dance, true, for everybody, in the base. */
@@ -31,6 +33,7 @@ export const usualContents = (routine: Routine): Contents => ({
   lyric: true,
   short: true,
   plans: true,
+  path: false,
 })
 
 /** The cues of a hand-out, in order of place. */

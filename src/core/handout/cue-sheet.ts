@@ -1,4 +1,5 @@
 import { facingName, followBody, type MoveBook, START } from '../choreo'
+import { awayText, pathAt, pathOf } from '../places'
 import {
   beginsSection,
   cueText,
@@ -6,6 +7,7 @@ import {
   LAYERS,
   type Layer,
   labelIn,
+  mirrorSpot,
   mirrorText,
   type Part,
   type PieceRow,
@@ -70,6 +72,8 @@ export interface SheetRow {
   lyric: string
   /** Tips, usual mistakes and cautions, each with its count. */
   notes: string[]
+  /** "ends 1.2 m to the right of where you began": where the steps have led; '' where it is not asked for. */
+  way: string
   /** Formations that begin here. */
   plans: SheetPlan[]
 }
@@ -88,6 +92,7 @@ export function cueSheet(
   const { steps } = followBody(cues, book, START, routine.positions)
   const rows = pieceRows(placed, contents.stretch)
   const plansIn = sheetPlans(routine, book, contents)
+  const way = contents.path ? waysOf(routine, cues, book, contents.mirrored) : () => ''
   const widths = widthsOf(rows)
   const label = (tick: Ticks) => {
     const at = phraseAt(placed, tick)
@@ -121,9 +126,25 @@ export function cueSheet(
           : facingName(contents.mirrored ? (8 - facing) % 8 : facing),
       lyric: contents.lyric ? lyricIn(routine, times, here) : '',
       notes: contents.tips ? shown.flatMap((c) => noteOf(c, label(c.at), contents.mirrored)) : [],
+      way: way(here.to),
       plans: plansIn(here),
     }
   })
+}
+
+/** Says where the steps of one dancer have led by the end of a row. */
+function waysOf(
+  routine: Routine,
+  cues: readonly DancedCue[],
+  book: MoveBook,
+  mirrored: boolean,
+): (end: Ticks) => string {
+  const path = pathOf(cues, book, routine.space, routine.positions)
+  return (end) => {
+    const at = pathAt(path, end - 1)
+    const away = awayText(mirrored ? mirrorSpot(at) : at)
+    return `ends ${away ? `${away} of ` : ''}where you began${at.uncertain ? ', as far as is known' : ''}`
+  }
 }
 
 /** A row as it is read aloud: which one, then what is danced on each count. */
@@ -140,6 +161,7 @@ export function spokenRow(row: SheetRow): string {
     row.again,
     ...lanes,
     row.wall && `ends facing the ${row.wall}`,
+    row.way,
     row.lyric && `“${row.lyric}”`,
     ...row.notes,
     ...row.plans.map((p) => `${p.name || 'formation'} on ${countOf(p.at)}: ${p.says}`),

@@ -184,6 +184,20 @@ describe('where one stands, as a table', () => {
       [],
     )
   })
+  it('says in a sheet where the steps have led by the end of each row, where that is asked for', () => {
+    const r = page(2, cuesOf(['1 walk R forward; 2 walk L forward', '1 step side R; 5 wander about R']))
+    const ways = (more: Partial<Contents>) =>
+      cueSheet(r, times, book, { ...usualContents(r), ...more }).map((row) => row.way)
+    expect(ways({})).toEqual(['', ''])
+    // Two walks of 0.6 m, and a step of 0.5 m to the side: by hand.
+    expect(ways({ path: true })).toEqual([
+      'ends 1.2 m forward of where you began',
+      'ends 50 cm to the right, 1.2 m forward of where you began, as far as is known',
+    ])
+    expect(ways({ path: true, mirrored: true })[1]).toMatch(/^ends 50 cm to the left/)
+    const [first] = cueSheet(r, times, book, { ...usualContents(r), path: true })
+    expect(spokenRow(first as SheetRow)).toContain('. ends 1.2 m forward of where you began')
+  })
   it('is a row a step for one dancer, and says what is not certain', () => {
     const r = page(2, cuesOf('1 walk R; 2 step side L; 3 step R; 4 walk L'))
     const { name, rows } = placesTable(r, times, usualContents(r), book)

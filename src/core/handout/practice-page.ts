@@ -154,6 +154,7 @@ export const pageContents = ({ stretch }: PracticePage, mirrored: boolean): Cont
     lyric: true,
     short: false,
     plans: true,
+    path: false,
   },
 })
 

@@ -24,6 +24,7 @@ const Asked = v.object({
   lyric: v.optional(yes, '1'),
   short: v.optional(yes, '1'),
   plans: v.optional(yes, '1'),
+  path: v.optional(yes, '0'),
   size: v.optional(v.picklist(['A4', 'LETTER']), 'A4'),
   across: v.optional(yes, '0'),
   wall: v.optional(yes, '0'),
@@ -48,6 +49,6 @@ function contentsOf(routine: Routine, asked: Asked): Contents {
   const from = asked.from ?? usual.stretch.from
   const to = asked.to ?? usual.stretch.to
   if (to <= from) throw new Problem(400, 'A stretch ends after it begins.', 'invalid')
-  const { mirrored, role, version, pass, tips, lyric, short, plans } = asked
-  return { stretch: { from, to }, mirrored, role, version, pass, tips, lyric, short, plans }
+  const { mirrored, role, version, pass, tips, lyric, short, plans, path } = asked
+  return { stretch: { from, to }, mirrored, role, version, pass, tips, lyric, short, plans, path }
 }

@@ -51,7 +51,7 @@ describe('sheets that are asked for at once', () => {
       again: '',
       feet: [],
     },
-    ...{ wall: '', lyric: '', notes: Array.from({ length: cues }, () => 'x'), lanes: [], plans: [] },
+    ...{ wall: '', lyric: '', notes: Array.from({ length: cues }, () => 'x'), lanes: [], plans: [], way: '' },
   })
   const set = (title: string, cues: number) =>
     setSheet(

@@ -297,6 +297,7 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
       )}
       {[
         row.wall && `ends facing the ${row.wall}`,
+        row.way,
         row.lyric && `“${row.lyric}”`,
         ...row.notes,
         ...foot.map((f, i) => `(${i + 1}) ${f}`),

@@ -110,6 +110,11 @@ export function ContentsPart({ page, routine, contents, kind, onChange }: Props)
               Repeats as one line
             </Tick>
           )}
+          {kind === 'sheet' && (
+            <Tick isSelected={contents.path} onChange={(path) => onChange({ path })}>
+              Where the steps lead
+            </Tick>
+          )}
         </>
       )}
     </Part>

@@ -233,6 +233,7 @@ function OneRow({ row, set, across }: { row: SheetRow; set: RowSet; across: numb
         )}
         {[
           row.wall && `ends facing the ${row.wall}`,
+          row.way,
           row.lyric && `“${row.lyric}”`,
           ...row.notes,
           ...set.foot.map((f, i) => `(${i + 1}) ${f}`),
