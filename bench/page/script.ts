@@ -1,10 +1,7 @@
 /* npm run bench:script: how long scripts run for a key, an edit and a load, by Chromium's own account, on the demo and on a dense dance. */
-import { spawn } from 'node:child_process'
-import { cpSync, mkdtempSync, rmSync } from 'node:fs'
-import os from 'node:os'
-import path from 'node:path'
 import { type Browser, type CDPSession, chromium, type Page } from '@playwright/test'
 import type { Cue, Layer, Routine } from '../../src/core/routine'
+import { demoId, serving } from './serving'
 
 const PORT = 3429
 const BASE = `http://localhost:${PORT}`
@@ -116,30 +113,14 @@ async function measure(b: Browser, name: string, id: string): Promise<string[]> 
   return out
 }
 
-async function main() {
-  const data = mkdtempSync(path.join(os.tmpdir(), 'azalea-script-'))
-  cpSync(process.env.AZALEA_SEEDED_DATA ?? '.cache/e2e-seeded', data, { recursive: true })
-  const server = spawn('npx', ['next', 'start', '-H', '127.0.0.1', '-p', String(PORT)], {
-    env: { ...process.env, AZALEA_DATA: data },
-    stdio: 'ignore',
-    detached: true,
-  })
-  try {
-    for (let i = 0; i < 240; i++) {
-      const up = await fetch(`${BASE}/`).then(
-        () => true,
-        () => false,
-      )
-      if (up) break
-      await new Promise((done) => setTimeout(done, 250))
-    }
-    const home = await (await fetch(BASE)).text()
-    const id = /\/r\/([A-Za-z0-9_-]+)/.exec(home)?.[1] as string
-    const { routine } = (await (await fetch(`${BASE}/api/routines/${id}`)).json()) as { routine: Routine }
+const main = () =>
+  serving(PORT, async (base) => {
+    const id = await demoId(base)
+    const { routine } = (await (await fetch(`${base}/api/routines/${id}`)).json()) as { routine: Routine }
     const json = { 'content-type': 'application/json' }
     const copy = `dense${Date.now()}`
     const send = async (url: string, method: string, what: object) => {
-      const answer = await fetch(`${BASE}${url}`, { method, headers: json, body: JSON.stringify(what) })
+      const answer = await fetch(`${base}${url}`, { method, headers: json, body: JSON.stringify(what) })
       if (!answer.ok) throw new Error(`${url}: ${answer.status} ${await answer.text()}`)
     }
     await send('/api/routines', 'POST', { id: copy, copyOf: id })
@@ -153,11 +134,7 @@ async function main() {
     lines.push(...(await measure(b, 'dense', copy)))
     await b.close()
     console.log(['| script | measured |', '| --- | --- |', ...lines].join('\n'))
-  } finally {
-    if (server.pid) process.kill(-server.pid)
-    rmSync(data, { recursive: true, force: true })
-  }
-}
+  })
 
 main().catch((error: unknown) => {
   console.error(error)

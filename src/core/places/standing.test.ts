@@ -1,17 +1,22 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { moveBook, STARTING_MOVES } from '../choreo'
 import {
   addDancers,
   bendWay,
+  commit,
   danced,
   type Edit,
+  type Formation,
   findingKey,
   goAfterAnother,
   letStand,
+  moveFormation,
   placeDancers,
   type Routine,
   rebase,
   removeDancer,
+  removeFormation,
   type Spot,
   setOver,
   standAs,
@@ -21,7 +26,16 @@ import { arranged, nearestSpots } from './arrange'
 import { placeFindings } from './findings'
 import { cureOf, leastBetween, meetings, nearest, partnersApart } from './meet'
 import { book, done, newId, place, stage, standing } from './places.test-tools'
-import { cuesOfDancers, effortsOf, facingAt, lengthOf, onWay, spotAt, standingIn } from './standing'
+import {
+  cuesOfDancers,
+  effortsOf,
+  facingAt,
+  lengthOf,
+  onWay,
+  spotAt,
+  standingIn,
+  standingOf,
+} from './standing'
 
 const round = (n: number) => Math.round(n * 1000) / 1000 + 0
 const at = (s: Spot | null) => s && [round(s.x), round(s.y)]
@@ -46,6 +60,53 @@ describe('where dancers stand', () => {
       [2, 2],
     ])
     expect(spotAt(s, 'nobody', 0)).toBeNull()
+  })
+  it('is the same after any edits as worked out anew, and who is not concerned keeps their ways', () => {
+    const dancer = fc.constantFrom('d0', 'd1', 'd2')
+    const metres = fc.integer({ min: -4, max: 4 })
+    const tick = fc.constantFrom(0, 96, 192, 384)
+    /** An edit of one of the formations, whichever there are. */
+    const ofOne = (change: (r: Routine, f: Formation) => Routine) =>
+      fc.nat().map(
+        (n): Edit =>
+          (r) => {
+            const f = r.formations[n % Math.max(1, r.formations.length)]
+            return f ? change(r, f) : r
+          },
+      )
+    const edit = fc.oneof(
+      fc.tuple(tick, dancer, metres, metres).map(([t, d, x, y]) => place(t, { [d]: [x, y + 4] })),
+      fc.constantFrom(24, 48, 96).chain((over) => ofOne((r, f) => setOver(r, f.id, over))),
+      dancer.chain((d) =>
+        ofOne((r, f) => (f.spots.some((s) => s.dancer === d) ? bendWay(r, f.id, d, { x: 0, y: 5 }) : r)),
+      ),
+      fc.integer({ min: 1, max: 60 }).chain((count) => ofOne((r, f) => moveFormation(r, f.id, 24 * count))),
+      ofOne((r, f) => removeFormation(r, f.id)),
+      fc.constantFrom(24, 96).map(
+        (by): Edit =>
+          (r) =>
+            rebase(r, (t) => t + by, by / 24, newId),
+      ),
+    )
+    fc.assert(
+      fc.property(fc.array(edit, { minLength: 1, maxLength: 10 }), (edits) => {
+        let r = done(
+          stage(3),
+          ...[0, 96, 192, 384].map((t, i) => place(t, { d0: [0, i], d1: [1, i], d2: [2, i] })),
+        )
+        for (const change of edits) {
+          // What the gate refuses changes nothing.
+          const next = commit(r, change)
+          if (next.done) r = next.routine
+          const anew = standingOf(r.formations, cuesOfDancers(r.dancers, danced(r)), moveBook(STARTING_MOVES))
+          expect(standing(r)).toEqual(anew)
+        }
+      }),
+      { numRuns: 60 },
+    )
+    const moved = standing(done(DUET, place(384, { d0: [1, 2] })))
+    expect(moved.travels.get('d1')).toBe(standing(DUET).travels.get('d1'))
+    expect(moved.travels.get('d0')).not.toBe(standing(DUET).travels.get('d0'))
   })
   it('stays for who is not named, and goes along with counts put in before', () => {
     const r = done(DUET, place(576, { d1: [0, 4] }))

@@ -84,12 +84,15 @@ function takes({ at, over }: Formation, feet: Feet): Ticks {
 
 const NOBODYS: readonly Cue[] = []
 
-/** Cues of each dancer: those of their role, and everybody's. */
+const rolesKnown = new WeakMap<readonly DancedCue[], Map<string, readonly DancedCue[]>>()
+
+/** Cues of each dancer: those of their role, and everybody's. Of the same cues the same lists, by identity. */
 export function cuesOfDancers(
   dancers: readonly Dancer[],
   all: readonly DancedCue[],
 ): ReadonlyMap<string, readonly DancedCue[]> {
-  const byRole = new Map<string, readonly DancedCue[]>()
+  const byRole = rolesKnown.get(all) ?? new Map<string, readonly DancedCue[]>()
+  rolesKnown.set(all, byRole)
   return new Map(
     dancers.map(({ id, role }) => {
       const cues = byRole.get(role) ?? asDanced(all, role, 'base')
@@ -97,6 +100,72 @@ export function cuesOfDancers(
       return [id, cues]
     }),
   )
+}
+
+/** Where one dancer is named, formation by formation. */
+interface Named {
+  in: readonly Formation[]
+  spots: readonly FormationSpot[]
+}
+
+/** The ways of a dancer as they were worked out last, and from what. */
+interface Known extends Named {
+  ways: readonly Travel[]
+}
+
+const waysKnown = new WeakMap<Feet, Map<string, Known>>()
+
+/** How long everybody with the same feet takes to a formation, asked once. */
+type Lasts = (feet: Feet, formation: Formation) => Ticks
+
+function lastsOnce(): Lasts {
+  const known = new Map<Feet, Map<Formation, Ticks>>()
+  return (feet, formation) => {
+    const own = known.get(feet) ?? new Map<Formation, Ticks>()
+    known.set(feet, own)
+    const before = own.get(formation)
+    if (before !== undefined) return before
+    const now = takes(formation, feet)
+    own.set(formation, now)
+    return now
+  }
+}
+
+const isSameTime = (a: Formation, b: Formation) =>
+  a === b || (a.id === b.id && a.at === b.at && a.over === b.over)
+
+/** The ways of one dancer; those of last time where nothing of theirs has changed, so that what shows them need not. */
+function waysOf(dancer: string, named: Named, feet: Feet, lasts: Lasts): readonly Travel[] {
+  const ofFeet = waysKnown.get(feet) ?? new Map<string, Known>()
+  waysKnown.set(feet, ofFeet)
+  const known = ofFeet.get(dancer)
+  const isKnown =
+    known?.spots.length === named.spots.length &&
+    named.spots.every((spot, i) => spot === known.spots[i]) &&
+    named.in.every((f, i) => isSameTime(f, known.in[i] as Formation))
+  if (known && isKnown) return known.ways
+  const [begun] = named.spots
+  const ways: Travel[] = []
+  for (let i = 1; i < named.spots.length && begun; i++) {
+    const spot = named.spots[i] as FormationSpot
+    const formation = named.in[i] as Formation
+    const last = ways.at(-1)
+    const arrives = formation.at + (spot.later ?? 0)
+    const free = last?.arrives ?? Number.NEGATIVE_INFINITY
+    const leaves = Math.max(free, arrives - lasts(feet, formation))
+    ways.push({
+      dancer,
+      formation: formation.id,
+      from: last?.to ?? { x: begun.x, y: begun.y },
+      to: { x: spot.x, y: spot.y },
+      through: spot.through ?? null,
+      leaves,
+      arrives: Math.max(arrives, leaves),
+      facing: spot.facing ?? null,
+    })
+  }
+  ofFeet.set(dancer, { ...named, ways })
+  return ways
 }
 
 /**
@@ -109,40 +178,22 @@ export function standingOf(
   book: MoveBook,
 ): Standing {
   const inOrder = [...formations].sort((a, b) => a.at - b.at)
-  const first = new Map<string, FormationSpot>()
-  const travels = new Map<string, Travel[]>()
-  const feet = new Map([...cues].map(([id, own]) => [id, feetOf(own, book)]))
-  const nobodys = feetOf(NOBODYS, book)
-  for (const formation of inOrder) {
-    // Dancers of one role take the same time.
-    const lasts = new Map<Feet, Ticks>()
+  const named = new Map<string, { in: Formation[]; spots: FormationSpot[] }>()
+  for (const formation of inOrder)
     for (const spot of formation.spots) {
-      const { dancer } = spot
-      const begun = first.get(dancer)
-      if (!begun) {
-        first.set(dancer, spot)
-        continue
-      }
-      const ways = travels.get(dancer) ?? []
-      travels.set(dancer, ways)
-      const last = ways.at(-1)
-      const arrives = formation.at + (spot.later ?? 0)
-      const free = last?.arrives ?? Number.NEGATIVE_INFINITY
-      const own = feet.get(dancer) ?? nobodys
-      const over = lasts.get(own) ?? takes(formation, own)
-      lasts.set(own, over)
-      const leaves = Math.max(free, arrives - over)
-      ways.push({
-        dancer,
-        formation: formation.id,
-        from: last?.to ?? { x: begun.x, y: begun.y },
-        to: { x: spot.x, y: spot.y },
-        through: spot.through ?? null,
-        leaves,
-        arrives: Math.max(arrives, leaves),
-        facing: spot.facing ?? null,
-      })
+      const own = named.get(spot.dancer)
+      if (own) {
+        own.in.push(formation)
+        own.spots.push(spot)
+      } else named.set(spot.dancer, { in: [formation], spots: [spot] })
     }
+  const first = new Map<string, FormationSpot>()
+  const travels = new Map<string, readonly Travel[]>()
+  const lasts = lastsOnce()
+  for (const [dancer, own] of named) {
+    first.set(dancer, own.spots[0] as FormationSpot)
+    if (own.spots.length > 1)
+      travels.set(dancer, waysOf(dancer, own, feetOf(cues.get(dancer) ?? NOBODYS, book), lasts))
   }
   return { first, travels, formations: inOrder, settled: settledIn(inOrder, first) }
 }
@@ -197,10 +248,17 @@ export function wayAt(ways: readonly Travel[], tick: number): Travel | null {
 }
 
 /** Where a dancer is at a moment; null for one who stands nowhere. */
-export function spotAt(standing: Standing, dancer: string, tick: number): Spot | null {
-  const begun = standing.first.get(dancer)
+export const spotAt = ({ first, travels }: Standing, dancer: string, tick: number): Spot | null =>
+  spotOnWays(first.get(dancer), travels.get(dancer), tick)
+
+/** The same of one dancer alone. @param begun where they stand at first @param ways none where they never move */
+export function spotOnWays(
+  begun: Spot | undefined,
+  ways: readonly Travel[] | undefined,
+  tick: number,
+): Spot | null {
   if (!begun) return null
-  const way = wayAt(standing.travels.get(dancer) ?? [], tick)
+  const way = ways ? wayAt(ways, tick) : null
   return way ? spotOn(way, tick) : { x: begun.x, y: begun.y }
 }
 

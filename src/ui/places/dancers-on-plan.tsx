@@ -3,7 +3,15 @@
 import { useRef } from 'react'
 import { useMove } from 'react-aria'
 import styled from 'styled-components'
-import { formationsAt, lengthOf, onWay, type Standing, spotAt, spotText, type Travel } from '@/core/places'
+import {
+  formationsAt,
+  lengthOf,
+  onWay,
+  type Standing,
+  spotOnWays,
+  spotText,
+  type Travel,
+} from '@/core/places'
 import type { Dancer, Spot } from '@/core/routine'
 import { formationHere } from '@/core/station'
 import { useCursor } from '../state/cursor'
@@ -207,7 +215,8 @@ interface DiscProps extends Props {
 /** One dancer: chosen by a press, pulled, moved by arrows. */
 function DancerDisc({ page, dancer, dancers, scale }: DiscProps) {
   const { id, letters, name } = dancer
-  const standing = usePlaces((s) => s.standing)
+  const begun = usePlaces((s) => s.standing.first.get(id))
+  const ways = usePlaces((s) => s.standing.travels.get(id))
   const chosen = usePlaces((s) => s.chosen.includes(id))
   const pulled = usePlaces((s) => (s.pulled?.of === 'dancers' && s.chosen.includes(id) ? s.pulled.by : STILL))
   const send = usePlaces((s) => s.send)
@@ -218,13 +227,13 @@ function DancerDisc({ page, dancer, dancers, scale }: DiscProps) {
   useTickNow(
     page,
     (now) => {
-      const at = spotAt(standing, id, now)
+      const at = spotOnWays(begun, ways, now)
       if (at) moveTo(group, add(at, pulled))
     },
-    standing,
+    ways ?? begun,
     pulled,
   )
-  const at = spotAt(standing, id, tick)
+  const at = spotOnWays(begun, ways, tick)
   if (!at) return null
   const { sign, colour } = signOf(dancers, dancer)
   const r = Math.max(0.26, 11 / scale)

@@ -1,6 +1,6 @@
 'use client'
 
-import { useDeferredValue, useMemo } from 'react'
+import { useMemo } from 'react'
 import { useShallow } from 'zustand/react/shallow'
 import {
   asDanced,
@@ -23,6 +23,7 @@ import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
+import { useRested } from '../../state/use-rested'
 import { useView } from '../../state/view'
 import { useStableRows } from './stable'
 
@@ -103,8 +104,8 @@ export function useChoreo(page: Page, routine: Routine): Choreo {
           ),
     [page, lines, bodyByLine, speed, book],
   )
-  // Checks may come a moment after what was typed.
-  const settled = useDeferredValue(routine)
+  // Checks come a moment after what was written or moved.
+  const settled = useRested(routine)
   const found = useMemo(() => {
     if (page.times.length < 2) return []
     const all = [...findings(settled, page.times, book), ...placeFindings(settled, book)]
