@@ -348,7 +348,7 @@ test('Cue, by touch: a finger scrolls; where it rests first it takes a cue along
     for (let i = 1; i <= 8; i++) await touch('touchMove', { x: from.x, y: from.y - 12 * i })
     await touch('touchEnd')
     if ((await chip.getAttribute('title')) !== before) await page.getByRole('button', { name: 'Undo' }).tap()
-    await expect(sheet).toHaveAttribute('data-rests', '', { timeout: 3_000 })
+    await expect(sheet).toHaveAttribute('data-rests', '')
   }).toPass()
   expect(await scrolled()).toBeGreaterThan(top)
   await expect(chip).toHaveAttribute('title', before ?? '')

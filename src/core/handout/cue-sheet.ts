@@ -92,7 +92,7 @@ export function cueSheet(
   const { steps } = followBody(cues, book, START, routine.positions)
   const rows = pieceRows(placed, contents.stretch)
   const plansIn = sheetPlans(routine, book, contents)
-  const way = contents.path ? waysOf(routine, cues, book, contents.mirrored) : () => ''
+  const way = contents.path ? stepsLead(routine, cues, book, contents.mirrored) : () => ''
   const widths = widthsOf(rows)
   const label = (tick: Ticks) => {
     const at = phraseAt(placed, tick)
@@ -133,7 +133,7 @@ export function cueSheet(
 }
 
 /** Says where the steps of one dancer have led by the end of a row. */
-function waysOf(
+function stepsLead(
   routine: Routine,
   cues: readonly DancedCue[],
   book: MoveBook,

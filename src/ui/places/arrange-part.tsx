@@ -4,6 +4,7 @@ import { Button } from '../parts/button'
 import { Choice } from '../parts/field'
 import { Part, Tools } from '../parts/panel'
 import { useRoutine } from '../state/routine-store'
+import { useView } from '../state/view'
 import { usePlaces } from './places-store'
 
 /** So many of those who are chosen are named. */
@@ -14,6 +15,8 @@ export function ArrangePart() {
   const chosen = usePlaces((s) => s.chosen)
   const send = usePlaces((s) => s.send)
   const dancers = useRoutine((s) => s.routine.dancers)
+  // The arrows are the page's: in the mirror what turns left is seen to turn right.
+  const mirrored = useView((v) => v.mirrored)
   const letters = chosen.map((id) => dancers.find((d) => d.id === id)?.letters ?? '')
   const rest = letters.length - NAMED
   const names = `${letters.slice(0, NAMED).join(', ')}${rest > 0 ? ` and ${rest} more` : ''}`
@@ -32,10 +35,18 @@ export function ArrangePart() {
         <Button small look="quiet" onPress={() => send({ kind: 'arrange', as: 'other side' })}>
           Other side
         </Button>
-        <Button small look="quiet" onPress={() => send({ kind: 'arrange', as: 'turn left' })}>
+        <Button
+          small
+          look="quiet"
+          onPress={() => send({ kind: 'arrange', as: mirrored ? 'turn right' : 'turn left' })}
+        >
           ⟲ Turn
         </Button>
-        <Button small look="quiet" onPress={() => send({ kind: 'arrange', as: 'turn right' })}>
+        <Button
+          small
+          look="quiet"
+          onPress={() => send({ kind: 'arrange', as: mirrored ? 'turn left' : 'turn right' })}
+        >
           Turn ⟳
         </Button>
         <Button small look="quiet" onPress={() => send({ kind: 'arrange', as: 'apart' })}>
