@@ -62,6 +62,8 @@ test('footing broken on purpose is found and mended; an eight is repeated to the
   await page.getByRole('button', { name: 'Use the left foot' }).click()
   await expect(page.getByRole('button', { name: 'Use the left foot' })).toHaveCount(0)
   await page.keyboard.press('Control+z')
+  // What was found of the routine as mended stands until the checks have run again.
+  await expect(page.getByRole('button', { name: 'Use the left foot' })).toBeVisible()
   // Let stand with a reason, it stays away until its cues change.
   await finding.first().getByRole('button', { name: 'Let it stand …' }).click()
   await page.getByRole('textbox', { name: 'Why it may stand' }).fill('a hop is meant')

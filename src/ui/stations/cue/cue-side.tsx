@@ -66,8 +66,9 @@ export function CueSide({ id, page }: Props) {
           {tab === 'cue' && (marked ? <Stretch id={id} page={page} /> : <CuePanel page={page} />)}
           {tab === 'eight' && <Phrase page={page} />}
           {tab === 'checks' && <ChecksPanel page={page} />}
-          {tab === 'moves' && <CombinationsPart id={id} />}
           {tab === 'moves' && <MovesPanel />}
+          {/* Its list comes from the server a moment later: nothing that is pressed may move when it comes. */}
+          {tab === 'moves' && <CombinationsPart id={id} />}
           {tab === 'room' && <PlacesPanel page={page} />}
         </>
       )}
