@@ -1,8 +1,7 @@
 /* `npm run -s listen -- FILE`: hears a song file and prints one JSON object. */
-import { toMono } from '../src/core/formats/wav'
 import type { Hearing } from '../src/core/hear'
-import { downbeats, eights, Listener } from '../src/core/hear/listen'
-import { decoded, type Source } from '../src/decode/decode'
+import { downbeats, eights } from '../src/core/hear/listen'
+import { hearSource } from '../src/decode/hear'
 import { why, withSource } from './source'
 
 /** As on upload. */
@@ -12,20 +11,8 @@ const [LARGEST, LONGEST] = [200 * 1024 ** 2, 20 * 60]
 process.stdout.on('error', () => process.exit(0))
 
 /** What is printed: times in seconds from the start of the file. */
-const hear = (file: string) => withSource(file, LARGEST, async (source) => told(await heardIn(source)))
-
-/** Hears a file while it is decoded: its sound is never there as a whole. */
-async function heardIn(source: Source): Promise<Hearing> {
-  let listener: Listener | null = null
-  for await (const pcm of decoded(source)) {
-    listener ??= new Listener(pcm.sampleRate)
-    listener.add(toMono(pcm))
-    if (listener.seconds > LONGEST)
-      throw new Error(`longer than ${LONGEST / 60} minutes, the most that is heard`)
-  }
-  if (!listener) throw new Error('no sound in this file')
-  return listener.hear()
-}
+const hear = (file: string) =>
+  withSource(file, LARGEST, async (source) => told((await hearSource(source, LONGEST)).hearing))
 
 function told(hearing: Hearing) {
   const at = (beat: number) => hearing.beats[beat] ?? hearing.duration

@@ -1,5 +1,8 @@
+import { readFileSync } from 'node:fs'
 import type { Page } from '@playwright/test'
 import { build } from 'esbuild'
+import { decoded } from '../src/decode/decode'
+import { sourceOf } from '../src/decode/source.test-tools'
 import { expect, test } from './test'
 
 const SPEEDS = [0.4, 0.75, 1, 1.1]
@@ -103,4 +106,42 @@ test('the low end and the high end of a song are heard alone', async () => {
   expect(high?.[0]).toBeLessThan(-60)
   expect(high?.[1]).toBeLessThan(-40)
   expect(Math.abs(high?.[2] ?? 99)).toBeLessThan(1)
+})
+
+/** When a sound first passes shares of its peak, in seconds: where it begins. */
+const risesOf = (samples: ArrayLike<number>, rate: number): number[] => {
+  let peak = 0
+  for (let i = 0; i < samples.length; i++) peak = Math.max(peak, Math.abs(samples[i] as number))
+  return [0.1, 0.3, 0.5, 0.7].map((share) => {
+    let i = 0
+    while (Math.abs(samples[i] as number) < share * peak) i++
+    return i / rate
+  })
+}
+
+// A song that a school's server heard is played by a browser: its counts lie where they were heard.
+test('what a server decodes begins where it begins in a browser, whatever it is packed in', async () => {
+  for (const kind of ['mp3', 'flac', 'ogg', 'opus']) {
+    const bytes = new Uint8Array(readFileSync(`e2e/fixtures/short.${kind}`))
+    const parts: number[][] = []
+    let rate = 0
+    for await (const pcm of decoded(sourceOf(bytes))) {
+      rate = pcm.sampleRate
+      parts.push(Array.from(pcm.channels[0] as Float32Array))
+    }
+    const packed = Buffer.from(bytes).toString('base64')
+    const browser = await page.evaluate(async (text) => {
+      const sound = Uint8Array.from(atob(text), (c) => c.charCodeAt(0))
+      const decodedThere = await new OfflineAudioContext(2, 1, 44_100).decodeAudioData(sound.buffer)
+      const head = new Uint8Array(decodedThere.getChannelData(0).slice(0, 3 * 44_100).buffer)
+      return {
+        length: decodedThere.length,
+        head: btoa(Array.from(head, (b) => String.fromCharCode(b)).join('')),
+      }
+    }, packed)
+    const head = new Float32Array(new Uint8Array(Buffer.from(browser.head, 'base64')).buffer)
+    const [here, there] = [risesOf(parts.flat().slice(0, 3 * rate), rate), risesOf(head, 44_100)]
+    for (const [i, t] of here.entries()) expect(Math.abs(t - (there[i] as number)), kind).toBeLessThan(0.0005)
+    expect(Math.abs(parts.flat().length / rate - browser.length / 44_100), kind).toBeLessThan(0.001)
+  }
 })

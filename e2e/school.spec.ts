@@ -1,6 +1,7 @@
 /* Azalea served to a school: accounts, what is shared, and what is not. */
 import type { Page } from '@playwright/test'
 import { PASSWORD, School } from './school'
+import { loopTrack } from './sounds'
 import { answering, expect, test } from './test'
 import { goTo, writeFirstEight } from './ways'
 
@@ -156,6 +157,34 @@ test('two at one routine see each other, and both have what they did; asked is w
   await expect(nora.getByTestId('cue')).toHaveText(['step R', 'touch L', 'snap'])
   await olga.reload()
   await expect(olga.getByTestId('cue')).toHaveText(['step R', 'touch L', 'snap'])
+})
+
+test('on a phone the server hears a song, also while its page is left; who listens is changed by a press', async ({
+  browser,
+}) => {
+  const phone = { hasTouch: true, isMobile: true, viewport: { width: 390, height: 844 } }
+  const page = await school.joins(browser, 'Noor', 'teacher', phone)
+  const brings = async (name: string, bpm: number) => {
+    await page.goto(school.url)
+    const chooser = page.waitForEvent('filechooser')
+    await page.getByRole('button', { name: 'Choose a file' }).click()
+    const file = { name, mimeType: 'audio/wav', buffer: loopTrack(bpm, 90, 0.47) }
+    await (await chooser).setFiles(file)
+    await expect(page.getByRole('button', { name: 'Listen on this device' })).toBeVisible()
+    return page.url()
+  }
+  const heardBy = (method: string) =>
+    page.waitForRequest((r) => r.method() === method && r.url().endsWith('/hearing'))
+  const at = await brings('By the server.wav', 118)
+  await page.goto(school.url)
+  await page.goto(at)
+  await expect(page.getByText('118 BPM · 22 eights')).toBeVisible()
+
+  await brings('By the phone.wav', 96)
+  const kept = heardBy('PUT')
+  await page.getByRole('button', { name: 'Listen on this device' }).click()
+  await expect(page.getByText('96 BPM · ')).toBeVisible()
+  await kept
 })
 
 test('an assistant begins nothing, and an erased account is nobody’s', async ({ browser }) => {

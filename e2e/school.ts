@@ -1,7 +1,7 @@
 import { spawnSync } from 'node:child_process'
 import { cpSync, rmSync } from 'node:fs'
 import path from 'node:path'
-import type { Browser, BrowserContext, Page } from '@playwright/test'
+import type { Browser, BrowserContext, BrowserContextOptions, Page } from '@playwright/test'
 import { answering, expect, Server } from './test'
 
 export const PASSWORD = 'a long one for tests'
@@ -46,8 +46,8 @@ export class School {
   }
 
   /** Somebody's own browser. @param azalea it opens pages of Azalea, which say when they answer */
-  async browserOf(browser: Browser, azalea = true): Promise<Page> {
-    const context = await browser.newContext()
+  async browserOf(browser: Browser, azalea = true, device: BrowserContextOptions = {}): Promise<Page> {
+    const context = await browser.newContext(device)
     this.opened.push(context)
     const page = await context.newPage()
     if (azalea) answering(page)
@@ -60,8 +60,8 @@ export class School {
   }
 
   /** Somebody who was invited by the command follows the link. */
-  async joins(browser: Browser, name: string, role: string): Promise<Page> {
-    const page = await this.browserOf(browser)
+  async joins(browser: Browser, name: string, role: string, device?: BrowserContextOptions): Promise<Page> {
+    const page = await this.browserOf(browser, true, device)
     await page.goto(this.account('invite', `${name.toLowerCase()}@school.example`, name, role))
     await page.getByLabel('A password').fill(PASSWORD)
     await page.keyboard.press('Enter')

@@ -127,6 +127,12 @@ export async function programs() {
     ...{ platform: 'node', format: 'esm', packages: 'external' },
   })
   write('.made/film.mjs', film)
+  // Hearing a song takes seconds of a processor, and some hundred megabytes.
+  const hear = await bundle({
+    entryPoints: ['src/server/hear-process.ts'],
+    ...{ platform: 'node', format: 'esm', packages: 'external' },
+  })
+  write('.made/hear.mjs', hear)
 
   const small = { minify: true, target: 'es2022', legalComments: 'none' }
   const program = (name) => bundle({ entryPoints: [`src/workers/${name}.ts`], format: 'iife', ...small })

@@ -91,6 +91,9 @@ const MAY: Record<string, { who: readonly Name[]; of?: keyof typeof ids }> = {
   'PUT songs': { who: teachers },
   'GET songs/[id]/audio': { who: look, of: 'song' },
   'PUT songs/[id]/hearing': { who: own, of: 'song' },
+  'GET songs/[id]/hear': { who: own, of: 'song' },
+  'POST songs/[id]/hear': { who: own, of: 'song' },
+  'DELETE songs/[id]/hear': { who: own, of: 'song' },
   'GET songs/[id]/trace': { who: look, of: 'song' },
   'PUT songs/[id]/trace': { who: own, of: 'song' },
   'GET songs/[id]/measure': { who: look, of: 'song' },
@@ -233,7 +236,7 @@ describe('every route', () => {
     try {
       expect(await whoAsks(new Headers())).toBe(HERE)
       const schools =
-        /^\w+ (session|invited|invitations|people|account|metrics|classes|class-links|c\/.*\/|routines\/\[id\]\/(classes|sent))/
+        /^\w+ (session|invited|invitations|people|account|metrics|classes|class-links|c\/.*\/|songs\/\[id\]\/hear$|routines\/\[id\]\/(classes|sent))/
       for (const { name, needs } of await routesThere()) {
         const { of } = MAY[name] ?? {}
         const done = await needs(HERE, { id: of ? ids[of] : 'some-id-there-is-not' }).then(

@@ -47,21 +47,24 @@ export async function hearingOf(songId: string, version: number): Promise<Stored
  * Stores what was heard. One that is there already stays as it is, whatever is sent under its version: counts stand on it;
  * only one that cannot be read gives way.
  */
-export async function keepHearing(
+export const keepHearing = (songId: string, version: number, data: string, peaks: Buffer): Promise<void> =>
+  write((tx) => keepHearingIn(tx, songId, version, data, peaks))
+
+/** The same in a transaction. */
+export async function keepHearingIn(
+  tx: Transaction,
   songId: string,
   version: number,
   data: string,
   peaks: Buffer,
 ): Promise<void> {
-  await write(async (tx) => {
-    const song = await tx.query.songs.findFirst({ where: eq(songs.id, songId) })
-    if (!song) throw new Problem(404, 'That song is not here any more.', 'missing')
-    const there = and(eq(hearings.songId, songId), eq(hearings.version, version))
-    const known = await tx.query.hearings.findFirst({ where: there })
-    if (known && readHearing(known.data)) return
-    if (known) await tx.delete(hearings).where(there)
-    await tx.insert(hearings).values({ id: nanoid(), songId, version, data, peaks, createdAt: new Date() })
-  })
+  const song = await tx.query.songs.findFirst({ where: eq(songs.id, songId) })
+  if (!song) throw new Problem(404, 'That song is not here any more.', 'missing')
+  const there = and(eq(hearings.songId, songId), eq(hearings.version, version))
+  const known = await tx.query.hearings.findFirst({ where: there })
+  if (known && readHearing(known.data)) return
+  if (known) await tx.delete(hearings).where(there)
+  await tx.insert(hearings).values({ id: nanoid(), songId, version, data, peaks, createdAt: new Date() })
 }
 
 /** A routine with counts names the hearing they stand on: where it names none, the first of its song. */

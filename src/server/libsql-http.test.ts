@@ -6,9 +6,12 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { emptyRoutine } from '@/core/routine'
 import { loopTrack } from '../../e2e/sounds'
 import { database, write } from './database'
+import { take } from './jobs'
 import { libsqlServer, type Weather } from './libsql-http.test-tools'
 import { ownData } from './own-data.test-tools'
 import { logOf, logRepetition, openRoutine, saveRoutine } from './routines'
+import { songs } from './schema'
+import { jobs, people } from './school-schema'
 import { shelfPart } from './shelf'
 import { takeIn } from './songs'
 
@@ -81,5 +84,26 @@ describe('a database at an address', () => {
       }),
     ).rejects.toThrow('no')
     expect(await titles()).toEqual(before)
+  })
+})
+
+describe('work that is taken over a network that loses answers', () => {
+  it('is had by who took it, each of it once', async () => {
+    const at = new Date(1_790_000_000_000)
+    const ids = Array.from({ length: 20 }, (_, n) => `job-song-${n}`)
+    await write(async (tx) => {
+      const email = 'anna@school.example'
+      await tx.insert(people).values({ id: 'anna', name: 'Anna', email, createdAt: at, updatedAt: at })
+      const file = { bytes: 1, mime: 'audio/wav', fileName: 'x', title: 'x', credit: '', createdAt: at }
+      for (const id of ids) {
+        await tx.insert(songs).values({ id, hash: id, ...file })
+        await tx.insert(jobs).values({ id, kind: 'hear', songId: id, personId: 'anna', askedAt: at })
+      }
+    })
+    weather.mutes = 5
+    const taken: string[] = []
+    for (let job = await take(['hear'], ''); job; job = await take(['hear'], '')) taken.push(job.songId)
+    weather.mutes = 0
+    expect(taken.sort()).toEqual([...ids].sort())
   })
 })

@@ -206,6 +206,11 @@ export const may = {
   },
   song: (needed: 'look' | 'own') => async (who: Who | null, params: { id?: string | string[] }) =>
     maySong(known(who), idOf(params), needed),
+  /** One's own song, in a school: on one's own machine pages hear songs themselves. */
+  heardSong: async (who: Who | null, params: { id?: string | string[] }) => {
+    if (!isSchool()) throw gone('page')
+    await maySong(known(who), idOf(params), 'own')
+  },
   film: async (who: Who | null, params: { id?: string | string[] }) =>
     mayNamed(known(who), idOf(params), films),
   recording: async (who: Who | null, params: { id?: string | string[] }) =>

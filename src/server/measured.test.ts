@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { metricsText, noteAnswered, routeOf } from './measured'
+import { ownData } from './own-data.test-tools'
+
+ownData()
 
 describe('what is measured', () => {
   it('is told by route, without what it was about', async () => {
@@ -17,6 +20,7 @@ describe('what is measured', () => {
       'azalea_request_seconds_bucket{le="0.05",route="/api/routines/:id/here",method="POST",status="200"} 1',
     )
     expect(text).toContain('azalea_nodejs_eventloop_lag_seconds')
+    expect(text).toContain('azalea_jobs{state="waiting"} 0')
     expect(text).not.toContain('anna')
   })
 })

@@ -1,5 +1,6 @@
 import pino from 'pino'
-import { collectDefaultMetrics, Histogram, Registry } from 'prom-client'
+import { collectDefaultMetrics, Gauge, Histogram, Registry } from 'prom-client'
+import { jobsNow } from './jobs'
 
 /* What a school's server tells whoever runs it: how many requests of which kind took how long. Nobody's name, address or id is in it. */
 
@@ -18,6 +19,17 @@ function begin(): Measures {
     labelNames: ['route', 'method', 'status'] as const,
     buckets: [0.005, 0.01, 0.025, 0.05, 0.1, 0.2, 0.3, 0.5, 1, 2.5, 5, 10, 30],
     registers: [registry],
+  })
+  new Gauge({
+    name: 'azalea_jobs',
+    help: 'Heavy work in the database, of all processes: what waits, and what is being done.',
+    labelNames: ['state'] as const,
+    registers: [registry],
+    async collect() {
+      // Where the database is away, everything else is told all the same.
+      const now = await jobsNow().catch(() => ({ waiting: Number.NaN, working: Number.NaN }))
+      for (const state of ['waiting', 'working'] as const) this.set({ state }, now[state])
+    },
   })
   const log = pino({
     level: process.env.AZALEA_LOG ?? 'info',

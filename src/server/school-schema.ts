@@ -1,5 +1,5 @@
-import { index, integer, primaryKey, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
-import { routines } from './schema'
+import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
+import { routines, songs } from './schema'
 
 /* Tables of a school: who has an account, who is signed in, what is shared. Empty where Azalea is used on one machine. */
 
@@ -205,3 +205,35 @@ export const classFilms = sqliteTable('class_films', {
   learner: text('learner').notNull(),
   receivedAt: time('received_at').notNull(),
 })
+
+/** Heavy work that any process takes: what it is. */
+export const JOBS = ['hear'] as const
+
+/**
+ * Work about a song that waits, is done, or could not be done: one row of a kind and a song, none once it is done. All times are of the
+ * database's own clock, as the clocks of processes may differ.
+ */
+export const jobs = sqliteTable(
+  'jobs',
+  {
+    id: text('id').primaryKey(),
+    kind: text('kind', { enum: JOBS }).notNull(),
+    songId: text('song_id')
+      .notNull()
+      .references(() => songs.id, { onDelete: 'cascade' }),
+    /** Who asked. */
+    personId: personId(),
+    askedAt: time('asked_at').notNull(),
+    /** Drawn anew by each process that takes it; null before. Who has another has lost it. */
+    lease: text('lease'),
+    /** Until then nobody else takes it; null while it waits. */
+    until: time('until'),
+    /** How often it was taken. */
+    tries: integer('tries').notNull().default(0),
+    /** Done so far, 0..1. */
+    share: real('share').notNull().default(0),
+    /** Why it could not be done, in a sentence; null while it may. */
+    problem: text('problem'),
+  },
+  (t) => [uniqueIndex('jobs_of').on(t.kind, t.songId), index('jobs_asked').on(t.askedAt)],
+)

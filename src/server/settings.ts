@@ -52,6 +52,9 @@ export function publicUrl(): URL | null {
   return url
 }
 
+/** Whether this process takes heavy work that is asked for; one that only answers leaves it to others (AZALEA_JOBS=0). */
+export const takesJobs = (): boolean => process.env.AZALEA_JOBS !== '0'
+
 /** Where files are kept that lie in an object store. */
 export interface ObjectPlace {
   bucket: string

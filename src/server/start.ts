@@ -1,5 +1,6 @@
 import { refuseUnreadable } from './addresses'
 import { settleNow } from './database'
+import { endJobs, startJobs } from './job-turns'
 
 /** What a server does once, before it answers and before it ends. */
 export function startServer(): void {
@@ -7,5 +8,10 @@ export function startServer(): void {
   process.umask(0o077)
   refuseUnreadable()
   // Whoever ends the server copies its data next: nothing of it is left in the journal.
-  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => void settleNow())
+  const end = () =>
+    void endJobs()
+      .catch(() => {})
+      .then(settleNow)
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, end)
+  startJobs()
 }

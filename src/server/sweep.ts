@@ -1,6 +1,6 @@
 import path from 'node:path'
 import type { Client } from '@libsql/client'
-import { and, lt, notExists, sql } from 'drizzle-orm'
+import { and, isNull, lt, notExists, sql } from 'drizzle-orm'
 import type { LibSQLDatabase } from 'drizzle-orm/libsql'
 import { removeUnnamedPage } from './class-leftovers'
 import { removeUnnamedFilm, sweepFilms } from './film-leftovers'
@@ -9,6 +9,7 @@ import { bounded, sweepPassing } from './leftovers'
 import { patiently } from './patience'
 import type * as schema from './schema'
 import { recordings, routines, saves } from './schema'
+import { jobs } from './school-schema'
 import { dataDirectory } from './settings'
 import { purgeRoutine, removeUnnamed } from './song-leftovers'
 
@@ -20,6 +21,8 @@ const KEPT_MS = 30 * 24 * 3600 * 1000
 const BINNED_MS = 30 * 24 * 3600 * 1000
 /** Windows are not open for longer: what one of them saved last is known for so long. */
 const SAVES_KEPT_MS = 90 * 24 * 3600 * 1000
+/** What could not be done is known for so long; nobody waits longer for what was never taken. */
+const JOBS_KEPT_MS = 24 * 3600 * 1000
 /** Spoken words that are kept, each with its stress: some fifty megabytes. */
 const VOICE_FILES = 4000
 
@@ -36,6 +39,7 @@ export async function sweep(db: Database, now = Date.now()): Promise<void> {
   await sweepSaves(db, now)
   await sweepFilms(db, now)
   await sweepIncoming()
+  await sweepJobs(db, now)
 }
 
 /** What has been in the bin for a month goes for good. */
@@ -60,4 +64,9 @@ export async function sweepRecordings(db: Database, now = Date.now()): Promise<v
 /** Forgets saves of windows that were closed long ago. */
 export async function sweepSaves(db: Database, now = Date.now()): Promise<void> {
   await db.delete(saves).where(lt(saves.savedAt, new Date(now - SAVES_KEPT_MS)))
+}
+
+/** Forgets work that was asked for long ago, and that nobody is at. */
+export async function sweepJobs(db: Database, now = Date.now()): Promise<void> {
+  await db.delete(jobs).where(and(isNull(jobs.lease), lt(jobs.askedAt, new Date(now - JOBS_KEPT_MS))))
 }

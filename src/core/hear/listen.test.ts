@@ -98,7 +98,7 @@ describe('a song that comes piece by piece', () => {
     for (let at = 0, n = 1; at < sound.length; at += n, n = (n * 7) % 9973)
       listener.add(sound.subarray(at, at + n))
     expect(listener.seconds).toBe(30)
-    expect(listener.hear()).toEqual(listen(sound, RATE).hearing)
+    expect(listener.hear()).toEqual(listen(sound, RATE))
   })
 })
 

@@ -61,10 +61,13 @@ export class Listener {
     this.maker.add(mono)
   }
 
-  /** What is heard in all that came. */
-  hear(): Hearing {
+  /**
+   * What is heard in all that came, and the pictures of its loudness.
+   * @param progress called with the share done, 0..1; may throw to cancel
+   */
+  hear(progress: (share: number) => void = () => {}): { hearing: Hearing; peaks: Peaks } {
     const { seconds } = this.maker
-    return heardIn(this.maker.finish(), seconds, () => {}).hearing
+    return heardIn(this.maker.finish(), seconds, progress)
   }
 }
 

@@ -272,11 +272,14 @@ export function facingAt(standing: Standing, dancer: string, tick: number): numb
   return said?.facing ?? standing.first.get(dancer)?.facing ?? null
 }
 
+/** One and the same each time: who shows it compares by identity. */
+const NOBODY_STANDS: readonly FormationSpot[] = []
+
 /** Where everybody stands once all have arrived at a formation. */
 export const standingIn = (
   { formations, settled }: Pick<Standing, 'formations' | 'settled'>,
   formation: Pick<Formation, 'id'>,
-): readonly FormationSpot[] => settled[formations.findIndex((f) => f.id === formation.id)] ?? []
+): readonly FormationSpot[] => settled[formations.findIndex((f) => f.id === formation.id)] ?? NOBODY_STANDS
 
 /** The formation that holds at a moment, and the one that comes next; null where there is none. */
 export function formationsAt(

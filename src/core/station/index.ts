@@ -43,6 +43,7 @@ export {
   type Replay,
   stepFloor,
 } from './floor'
+export * from './hearer'
 export {
   HITS_AT_FIRST,
   type HitsEvent,

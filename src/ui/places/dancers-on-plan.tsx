@@ -15,6 +15,7 @@ import {
 import type { Dancer, Spot } from '@/core/routine'
 import { formationHere } from '@/core/station'
 import { useCursor } from '../state/cursor'
+import { keepLast } from '../state/keep-last'
 import type { Page } from '../state/page'
 import { useRoutine } from '../state/routine-store'
 import { desk } from '../theme/tokens'
@@ -35,12 +36,27 @@ const SIGNS = ['round', 'square', 'diamond', 'drop'] as const
 type Sign = (typeof SIGNS)[number]
 const COLOURS = [desk.azalea, desk.leaf, desk.ink, desk.amber]
 
-/** How dancers of a role are drawn: in the order the roles come in. */
-export function signOf(dancers: readonly Dancer[], { role }: Dancer): { sign: Sign; colour: string } {
-  const roles = [...new Set(dancers.map((d) => d.role))]
-  const i = roles.indexOf(role)
-  return { sign: SIGNS[i % SIGNS.length] as Sign, colour: COLOURS[i % COLOURS.length] as string }
+interface SignOf {
+  sign: Sign
+  colour: string
 }
+
+const PLAIN: SignOf = { sign: SIGNS[0] as Sign, colour: COLOURS[0] as string }
+
+/** How dancers of a role are drawn: in the order the roles come in. Asked for each of sixty in two hundred small plans. */
+const signsOf = keepLast((dancers: readonly Dancer[]): ReadonlyMap<string, SignOf> => {
+  const roles = [...new Set(dancers.map((d) => d.role))]
+  return new Map(
+    dancers.map((d) => {
+      const i = roles.indexOf(d.role)
+      return [d.id, { sign: SIGNS[i % SIGNS.length] as Sign, colour: COLOURS[i % COLOURS.length] as string }]
+    }),
+  )
+})
+
+/** How a dancer is drawn. */
+export const signOf = (dancers: readonly Dancer[], { id }: Pick<Dancer, 'id'>): SignOf =>
+  signsOf(dancers).get(id) ?? PLAIN
 
 interface ShapeProps {
   sign: Sign

@@ -1,8 +1,9 @@
 'use client'
 
+import { memo } from 'react'
 import styled from 'styled-components'
-import { type Standing, standingIn } from '@/core/places'
-import { type Dancer, type Formation, tickName } from '@/core/routine'
+import { standingIn } from '@/core/places'
+import { type Formation, tickName } from '@/core/routine'
 import { formationHere } from '@/core/station'
 import { clockText, timeOfTick } from '@/core/time'
 import { useCursor } from '../state/cursor'
@@ -42,44 +43,59 @@ const Row = styled.ol`
 
 /** All formations in order, small: a press goes there. */
 export function FormationStrip({ page }: { page: Page }) {
-  const dancers = useRoutine((s) => s.routine.dancers)
   const standing = usePlaces((s) => s.standing)
   const tick = useCursor((s) => s.tick)
-  const to = useCursor((s) => s.to)
   const here = formationHere({ standing, tick })
   return (
     <Row aria-label="Formations">
       {standing.formations.map((f) => (
-        <li key={f.id}>
-          <button
-            type="button"
-            onClick={() => to(f.at)}
-            aria-current={f === here}
-            title={tickName(page.placed, f.at)}
-          >
-            <span>
-              <b>{formationName(page, f)}</b>
-              <i>{clockText(timeOfTick(page.times, f.at))}</i>
-            </span>
-            <SmallPlan {...{ standing, dancers }} formation={f} width={112} height={52} />
-          </button>
-        </li>
+        <InStrip key={f.id} page={page} formation={f} isHere={f === here} />
       ))}
     </Row>
   )
 }
 
-interface SmallPlanProps {
-  standing: Standing
-  dancers: readonly Dancer[]
+/** One of many: drawn anew where it is another, not with each edit. */
+const InStrip = memo(function InStrip({
+  page,
+  formation,
+  isHere,
+}: {
+  page: Page
   formation: Formation
+  isHere: boolean
+}) {
+  const to = useCursor((s) => s.to)
+  return (
+    <li>
+      <button
+        type="button"
+        onClick={() => to(formation.at)}
+        aria-current={isHere}
+        title={tickName(page.placed, formation.at)}
+      >
+        <span>
+          <b>{formationName(page, formation)}</b>
+          <i>{clockText(timeOfTick(page.times, formation.at))}</i>
+        </span>
+        <SmallPlan formation={formation.id} width={112} height={52} />
+      </button>
+    </li>
+  )
+})
+
+interface SmallPlanProps {
+  /** Which one. */
+  formation: string
   width: number
   height: number
 }
 
 /** A formation as signs only. */
-export function SmallPlan({ standing, dancers, formation, width, height }: SmallPlanProps) {
-  const spots = standingIn(standing, formation)
+export function SmallPlan({ formation, width, height }: SmallPlanProps) {
+  // Its own places alone: they are the very same while they say the same (use-places.ts).
+  const spots = usePlaces((s) => standingIn(s.standing, { id: formation }))
+  const dancers = useRoutine((s) => s.routine.dancers)
   const half = Math.max(2.5, ...spots.map((s) => Math.abs(s.x))) + 0.5
   const back = Math.max(2.5, ...spots.map((s) => s.y)) + 0.8
   const scale = Math.min(width / (2 * half), height / back)

@@ -97,7 +97,7 @@ export function FormationsInRow({
               open()
             }}
           >
-            <SmallPlan {...{ standing, dancers }} formation={f} width={WIDE} height={HIGH - 6} />
+            <SmallPlan formation={f.id} width={WIDE} height={HIGH - 6} />
             {named && <span>{f.name}</span>}
           </button>
         )

@@ -5,10 +5,11 @@ import { useEffect, useEffectEvent, useState } from 'react'
 import { useStore } from 'zustand'
 import { HEARING_VERSION, type Hearing } from '@/core/hear'
 import { type HeardGrid, layOutHeard, placePhrases, type Routine, rehear } from '@/core/routine'
-import { firstPlace } from '@/core/station'
+import { firstPlace, type Hearer, hearerOf, maySayHearer } from '@/core/station'
 import { hearingBody } from './api'
 import { useCursor } from './cursor'
 import { type Heard, heardOf, hearSong, type StoredHeard } from './hear'
+import { hearAfar, leaveAfar, NotHeardThere } from './hear-afar'
 import type { Player } from './player'
 import type { RoutineStore } from './routine-store'
 import { putHearing } from './saved'
@@ -32,10 +33,15 @@ interface Song {
   id: string
   /** Of whose page this is: what is heard in another's song is not kept with it. */
   own: boolean
+  /** A school's server may be asked to hear it. */
+  served: boolean
 }
 
-/** Hears the song of a player and keeps what was heard with the song. */
-async function hear({ id, own }: Song, player: Player, tell: Tell, signal: AbortSignal): Promise<Heard> {
+/** A phone or a tablet: it is touched, and has no mouse. */
+const isPhone = () => matchMedia('(hover: none) and (pointer: coarse)').matches
+
+/** Hears the song of a player on this device and keeps what was heard with the song. */
+async function hearHere({ id, own }: Song, player: Player, tell: Tell, signal: AbortSignal): Promise<Heard> {
   const audio = await player.audio()
   signal.throwIfAborted()
   const listening = (share: number) => tell(share, 'Listening for the beat')
@@ -45,11 +51,32 @@ async function hear({ id, own }: Song, player: Player, tell: Tell, signal: Abort
   return heard
 }
 
+/** Has a song heard. What the server cannot, this device does. @param left it is this device's now */
+async function hear(
+  song: Song,
+  hearer: Hearer,
+  player: Player,
+  [tell, signal]: [Tell, AbortSignal],
+  left: () => void,
+): Promise<Heard> {
+  if (hearer === 'device') return hearHere(song, player, tell, signal)
+  try {
+    const heard = await hearAfar(song.id, tell, signal)
+    player.audio().catch(() => {})
+    return heard
+  } catch (error) {
+    if (!(error instanceof NotHeardThere)) throw error
+    left()
+    return hearHere(song, player, tell, signal)
+  }
+}
+
 /** The hearings of the open song: the one the page stands on, hearing it for the first time, and hearing it again. */
 export function useHearing(song: Song, store: RoutineStore, player: Player, stored: StoredHeard | null) {
   const [known, setKnown] = useState<readonly Heard[]>(() => (stored ? [heardOf(stored)] : []))
   const first = useTask()
   const anew = useTask()
+  const [hearer, setHearer] = useState<Hearer>('device')
   const heardWith = useStore(store, (s) => s.routine.heardWith)
   const heard = known.find((h) => h.hearing.version === heardWith) ?? known[0] ?? null
 
@@ -60,18 +87,26 @@ export function useHearing(song: Song, store: RoutineStore, player: Player, stor
     const { routine } = store.getState()
     useCursor.getState().to(firstPlace({ placed: placePhrases(routine), hearing, routine }), 'feet')
   }
-  const listen = () =>
-    first.task.begin('Loading the song', async (tell, signal) => {
-      const now = await hear(song, player, tell, signal)
+  /** @param wanted who is to, said by hand */
+  const listen = (wanted: Hearer | null = null) => {
+    const by = hearerOf({ ...song, phone: isPhone(), wanted })
+    setHearer(by)
+    return first.task.begin(by === 'device' ? 'Loading the song' : 'Asking the server', async (...told) => {
+      const now = await hear(song, by, player, told, () => setHearer('device'))
       setKnown([now])
       layOut(now)
       return ''
     })
+  }
+  const stop = () => {
+    first.task.cancel()
+    if (hearer === 'server') leaveAfar(song.id)
+  }
 
   /** Hears the song with the newest method while the person works on; what was repaired by hand stays. */
   const again = async (old: Heard) => {
     await anew.task.begin('Loading the song', async (tell, signal) => {
-      const now = await hear(song, player, tell, signal)
+      const now = await hearHere(song, player, tell, signal)
       setKnown((list) => [...list.filter((h) => h.hearing.version !== now.hearing.version), now])
       store
         .getState()
@@ -92,8 +127,20 @@ export function useHearing(song: Song, store: RoutineStore, player: Player, stor
   return {
     heard,
     listening: first.state,
-    listen,
-    stopListening: () => first.task.cancel(),
+    listen: () => listen(),
+    /** Who hears it, and how the other is asked to; null where there is no choice. */
+    hearer: maySayHearer(song)
+      ? {
+          now: hearer,
+          change: () => {
+            stop()
+            return listen(hearer === 'server' ? 'device' : 'server')
+          },
+        }
+      : null,
+    stopListening: stop,
+    /** The page is left: what the server was asked for it goes on with. */
+    leave: () => first.task.cancel(),
     hearAgain: heard && !newest ? () => again(heard) : null,
     hearingAgain: anew.state.kind === 'making' ? (anew.state.share ?? 0) : null,
     stopHearing: () => anew.task.cancel(),

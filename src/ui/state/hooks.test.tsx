@@ -43,7 +43,16 @@ const open = (routine: Routine = emptyRoutine('Song')): RoutineStore =>
 const BEATS = Array.from({ length: 33 }, (_, i) => 1 + i / 2)
 const hearingOf = (version: number): Hearing =>
   ({
-    ...{ version, duration: 20, beats: BEATS, phrases: [0, 8, 16, 24], bar: 4, sections: [], tempo: 120 },
+    ...{
+      version,
+      duration: 20,
+      beats: BEATS,
+      phrases: [0, 8, 16, 24],
+      bar: 4,
+      sections: [],
+      tempo: 120,
+      steady: true,
+    },
     ...{ segments: [], sure: { beats: [], ones: [] }, confidence: { beats: 1, one: 1 }, onsets: [] },
   }) as unknown as Hearing
 const PEAKS = { frameRate: 100, levels: [{ rate: 100, shape: Uint8Array.of(1, 2) }], onset: Uint8Array.of(3) }
@@ -336,13 +345,13 @@ describe('a task of a part of the page', () => {
 
 describe('hearing the open song', () => {
   const audio = { sampleRate: 8000, numberOfChannels: 1, length: 4, copyFromChannel: () => {} }
-  const hooked = (store: RoutineStore, version: number | null) => {
+  const hooked = (store: RoutineStore, version: number | null, served = false) => {
     const player = new Player('/song')
     vi.spyOn(player, 'audio').mockResolvedValue(audio as never)
     const first = version === null ? null : stored(version)
     return {
       player,
-      ...renderHook(() => useHearing({ id: 's', own: true }, store, player, first), {
+      ...renderHook(() => useHearing({ id: 's', own: true, served }, store, player, first), {
         wrapper: ({ children }) => <PlayerProvider value={player}>{children}</PlayerProvider>,
       }),
     }
@@ -376,6 +385,42 @@ describe('hearing the open song', () => {
     expect(result.current.listening).toMatchObject({ share: 0.5 })
     act(() => FakeWorker.last.answers({ kind: 'failed', message: 'No sound in it.' }))
     await waitFor(() => expect(result.current.listening).toEqual({ kind: 'failed', why: 'No sound in it.' }))
+  })
+  it('has a school’s server hear it on a phone; what that cannot, and what is said so, the device does', async () => {
+    const asked: string[] = []
+    let answer: object = { state: { kind: 'done' }, heard: stored(HEARING_VERSION) }
+    vi.stubGlobal('fetch', async (url: string, init?: RequestInit) => {
+      if (url.endsWith('/hear')) asked.push(init?.method ?? 'GET')
+      return Response.json(url.endsWith('/hear') ? answer : [])
+    })
+    vi.stubGlobal('matchMedia', () => ({ matches: true }))
+    const store = open()
+    const first = hooked(store, null, true)
+    await act(() => first.result.current.listen())
+    expect(asked).toEqual(['POST'])
+    expect(FakeWorker.all).toHaveLength(0)
+    expect(store.getState().routine.phrases).toHaveLength(5)
+    answer = { state: { kind: 'failed', why: 'Not of this kind.' }, heard: null }
+    const second = hooked(open(), null, true)
+    act(() => void second.result.current.listen())
+    await waitFor(() => expect(FakeWorker.all).toHaveLength(1))
+    expect(second.result.current.hearer?.now).toBe('device')
+    // By hand the server again, which waits now; then this device.
+    answer = { state: { kind: 'waiting', before: 3 }, heard: null }
+    act(() => void second.result.current.hearer?.change())
+    await waitFor(() =>
+      expect(second.result.current.listening).toMatchObject({
+        what: 'The server listens soon: 3 before this one',
+      }),
+    )
+    act(() => void second.result.current.hearer?.change())
+    await waitFor(() => expect(FakeWorker.all).toHaveLength(2))
+    expect(asked.at(-1)).toBe('DELETE')
+    // Leaving the page takes nothing back.
+    act(() => void second.result.current.hearer?.change())
+    await waitFor(() => expect(asked.at(-1)).toBe('POST'))
+    act(() => second.result.current.leave())
+    expect(asked.at(-1)).toBe('POST')
   })
   it('hears again what an older version heard, and tells the player where it cannot', async () => {
     const { result, player } = hooked(open(), HEARING_VERSION - 1)

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation'
 import { type ReactNode, useState } from 'react'
 import styled from 'styled-components'
 import { wordsOf } from '@/core/formats/said'
+import type { Hearer } from '@/core/station'
 import { Button } from '../parts/button'
 import { Ask } from '../parts/confirm'
 import { Flower } from '../parts/flower'
@@ -50,6 +51,8 @@ interface Props {
   missing: boolean
   again: () => void
   cancel: () => void
+  /** Who listens; null where there is no choice. */
+  hearer: { now: Hearer; change: () => void } | null
   /** Goes on without a hearing, to tap the beat. */
   byHand: () => void
   children: ReactNode
@@ -64,10 +67,10 @@ export function Listening({
   missing,
   again,
   cancel,
+  hearer,
   byHand,
   children,
 }: Props) {
-  const loading = usePlayerState((s) => s.loading)
   const atRest = state.kind === 'idle' || state.kind === 'done'
   if (atRest && !silent && !missing) return children
   // The first render on the server: nothing is known yet.
@@ -77,25 +80,7 @@ export function Listening({
       <Card>
         <Flower size={40} />
         <h1>{title}</h1>
-        {state.kind === 'making' && (
-          <>
-            {state.share !== null ? (
-              <Progress label={state.what} share={state.share} />
-            ) : (
-              <Progress
-                label={loading.kind === 'decoding' ? 'Reading the sound' : state.what}
-                share={loading.kind === 'fetching' ? loading.share : loading.kind === 'decoding' ? 1 : 0}
-              />
-            )}
-            <p>
-              Azalea finds the tempo, the beats, the 1 and the eights. A three-minute song takes a few
-              seconds. You can correct everything afterwards.
-            </p>
-            <Actions>
-              <Button onPress={cancel}>Stop listening</Button>
-            </Actions>
-          </>
-        )}
+        {state.kind === 'making' && <Making state={state} hearer={hearer} cancel={cancel} />}
         {state.kind === 'stopped' && (
           <Stuck id={routineId} again={again} says="Stopped. The song is kept; nothing was heard yet." />
         )}
@@ -110,6 +95,36 @@ export function Listening({
         )}
       </Card>
     </Page>
+  )
+}
+
+/** How far it is, and who does it. */
+function Making({
+  state,
+  hearer,
+  cancel,
+}: { state: Extract<TaskState, { kind: 'making' }> } & Pick<Props, 'hearer' | 'cancel'>) {
+  const loading = usePlayerState((s) => s.loading)
+  const afar = hearer?.now === 'server'
+  const reading = state.share === null && loading.kind === 'decoding' && !afar
+  const share = loading.kind === 'fetching' && !afar ? loading.share : reading ? 1 : 0
+  return (
+    <>
+      <Progress label={reading ? 'Reading the sound' : state.what} share={state.share ?? share} />
+      <p>
+        Azalea finds the tempo, the beats, the 1 and the eights.{' '}
+        {afar
+          ? 'The school’s server does it: you may leave this page, and find the song heard when you come back.'
+          : 'A three-minute song takes a few seconds.'}{' '}
+        You can correct everything afterwards.
+      </p>
+      <Actions>
+        <Button onPress={cancel}>Stop listening</Button>
+        {hearer && (
+          <Button onPress={hearer.change}>{afar ? 'Listen on this device' : 'Let the server listen'}</Button>
+        )}
+      </Actions>
+    </>
   )
 }
 

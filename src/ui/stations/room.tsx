@@ -16,6 +16,7 @@ import { Player, PlayerProvider } from '../state/player'
 import { bringPast } from '../state/routine-past'
 import { closedBy, openRoutineStore, RoutineProvider, type RoutineStore } from '../state/routine-store'
 import { useView } from '../state/view'
+import { useMe } from '../state/who'
 import { Listening } from './listening'
 
 type RoutineRight = Parameters<typeof closedBy>[1]
@@ -56,12 +57,9 @@ export function Room({
       ),
   )
   const [films] = useState(() => new Films(id, store, () => player.audio()))
-  const { heard, listening, listen, stopListening, hearAgain, hearingAgain, stopHearing } = useHearing(
-    { id: song.id, own: right === 'own' },
-    store,
-    player,
-    stored,
-  )
+  const served = useMe() !== null
+  const hearing = useHearing({ id: song.id, own: right === 'own', served }, store, player, stored)
+  const { heard, listening, listen, hearAgain, hearingAgain, stopHearing } = hearing
   const repaired = useStore(store, (s) => s.routine.repairs.length > 0)
   const [byHand, setByHand] = useState(false)
   const path = usePathname()
@@ -86,7 +84,7 @@ export function Room({
     if (!heard) listen()
     else player.audio().catch(() => {})
     return () => {
-      stopListening()
+      hearing.leave()
       stopHearing()
       films.close()
       player.close()
@@ -134,7 +132,8 @@ export function Room({
                 missing={heard === null}
                 again={listen}
                 byHand={() => setByHand(true)}
-                cancel={stopListening}
+                cancel={hearing.stopListening}
+                hearer={hearing.hearer}
               >
                 {children}
               </Listening>

@@ -23,9 +23,9 @@ import { useBook } from '../../state/moves-store'
 import type { Page } from '../../state/page'
 import { usePlayerState } from '../../state/player'
 import { useRoutine } from '../../state/routine-store'
+import { useStableRows } from '../../state/stable-rows'
 import { useRested } from '../../state/use-rested'
 import { useView } from '../../state/view'
-import { useStableRows } from './stable'
 
 const sameFinding = (a: Finding, b: Finding) => findingKey(a.about) === findingKey(b.about)
 

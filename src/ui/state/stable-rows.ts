@@ -4,16 +4,22 @@ import { useState } from 'react'
 
 /** Remembers the rows it gave last. */
 class RowMemory<T> {
-  private last: readonly (readonly T[])[] = []
+  private asked: readonly (readonly T[])[] = []
+  private given: readonly (readonly T[])[] = []
 
-  /** The rows, those that say the same as last time as the very same arrays. */
+  /** The rows, those that say the same as last time as the very same arrays; all of them as the very same where none changed. */
   keep(rows: readonly (readonly T[])[], same: (a: T, b: T) => boolean): readonly (readonly T[])[] {
-    this.last = rows.map((row, i) => {
-      const old = this.last[i]
+    if (rows === this.asked) return this.given
+    this.asked = rows
+    let changed = rows.length !== this.given.length
+    const next = rows.map((row, i) => {
+      const old = this.given[i]
       const equal = old && old.length === row.length && row.every((x, k) => same(x, old[k] as T))
+      if (!equal) changed = true
       return equal ? old : row
     })
-    return this.last
+    if (changed) this.given = next
+    return this.given
   }
 }
 

@@ -1,0 +1,61 @@
+import { open, rm } from 'node:fs/promises'
+import { diskStore } from './file-store'
+import { type HearingEnd, hearFile } from './hear-song'
+import { keepHearingIn } from './hearings'
+import { BACK_LATER, type Work } from './job-runner'
+import { passingFile } from './leftovers'
+import { Problem } from './problem'
+import { songById } from './songs'
+
+const HERE_INSTEAD = 'This device can listen itself.'
+/** What the decoders here do not read (src/decode). */
+const UNREAD = /mp4|aac|webm/
+
+/** True where the server can read the sound of a song. */
+export const isHeardHere = (mime: string): boolean => !UNREAD.test(mime)
+
+/** A song's file on this machine, wherever it is kept, for as long as it is worked with. */
+async function withSongFile<T>(
+  { hash, bytes }: { hash: string; bytes: number },
+  signal: AbortSignal,
+  work: (file: string) => Promise<T>,
+): Promise<T> {
+  const file = passingFile('song')
+  const out = await open(file, 'wx', 0o600)
+  try {
+    try {
+      for await (const chunk of diskStore().read(hash, 0, bytes - 1)) {
+        signal.throwIfAborted()
+        await out.writeFile(chunk)
+      }
+    } finally {
+      await out.close()
+    }
+    return await work(file)
+  } finally {
+    await rm(file, { force: true })
+  }
+}
+
+/** Hears the song of a job. @param hear by which program */
+export const hearJob =
+  (hear: typeof hearFile = hearFile): Work =>
+  async ({ songId }, tell, signal) => {
+    const song = await songById(songId)
+    const came: HearingEnd = await withSongFile(song, signal, (file) => hear(file, tell, signal))
+    if ('problem' in came)
+      throw new Problem(422, `The server cannot read this song: ${came.problem}. ${HERE_INSTEAD}`, 'unread')
+    if ('heard' in came) {
+      const { hearing, peaks } = came.heard
+      const data = JSON.stringify(hearing)
+      return (tx) => keepHearingIn(tx, songId, hearing.version, data, Buffer.from(peaks, 'base64'))
+    }
+    if (came.end === 'stopped' || came.end === 'no room') return BACK_LATER
+    throw new Problem(
+      422,
+      came.end === 'over'
+        ? `Hearing this song takes more time or memory than any does. ${HERE_INSTEAD}`
+        : `The server’s listener ended unexpectedly. ${HERE_INSTEAD}`,
+      came.end,
+    )
+  }
