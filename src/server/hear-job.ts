@@ -1,9 +1,8 @@
-import { open, rm } from 'node:fs/promises'
 import { diskStore } from './file-store'
 import { type HearingEnd, hearFile } from './hear-song'
 import { keepHearingIn } from './hearings'
 import { BACK_LATER, type Work } from './job-runner'
-import { passingFile } from './leftovers'
+import { asPassingFile } from './leftovers'
 import { Problem } from './problem'
 import { songById } from './songs'
 
@@ -14,26 +13,14 @@ const UNREAD = /mp4|aac|webm/
 /** True where the server can read the sound of a song. */
 export const isHeardHere = (mime: string): boolean => !UNREAD.test(mime)
 
-/** A song's file on this machine, wherever it is kept, for as long as it is worked with. */
-async function withSongFile<T>(
+/** The bytes of a song, until nobody waits for what comes of them. */
+async function* bytesOf(
   { hash, bytes }: { hash: string; bytes: number },
   signal: AbortSignal,
-  work: (file: string) => Promise<T>,
-): Promise<T> {
-  const file = passingFile('song')
-  const out = await open(file, 'wx', 0o600)
-  try {
-    try {
-      for await (const chunk of diskStore().read(hash, 0, bytes - 1)) {
-        signal.throwIfAborted()
-        await out.writeFile(chunk)
-      }
-    } finally {
-      await out.close()
-    }
-    return await work(file)
-  } finally {
-    await rm(file, { force: true })
+): AsyncGenerator<Uint8Array> {
+  for await (const chunk of diskStore().read(hash, 0, bytes - 1)) {
+    signal.throwIfAborted()
+    yield chunk
   }
 }
 
@@ -42,7 +29,7 @@ export const hearJob =
   (hear: typeof hearFile = hearFile): Work =>
   async ({ songId }, tell, signal) => {
     const song = await songById(songId)
-    const came: HearingEnd = await withSongFile(song, signal, (file) => hear(file, tell, signal))
+    const came: HearingEnd = await asPassingFile(bytesOf(song, signal), (file) => hear(file, tell, signal))
     if ('problem' in came)
       throw new Problem(422, `The server cannot read this song: ${came.problem}. ${HERE_INSTEAD}`, 'unread')
     if ('heard' in came) {

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { mkdirSync } from 'node:fs'
-import { readdir, rm, stat, writeFile } from 'node:fs/promises'
+import { open, readdir, rm, stat, writeFile } from 'node:fs/promises'
 import path from 'node:path'
 import { dataDirectory } from './settings'
 import type { FileStore } from './stores'
@@ -24,6 +24,25 @@ const folder = (name: string) => {
 
 /** A name in the data directory for what is worked with for a moment; nothing is there yet. */
 export const passingFile = (what: string) => path.join(folder('passing'), `${mine}.${randomUUID()}.${what}`)
+
+/** Bytes as a file of this machine, as long as it is worked with. */
+export async function asPassingFile<T>(
+  bytes: AsyncIterable<Uint8Array>,
+  work: (file: string) => Promise<T>,
+): Promise<T> {
+  const file = passingFile('part')
+  const out = await open(file, 'wx', 0o600)
+  try {
+    try {
+      for await (const chunk of bytes) await out.writeFile(chunk)
+    } finally {
+      await out.close()
+    }
+    return await work(file)
+  } finally {
+    await rm(file, { force: true })
+  }
+}
 
 /** Marks that a file of sound was put in its place and its row is still to be written. */
 export async function markKeeping(hash: string): Promise<() => Promise<void>> {

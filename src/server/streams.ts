@@ -1,6 +1,5 @@
-import { open, rm } from 'node:fs/promises'
 import type { Readable } from 'node:stream'
-import { passingFile } from './leftovers'
+import { asPassingFile } from './leftovers'
 import { Problem } from './problem'
 
 /** A stream of Node's as the body of an answer, read as it is asked for. @param done when it ended or nobody reads on */
@@ -61,6 +60,16 @@ async function throwAway(reader: ReadableStreamDefaultReader<Uint8Array>): Promi
   }
 }
 
+/** Bytes as they come, as long as they are not too many. @throws Problem 413 */
+async function* counted(body: AsyncIterable<Uint8Array>, most: number): AsyncGenerator<Uint8Array> {
+  let bytes = 0
+  for await (const chunk of body) {
+    bytes += chunk.byteLength
+    if (bytes > most) throw new Problem(413, 'This file is too large. Nothing was changed.')
+    yield chunk
+  }
+}
+
 /**
  * The body of a request as a file of its own, as long as it is worked with.
  * @param most bytes; counted while they come
@@ -72,21 +81,5 @@ export async function withBodyFile<T>(
   work: (file: string) => Promise<T>,
 ): Promise<T> {
   if (!request.body) throw new Problem(415, 'The file is empty. Nothing was changed.')
-  const file = passingFile('part')
-  const out = await open(file, 'wx', 0o600)
-  try {
-    let bytes = 0
-    try {
-      for await (const chunk of bodyOf(request.body)) {
-        bytes += chunk.byteLength
-        if (bytes > most) throw new Problem(413, 'This file is too large. Nothing was changed.')
-        await out.writeFile(chunk)
-      }
-    } finally {
-      await out.close()
-    }
-    return await work(file)
-  } finally {
-    await rm(file, { force: true })
-  }
+  return asPassingFile(counted(bodyOf(request.body), most), work)
 }
