@@ -76,6 +76,15 @@ describe('where dancers stand', () => {
       )
     const edit = fc.oneof(
       fc.tuple(tick, dancer, metres, metres).map(([t, d, x, y]) => place(t, { [d]: [x, y + 4] })),
+      fc.tuple(tick, dancer, fc.integer({ min: 0, max: 7 })).map(
+        ([t, d, facing]): Edit =>
+          (r) => ({
+            ...r,
+            formations: r.formations.map((f) =>
+              f.at === t ? { ...f, spots: f.spots.map((x) => (x.dancer === d ? { ...x, facing } : x)) } : f,
+            ),
+          }),
+      ),
       fc.constantFrom(24, 48, 96).chain((over) => ofOne((r, f) => setOver(r, f.id, over))),
       dancer.chain((d) =>
         ofOne((r, f) => (f.spots.some((s) => s.dancer === d) ? bendWay(r, f.id, d, { x: 0, y: 5 }) : r)),
@@ -98,7 +107,8 @@ describe('where dancers stand', () => {
           // What the gate refuses changes nothing.
           const next = commit(r, change)
           if (next.done) r = next.routine
-          const anew = standingOf(r.formations, cuesOfDancers(r.dancers, danced(r)), moveBook(STARTING_MOVES))
+          const formations = structuredClone(r.formations)
+          const anew = standingOf(formations, cuesOfDancers(r.dancers, danced(r)), moveBook(STARTING_MOVES))
           expect(standing(r)).toEqual(anew)
         }
       }),
@@ -107,6 +117,13 @@ describe('where dancers stand', () => {
     const moved = standing(done(DUET, place(384, { d0: [1, 2] })))
     expect(moved.travels.get('d1')).toBe(standing(DUET).travels.get('d1'))
     expect(moved.travels.get('d0')).not.toBe(standing(DUET).travels.get('d0'))
+    // Places of a formation are the very same where nothing before it moved, and where all are named anew.
+    const three = done(DUET, place(192, { d0: [0, 3] }), place(576, { d0: [1, 1], d1: [3, 3] }))
+    const [settled, after] = [standing(three), standing(done(three, place(192, { d0: [0, 4] })))].map(
+      (x) => x.settled,
+    )
+    expect(after?.map((row, i) => row === settled?.[i])).toEqual([true, false, true, true])
+    expect(after?.[1]?.map((spot) => spot.y)).toEqual([4, 2])
   })
   it('stays for who is not named, and goes along with counts put in before', () => {
     const r = done(DUET, place(576, { d1: [0, 4] }))
@@ -122,6 +139,20 @@ describe('where dancers stand', () => {
       [672, undefined],
     ])
     expect(at(spotAt(standing(later), 'd0', 432))).toEqual([0, 2])
+  })
+  it('faces as before where it is not said, also after going elsewhere', () => {
+    const facing = (r: Routine): Routine => ({
+      ...r,
+      formations: r.formations.map((f, i) =>
+        i === 0 ? { ...f, spots: f.spots.map((x) => ({ ...x, facing: 2 })) } : f,
+      ),
+    })
+    const s = standing(done(DUET, facing, place(576, { d1: [0, 4] })))
+    expect(s.settled.map((row) => row.map((x) => x.facing))).toEqual([
+      [2, 2],
+      [2, 2],
+      [2, 2],
+    ])
   })
   it('takes as long as travelling does, else the steps before without a break, else two bars of four', () => {
     const took = (lines: readonly string[], travel = '') => {

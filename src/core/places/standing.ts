@@ -198,17 +198,36 @@ export function standingOf(
   return { first, travels, formations: inOrder, settled: settledIn(inOrder, first) }
 }
 
+type Settled = readonly FormationSpot[]
+
+const stands = ({ dancer, x, y }: FormationSpot, facing: number | undefined): FormationSpot =>
+  facing === undefined ? { dancer, x, y } : { dancer, x, y, facing }
+
+const sameStand = (a: FormationSpot, b: FormationSpot | undefined) =>
+  a.dancer === b?.dancer && a.x === b.x && a.y === b.y && a.facing === b.facing
+
+/** What was settled last by the places a formation names, and on what: nearly all of it stands after an edit. */
+const settledLast = new WeakMap<readonly FormationSpot[], { before: Settled; row: Settled }>()
+
+/** Where everybody stands once those who are named went where they are named. The very same as last time where it says the same. */
+function settledAfter(before: Settled, spots: readonly FormationSpot[]): Settled {
+  const last = settledLast.get(spots)
+  if (last?.before === before) return last.row
+  const now = new Map(before.map((spot) => [spot.dancer, spot]))
+  for (const spot of spots) now.set(spot.dancer, stands(spot, spot.facing ?? now.get(spot.dancer)?.facing))
+  const made = [...now.values()]
+  const isSame = last?.row.length === made.length && made.every((spot, i) => sameStand(spot, last.row[i]))
+  const row = isSame ? last.row : made
+  settledLast.set(spots, { before, row })
+  return row
+}
+
 /** Where everybody stands in each formation: who is not named in it stands, and faces, as before. */
-function settledIn(
-  inOrder: readonly Formation[],
-  first: ReadonlyMap<string, FormationSpot>,
-): FormationSpot[][] {
-  const stands = ({ dancer, x, y }: FormationSpot, facing: number | undefined): FormationSpot =>
-    facing === undefined ? { dancer, x, y } : { dancer, x, y, facing }
-  const now = new Map([...first].map(([dancer, spot]) => [dancer, stands(spot, spot.facing)]))
+function settledIn(inOrder: readonly Formation[], first: ReadonlyMap<string, FormationSpot>): Settled[] {
+  let before: Settled = [...first.values()].map((spot) => stands(spot, spot.facing))
   return inOrder.map(({ spots }) => {
-    for (const spot of spots) now.set(spot.dancer, stands(spot, spot.facing ?? now.get(spot.dancer)?.facing))
-    return [...now.values()]
+    before = settledAfter(before, spots)
+    return before
   })
 }
 

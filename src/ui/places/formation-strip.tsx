@@ -93,7 +93,7 @@ interface SmallPlanProps {
 
 /** A formation as signs only. */
 export function SmallPlan({ formation, width, height }: SmallPlanProps) {
-  // Its own places alone: they are the very same while they say the same (use-places.ts).
+  // Its own places alone: they are the very same while they say the same (core/places/standing.ts).
   const spots = usePlaces((s) => standingIn(s.standing, { id: formation }))
   const dancers = useRoutine((s) => s.routine.dancers)
   const half = Math.max(2.5, ...spots.map((s) => Math.abs(s.x))) + 0.5

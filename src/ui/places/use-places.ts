@@ -3,11 +3,10 @@
 import { useMemo } from 'react'
 import { asDanced } from '@/core/choreo'
 import { beginOf, cuesOfDancers, type Path, pathOf, type Standing, standingOf } from '@/core/places'
-import { danced, danceOf, type FormationSpot, mirrorSpot, type Spot } from '@/core/routine'
+import { danced, danceOf, mirrorSpot, type Spot } from '@/core/routine'
 import { holds } from '@/core/time'
 import { useBook } from '../state/moves-store'
 import { useRoutine } from '../state/routine-store'
-import { useStableRows } from '../state/stable-rows'
 import { useView } from '../state/view'
 
 /** The path of the one dancer the view shows, and where it begins in the room. */
@@ -34,20 +33,14 @@ export function useAsSeen(): <S extends Spot>(spot: S) => S {
 
 const asItIs = <S extends Spot>(spot: S): S => spot
 
-/** Of places as they are settled, which say no more. */
-const sameSpot = (a: FormationSpot, b: FormationSpot) =>
-  a.dancer === b.dancer && a.x === b.x && a.y === b.y && a.facing === b.facing
-
-/** Where all dancers stand, and how they go; places of formations that did not change are the very same. */
+/** Where all dancers stand, and how they go. */
 export function useStanding(): Standing {
   const routine = useRoutine((s) => s.routine)
   const book = useBook()
   const { dancers, formations } = routine
   const all = danced(routine)
-  const standing = useMemo(
+  return useMemo(
     () => standingOf(formations, cuesOfDancers(dancers, all), book),
     [formations, dancers, all, book],
   )
-  const settled = useStableRows(standing.settled, sameSpot)
-  return useMemo(() => ({ ...standing, settled }), [standing, settled])
 }
