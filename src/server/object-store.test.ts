@@ -146,6 +146,16 @@ describe('a store that is away', () => {
     ill.close()
     expect(passing()).toEqual([])
   })
+  it('is told as that where it takes a connection and says nothing', async () => {
+    const mute = createServer(() => {})
+    await new Promise<void>((ready) => mute.listen(0, '127.0.0.1', ready))
+    process.env.AZALEA_STORE_ENDPOINT = `http://127.0.0.1:${(mute.address() as AddressInfo).port}`
+    process.env.AZALEA_STORE_SILENCE = '0.2'
+    await expect(diskStore().size(hashOf(randomBytes(9)))).rejects.toMatchObject(away)
+    delete process.env.AZALEA_STORE_SILENCE
+    mute.closeAllConnections()
+    mute.close()
+  })
   it('is not what a wrong key is told as', async () => {
     const strict = createServer((_, answer) => void answer.writeHead(403).end())
     await new Promise<void>((ready) => strict.listen(0, '127.0.0.1', ready))

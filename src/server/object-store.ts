@@ -21,18 +21,20 @@ const LINK = 3600
 const shared = globalThis as { azaleaObjects?: { key: string; client: Promise<S3Client> } }
 
 /** How the store is spoken to. */
-export const clientConfig = ({ endpoint, region }: ObjectPlace) => ({
+export const clientConfig = ({ endpoint, region, silence }: ObjectPlace) => ({
   region,
   ...(endpoint ? { endpoint, forcePathStyle: true } : {}),
   // Stores other than Amazon's know no checksums in trailers.
   requestChecksumCalculation: 'WHEN_REQUIRED' as const,
   responseChecksumValidation: 'WHEN_REQUIRED' as const,
+  // Where neither a connection nor an answer comes, whoever waits is told; by itself the SDK waits for ever.
+  requestHandler: { connectionTimeout: silence, socketTimeout: silence },
 })
 
 /** The client is loaded where there is such a store: it is large. */
 function clientOf(place: ObjectPlace): Promise<S3Client> {
-  const { endpoint, region } = place
-  const key = `${endpoint} ${region}`
+  const { endpoint, region, silence } = place
+  const key = `${endpoint} ${region} ${silence}`
   if (shared.azaleaObjects?.key !== key)
     shared.azaleaObjects = {
       key,

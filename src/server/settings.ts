@@ -65,7 +65,12 @@ export interface ObjectPlace {
   region: string
   /** Films are read from there by browsers themselves. */
   direct: boolean
+  /** A store that says nothing for so long, in ms, is away. */
+  silence: number
 }
+
+/** A store that is busy putting a part away says nothing for some seconds. In seconds. */
+const SILENCE = 60
 
 /**
  * The object store, where one is set (AZALEA_STORE=s3://bucket/prefix); null where files lie in the data directory. Its keys are read as
@@ -84,5 +89,6 @@ export function objectPlace(): ObjectPlace | null {
     endpoint: process.env.AZALEA_STORE_ENDPOINT || null,
     region: process.env.AWS_REGION || 'us-east-1',
     direct: process.env.AZALEA_STORE_DIRECT === '1',
+    silence: 1000 * (Number(process.env.AZALEA_STORE_SILENCE) || SILENCE),
   }
 }
