@@ -6,7 +6,7 @@ import { asPassingFile } from './leftovers'
 import { Problem } from './problem'
 import { songById } from './songs'
 
-const HERE_INSTEAD = 'This device can listen itself.'
+const HERE_INSTEAD = 'This device listens itself.'
 /** What the decoders here do not read (src/decode). */
 const UNREAD = /mp4|aac|webm/
 

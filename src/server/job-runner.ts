@@ -27,7 +27,7 @@ const LOOKED_MS = 3000
 const AWAY_MS = 15_000
 /** What there was no room for may be taken after so long, in ms. */
 const LATER_MS = 10_000
-const WORN = 'The server began this several times, and never came to its end. This device can do it itself.'
+const WORN = 'The server began this several times, and never came to its end. This device does it itself.'
 
 /** Takes jobs, one at a time, as long as the process lives. */
 export class JobRunner {

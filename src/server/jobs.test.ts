@@ -241,7 +241,7 @@ describe('a process that takes work', () => {
 
   it('says why a song cannot be heard here, and gives back what it has no room for', async () => {
     expect(await heardBy({ problem: 'no sound in this file' })).toMatchObject({
-      why: expect.stringContaining('no sound in this file. This device can listen itself.'),
+      why: expect.stringContaining('no sound in this file. This device listens itself.'),
     })
     expect(await heardBy({ end: 'over' })).toMatchObject({
       why: expect.stringContaining('more time or memory'),

@@ -81,6 +81,10 @@ describe('a song a server hears', () => {
   it('is asked about no more once it is stopped', async () => {
     const stop = new AbortController()
     const asked = answers(state({ kind: 'working', share: 0 }))
+    const gone = AbortSignal.abort()
+    // What is asked for arrives, also where the page was left at once.
+    await expect(heardBy([], gone)).rejects.toMatchObject({ name: 'AbortError' })
+    expect(asked.splice(0)).toEqual(['POST /api/songs/s/hear'])
     const hearing = hearAfar(
       's',
       (_, what) => what === 'The server listens' && stop.abort(),

@@ -45,7 +45,9 @@ function tellState({ state }: Answer, tell: Tell): void {
 /** One answer; null where none came, as on a phone whose network is away: the server goes on meanwhile. */
 async function asked(song: string, method: string, signal: AbortSignal): Promise<Answer | null> {
   try {
-    return read(Answer, await request(address(song), { method, signal }))
+    // What is asked for arrives, also where the page is left meanwhile.
+    const asking = request(address(song), method === 'POST' ? { method } : { method, signal })
+    return read(Answer, await asking)
   } catch (error) {
     signal.throwIfAborted()
     if (!(error instanceof ApiError)) throw error

@@ -51,13 +51,13 @@ async function hearHere({ id, own }: Song, player: Player, tell: Tell, signal: A
   return heard
 }
 
-/** Has a song heard. What the server cannot, this device does. @param left it is this device's now */
+/** Has a song heard. What the server cannot, this device does. @param left it is this device's now, and why */
 async function hear(
   song: Song,
   hearer: Hearer,
   player: Player,
   [tell, signal]: [Tell, AbortSignal],
-  left: () => void,
+  left: (why: string) => void,
 ): Promise<Heard> {
   if (hearer === 'device') return hearHere(song, player, tell, signal)
   try {
@@ -66,7 +66,7 @@ async function hear(
     return heard
   } catch (error) {
     if (!(error instanceof NotHeardThere)) throw error
-    left()
+    left(error.message)
     return hearHere(song, player, tell, signal)
   }
 }
@@ -76,7 +76,7 @@ export function useHearing(song: Song, store: RoutineStore, player: Player, stor
   const [known, setKnown] = useState<readonly Heard[]>(() => (stored ? [heardOf(stored)] : []))
   const first = useTask()
   const anew = useTask()
-  const [hearer, setHearer] = useState<Hearer>('device')
+  const [hearer, setHearer] = useState<{ now: Hearer; why: string }>({ now: 'device', why: '' })
   const heardWith = useStore(store, (s) => s.routine.heardWith)
   const heard = known.find((h) => h.hearing.version === heardWith) ?? known[0] ?? null
 
@@ -90,9 +90,9 @@ export function useHearing(song: Song, store: RoutineStore, player: Player, stor
   /** @param wanted who is to, said by hand */
   const listen = (wanted: Hearer | null = null) => {
     const by = hearerOf({ ...song, phone: isPhone(), wanted })
-    setHearer(by)
+    setHearer({ now: by, why: '' })
     return first.task.begin(by === 'device' ? 'Loading the song' : 'Asking the server', async (...told) => {
-      const now = await hear(song, by, player, told, () => setHearer('device'))
+      const now = await hear(song, by, player, told, (why) => setHearer({ now: 'device', why }))
       setKnown([now])
       layOut(now)
       return ''
@@ -100,7 +100,7 @@ export function useHearing(song: Song, store: RoutineStore, player: Player, stor
   }
   const stop = () => {
     first.task.cancel()
-    if (hearer === 'server') leaveAfar(song.id)
+    if (hearer.now === 'server') leaveAfar(song.id)
   }
 
   /** Hears the song with the newest method while the person works on; what was repaired by hand stays. */
@@ -128,13 +128,13 @@ export function useHearing(song: Song, store: RoutineStore, player: Player, stor
     heard,
     listening: first.state,
     listen: () => listen(),
-    /** Who hears it, and how the other is asked to; null where there is no choice. */
+    /** Who hears it, why where the server could not, and how the other is asked to; null where there is no choice. */
     hearer: maySayHearer(song)
       ? {
-          now: hearer,
+          ...hearer,
           change: () => {
             stop()
-            return listen(hearer === 'server' ? 'device' : 'server')
+            return listen(hearer.now === 'server' ? 'device' : 'server')
           },
         }
       : null,

@@ -404,7 +404,7 @@ describe('hearing the open song', () => {
     const second = hooked(open(), null, true)
     act(() => void second.result.current.listen())
     await waitFor(() => expect(FakeWorker.all).toHaveLength(1))
-    expect(second.result.current.hearer?.now).toBe('device')
+    expect(second.result.current.hearer).toMatchObject({ now: 'device', why: 'Not of this kind.' })
     // By hand the server again, which waits now; then this device.
     answer = { state: { kind: 'waiting', before: 3 }, heard: null }
     act(() => void second.result.current.hearer?.change())

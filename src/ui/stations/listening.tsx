@@ -51,8 +51,8 @@ interface Props {
   missing: boolean
   again: () => void
   cancel: () => void
-  /** Who listens; null where there is no choice. */
-  hearer: { now: Hearer; change: () => void } | null
+  /** Who listens, and why where the server could not; null where there is no choice. */
+  hearer: { now: Hearer; why: string; change: () => void } | null
   /** Goes on without a hearing, to tap the beat. */
   byHand: () => void
   children: ReactNode
@@ -118,9 +118,10 @@ function Making({
           : 'A three-minute song takes a few seconds.'}{' '}
         You can correct everything afterwards.
       </p>
+      {hearer?.why && <p role="status">{hearer.why}</p>}
       <Actions>
         <Button onPress={cancel}>Stop listening</Button>
-        {hearer && (
+        {hearer && !hearer.why && (
           <Button onPress={hearer.change}>{afar ? 'Listen on this device' : 'Let the server listen'}</Button>
         )}
       </Actions>

@@ -25,7 +25,7 @@ export const POST = handle<{ id: string }>(may.heardSong, async (_, params) => {
   if (!isHeardHere(mime))
     throw new Problem(
       415,
-      'The server cannot read a song of this kind. This device can listen itself.',
+      'The server cannot read a song of this kind. This device listens itself.',
       'unread',
     )
   const known = await hearingOf(id, 0)
