@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test'
 import { PASSWORD, School } from './school'
 import { loopTrack } from './sounds'
 import { answering, expect, test } from './test'
-import { goTo, writeFirstEight } from './ways'
+import { goTo, heldBack, writeFirstEight } from './ways'
 
 let school: School
 
@@ -164,26 +164,28 @@ test('on a phone the server hears a song, also while its page is left; who liste
 }) => {
   const phone = { hasTouch: true, isMobile: true, viewport: { width: 390, height: 844 } }
   const page = await school.joins(browser, 'Noor', 'teacher', phone)
+  /** Brings a song, of which the page is not told how far it is until it is let go on. */
   const brings = async (name: string, bpm: number) => {
     await page.goto(school.url)
+    const goOn = await heldBack(page, 'GET', '**/api/songs/*/hear')
     const chooser = page.waitForEvent('filechooser')
     await page.getByRole('button', { name: 'Choose a file' }).click()
     const file = { name, mimeType: 'audio/wav', buffer: loopTrack(bpm, 90, 0.47) }
     await (await chooser).setFiles(file)
     await expect(page.getByRole('button', { name: 'Listen on this device' })).toBeVisible()
-    return page.url()
+    return { at: page.url(), goOn }
   }
-  const heardBy = (method: string) =>
-    page.waitForRequest((r) => r.method() === method && r.url().endsWith('/hearing'))
-  const at = await brings('By the server.wav', 118)
+  const first = await brings('By the server.wav', 118)
+  first.goOn()
   await page.goto(school.url)
-  await page.goto(at)
-  await expect(page.getByText('118 BPM · 22 eights')).toBeVisible()
+  await page.goto(first.at)
+  await expect(page.getByText('118 BPM · 22 eights')).toBeVisible({ timeout: 60_000 })
 
-  await brings('By the phone.wav', 96)
-  const kept = heardBy('PUT')
+  const second = await brings('By the phone.wav', 96)
+  const kept = page.waitForRequest((r) => r.method() === 'PUT' && r.url().endsWith('/hearing'))
   await page.getByRole('button', { name: 'Listen on this device' }).click()
-  await expect(page.getByText('96 BPM · ')).toBeVisible()
+  second.goOn()
+  await expect(page.getByText('96 BPM · ')).toBeVisible({ timeout: 60_000 })
   await kept
 })
 

@@ -90,7 +90,9 @@ function Tabs() {
   const tab = useCue((s) => s.tab)
   const send = useCue((s) => s.send)
   const found = useCue((s) => s.choreo.findings.length)
-  const options = TABS.map((t) => (t.id === 'checks' && found ? { ...t, name: `Checks ${found}` } : t))
+  // Five tabs have no room for more; how many there are stands at the head of the checks.
+  const name = `Checks ${found > 99 ? '99+' : found}`
+  const options = TABS.map((t) => (t.id === 'checks' && found ? { ...t, name } : t))
   return (
     <Pick
       label="What is beside the sheet"
