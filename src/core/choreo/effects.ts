@@ -10,6 +10,7 @@ import {
   type Turn,
 } from '../routine'
 import type { Ticks } from '../time'
+import { wholeWords, wordBegins } from '../writing/word-edges'
 import { type MoveBook, moveNamed } from './moves'
 
 export type Foot = 'left' | 'right'
@@ -108,17 +109,16 @@ const WORDS: Record<string, number> = {
   double: 16,
   triple: 24,
 }
-const TURNS = /(?<![\p{L}\p{N}])(?:turn|spin|pivot|unwind)(?:s|ed|ing|ned|ning)?(?![\p{L}\p{N}])/u
+const TURNS = wholeWords('(?:turn|spin|pivot|unwind)(?:s|ed|ing|ned|ning)?')
 /** Turns that have a name and go once around unless a number is said. Common practice, no published source. */
-const WHOLE_TURNS = new RegExp(
-  String.raw`(?<![\p{L}\p{N}])(?:${[
+const WHOLE_TURNS = wholeWords(
+  [
     'pirouettes?|fouett[eé]s?|cha[iî]n[eé]s?(?: turns?)?|piqu[eé] turns?|soutenus?|tours? en l.air|corkscrews?',
     'spins?|spiral(?: turns?)?|pencil(?: turns?)?|three[- ]step turns?|rolling (?:grape)?vines?|full turns?',
-  ].join('|')})(?![\p{L}\p{N}])`,
-  'u',
+  ].join('|'),
 )
 /** One that has a name and goes half around. Common practice, no published source. */
-const HALF_TURNS = /(?<![\p{L}\p{N}])d[eé]tourn[eé]s?(?![\p{L}\p{N}])/u
+const HALF_TURNS = wholeWords('d[eé]tourn[eé]s?')
 /** "R 2", "L x3", "2" at the end: how often around, and which way. */
 const TIMES_AROUND = /(?:^|\s)([rl])?\s*(?:x\s*)?([1-9])?$/u
 /** A fraction beside a step's name is how far it turns ("sailor ¼", "monterey 1/2"), unless it is of time. Common practice. */
@@ -128,17 +128,23 @@ const LIMB =
   'arms?|hands?|wrists?|palms?|fists?|fingers?|thumbs?|elbows?|shoulders?|hips?|ribs?|chest|torso|upper body|head|face|chin|nose|eyes?|gaze|look|knees?|legs?|thighs?|feet|foot|toes?|heels?|ankles?|partner|follower|leader|hat|cane|stick|scarf|skirt|cape|ball|prop|fan'
 /** What turns that is not the dancer: a limb or a thing that is turned, a limb named as what turns, turning out and in. */
 const TURNED = [
-  new RegExp(
-    String.raw`(?<![\p{L}\p{N}])(?:turn|spin|pivot)(?:s|ed|ing|ned|ning)?\s+(?:(?:the|your|his|her|their|my|our|both|one|each|a)\s+)*(?:(?:left|right|open|flat|free|front|back|working|standing)\s+)?(?:${LIMB})(?![\p{L}\p{N}])`,
-    'gu',
+  wholeWords(
+    String.raw`(?:turn|spin|pivot)(?:s|ed|ing|ned|ning)?\s+(?:(?:the|your|his|her|their|my|our|both|one|each|a)\s+)*(?:(?:left|right|open|flat|free|front|back|working|standing)\s+)?(?:${LIMB})`,
+    'g',
   ),
   // A heel turn, a knee spin and a toe turn are done on them: the dancer turns.
-  /(?<![\p{L}\p{N}])(?:arms?|hands?|wrists?|palms?|fists?|fingers?|elbows?|shoulders?|hips?|head|face|chin|hat|cane|skirt)\s+(?:turn|spin|pivot)(?:s|ed|ing|ned|ning)?(?![\p{L}\p{N}])/gu,
-  /(?<![\p{L}\p{N}])turn(?:s|ed|ing)?[\s-]*(?:outs?|outwards?|inwards?|up|down)(?![\p{L}\p{N}])/gu,
-  /(?<![\p{L}\p{N}])turn(?:s|ed|ing)?[\s-]+in(?=\s*(?:$|[,;.]|and\b|from\b|at\b|on\b|with\b))/gu,
+  wholeWords(
+    String.raw`(?:arms?|hands?|wrists?|palms?|fists?|fingers?|elbows?|shoulders?|hips?|head|face|chin|hat|cane|skirt)\s+(?:turn|spin|pivot)(?:s|ed|ing|ned|ning)?`,
+    'g',
+  ),
+  wholeWords(String.raw`turn(?:s|ed|ing)?[\s-]*(?:outs?|outwards?|inwards?|up|down)`, 'g'),
   new RegExp(
-    String.raw`(?<![\p{L}\p{N}])turn(?:s|ed|ing)?[\s-]+(?:in|out)\s+(?:(?:the|your|his|her|their|my|our|both|one|each|a|left|right)\s+)*(?:${LIMB})(?![\p{L}\p{N}])`,
+    String.raw`${wordBegins()}turn(?:s|ed|ing)?[\s-]+in(?=\s*(?:$|[,;.]|and\b|from\b|at\b|on\b|with\b))`,
     'gu',
+  ),
+  wholeWords(
+    String.raw`turn(?:s|ed|ing)?[\s-]+(?:in|out)\s+(?:(?:the|your|his|her|their|my|our|both|one|each|a|left|right)\s+)*(?:${LIMB})`,
+    'g',
   ),
 ]
 

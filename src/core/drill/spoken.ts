@@ -1,4 +1,5 @@
 import type { Seconds } from '../time'
+import { wholeWords } from '../writing/word-edges'
 
 /** A spoken word as samples, -1..1. */
 export interface SpokenWord {
@@ -59,12 +60,15 @@ export function stressOf(word: SpokenWord, within: Seconds = Number.POSITIVE_INF
 
 const SPELT: Record<string, string> = { '½': 'half', '¼': 'quarter', '¾': 'three quarter', '&': 'and' }
 
+const LONE_L = wholeWords('L', 'g')
+const LONE_R = wholeWords('R', 'g')
+
 /** Words as a voice should read them: L and R are sides, fractions are words, signs are nothing. */
 export function readAloud(call: string): string {
   return call
     .replace(/[½¼¾&]/g, (c) => ` ${SPELT[c]} `)
-    .replace(/(?<![\p{L}\p{N}])L(?![\p{L}\p{N}])/gu, 'left')
-    .replace(/(?<![\p{L}\p{N}])R(?![\p{L}\p{N}])/gu, 'right')
+    .replace(LONE_L, 'left')
+    .replace(LONE_R, 'right')
     .normalize('NFD')
     .replace(/[^A-Za-z0-9' ,-]+/g, '')
     .replace(/\s+/g, ' ')

@@ -1,6 +1,7 @@
 import { type Foot, factsOf, followBody, isFooted, type MoveBook, START, stepOf } from '../choreo'
 import type { Cue, Position, Space, Spot } from '../routine'
 import { countWhile, TICKS_PER_COUNT, type Ticks } from '../time'
+import { wordBegins, wordEnds } from '../writing/word-edges'
 import {
   type CueWay,
   eighthsOf,
@@ -75,10 +76,12 @@ function stepsInTime(cue: Cue, n: number, lead: Foot | null): Share[] {
   }))
 }
 
+const FOOT_LETTER = new RegExp(`${wordBegins("'’")}[LR]${wordEnds("'’")}`, 'gu')
+
 /** The foot that leads: the cue's side, else a letter among its words. */
 function leadOf({ side, move }: Cue): Foot | null {
   if (side === 'left' || side === 'right') return side
-  const letters = move.match(/(?<![\p{L}\p{N}'’])[LR](?![\p{L}\p{N}'’])/gu) ?? []
+  const letters = move.match(FOOT_LETTER) ?? []
   return letters.length === 1 ? (letters[0] === 'L' ? 'left' : 'right') : null
 }
 

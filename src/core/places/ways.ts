@@ -1,6 +1,7 @@
 import type { Foot, MoveBook } from '../choreo'
 import { moveNamed, remembered, stepOf } from '../choreo'
 import { type Cue, mirrorText, mirrorWay, otherSide, type StepWay } from '../routine'
+import { LETTERS, WORD_CHARACTERS, wholeWords, wordBegins } from '../writing/word-edges'
 
 /** Metres. */
 export type Metres = number
@@ -40,41 +41,53 @@ const EIGHTHS: Record<Exclude<StepWay, 'on the spot'>, number> = {
 export const headingOf = (way: StepWay): Heading =>
   way === 'on the spot' ? { of: 'spot' } : { of: 'dancer', eighths: EIGHTHS[way] }
 
-const word = (words: string) => new RegExp(String.raw`(?<![\p{L}\p{N}])(?:${words})(?![\p{L}\p{N}])`, 'u')
-
 /** What only a limb or the eyes do, and which way somebody faces or turns: no way to go. */
 const NO_WAY = [
   // Where arms and gaze go, to the end of the text.
   /(?:[,;]|\bwith\b|\band\b)?\s*(?:(?:the|your|both|left|right|l|r)\s+)*(?:arms?|hands?|elbows?|head|eyes|gaze|chest|hips?|shoulders?)\s.*$/gu,
-  /(?<![\p{L}])(?:facing|face|look(?:ing)?|turn(?:s|ing|ed)?|spin|pivot|unwind|half|quarter)\s+(?:to\s+)?(?:the\s+)?(?:[¼½¾⅛]|\d\/\d)?\s*(?:left|right|front|back|l|r)(?![\p{L}])/gu,
-  /(?:[¼½¾⅛⅜]|\d\/\d)\s*(?:turn\s*)?(?:to\s+the\s+)?(?:left|right|l|r)(?![\p{L}])/gu,
-  /(?<![\p{L}])(?:left|right|l|r|back|front)\s+(?:arms?|hands?|elbows?|fists?|shoulders?|hips?|knees?|legs?|f[eo]{2}t|heels?|toes?|ball)(?![\p{L}])/gu,
+  new RegExp(
+    String.raw`(?<![${LETTERS}])(?:facing|face|look(?:ing)?|turn(?:s|ing|ed)?|spin|pivot|unwind|half|quarter)\s+(?:to\s+)?(?:the\s+)?(?:[¼½¾⅛]|\d\/\d)?\s*(?:left|right|front|back|l|r)(?![${LETTERS}])`,
+    'gu',
+  ),
+  new RegExp(
+    String.raw`(?:[¼½¾⅛⅜]|\d\/\d)\s*(?:turn\s*)?(?:to\s+the\s+)?(?:left|right|l|r)(?![${LETTERS}])`,
+    'gu',
+  ),
+  new RegExp(
+    String.raw`(?<![${LETTERS}])(?:left|right|l|r|back|front)\s+(?:arms?|hands?|elbows?|fists?|shoulders?|hips?|knees?|legs?|f[eo]{2}t|heels?|toes?|ball)(?![${LETTERS}])`,
+    'gu',
+  ),
 ]
 
-const SPOT = word(
+const SPOT = wholeWords(
   String.raw`on the spot|in place|in situ|sur place|on place|on one spot|without travell?ing|out|in(?!\s+front)`,
 )
 const ROOM: readonly [RegExp, number][] = [
-  [word(String.raw`downstage\s+right|front\s+(?:right|r)\s+corner`), 1],
-  [word(String.raw`upstage\s+right|back\s+(?:right|r)\s+corner`), 3],
-  [word(String.raw`upstage\s+left|back\s+(?:left|l)\s+corner`), 5],
-  [word(String.raw`downstage\s+left|front\s+(?:left|l)\s+corner`), 7],
-  [word(String.raw`downstage|(?:to|towards?|at)\s+the\s+(?:audience|camera|mirror)`), 0],
-  [word(String.raw`stage\s+right|(?:to|towards?)\s+the\s+right\s+wall`), 2],
-  [word(String.raw`upstage|(?:to|towards?)\s+the\s+back\s+wall|away\s+from\s+the\s+(?:audience|camera)`), 4],
-  [word(String.raw`stage\s+left|(?:to|towards?)\s+the\s+left\s+wall`), 6],
+  [wholeWords(String.raw`downstage\s+right|front\s+(?:right|r)\s+corner`), 1],
+  [wholeWords(String.raw`upstage\s+right|back\s+(?:right|r)\s+corner`), 3],
+  [wholeWords(String.raw`upstage\s+left|back\s+(?:left|l)\s+corner`), 5],
+  [wholeWords(String.raw`downstage\s+left|front\s+(?:left|l)\s+corner`), 7],
+  [wholeWords(String.raw`downstage|(?:to|towards?|at)\s+the\s+(?:audience|camera|mirror)`), 0],
+  [wholeWords(String.raw`stage\s+right|(?:to|towards?)\s+the\s+right\s+wall`), 2],
+  [
+    wholeWords(
+      String.raw`upstage|(?:to|towards?)\s+the\s+back\s+wall|away\s+from\s+the\s+(?:audience|camera)`,
+    ),
+    4,
+  ],
+  [wholeWords(String.raw`stage\s+left|(?:to|towards?)\s+the\s+left\s+wall`), 6],
 ]
-const FORWARD = word(String.raw`forwards?|fwd|forth|ahead|advance|(?<!in\s)front`)
-const BACK = word('backwards?|back|bwd|retreat|reverse')
-const RIGHT = word('right')
-const LEFT = word('left')
-const RIGHT_LETTER = word('right|r')
-const LEFT_LETTER = word('left|l')
-const DIAGONAL = word('diag|diagonals?|diagonally|corner')
-const SIDE = word('side|sideways?|sidewards|lateral|laterally|à la seconde|second')
-const CROSS = word('cross|crosse[ds]|crossing|lock|weave')
+const FORWARD = wholeWords(String.raw`forwards?|fwd|forth|ahead|advance|(?<!in\s)front`)
+const BACK = wholeWords('backwards?|back|bwd|retreat|reverse')
+const RIGHT = wholeWords('right')
+const LEFT = wholeWords('left')
+const RIGHT_LETTER = wholeWords('right|r')
+const LEFT_LETTER = wholeWords('left|l')
+const DIAGONAL = wholeWords('diag|diagonals?|diagonally|corner')
+const SIDE = wholeWords('side|sideways?|sidewards|lateral|laterally|à la seconde|second')
+const CROSS = wholeWords('cross|crosse[ds]|crossing|lock|weave')
 /** Nobody can tell where these end. */
-const ROUND = word(
+const ROUND = wholeWords(
   'circle|circles|circling|around|round|curve|arc|zigzag|swap|change places|exchange|own place|places',
 )
 
@@ -99,10 +112,18 @@ function headingIn(text: string, letters: boolean): Heading | 'unknown' | null {
 }
 
 const NUMBER = String.raw`(\d+(?:[.,]\d+)?|half an?|½|an?)`
-const METRES = new RegExp(String.raw`(?<![\p{L}\p{N}])${NUMBER}\s*(?:m|metres?|meters?)(?![\p{L}\p{N}])`, 'u')
-const CENTIMETRES = /(?<![\p{L}\p{N}])(\d+)\s*cm(?![\p{L}\p{N}])/u
-const STEPS =
-  /(?<![\p{L}\p{N}.,])(\d{1,2}|two|three|four|six|eight)\s*(?:x\s*)?(?:big |small |long |short )?(?:steps?|walks?|runs?|paces?|counts)(?![\p{L}])|(?:walk|run|march|jog|step)s?\s+(?:\p{L}+\s+)?(?:x\s*)?(\d{1,2})(?![\p{L}\p{N}./]|\s*(?:m|cm|metres?)(?![\p{L}]))/u
+const METRES = wholeWords(String.raw`${NUMBER}\s*(?:m|metres?|meters?)`)
+const CENTIMETRES = wholeWords(String.raw`(\d+)\s*cm`)
+const STEPS = new RegExp(
+  [
+    String.raw`${wordBegins('.,')}(\d{1,2}|two|three|four|six|eight)\s*(?:x\s*)?(?:big |small |long |short )?(?:steps?|walks?|runs?|paces?|counts)(?![${LETTERS}])`,
+    String.raw`(?:walk|run|march|jog|step)s?\s+(?:[${LETTERS}]+\s+)?(?:x\s*)?(\d{1,2})(?!${[
+      `[${WORD_CHARACTERS}./]`,
+      String.raw`\s*(?:m|cm|metres?)(?![${LETTERS}])`,
+    ].join('|')})`,
+  ].join('|'),
+  'u',
+)
 const NUMBERS: Record<string, number> = { two: 2, three: 3, four: 4, six: 6, eight: 8 }
 
 const numberOf = (text: string): number =>
@@ -122,9 +143,9 @@ function stepsIn(text: string): number | null {
 }
 
 const SIZES: readonly [RegExp, number][] = [
-  [word('tiny'), 0.3],
-  [word('small|little|short'), 0.5],
-  [word('big|large|long|wide|huge'), 1.5],
+  [wholeWords('tiny'), 0.3],
+  [wholeWords('small|little|short'), 0.5],
+  [wholeWords('big|large|long|wide|huge'), 1.5],
 ]
 
 /**
@@ -148,13 +169,13 @@ const read = (letters: boolean) =>
 const withLetters = read(true)
 const withFeet = read(false)
 
-const WALKS = word('walk|walks|walking|strut|struts|stalk|prance|prances|catwalk')
-const RUNS = word('run|runs|running|jog|jogs|sprint|leap|leaps|grand jeté|skip|skips|gallop|gallops')
-const STAYS = word(
+const WALKS = wholeWords('walk|walks|walking|strut|struts|stalk|prance|prances|catwalk')
+const RUNS = wholeWords('run|runs|running|jog|jogs|sprint|leap|leaps|grand jeté|skip|skips|gallop|gallops')
+const STAYS = wholeWords(
   'march|marches|stomp|stomps|stamp|sway|sways|ball|change|bounce|rock|paddle|shift|plié|relevé',
 )
-const SLIDES = word('slide|slides|glide|glides|scoot|shuffle|side[- ]step|step side')
-const ROLLS = word('three[- ]step turns?|rolling (?:grape)?vines?')
+const SLIDES = wholeWords('slide|slides|glide|glides|scoot|shuffle|side[- ]step|step side')
+const ROLLS = wholeWords('three[- ]step turns?|rolling (?:grape)?vines?')
 
 /** How a move goes where its words say no way: how fast it eats the room, and where it goes. */
 export interface Gait {

@@ -4,7 +4,7 @@ import { useRef, useState } from 'react'
 import styled from 'styled-components'
 import type { Film } from '@/core/routine'
 import type { Seconds } from '@/core/time'
-import { filmUrl } from '../state/film-upload'
+import { filmUrl } from '../state/film-file'
 import type { Page } from '../state/page'
 import { useFollow } from './use-follow'
 

@@ -2,8 +2,7 @@ import type { AudioCodec, InputVideoTrack, Output, VideoCodec } from 'mediabunny
 import { type FilmScene, filmMoment, placeInFilm } from '@/core/film'
 import type { Film } from '@/core/routine'
 import type { Seconds } from '@/core/time'
-import { openFilm } from '@/decode/film'
-import { filmUrl } from '../state/film-upload'
+import { filmUrl } from '../state/film-file'
 import { drawMoment } from './draw-moment'
 
 /** Files a practice film is kept in. */
@@ -132,7 +131,7 @@ async function addSound(output: Output, { sound, as }: PracticeFilm) {
 /** The pictures of the film a practice film is made from; null where none is. */
 async function openPicture({ picture, scene }: PracticeFilm) {
   if (typeof picture === 'string') return null
-  const m = await import('mediabunny')
+  const [m, { openFilm }] = await Promise.all([import('mediabunny'), import('@/decode/film')])
   const input = openFilm(new m.UrlSource(new URL(filmUrl(picture.file), location.href).href))
   const track = await input.getPrimaryVideoTrack()
   if (!track) throw new Error('there is no picture in the film')

@@ -3,7 +3,7 @@ import { base64Of } from '@/core/formats/base64'
 import type { PageStills } from '@/core/handout'
 import type { Film } from '@/core/routine'
 import type { Stretch, Times } from '@/core/time'
-import { filmUrl } from '../state/film-upload'
+import { filmUrl } from '../state/film-file'
 import { Stills } from '../state/stills'
 
 /** Small: sixty-four of them are some two hundred kilobytes. */

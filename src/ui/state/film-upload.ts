@@ -4,24 +4,12 @@ import { type PreviousUpload, Upload } from 'tus-js-client'
 import * as v from 'valibot'
 import { type FilmLook, filmFaultSaid, lookAtFilm, unseenIn } from '@/decode/film'
 import { ApiError, read, request } from './api'
+import { FilmFile, filmUrl } from './film-file'
 import { personHeaders } from './person'
 
 /** Bytes sent at one time: a connection that is cut loses no more. */
 const PIECE = 16 * 1024 ** 2
 const ADDRESS = '/api/films/incoming'
-
-const FilmFile = v.object({
-  id: v.string(),
-  fileName: v.string(),
-  bytes: v.number(),
-  seconds: v.number(),
-  width: v.number(),
-  height: v.number(),
-})
-export type FilmFile = v.InferOutput<typeof FilmFile>
-
-/** Where the bytes of a film are. */
-export const filmUrl = (file: string): string => `/api/films/${file}/file`
 
 /** What is sent with a film, and how far that is. */
 export interface Sending {

@@ -6,7 +6,7 @@ import { createStore, useStore } from 'zustand'
 import { FILM_DESK, type FilmDesk, type FilmEvent, filmStep } from '@/core/film'
 import { said } from '@/core/formats/said'
 import { addFilm, cutText, type Film, foundTakes, LIMITS } from '@/core/routine'
-import { type FilmFile, filmUrl, lookAhead, lookAtSent, sendFilm } from './film-upload'
+import { type FilmFile, filmUrl } from './film-file'
 import { matchSong } from './match'
 import type { RoutineStore } from './routine-store'
 import { Stills } from './stills'
@@ -29,6 +29,9 @@ interface FilmsState extends FilmDesk {
 
 /** Width of a still in a strip, in pixels: sharp at 110 on a fine screen. */
 const STILL = 220
+
+/** What reads films and sends them is half as large as a page: it comes when there is a film. */
+const sending = () => import('./film-upload')
 
 const today = (file: Pick<File, 'lastModified'>): string =>
   new Date(file.lastModified || Date.now()).toISOString().slice(0, 10)
@@ -59,6 +62,7 @@ export class Films {
 
   private async addOne(file: File): Promise<void> {
     await this.run(nanoid(), file.name, 'Looking at it', async (task, signal) => {
+      const { lookAhead, sendFilm } = await sending()
       const { frameRate } = await lookAhead(file)
       task('Sending', 0)
       const kept = await sendFilm(file, {
@@ -76,7 +80,7 @@ export class Films {
     let taken = this.routine.getState().routine.films.some((f) => f.file === id)
     if (taken) return true
     await this.run(`sent ${id}`, whose, 'Looking at it', async () => {
-      const { kept, frameRate } = await lookAtSent(id)
+      const { kept, frameRate } = await (await sending()).lookAtSent(id)
       const name = cutText(`${whose}: ${kept.fileName.replace(/\.[^.]*$/, '')}`, LIMITS.text)
       const film = { ...filmOf(kept, { name, lastModified: Date.now() }, frameRate), name, whose }
       taken = this.routine.getState().edit('add a film', (r) => addFilm(r, film))
@@ -92,6 +96,7 @@ export class Films {
   async keepSeen(seen: Blob, label: string, danced: { at: number; speed: number }): Promise<boolean> {
     let kept = false
     await this.run(nanoid(), label, 'Keeping it', async (_, signal) => {
+      const { lookAhead, sendFilm } = await sending()
       const file = await filmFile(seen, label)
       const { frameRate, seconds } = await lookAhead(file, true)
       const sent = await sendFilm(file, { progress: () => {}, signal, routine: this.id, silent: true })

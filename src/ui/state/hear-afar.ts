@@ -79,6 +79,7 @@ export async function hearAfar(
       method = state.kind === 'none' ? 'POST' : 'GET'
       tellState(answer, tell)
     }
+    signal.throwIfAborted()
     await pause(again, signal)
     signal.throwIfAborted()
   }

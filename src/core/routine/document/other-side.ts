@@ -1,3 +1,4 @@
+import { wordBegins, wordEnds } from '../../writing/word-edges'
 import type { Side, StepWay, Turn } from './cue-words'
 
 const OTHER: Record<string, string> = {
@@ -15,8 +16,10 @@ const OTHER: Record<string, string> = {
  * A word that names a side: the two words, and L and R standing alone, not before an apostrophe ("L'arabesque"). What is quoted by
  * itself is a shape or a name, and no side: “L”.
  */
-const SIDE_WORD =
-  /(?<![\p{L}\p{M}\p{N}'’"“‘«\\])(left|right|Left|Right|LEFT|RIGHT|L|R)(?![\p{L}\p{M}\p{N}'’"”»])/gu
+const SIDE_WORD = new RegExp(
+  `${wordBegins(String.raw`'’"“‘«\\`)}(left|right|Left|Right|LEFT|RIGHT|L|R)${wordEnds(`'’"”»`)}`,
+  'gu',
+)
 
 /** L and R that stand alone in a text, each written otherwise: between quotes they are shapes, and the same in the mirror. */
 export const withLetters = (text: string, written: (letter: string) => string): string =>

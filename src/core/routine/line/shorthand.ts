@@ -1,4 +1,5 @@
 import { namedOffsets, subCountName, TICKS_PER_COUNT, type Ticks, usualLength } from '../../time'
+import { wordEnds } from '../../writing/word-edges'
 import type { Option, Side } from '../document/cue-words'
 import { LIMITS } from '../document/limits'
 import { withShapes } from '../document/other-side'
@@ -19,9 +20,11 @@ import {
 
 const SIDE_WORDS: Record<string, Side> = { L: 'left', R: 'right', LR: 'both' }
 
+const LABEL = new RegExp(String.raw`^(\d{1,2})(?:(e|&|a)${wordEnds()}|\+(\d{1,2})\/24)?`, 'u')
+
 /** Reads one count label at the start of a text; null when there is none. */
 function labelAt(text: string, p: LinePhrase): { tick: Ticks; size: number } | null {
-  const m = /^(\d{1,2})(?:(e|&|a)(?![\p{L}\p{N}])|\+(\d{1,2})\/24)?/u.exec(text)
+  const m = LABEL.exec(text)
   if (!m) return null
   const offset = m[3]
     ? Number(m[3])

@@ -6,6 +6,7 @@ import {
   type Ticks,
   usualLength,
 } from '../../time'
+import { wordEnds } from '../../writing/word-edges'
 import { labelIn, type PlacedPhrase, phraseAt, phraseName, placeName } from '../counts/layout'
 import { borderOfBeginning, borderOfEnd } from '../counts/pieces'
 import { Refused } from '../gate/refused'
@@ -81,6 +82,8 @@ export function tickName(placed: readonly PlacedPhrase[], tick: Ticks): string {
   return at ? `${placeName(at)}, ${labelIn(at, tick)}` : 'nothing counted yet'
 }
 
+const LABEL = new RegExp(String.raw`^(-?\d{1,4})(?:(e|&|a)${wordEnds()}|\+(\d{1,2})\/24)?`, 'u')
+
 /** What has been read so far of a name: the rest of the text, and the phrase that is meant. */
 class Reader {
   constructor(
@@ -131,7 +134,7 @@ class Reader {
 
   /** A count of the phrase that is meant; null where none is said. */
   label(): Ticks | null {
-    const m = /^(-?\d{1,4})(?:(e|&|a)(?![\p{L}\p{N}])|\+(\d{1,2})\/24)?/u.exec(this.rest)
+    const m = LABEL.exec(this.rest)
     if (!m) return null
     const { feel } = this.here.phrase
     const offset = m[3]
