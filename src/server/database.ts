@@ -1,6 +1,8 @@
 import { AsyncResource } from 'node:async_hooks'
 import { readFileSync } from 'node:fs'
+import { stat } from 'node:fs/promises'
 import path from 'node:path'
+import { fileURLToPath } from 'node:url'
 import { type Client, createClient } from '@libsql/client'
 import { sql } from 'drizzle-orm'
 import { drizzle, type LibSQLDatabase } from 'drizzle-orm/libsql'
@@ -32,6 +34,8 @@ interface Opened {
   /** It was made by a newer version of Azalea: it is looked at and never written. */
   newer: boolean
   quiet: ReturnType<typeof setTimeout> | null
+  /** A journal of so many bytes is settled though others go on writing. */
+  long: number
   sweeping: ReturnType<typeof setInterval> | null
 }
 
@@ -41,6 +45,11 @@ const shelf = globalThis as unknown as { azaleaDatabase?: Opened }
 /** After so much quiet what was written goes from the journal into the database itself, which may be copied then. */
 const QUIET_MS = 1500
 const SWEPT_MS = 3600 * 1000
+/**
+ * Where somebody always reads, the journal is never begun anew: it grows, and whoever reads looks through all of it. From so many bytes on
+ * it is settled between two edits; where a reader was in the way, again after so many more.
+ */
+const [LONG_JOURNAL, LONGER] = [16 * 2 ** 20, 4 * 2 ** 20]
 const MIGRATIONS = 'drizzle'
 
 const migrations = () => path.resolve(/* turbopackIgnore: true */ MIGRATIONS)
@@ -95,7 +104,8 @@ function opened(): Opened {
     return made.protocol === 'file' ? made : askingAgain(made)
   })
   const now: Opened = {
-    ...{ url, client, writes: Promise.resolve(), edits: [], newer: false, quiet: null, sweeping: null },
+    ...{ url, client, writes: Promise.resolve(), edits: [] },
+    ...{ newer: false, quiet: null, long: LONG_JOURNAL, sweeping: null },
     database: null as never,
   }
   now.database = open(now)
@@ -127,6 +137,19 @@ async function settle(now: Opened): Promise<void> {
   await (await now.client).execute('PRAGMA wal_checkpoint(TRUNCATE)')
 }
 
+/** Bytes of the journal as it lies on the disk; none at an address. */
+async function journalBytes({ url }: Opened): Promise<number> {
+  if (!url.startsWith('file:')) return 0
+  const { size } = await stat(`${fileURLToPath(url)}-wal`).catch(() => ({ size: 0 }))
+  return size
+}
+
+async function settleWhenLong(now: Opened): Promise<void> {
+  if ((await journalBytes(now)) < now.long) return
+  await settle(now).catch(() => {})
+  now.long = Math.max(LONG_JOURNAL, (await journalBytes(now)) + LONGER)
+}
+
 /** Settles a database that is about to be left; what cannot be settled lies in its journal, where it is safe too. */
 export async function settleNow(): Promise<void> {
   const now = shelf.azaleaDatabase
@@ -149,6 +172,7 @@ export function queued<T>(work: (database: Database) => Promise<T>): Promise<T> 
   })
   here.writes = next
     .catch(() => {})
+    .then(() => settleWhenLong(here).catch(() => {}))
     .then(() => {
       here.quiet = setTimeout(() => {
         here.writes = here.writes.then(() => settle(here)).catch(() => {})

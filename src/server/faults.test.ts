@@ -6,7 +6,7 @@ import { createClient } from '@libsql/client'
 import { sql } from 'drizzle-orm'
 import { describe, expect, it } from 'vitest'
 import { loopTrack } from '../../e2e/sounds'
-import { database, settleNow, write } from './database'
+import { database, queued, settleNow, write } from './database'
 import { faultOf, isLocked } from './faults'
 import { diskStore } from './file-store'
 import { handle } from './handle'
@@ -14,6 +14,7 @@ import { bounded, markKeeping, passingFile } from './leftovers'
 import { may } from './may'
 import { filesKept, ownData } from './own-data.test-tools'
 import { openRoutine } from './routines'
+import { presets } from './schema'
 import { databaseUrl, dataDirectory } from './settings'
 import { shelfPart } from './shelf'
 import { takeIn } from './songs'
@@ -95,6 +96,38 @@ describe('a database', () => {
     const copy = createClient({ url: databaseUrl() })
     expect((await copy.execute('SELECT count(*) AS n FROM routines')).rows[0]?.n).toBe(1)
     copy.close()
+  })
+  it('has no endless journal where others read and write without a pause', async () => {
+    const LONG = { id: 'long', name: 'Long', createdAt: new Date() }
+    const journal = () => statSync(`${place('azalea.db')}-wal`).size
+    // What is as it was is not written again.
+    const writeMegabyte = (letter: string) =>
+      write((tx) =>
+        tx
+          .insert(presets)
+          .values({ ...LONG, settings: letter.repeat(2 ** 20) })
+          .onConflictDoUpdate({
+            target: presets.id,
+            set: { settings: letter.repeat(2 ** 20) },
+          }),
+      )
+    const writeMegabytes = async (letters: string) => {
+      for (const letter of letters) await writeMegabyte(letter)
+    }
+    const reader = createClient({ url: databaseUrl() })
+    await database()
+    const reading = await reader.transaction('read')
+    await reading.execute('SELECT count(*) FROM routines')
+    await writeMegabytes('abcdefghijklmnopqrst')
+    expect(journal()).toBeGreaterThan(16 * 2 ** 20)
+    // What is read is read to its end.
+    expect((await reading.execute("SELECT * FROM presets WHERE id = 'long'")).rows).toEqual([])
+    await reading.rollback()
+    reader.close()
+    await writeMegabytes('uvwxyz')
+    // Everything before this has been done.
+    await queued(async () => {})
+    expect(journal()).toBeLessThan(8 * 2 ** 20)
   })
   it('of a newer version is looked at and never written', async () => {
     const dir = place('newer')
