@@ -174,6 +174,8 @@ export function queued<T>(work: (database: Database) => Promise<T>): Promise<T> 
     .catch(() => {})
     .then(() => settleWhenLong(here).catch(() => {}))
     .then(() => {
+      // The one of an edit that ended while this one waited.
+      if (here.quiet) clearTimeout(here.quiet)
       here.quiet = setTimeout(() => {
         here.writes = here.writes.then(() => settle(here)).catch(() => {})
       }, QUIET_MS)
