@@ -82,8 +82,11 @@ async function open(now: Opened): Promise<Database> {
     if (now.url.startsWith('file:')) await client.execute('PRAGMA journal_mode = WAL')
     await migrate(database, { migrationsFolder: migrations() })
     await upgrade(database)
+    // What was refused and never tried again would hold the journal (patience.ts).
     const swept = () =>
-      sweep(database).catch((e: unknown) => console.warn(`Leftovers stay: ${faultOf(e)?.message ?? e}`))
+      patiently(client, () => sweep(database)).catch((e: unknown) =>
+        console.warn(`Leftovers stay: ${faultOf(e)?.message ?? e}`),
+      )
     await swept()
     now.sweeping = setInterval(() => {
       // Nobody else writes meanwhile.
