@@ -6,6 +6,7 @@ import { createStore, useStore } from 'zustand'
 import { FILM_DESK, type FilmDesk, type FilmEvent, filmStep } from '@/core/film'
 import { said } from '@/core/formats/said'
 import { addFilm, cutText, type Film, foundTakes, LIMITS } from '@/core/routine'
+import { ApiError } from './api'
 import { type FilmFile, filmUrl } from './film-file'
 import { matchSong } from './match'
 import type { RoutineStore } from './routine-store'
@@ -31,7 +32,13 @@ interface FilmsState extends FilmDesk {
 const STILL = 220
 
 /** What reads films and sends them is half as large as a page: it comes when there is a film. */
-const sending = () => import('./film-upload')
+const sending = () =>
+  import('./film-upload').catch(() => {
+    throw new ApiError(
+      'Azalea’s server does not answer, so the film was not looked at. Start it again, then drop the film once more; where that does not help, load the page again.',
+      'offline',
+    )
+  })
 
 const today = (file: Pick<File, 'lastModified'>): string =>
   new Date(file.lastModified || Date.now()).toISOString().slice(0, 10)
