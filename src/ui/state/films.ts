@@ -31,11 +31,11 @@ interface FilmsState extends FilmDesk {
 /** Width of a still in a strip, in pixels: sharp at 110 on a fine screen. */
 const STILL = 220
 
-/** What reads films and sends them is half as large as a page: it comes when there is a film. */
+/** What reads films and sends them is a third as large as a page: it comes when there is a film. */
 const sending = () =>
   import('./film-upload').catch(() => {
     throw new ApiError(
-      'Azalea’s server does not answer, so the film was not looked at. Start it again, then drop the film once more; where that does not help, load the page again.',
+      'Azalea’s server does not answer, so the film was not looked at and nothing was sent. Start it again, then try once more; where that does not help, load the page again.',
       'offline',
     )
   })
