@@ -14,6 +14,7 @@ import net from 'node:net'
 import path from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { alone } from './alone.mjs'
+import { hintCompiling } from './compile-hint.mjs'
 import { programs } from './made.mjs'
 
 export const root = path.resolve(path.dirname(fileURLToPath(import.meta.url)), '..')
@@ -112,6 +113,7 @@ function isBuilt() {
  * that go.
  */
 function placeBuild() {
+  hintCompiling(`${MAKING}/static/chunks`)
   const before = current()
   const place = `.builds/${Date.now().toString(36)}`
   renameSync(MAKING, place)

@@ -3,6 +3,7 @@
 import { existsSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import { beside, buildBeside, install, root, run, settingUp, staticFiles, tool } from './setup.mjs'
+import { unitTests } from './unit-tests.mjs'
 
 const SEEDED = path.join(root, '.cache', 'e2e-seeded')
 /** Files of unit tests that take more than six seconds of a processor each. */
@@ -20,7 +21,7 @@ await settingUp(
     install()
     await staticFiles()
     const fresh = existsSync(SEEDED)
-    const units = ['run', '--project', 'here', ...LONG.flatMap((f) => ['--exclude', `${f}.test.ts`])]
+    const units = ['--project', 'here', ...LONG.flatMap((f) => ['--exclude', `${f}.test.ts`])]
     const seeded = fresh
       ? Promise.resolve()
       : beside('demo data', tool('tsx'), ['demo/seed.ts'], { AZALEA_DATA: SEEDED })
@@ -30,7 +31,7 @@ await settingUp(
         .then(() => beside('types', tool('tsc'), ['--noEmit'])),
       beside('lint, dead code, dependency rules', 'npm', ['run', '-s', 'lint']).then(() => seeded),
     ])
-    run(tool('vitest'), units)
+    unitTests(units)
   },
   () => false,
 )

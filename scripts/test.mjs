@@ -3,6 +3,7 @@ import { spawn } from 'node:child_process'
 import { existsSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import { beside, buildBeside, install, root, run, settingUp, staticFiles, tool } from './setup.mjs'
+import { unitTests } from './unit-tests.mjs'
 
 /** Debian's Chromium without its window: its browser tests take a quarter less time. The whole of it does as well. */
 const SHELL = '/usr/bin/chromium-headless-shell'
@@ -59,6 +60,6 @@ await settingUp(
   () => false,
 )
 console.log('\n— unit tests —')
-run(tool('vitest'), ['run'])
+unitTests()
 console.log('\n— end-to-end tests —')
 run(tool('playwright'), ['test'], { env: { ...process.env, AZALEA_SEEDED: '1' } })
