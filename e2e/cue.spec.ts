@@ -48,6 +48,29 @@ test('an eight of ten cues in two layers takes its shorthand and three keys', { 
   await expect(cues(page)).toHaveCount(0)
 })
 
+test('a dance that begins late in its song is opened where it begins, with what follows in sight', async ({
+  page,
+}) => {
+  const inSight = async () => {
+    const chosen = page
+      .locator('[data-row]')
+      .filter({ has: cues(page) })
+      .first()
+    await expect(chosen).toBeInViewport({ ratio: 1 })
+    await expect(row(page, Number(await chosen.getAttribute('data-row')) + 1)).toBeInViewport({ ratio: 1 })
+    return page.getByTestId('sheet').evaluate((sheet) => sheet.scrollTop)
+  }
+  await openDemo(page)
+  expect(await inSight()).toBeGreaterThan(0)
+  await page.reload()
+  const at = await inSight()
+  // Once something was done it follows only as far as needed.
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('ArrowLeft')
+  await page.keyboard.press('ArrowRight')
+  expect(await inSight()).toBe(at)
+})
+
 test('footing broken on purpose is found and mended; an eight is repeated to the other side; all of it is undone', async ({
   page,
 }) => {

@@ -1,41 +1,83 @@
+import { createServer } from 'node:http'
+import type { AddressInfo } from 'node:net'
+import { Window } from 'happy-dom'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { fetchSong } from './song'
 
-afterEach(() => vi.unstubAllGlobals())
+const ended: (() => Promise<unknown> | unknown)[] = []
+afterEach(async () => {
+  for (const end of ended.splice(0)) await end()
+  vi.unstubAllGlobals()
+})
 
-/** An answer of so many pieces of a hundred bytes, for a song said to have so many bytes. */
-function served(pieces: number, size = pieces * 100) {
-  const body = new ReadableStream<Uint8Array>({
-    start(out) {
-      for (let i = 0; i < pieces; i++) out.enqueue(new Uint8Array(100).fill(i))
-      out.close()
-    },
-  })
-  vi.stubGlobal('fetch', async () => new Response(body, { headers: { 'x-size': String(size) } }))
+interface Sent {
+  /** So many pieces of a hundred bytes. */
+  pieces?: number
+  /** What the song is said to have. */
+  size?: number
+  status?: number
+  /** Sent instead of the pieces. */
+  body?: string
+  end?: 'whole' | 'broken' | 'never'
 }
+
+/** A server of a song, and the browser that asks it. @returns what tells whether the browser hung up */
+async function serve({ pieces = 0, size = pieces * 100, status = 200, body, end = 'whole' }: Sent) {
+  const asked = { hungUp: false }
+  const server = createServer((request, response) => {
+    request.socket.on('close', () => Object.assign(asked, { hungUp: true }))
+    response.writeHead(status, { 'x-size': size })
+    const send = (i: number): void => {
+      if (i < pieces) response.write(new Uint8Array(100).fill(i), () => setImmediate(send, i + 1))
+      else if (end === 'broken') response.destroy()
+      else if (end === 'whole') response.end(body)
+    }
+    send(0)
+  })
+  await new Promise<void>((up) => server.listen(0, '127.0.0.1', up))
+  const window = new Window({ url: `http://127.0.0.1:${(server.address() as AddressInfo).port}/` })
+  vi.stubGlobal('XMLHttpRequest', window.XMLHttpRequest)
+  ended.push(
+    () => window.happyDOM.close(),
+    () => server.closeAllConnections(),
+    () => server.close(),
+  )
+  return asked
+}
+
+const fetched = (progress: (share: number) => void = () => {}, signal?: AbortSignal) =>
+  fetchSong('/song', progress, signal)
 
 describe('a song from the server', () => {
   it('comes whole; how far it is, is told in steps and at the end, however many pieces it has', async () => {
-    served(300)
+    await serve({ pieces: 300 })
     const shares: number[] = []
-    const bytes = new Uint8Array(await fetchSong('/song', (share) => shares.push(share)))
+    const bytes = new Uint8Array(await fetched((share) => shares.push(share)))
     expect(bytes).toHaveLength(30_000)
     expect([bytes[0], bytes[100], bytes[29_999]]).toEqual([0, 1, 299 % 256])
     expect(shares.at(-1)).toBe(1)
     expect(shares.length).toBeGreaterThan(15)
     expect(shares.length).toBeLessThan(30)
-    expect(shares).toEqual([...shares].sort((a, b) => a - b))
+    expect(shares).toEqual([...new Set(shares)].sort((a, b) => a - b))
   })
-  it('is told in words where it is cut short, longer than it was, or not there', async () => {
-    served(3, 400)
-    await expect(fetchSong('/song', () => {})).rejects.toThrow('The connection broke')
-    served(3, 200)
-    await expect(fetchSong('/song', () => {})).rejects.toThrow('changed while it was read')
-    vi.stubGlobal('fetch', async () =>
-      Response.json({ error: { message: 'It is not here.' } }, { status: 404 }),
-    )
-    await expect(fetchSong('/song', () => {})).rejects.toThrow('It is not here.')
-    vi.stubGlobal('fetch', async () => new Response('<html>', { status: 502 }))
-    await expect(fetchSong('/song', () => {})).rejects.toThrow('could not be fetched')
+  it.each<[string, Sent, string]>([
+    ['is shorter than it was', { pieces: 3, size: 400 }, 'The connection broke'],
+    ['is cut off', { pieces: 3, size: 400, end: 'broken' }, 'The connection broke'],
+    ['is longer than it was', { pieces: 3, size: 200 }, 'changed while it was read'],
+    ['is not there', { status: 404, body: '{"error":{"message":"It is not here."}}' }, 'It is not here.'],
+    ['is somebody else’s page', { status: 502, body: '<html>' }, 'could not be fetched'],
+    ['is refused without a word', { status: 500, body: '{}' }, 'could not be fetched'],
+  ])('is told in words where it %s', async (_, sent, words) => {
+    await serve(sent)
+    const shares: number[] = []
+    await expect(fetched((share) => shares.push(share))).rejects.toThrow(words)
+    expect(shares).not.toContain(1)
+  })
+  it('is waited for no longer once nobody wants it', async () => {
+    const asked = await serve({ pieces: 50, size: 10_000, end: 'never' })
+    const stop = new AbortController()
+    const song = fetched(() => stop.abort(), stop.signal)
+    await expect(song).rejects.toMatchObject({ name: 'AbortError' })
+    await vi.waitFor(() => expect(asked.hungUp).toBe(true), { timeout: 30_000 })
   })
 })

@@ -9,34 +9,59 @@ export class SongProblem extends Error {}
 /** Progress is told in steps of this share. */
 const STEP = 0.04
 
-/** Fetches the bytes of a song. @param progress share received, 0..1 */
-export async function fetchSong(
+/** Fetches the bytes of a song. @param progress share received, 0..1 @throws SongProblem; DOMException where it was stopped */
+export function fetchSong(
   url: string,
   progress: (share: number) => void,
   signal?: AbortSignal,
 ): Promise<ArrayBuffer> {
-  const response = await fetch(url, { signal: signal ?? null })
-  if (!response.ok || !response.body) {
-    const said = (await response.json().catch(() => null)) as { error?: { message?: string } } | null
-    throw new SongProblem(said?.error?.message ?? 'The song could not be fetched from the server.')
+  return new Promise((resolve, reject) => {
+    // fetch() hands on hundreds of pieces, which the page would have to put together.
+    const request = new XMLHttpRequest()
+    request.open('GET', url)
+    request.responseType = 'arraybuffer'
+    let told = 0
+    request.onprogress = ({ loaded }) => {
+      const share = loaded / sizeOf(request)
+      if (!(share >= told + STEP && share < 1)) return
+      told = share
+      progress(told)
+    }
+    request.onload = () => {
+      const problem = problemOf(request)
+      if (problem) return reject(new SongProblem(problem))
+      progress(1)
+      resolve(request.response as ArrayBuffer)
+    }
+    request.onerror = () => reject(new SongProblem(BROKEN))
+    request.onabort = () => reject(new DOMException('stopped', 'AbortError'))
+    signal?.addEventListener('abort', () => request.abort())
+    request.send()
+  })
+}
+
+const BROKEN = 'The connection broke while the song was read. Load the page again.'
+
+const sizeOf = (answer: XMLHttpRequest) => Number(answer.getResponseHeader('x-size') ?? 0)
+
+/** What is wrong with what came, in words; null where it is the song, whole. */
+function problemOf(answer: XMLHttpRequest): string | null {
+  const bytes = answer.response as ArrayBuffer
+  if (answer.status >= 300)
+    return saidIn(new TextDecoder().decode(bytes)) ?? 'The song could not be fetched from the server.'
+  if (bytes.byteLength > sizeOf(answer))
+    return 'The song on the server changed while it was read. Load the page again.'
+  return bytes.byteLength < sizeOf(answer) ? BROKEN : null
+}
+
+/** What the server says of a request it refused. */
+function saidIn(text: string): string | null {
+  try {
+    const said = JSON.parse(text) as { error?: { message?: string } } | null
+    return said?.error?.message ?? null
+  } catch {
+    return null
   }
-  const size = Number(response.headers.get('x-size') ?? 0)
-  const out = new Uint8Array(size)
-  const reader = response.body.getReader()
-  let at = 0
-  let told = 0
-  for (let part = await reader.read(); !part.done; part = await reader.read()) {
-    if (at + part.value.length > size)
-      throw new SongProblem('The song on the server changed while it was read. Load the page again.')
-    out.set(part.value, at)
-    at += part.value.length
-    // A song comes in hundreds of pieces; nobody needs to see each.
-    if (at < size && at / size < told + STEP) continue
-    told = at / size
-    progress(told)
-  }
-  if (at < size) throw new SongProblem('The connection broke while the song was read. Load the page again.')
-  return out.buffer
 }
 
 /** Decodes a song with the browser's own decoders. */

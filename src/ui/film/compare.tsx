@@ -167,13 +167,13 @@ function Both({ page, films, two: [one, other] }: { page: Page; films: readonly 
   )
 }
 
-const day = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
+const DAY = { day: 'numeric', month: 'short', year: 'numeric' } as const
 
 const filmed = (film: Film): string =>
   [
     filmTitle(film),
     { front: '', back: 'from behind', side: 'from the side' }[film.side],
-    film.filmed && day.format(new Date(`${film.filmed}T12:00:00Z`)),
+    film.filmed && new Date(`${film.filmed}T12:00:00Z`).toLocaleDateString('en-GB', DAY),
     film.mirrored && 'filmed as in a mirror',
     !film.takes.length && (film.searched ? 'the song was not found in it' : 'not searched yet'),
   ]

@@ -101,7 +101,7 @@ export function Bands({
         pen.fillRect(i * 3 * scale, canvas.height - h, 2 * scale, h)
       })
     }
-    draw()
+    // Drawn once it is told its size, before that is seen.
     const watch = new ResizeObserver(draw)
     watch.observe(canvas)
     return () => watch.disconnect()

@@ -48,14 +48,20 @@ export function useRows(
   // biome-ignore lint/correctness/useExhaustiveDependencies: measured again only when heights change
   useLayoutEffect(() => rows.measure(), [key])
   const before = useRef(-1)
+  const touched = useTouched()
   // biome-ignore lint/correctness/useExhaustiveDependencies: rows that grow push the cursor's row away
   useEffect(() => {
+    const opened = !touched.current
     const seen = before.current < 0 ? null : rows.range
     const leap = Math.abs(cursorRow - before.current) > 1
     before.current = cursorRow
     const inView = seen && cursorRow > seen.startIndex && cursorRow < seen.endIndex
-    // After a leap near the top, so that what follows is in view; else only as far as needed.
-    if (leap && !inView) rows.scrollToIndex(Math.max(0, cursorRow - 1), { align: 'start' })
+    const top = Math.max(0, cursorRow - 1)
+    // A page that is opened lies there already; to ask how far it scrolls, it would have to be laid out at once.
+    if (opened && !top && !rows.scrollOffset) return
+    // After a leap near the top, so that what follows is in view, also while a page that was opened finds its heights; else only
+    // as far as needed.
+    if (opened || (leap && !inView)) rows.scrollToIndex(top, { align: 'start' })
     else rows.scrollToIndex(cursorRow, { align: 'auto' })
   }, [cursorRow, rows, key])
   return {
@@ -64,4 +70,21 @@ export function useRows(
     startOf: (row) => rows.measurementsCache[row]?.start ?? null,
     show: (row) => rows.scrollToIndex(row, { align: 'auto' }),
   }
+}
+
+/** Whether anybody has done something on the page since it was opened. */
+function useTouched(): RefObject<boolean> {
+  const touched = useRef(false)
+  useEffect(() => {
+    const touch = () => {
+      touched.current = true
+    }
+    const kinds = ['keydown', 'pointerdown', 'wheel'] as const
+    const how = { capture: true, passive: true }
+    for (const kind of kinds) window.addEventListener(kind, touch, how)
+    return () => {
+      for (const kind of kinds) window.removeEventListener(kind, touch, how)
+    }
+  }, [])
+  return touched
 }
