@@ -6,8 +6,12 @@ import path from 'node:path'
 export const UNENDED = path.resolve('.cache/unended.json')
 
 export default class Unended {
+  constructor({ file = UNENDED } = {}) {
+    this.file = file
+  }
+
   onTestRunStart() {
-    rmSync(UNENDED, { force: true })
+    rmSync(this.file, { force: true })
   }
 
   onTestRunEnd(modules, errors, reason) {
@@ -15,11 +19,11 @@ export default class Unended {
     const died = errors.every((e) => /Worker \w+ emitted error/.test(e.message))
     const unended = modules.filter((m) => ['pending', 'queued'].includes(m.state()))
     for (const m of unended) console.log(`Did not end: ${m.project.name} ${m.relativeModuleId}`)
-    if (reason === 'interrupted' || !errors.length || !died || modules.some((m) => m.state() === 'failed'))
-      return
-    mkdirSync(path.dirname(UNENDED), { recursive: true })
+    const wrong = reason === 'interrupted' || !died || modules.some((m) => m.state() === 'failed')
+    if (wrong || !errors.length || !unended.length) return
+    mkdirSync(path.dirname(this.file), { recursive: true })
     writeFileSync(
-      UNENDED,
+      this.file,
       JSON.stringify(unended.map((m) => ({ project: m.project.name, file: m.relativeModuleId }))),
     )
   }
