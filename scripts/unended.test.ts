@@ -23,7 +23,7 @@ afterEach(() => {
 })
 
 /** @returns what is to be run once more after such a run */
-function after(modules: object[], errors: Error[], reason = 'passed') {
+function runAgain(modules: object[], errors: Error[], reason = 'passed') {
   const file = path.join(dir, 'kept', 'unended.json')
   const reporter = new Unended({ file })
   reporter.onTestRunEnd(modules, errors, reason)
@@ -32,7 +32,7 @@ function after(modules: object[], errors: Error[], reason = 'passed') {
 
 describe('a file of tests whose process died', () => {
   it('is named, and run once more where nothing else is wrong', () => {
-    expect(after([WELL, CUT], [DIED])).toEqual([{ project: 'here', file: 'b' }])
+    expect(runAgain([WELL, CUT], [DIED])).toEqual([{ project: 'here', file: 'b' }])
     expect(vi.mocked(console.log).mock.calls).toEqual([['Did not end: here b']])
   })
   it.each<[string, object[], Error[], string?]>([
@@ -44,7 +44,7 @@ describe('a file of tests whose process died', () => {
     ['each file ended before its process died', [WELL], [DIED]],
     ['it was left out, and no process died', [WELL, CUT], []],
   ])('is not run once more where %s', (_, modules, errors, reason) => {
-    expect(after(modules, errors, reason)).toBeNull()
+    expect(runAgain(modules, errors, reason)).toBeNull()
   })
   it('is forgotten when tests are run again', () => {
     const file = path.join(dir, 'unended.json')
