@@ -49,6 +49,14 @@ describe('two at one routine', () => {
     expect(moves(routine)).toEqual([...moves(BASE), 'mine', 'theirs'].sort())
     expect(routine.title).toBe('Renamed')
   })
+  it('where one did nothing, or the same, what came of it is the other’s itself: there is nothing to save', () => {
+    const theirs = done(BASE, place(cue('theirs', 1200)), (r) => ({ ...r, title: 'Renamed' }))
+    const read = JSON.parse(JSON.stringify(theirs)) as Routine
+    expect(merged(BASE, BASE, read).routine).toBe(read)
+    expect(merged(BASE, theirs, read).routine).toBe(read)
+    expect(merged(theirs, theirs, read).routine).toBe(read)
+    expect(merged(BASE, done(BASE, place(cue('mine', 960))), read).routine).not.toBe(read)
+  })
   it('are asked where both touched the same counts of a layer, and nowhere else', () => {
     const mine = done(BASE, place(cue('mine', 960)), place(cue('also-mine', 1100)))
     const theirs = done(BASE, place(cue('theirs', 972)))

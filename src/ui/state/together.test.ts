@@ -1,7 +1,16 @@
 /* Two teachers at one routine, each in a window of their own, on one server. */
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { DANCE_EDITS, dice, start } from '@/core/edits.test-tools'
-import { type Clash, type Cue, commit, type Edit, mergeRoutines, putCue, type Routine } from '@/core/routine'
+import {
+  type Clash,
+  type Cue,
+  commit,
+  type Edit,
+  mergeRoutines,
+  putCue,
+  type Routine,
+  removeCue,
+} from '@/core/routine'
 import { memoryKeeping, newWindow } from './outbox.test-tools'
 import { RoutineSaves } from './routine-saves'
 import { KeptDocument } from './save-server.test-tools'
@@ -121,6 +130,34 @@ describe('two at one routine', () => {
     await a.saves.look()
     expect(a.here.routine).toEqual(s.kept.content)
   })
+  it('what the other did and then took back is not taken for one’s own, and does not come again', async () => {
+    const { s, a, b } = await two()
+    a.edit(put('a1', 960))
+    await quiet()
+    await b.saves.look()
+    expect(moves(b.here.routine)).toEqual(['a1'])
+    a.edit((r) => removeCue(r, 'a1', () => 'new'))
+    await quiet()
+    await b.saves.look()
+    expect(moves(b.here.routine)).toEqual([])
+    b.edit(put('b1', 1200))
+    await quiet()
+    expect(moves(s.kept.content)).toEqual(['b1'])
+  })
+  it('who only looks at what the other did saves nothing, however often both look', async () => {
+    const { s, a, b } = await two()
+    a.edit(put('a1', 960))
+    await quiet()
+    b.edit(put('b1', 1200))
+    await quiet()
+    const { revision } = s.kept
+    for (const x of [a, b, a, b]) {
+      await x.saves.look()
+      await quiet()
+      expect([s.kept.revision, x.saves.busy]).toEqual([revision, false])
+      expect(x.here.routine).toEqual(s.kept.content)
+    }
+  })
   it('what goes on its way while it is asked what the other did is no conflict nobody can end', async () => {
     const { s, a, b } = await two()
     a.edit(put('a1', 960))
@@ -161,6 +198,7 @@ describe('two at one routine', () => {
       expect(b.here.clashes).toMatchObject([{ field: 'cues', mine: 'b1', theirs: 'a1' }])
       await b.saves.bringTogether(follow)
       await quiet()
+      expect(b.saves.busy).toBe(false)
       expect(moves(s.kept.content)).toEqual(follow === 'mine' ? ['b1', 'b2'] : ['a1', 'b2'])
       expect([b.here.clashes, b.box.state.getState().conflicts.size]).toEqual([[], 0])
     }

@@ -3,7 +3,9 @@
 import { useSyncExternalStore } from 'react'
 import { DAY, NIGHT, NIGHT_ASKED, namedColours, type Palette } from './palette'
 
-const asked = () => matchMedia(NIGHT_ASKED)
+let kept: MediaQueryList | undefined
+/** Asked for once: each wave of a sheet wants to know with each drawing. */
+const asked = () => (kept ??= matchMedia(NIGHT_ASKED))
 const watch = (changed: () => void) => {
   const query = asked()
   query.addEventListener('change', changed)

@@ -222,9 +222,10 @@ export function mergeRoutines(
       said: [],
     }
   const done = commit(theirs, () => next as Routine)
-  return done.done
-    ? { done: true, routine: done.routine, clashes, said: done.said }
-    : { done: false, why: done.why }
+  if (!done.done) return { done: false, why: done.why }
+  // Nothing of one's own is in it: it is what was saved, and need not be saved again. Two that look at each other's saves would never end.
+  const routine = alike(done.routine, theirs) ? theirs : done.routine
+  return { done: true, routine, clashes, said: done.said }
 }
 
 const countedAs = (r: Routine) => `${r.phrases.length} phrases, ${r.repairs.length} repairs of the beat`
