@@ -144,6 +144,18 @@ test('two at one routine see each other, and both have what they did; asked is w
   await nora.keyboard.press('Control+z')
   await expect(nora.getByTestId('cue')).toHaveText(['step R', 'touch L'])
   await expect(nora.getByTestId('saving')).toHaveText('Saved')
+  // Who looks at what the other did has it, and saves nothing by that.
+  const saves: string[] = []
+  for (const page of [nora, olga]) page.on('request', (r) => r.method() === 'PUT' && saves.push(r.url()))
+  const looks = async (page: Page) => {
+    const heard = page.waitForResponse('**/here')
+    await page.evaluate(() => document.dispatchEvent(new Event('visibilitychange')))
+    await heard
+  }
+  await looks(olga)
+  await expect(olga.getByTestId('cue')).toHaveText(['step R', 'touch L'])
+  for (const page of [nora, olga, nora]) await looks(page)
+  expect(saves).toEqual([])
   await olga.reload()
   await expect(olga.getByTestId('cue')).toHaveText(['step R', 'touch L'])
   // Both write on 7.
