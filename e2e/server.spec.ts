@@ -1,4 +1,4 @@
-import { readdirSync, rmSync } from 'node:fs'
+import { copyFileSync, readdirSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import { createClient } from '@libsql/client'
 import type { Page, Route } from '@playwright/test'
@@ -49,6 +49,26 @@ test('work survives a killed server: what was saved is there, what was not yet i
   }
   // Nothing half-done lies about.
   expect(readdirSync(path.join(data, 'audio')).filter((f) => f.endsWith('.part'))).toEqual([])
+})
+
+test('a server that is shut down right after an edit leaves all of it in the one file of its database', async ({
+  request,
+}) => {
+  const data = path.resolve('.cache/e2e-ended')
+  rmSync(data, { recursive: true, force: true })
+  const own = await Server.start(data)
+  try {
+    const made = { id: 'made-at-last', title: 'Made at last', tempo: 120, eights: 4 }
+    expect((await request.post(`${own.url}/api/combinations`, { data: made })).status()).toBe(200)
+    await own.end()
+  } finally {
+    await own.kill()
+  }
+  // Nobody reads the journal of what was copied as one file.
+  const copy = path.join(data, 'copy.db')
+  copyFileSync(path.join(data, 'azalea.db'), copy)
+  const { rows } = await createClient({ url: `file:${copy}` }).execute('SELECT title FROM routines')
+  expect(rows.map((r) => r.title)).toEqual(['Made at last'])
 })
 
 test('every page can be read before a script has run, and draws without an error', async ({

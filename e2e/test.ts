@@ -76,6 +76,13 @@ export class Server {
     await this.until(false)
   }
 
+  /** As a machine that is shut down ends it: it may do what it has to do before. */
+  async end(): Promise<void> {
+    const ended = new Promise((gone) => this.process.once('exit', gone))
+    process.kill(-(this.process.pid as number), 'SIGTERM')
+    await ended
+  }
+
   /** The same data on the same port again. */
   async again(): Promise<void> {
     const { process: child } = await Server.start(this.data, this.port, this.school)
