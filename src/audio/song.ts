@@ -1,3 +1,4 @@
+import * as v from 'valibot'
 import { isLongFloat, type Pcm, readWav } from '@/core/formats/wav'
 
 /** All songs are decoded to this rate, whatever the device plays at. */
@@ -9,12 +10,8 @@ export class SongProblem extends Error {}
 /** Progress is told in steps of this share. */
 const STEP = 0.04
 
-/** Fetches the bytes of a song. @param progress share received, 0..1 @throws SongProblem; DOMException where it was stopped */
-export function fetchSong(
-  url: string,
-  progress: (share: number) => void,
-  signal?: AbortSignal,
-): Promise<ArrayBuffer> {
+/** Fetches the bytes of a song. @param progress share received, 0..1 @throws SongProblem */
+export function fetchSong(url: string, progress: (share: number) => void): Promise<ArrayBuffer> {
   return new Promise((resolve, reject) => {
     // fetch() hands on hundreds of pieces, which the page would have to put together.
     const request = new XMLHttpRequest()
@@ -34,8 +31,6 @@ export function fetchSong(
       resolve(request.response as ArrayBuffer)
     }
     request.onerror = () => reject(new SongProblem(BROKEN))
-    request.onabort = () => reject(new DOMException('stopped', 'AbortError'))
-    signal?.addEventListener('abort', () => request.abort())
     request.send()
   })
 }
@@ -44,24 +39,21 @@ const BROKEN = 'The connection broke while the song was read. Load the page agai
 
 const sizeOf = (answer: XMLHttpRequest) => Number(answer.getResponseHeader('x-size') ?? 0)
 
+const Refusal = v.pipe(v.string(), v.parseJson(), v.object({ error: v.object({ message: v.string() }) }))
+
+/** What the server says of a request it refused; null where it is not the server that answers. */
+function saidIn(bytes: ArrayBuffer): string | null {
+  const said = v.safeParse(Refusal, new TextDecoder().decode(bytes))
+  return said.success ? said.output.error.message : null
+}
+
 /** What is wrong with what came, in words; null where it is the song, whole. */
 function problemOf(answer: XMLHttpRequest): string | null {
   const bytes = answer.response as ArrayBuffer
-  if (answer.status >= 300)
-    return saidIn(new TextDecoder().decode(bytes)) ?? 'The song could not be fetched from the server.'
+  if (answer.status >= 300) return saidIn(bytes) ?? 'The song could not be fetched from the server.'
   if (bytes.byteLength > sizeOf(answer))
     return 'The song on the server changed while it was read. Load the page again.'
   return bytes.byteLength < sizeOf(answer) ? BROKEN : null
-}
-
-/** What the server says of a request it refused. */
-function saidIn(text: string): string | null {
-  try {
-    const said = JSON.parse(text) as { error?: { message?: string } } | null
-    return said?.error?.message ?? null
-  } catch {
-    return null
-  }
 }
 
 /** Decodes a song with the browser's own decoders. */
