@@ -11,12 +11,17 @@ import { openDemo, ownSong } from './ways'
 const databaseOf = (server: Server) =>
   createClient({ url: `file:${server.data}/azalea.db`, timeout: 120_000 })
 
+/** A server of its own on no data yet. */
+function emptyServer(name: string): Promise<Server> {
+  const data = path.resolve(`.cache/e2e-${name}`)
+  rmSync(data, { recursive: true, force: true })
+  return Server.start(data)
+}
+
 test('work survives a killed server: what was saved is there, what was not yet is sent again', async ({
   page,
 }) => {
-  const data = path.resolve('.cache/e2e-killed')
-  rmSync(data, { recursive: true, force: true })
-  const own = await Server.start(data)
+  const own = await emptyServer('killed')
   try {
     await page.goto(own.url)
     const chooser = page.waitForEvent('filechooser')
@@ -48,15 +53,13 @@ test('work survives a killed server: what was saved is there, what was not yet i
     await own.kill()
   }
   // Nothing half-done lies about.
-  expect(readdirSync(path.join(data, 'audio')).filter((f) => f.endsWith('.part'))).toEqual([])
+  expect(readdirSync(path.join(own.data, 'audio')).filter((f) => f.endsWith('.part'))).toEqual([])
 })
 
 test('a server that is shut down right after an edit leaves all of it in the one file of its database', async ({
   request,
 }) => {
-  const data = path.resolve('.cache/e2e-ended')
-  rmSync(data, { recursive: true, force: true })
-  const own = await Server.start(data)
+  const own = await emptyServer('ended')
   try {
     const made = { id: 'made-at-last', title: 'Made at last', tempo: 120, eights: 4 }
     expect((await request.post(`${own.url}/api/combinations`, { data: made })).status()).toBe(200)
@@ -65,8 +68,8 @@ test('a server that is shut down right after an edit leaves all of it in the one
     await own.kill()
   }
   // Nobody reads the journal of what was copied as one file.
-  const copy = path.join(data, 'copy.db')
-  copyFileSync(path.join(data, 'azalea.db'), copy)
+  const copy = path.join(own.data, 'copy.db')
+  copyFileSync(path.join(own.data, 'azalea.db'), copy)
   const { rows } = await createClient({ url: `file:${copy}` }).execute('SELECT title FROM routines')
   expect(rows.map((r) => r.title)).toEqual(['Made at last'])
 })

@@ -1,6 +1,7 @@
 /* Everything that is saved, through a network that lies, into the real server. */
 import fc from 'fast-check'
-import { describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
+import { until } from '@/core/until.test-tools'
 import { Problem } from '@/server/problem'
 import { logOf, logRepetition, type NewRepetition, openRoutine, saveRoutine } from '@/server/routines'
 import { takeIn } from '@/server/songs'
@@ -159,8 +160,7 @@ describe('a network that lies', () => {
           net.heal()
           box.now()
           // As long as a busy machine takes over its disk: turns of the loop go by faster than that.
-          const arrived = () => expect(box.state.getState().waiting).toBe(0)
-          await vi.waitFor(arrived, { timeout: 30_000, interval: 1 })
+          await until(() => expect(box.state.getState().waiting).toBe(0))
           await net.stragglers()
           expect(box.state.getState()).toMatchObject({ waiting: 0, refused: [] })
           expect([...box.state.getState().conflicts]).toEqual([])

@@ -119,6 +119,10 @@ describe('any edits of two', () => {
         const mine = did(list, 'mine')
         expect(merged(BASE, mine, BASE).routine).toEqual(mine)
         expect(merged(BASE, BASE, mine).routine).toEqual(mine)
+        // As it comes from the server: a copy, and given back as that very one.
+        const read = JSON.parse(asText(mine)) as Routine
+        expect(merged(BASE, BASE, read).routine).toBe(read)
+        expect(merged(BASE, mine, read).routine).toBe(read)
       }),
       { numRuns: 60 },
     )
