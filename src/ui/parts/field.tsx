@@ -1,7 +1,15 @@
 'use client'
 
 import { ChevronDown } from 'lucide-react'
-import { type ReactNode, type Ref, useLayoutEffect, useRef } from 'react'
+import {
+  type ReactNode,
+  type Ref,
+  useEffectEvent,
+  useImperativeHandle,
+  useLayoutEffect,
+  useRef,
+  useState,
+} from 'react'
 import {
   Button,
   Input,
@@ -83,12 +91,26 @@ export function Text({
   input = {},
 }: TextProps) {
   const over = value.length > most
+  const own = useRef<HTMLInputElement>(null)
+  useImperativeHandle(inputRef, () => own.current as HTMLInputElement)
+  // What a browser filled in, or somebody wrote, before this page answered: React would take it away unsaid.
+  const adopt = useEffectEvent(() => {
+    const written = own.current?.value
+    if (input.autoComplete && !input.readOnly && written) onChange(written)
+  })
+  useLayoutEffect(() => adopt(), [])
+  // Who writes in another field already stays there.
+  const [takesFocus] = useState(
+    () =>
+      autoFocus &&
+      !(input.autoComplete && typeof document === 'object' && document.activeElement?.matches('input')),
+  )
   return (
     <TextField
       value={value}
       onChange={onChange}
       isInvalid={isInvalid || over}
-      autoFocus={autoFocus}
+      autoFocus={takesFocus}
       {...(onBlur && !over ? { onBlur } : {})}
       onKeyDown={(e) => {
         if (e.key === 'Enter' && !over) onEnter?.()
@@ -97,7 +119,7 @@ export function Text({
     >
       <Row>
         <Label>{label}</Label>
-        <TextInput ref={inputRef ?? null} placeholder={placeholder ?? ''} {...input} />
+        <TextInput ref={own} placeholder={placeholder ?? ''} {...input} />
         <TooLong of={value} most={most} />
       </Row>
     </TextField>
