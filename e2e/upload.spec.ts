@@ -4,6 +4,7 @@ import { writeWav } from '../src/core/formats/wav'
 import { drumLoop, fineTrack, hourOfSilence, loopTrack, silence } from './sounds'
 import { tapAlong } from './tap'
 import { expect, test } from './test'
+import { goTo, heldBack, writeFirstEight } from './ways'
 
 const choose = async (page: Page, file: string | { name: string; mimeType: string; buffer: Buffer }) => {
   await page.goto('/')
@@ -56,6 +57,35 @@ test('the same bytes under another name are kept once; a second routine may be b
   expect(page.url()).not.toBe(first)
   // Heard already: the page is laid out from what is stored.
   await expect(page.getByText('BPM, steady')).toBeVisible()
+})
+
+test('two hear one song: who is later stands on what was heard first, and on what was written on it', async ({
+  page,
+  browser,
+}) => {
+  await choose(page, wav('Heard by two.wav', loopTrack(112, 30)))
+  await page.waitForURL('**/count')
+  const later = await (await browser.newContext()).newPage()
+  const goOn = await heldBack(later, 'GET', '**/api/songs/*/hearing')
+  const asks = later.waitForRequest('**/api/songs/*/hearing')
+  await later.goto(page.url())
+  await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 30_000 })
+  await goTo(page, 'Cue')
+  await writeFirstEight(page, '1 step R; 3 touch L')
+  await expect(page.getByTestId('saving')).toHaveText('Saved')
+  await asks
+  const saves: string[] = []
+  later.on('request', (r) => r.method() === 'PUT' && saves.push(r.url()))
+  goOn()
+  await expect(later.getByText('BPM, steady')).toBeVisible()
+  await goTo(later, 'Cue')
+  await expect(later.getByTestId('cue')).toHaveText(['step R', 'touch L'])
+  expect(saves).toEqual([])
+  await writeFirstEight(later, '1 step R; 3 touch L; 7 clap')
+  await expect(later.getByTestId('saving')).toHaveText('Saved')
+  await page.reload()
+  await expect(page.getByTestId('cue')).toHaveText(['step R', 'touch L', 'clap'])
+  await later.context().close()
 })
 
 test('a file dropped beside the place for it is taken in', async ({ page }) => {

@@ -90,6 +90,7 @@ const MAY: Record<string, { who: readonly Name[]; of?: keyof typeof ids }> = {
   'GET films/[id]/file': { who: look, of: 'film' },
   'PUT songs': { who: teachers },
   'GET songs/[id]/audio': { who: look, of: 'song' },
+  'GET songs/[id]/hearing': { who: look, of: 'song' },
   'PUT songs/[id]/hearing': { who: own, of: 'song' },
   'GET songs/[id]/hear': { who: own, of: 'song' },
   'POST songs/[id]/hear': { who: own, of: 'song' },

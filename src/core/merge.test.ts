@@ -8,6 +8,7 @@ import {
   changeCues,
   commit,
   type Edit,
+  layOutHeard,
   mergeRoutines,
   putCue,
   type Routine,
@@ -84,6 +85,26 @@ describe('two at one routine', () => {
     const { routine, clashes } = merged(BASE, both(), both())
     expect(clashes).toEqual([])
     expect(routine.cues.filter((c) => c.call === 'loud')).toHaveLength(1)
+  })
+  it('are not asked where both heard one song and laid it out alike, also where one wrote on it then', () => {
+    const heard = {
+      version: 9,
+      beats: Array.from({ length: 40 }, (_, i) => i / 2),
+      proposal: { counts: 40, starts: [0, 8, 16, 24, 32], sections: [{ count: 0, letter: 'A' }] },
+    }
+    let ids = 0
+    const unheard = { ...BASE, heardWith: 0, phrases: [], repairs: [], sections: [], cues: [], repeats: [] }
+    const laid = () => done(unheard, (r) => layOutHeard(r, heard, () => `its-own-${ids++}`))
+    const mine = laid()
+    const theirs = done(laid(), place(cue('theirs', 96)))
+    expect(mine.sections).not.toEqual(theirs.sections)
+    const { routine, clashes } = merged(unheard, mine, theirs)
+    expect(clashes).toEqual([])
+    expect(routine).toBe(theirs)
+    const back = merged(unheard, theirs, mine)
+    expect(back.clashes).toEqual([])
+    expect(back.routine.sections).toEqual(mine.sections)
+    expect(moves(back.routine)).toEqual(['theirs'])
   })
   it('are asked where one counts the song otherwise while the other writes on the counts', () => {
     const theirs = done(BASE, (r) => ({ ...r, repairs: [{ kind: 'halve', keep: 0 } as never] }))

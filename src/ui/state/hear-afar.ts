@@ -16,6 +16,14 @@ const Answer = v.object({
 })
 type Answer = v.InferOutput<typeof Answer>
 
+const Kept = v.object({ heard: Answer.entries.heard })
+
+/** What was heard in a song by now, on any device; null where nothing was. */
+export async function fetchHeard(song: string): Promise<Heard | null> {
+  const { heard } = read(Kept, await request(`/api/songs/${song}/hearing`))
+  return heard && heardOf(heard)
+}
+
 /** It cannot be heard there: the device itself may. */
 export class NotHeardThere extends Error {}
 

@@ -9,7 +9,7 @@ import { firstPlace, type Hearer, hearerOf, maySayHearer } from '@/core/station'
 import { hearingBody } from './api'
 import { useCursor } from './cursor'
 import { type Heard, heardOf, hearSong, type StoredHeard } from './hear'
-import { hearAfar, leaveAfar, NotHeardThere } from './hear-afar'
+import { fetchHeard, hearAfar, leaveAfar, NotHeardThere } from './hear-afar'
 import type { Player } from './player'
 import type { RoutineStore } from './routine-store'
 import { putHearing } from './saved'
@@ -47,6 +47,11 @@ async function hearHere({ id, own }: Song, player: Player, tell: Tell, signal: A
   const listening = (share: number) => tell(share, 'Listening for the beat')
   listening(0)
   const heard = await hearSong(audio, listening, signal)
+  // Another window or device may have been faster: counts stand on what was kept first. Where nobody answers, it is this.
+  const { version } = heard.hearing
+  const kept = await fetchHeard(id).catch(() => null)
+  signal.throwIfAborted()
+  if (kept?.hearing.version === version) return kept
   if (own) putHearing(id, hearingBody(heard)).catch(() => {})
   return heard
 }
@@ -93,6 +98,8 @@ export function useHearing(song: Song, store: RoutineStore, player: Player, stor
     setHearer({ now: by, why: '' })
     return first.task.begin(by === 'device' ? 'Loading the song' : 'Asking the server', async (...told) => {
       const now = await hear(song, by, player, told, (why) => setHearer({ now: 'device', why }))
+      // Who was faster may have written on it already.
+      await store.saves.look()
       setKnown([now])
       layOut(now)
       return ''

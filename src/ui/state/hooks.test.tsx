@@ -4,6 +4,7 @@ import type { ReactNode } from 'react'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { base64Of } from '@/core/formats/base64'
 import { HEARING_VERSION, type Hearing, packPeaks } from '@/core/hear'
+import { listen } from '@/core/hear/listen'
 import { emptyRoutine, type Routine } from '@/core/routine'
 import { cuesOf, page as pageOf } from '@/core/routine/hand.test-tools'
 import { useCalls, useCallsFor, useDance, useSeen, useShown, useStarts } from './choreo'
@@ -55,6 +56,11 @@ const hearingOf = (version: number): Hearing =>
     },
     ...{ segments: [], sure: { beats: [], ones: [] }, confidence: { beats: 1, one: 1 }, onsets: [] },
   }) as unknown as Hearing
+/** One that can be read. */
+const LISTENED = listen(
+  Float32Array.from({ length: 22_050 }, (_, i) => Math.sin(i / 3)),
+  22_050,
+).hearing
 const PEAKS = { frameRate: 100, levels: [{ rate: 100, shape: Uint8Array.of(1, 2) }], onset: Uint8Array.of(3) }
 const stored = (version: number) => ({ hearing: hearingOf(version), peaks: base64Of(packPeaks(PEAKS)) })
 
@@ -385,6 +391,28 @@ describe('hearing the open song', () => {
     expect(result.current.listening).toMatchObject({ share: 0.5 })
     act(() => FakeWorker.last.answers({ kind: 'failed', message: 'No sound in it.' }))
     await waitFor(() => expect(result.current.listening).toEqual({ kind: 'failed', why: 'No sound in it.' }))
+  })
+  it('stands on what another window kept first; where the server does not answer, on its own', async () => {
+    const heard = (bpm: number) => ({ ...LISTENED, tempo: bpm })
+    const answers = async (kept: unknown) => {
+      const asked: string[] = []
+      vi.stubGlobal('fetch', async (url: string, init?: RequestInit) => {
+        asked.push(`${init?.method ?? 'GET'} ${url}`)
+        if (kept === null) throw new TypeError('no answer')
+        return Response.json(kept)
+      })
+      const { result } = hooked(open(), null)
+      FakeWorker.all = []
+      act(() => void result.current.listen())
+      await waitFor(() => expect(FakeWorker.all).toHaveLength(1))
+      act(() => FakeWorker.last.answers({ kind: 'heard', hearing: heard(120), peaks: PEAKS }))
+      await waitFor(() => expect(result.current.heard).not.toBeNull())
+      return [result.current.heard?.hearing.tempo, asked]
+    }
+    const another = { hearing: heard(119), peaks: stored(HEARING_VERSION).peaks }
+    expect(await answers({ heard: another })).toEqual([119, ['GET /api/songs/s/hearing']])
+    const older = { ...another, hearing: { ...another.hearing, version: HEARING_VERSION - 1 } }
+    for (const kept of [{ heard: older }, { heard: null }, null]) expect((await answers(kept))[0]).toBe(120)
   })
   it('has a school’s server hear it on a phone; what that cannot, and what is said so, the device does', async () => {
     const asked: string[] = []

@@ -81,6 +81,19 @@ interface ListMerge {
   theirs: readonly unknown[]
 }
 
+/** New ones of mine that the other made too, alike in all but their ids: as a song that both have heard is laid out. */
+function madeTwice(
+  base: Map<string, Item>,
+  mine: Map<string, Item | undefined>,
+  theirs: Map<string, Item | undefined>,
+): string[] {
+  const nameless = (item: Item) => JSON.stringify({ ...item, id: '' })
+  const made = (side: Map<string, Item | undefined>) =>
+    [...side].flatMap(([key, item]) => (item && !base.has(key) ? [[key, nameless(item)] as const] : []))
+  const known = new Set(made(theirs).map(([, item]) => item))
+  return made(mine).flatMap(([key, item]) => (known.has(item) ? [key] : []))
+}
+
 /** Items one side changed and the other may not: the same otherwise, or on counts the other changed too. */
 function clashingKeys(
   field: FieldName,
@@ -103,7 +116,6 @@ function clashingKeys(
         if (!alike(item, t.item)) out.push([key, key])
         continue
       }
-      // The very same, made by both: each has it, under a name of its own.
       const touch = here.some((a) => t.spans.some((b) => a.lane === b.lane && a.from < b.to && b.from < a.to))
       if (touch) out.push([key, t.key])
     }
@@ -131,6 +143,7 @@ function mergeList(merge: ListMerge, prefer: Follows, clashes: Clash[]): readonl
   const { field } = merge
   const [base, mine, theirs] = [byKey(merge.base), byKey(merge.mine), byKey(merge.theirs)]
   const [my, their] = [changesOf(base, mine), changesOf(base, theirs)]
+  for (const key of madeTwice(base, my, their)) my.delete(key)
   if (!my.size) return merge.theirs
   if (!their.size) return merge.mine
   const clashing = clashingKeys(field, base, my, their)
@@ -208,11 +221,13 @@ export function mergeRoutines(
       )
   }
   const counted = (now: Routine) => COUNT_LINE.some((f) => !alike(base[f], now[f]))
-  const bothCounted = counted(mine) && counted(theirs) && COUNT_LINE.some((f) => !alike(mine[f], theirs[f]))
+  // Where both count alike, as two windows that heard the same song, what stands on a tick stands on the same sound.
+  const otherwise = COUNT_LINE.some((f) => !alike(mine[f], theirs[f]))
   if (
-    bothCounted ||
-    (movesTicks(base, mine) && standsOnTicks(base, theirs)) ||
-    (movesTicks(base, theirs) && standsOnTicks(base, mine))
+    otherwise &&
+    ((counted(mine) && counted(theirs)) ||
+      (movesTicks(base, mine) && standsOnTicks(base, theirs)) ||
+      (movesTicks(base, theirs) && standsOnTicks(base, mine)))
   )
     // What was written on other counts cannot be told apart from what was moved with them: it is one or the other.
     return {
