@@ -11,7 +11,7 @@ import { useCalls, useCallsFor, useDance, useSeen, useShown, useStarts } from '.
 import { FakeWorker } from './fake-worker.test-tools'
 import { heardOf } from './hear'
 import { useHearing } from './hearing'
-import { useKeys } from './keys'
+import { sincePress, useKeys, useKeysFirst } from './keys'
 import { newWindow } from './outbox.test-tools'
 import { SongProvider, type SongState, usePage, useSong } from './page'
 import { usePedal, usePedalKeys } from './pedal'
@@ -154,6 +154,29 @@ describe('keys of a page', () => {
     here.addEventListener('keydown', (e) => e.preventDefault())
     press('a', here)
     expect(told).not.toHaveBeenCalled()
+  })
+  it('that come first are nobody else’s, but with another key held, in a field, or where they mean nothing', () => {
+    const [first, later] = [vi.fn((e: KeyboardEvent) => e.key === 'a'), vi.fn()]
+    const { unmount } = renderHook(() => {
+      useKeysFirst(first)
+      useKeys({ a: later, b: later })
+    })
+    expect([press('a'), later.mock.calls.length]).toEqual([true, 0])
+    expect([press('b'), later.mock.calls.length]).toEqual([true, 1])
+    first.mockClear()
+    for (const held of ['ctrlKey', 'metaKey', 'altKey']) press('a', document.body, { [held]: true })
+    press('a', field('<input data-here>'))
+    press('a', field('<div role="dialog"><p data-here></p></div>'))
+    expect(first).not.toHaveBeenCalled()
+    unmount()
+    press('a')
+    expect(first).not.toHaveBeenCalled()
+  })
+  it('are as late as they come, up to half a second', () => {
+    vi.spyOn(performance, 'now').mockReturnValue(10_000)
+    const since = [9800, 10_100, 5000].map((timeStamp) => sincePress({ timeStamp }))
+    vi.restoreAllMocks()
+    expect(since).toEqual([0.2, 0, 0.5])
   })
   it('of a pedal come first, once a press', () => {
     const [acts, others] = [vi.fn(), vi.fn()]
@@ -326,6 +349,38 @@ describe('a log', () => {
     expect(result.current.ready({ from: 0, to: 192 })).toBe(0)
     rerender({ group: '' })
     expect(result.current.rows).toHaveLength(4)
+  })
+})
+
+describe('routines that are open in a window', () => {
+  const at = (revision: number) => ({ ...AT_FIRST, revision })
+  it('are the same until the server has something newer, or they may not be changed any more', () => {
+    const first = openRoutineStore('kept', emptyRoutine('Song'), at(3))
+    expect(openRoutineStore('kept', emptyRoutine('Older'), at(2))).toBe(first)
+    expect(openRoutineStore('kept', emptyRoutine('Same'), at(3))).toBe(first)
+    expect(openRoutineStore('kept', emptyRoutine('Closed'), at(3), 'shared')).not.toBe(first)
+    const later = openRoutineStore('kept', emptyRoutine('Newer'), at(4))
+    expect(later.getState().routine.title).toBe('Newer')
+    expect(later).not.toBe(first)
+  })
+  it('are six at most beside the one that is shown; of those that are saved, the one opened longest ago goes', async () => {
+    // A window of its own: others above opened routines as well.
+    vi.resetModules()
+    const anew = await import('./routine-store')
+    const opened = (id: string) => anew.openRoutineStore(`many-${id}`, emptyRoutine(id), AT_FIRST)
+    const first = opened('first')
+    const busy = opened('busy')
+    busy.getState().edit('rename', (r) => ({ ...r, title: 'not saved' }))
+    for (const id of ['1', '2', '3', '4', '5']) opened(id)
+    expect([opened('first') === first, opened('busy') === busy]).toEqual([true, true])
+    for (const id of ['6', '7', '8', '9', '10', '11']) opened(id)
+    expect([opened('busy') === busy, opened('first') === first]).toEqual([true, false])
+  })
+  it('keep what undo knows when the page goes', () => {
+    const store = open()
+    store.getState().edit('rename', (r) => ({ ...r, title: 'Renamed' }))
+    window.dispatchEvent(new Event('pagehide'))
+    expect(sessionStorage.getItem(`azalea-past ${store.getState().id}`)).toContain('rename')
   })
 })
 

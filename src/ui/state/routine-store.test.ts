@@ -3,7 +3,7 @@ import { emptyRoutine, type Routine } from '@/core/routine'
 import type { Outbox } from './outbox'
 import { memoryKeeping, newWindow } from './outbox.test-tools'
 import { outboxWords } from './outbox-state'
-import { openRoutineStore } from './routine-store'
+import { closedBy, openRoutineStore } from './routine-store'
 import { KeptDocument } from './save-server.test-tools'
 
 vi.mock('./outbox-window', async () => (await import('./outbox.test-tools')).windowOutbox)
@@ -64,6 +64,13 @@ describe('the open routine', () => {
     await vi.runAllTimersAsync()
     expect(s.saved).toEqual(['one', 'three'])
     expect(saving(store)).toBe('saved')
+  })
+  it('is changed by whoever may, in a version that knows all of it', () => {
+    expect((['look', 'teach', 'edit', 'own'] as const).map((right) => closedBy(false, right))).toEqual([
+      ...['shared', 'shared'],
+      ...[null, null],
+    ])
+    expect(closedBy(true, 'own')).toBe('newer')
   })
   it('refuses every edit of a routine of a newer version, in words, and sends nothing', async () => {
     const s = server()

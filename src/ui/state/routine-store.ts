@@ -192,7 +192,7 @@ export function openRoutineStore(
   if (opened.size === 0) window.addEventListener('pagehide', keepPasts)
   opened.set(id, store)
   for (const [old, kept] of opened) {
-    if (opened.size <= KEPT || old === id) break
+    if (opened.size <= KEPT + 1 || old === id) break
     if (kept.saves.busy) continue
     kept.saves.close()
     opened.delete(old)

@@ -51,6 +51,14 @@ describe('what a person waits for', () => {
       `DELETE /api/routines/${id}`,
     ])
   })
+  it('is gone for good where nobody has seen it: first into the bin, then out of it', async () => {
+    const asked = server(well, well)
+    await saved.removeRoutine('r')
+    expect(asked.map(({ method, url }) => `${method} ${url}`)).toEqual([
+      'DELETE /api/routines/r',
+      'DELETE /api/bin/r',
+    ])
+  })
   it('says on the spot why it is refused, and nowhere else', async () => {
     server(() => Response.json({ error: { code: 'gone', message: 'It is not here.' } }, { status: 404 }))
     await expect(copyRoutine('no-such-one')).rejects.toThrow('It is not here.')
@@ -96,6 +104,7 @@ describe('each thing that is saved', () => {
       { name: 'mine', settings: row },
     ],
     ['taking a way to teach away', () => saved.removePreset('p'), 'DELETE /api/presets/p', null],
+    ['how a song is played', () => saved.putMeasure('s', 'm'), 'PUT /api/songs/s/measure', { measure: 'm' }],
     ['taking the recorded counts away', () => saved.removeOwnCounts(), 'DELETE /api/voice/own', null],
     ['taking a routine away', () => saved.binRoutine('r'), 'DELETE /api/routines/r', null],
   ])('%s goes to its place, under its name while it waits', async (name, put, to, body) => {
