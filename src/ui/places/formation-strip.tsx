@@ -24,6 +24,7 @@ const Row = styled.ol`
   overflow-x: auto;
   button {
     display: grid;
+    grid-template-columns: minmax(0, 1fr);
     gap: 4px;
     width: 132px;
     padding: 7px 9px;

@@ -28,7 +28,9 @@ const Head = styled.div`
   display: flex;
   align-items: baseline;
   gap: 12px;
-  h2 { margin: 0; }
+  /* One line however long the names are: the plan has what is left of the height. */
+  > * { flex: none; }
+  h2 { margin: 0; flex: 0 1 auto; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
   span { color: ${desk.quiet}; font-size: 14px; }
   > :last-child { margin-left: auto; align-self: center; }
 `
@@ -107,13 +109,13 @@ function Title({ page }: { page: Page }) {
   const group = useGroup()
   const here = formationHere({ standing, tick })
   const { next } = formationsAt(standing, Math.max(tick, here?.at ?? 0))
+  const title =
+    group && here
+      ? `${formationName(page, here)}${next ? ` → ${formationName(page, next)}` : ''}`
+      : 'Path of the steps'
   return (
     <>
-      <h2>
-        {group && here
-          ? `${formationName(page, here)}${next ? ` → ${formationName(page, next)}` : ''}`
-          : 'Path of the steps'}
-      </h2>
+      <h2 title={title}>{title}</h2>
       <span>{tickName(page.placed, tick)}</span>
     </>
   )

@@ -37,7 +37,10 @@ export const TopLine = styled.div`
   gap: 20px;
   font-size: 17px;
   color: ${floor.quiet};
-  strong { color: ${floor.ink}; font: 700 30px/1.1 ${font.display}; }
+  > * { min-width: 0; overflow-wrap: anywhere; }
+  strong { color: ${floor.ink}; font: 700 30px/1.1 ${font.display}; white-space: nowrap; }
+  /* A long name gives way to how fast it is danced. */
+  > :has(strong) { flex: none; max-width: 50%; text-align: right; }
   @media (max-width: 700px) { font-size: 14px; strong { font-size: 24px; } }
 `
 

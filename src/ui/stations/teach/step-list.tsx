@@ -19,8 +19,8 @@ import { desk, NARROW } from '../../theme/tokens'
 
 /** It scrolls by itself: only the rows in sight are there, a lesson of two counts at a time has hundreds. */
 const List = styled(GridList)`
-  flex: 1 1 260px;
-  min-height: 260px;
+  flex: 1 1 200px;
+  min-height: 200px;
   overflow-y: auto;
   outline-offset: -2px;
   ${NARROW} { flex: none; height: 60dvh; }
