@@ -1,7 +1,9 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
+import { PERSON_HEADER } from '@/core/formats/person-header'
 import { emptyRoutine } from '@/core/routine'
 import * as api from './api'
 import { ApiError, fetchLog, fetchMoves, fetchRoutine, uploadSong } from './api'
+import { personHere } from './person'
 
 afterEach(() => vi.unstubAllGlobals())
 
@@ -39,6 +41,24 @@ describe('what the server answers', () => {
       code: 'unanswered',
       message: expect.stringContaining('502'),
     })
+  })
+  it('says in a school whose page asks, beside what else is said', async () => {
+    const sent: unknown[] = []
+    vi.stubGlobal('fetch', async (_: string, init?: RequestInit) => {
+      sent.push(init?.headers)
+      return Response.json({})
+    })
+    await api.request('/api/x')
+    vi.stubGlobal('document', { documentElement: { dataset: { person: 'kim' } } })
+    await api.request('/api/x')
+    await api.request('/api/x', { method: 'PUT', headers: { 'content-type': 'a/b' } })
+    expect(sent).toEqual([
+      undefined,
+      { [PERSON_HEADER]: 'kim' },
+      { 'content-type': 'a/b', [PERSON_HEADER]: 'kim' },
+    ])
+    vi.stubGlobal('document', { documentElement: { dataset: {} } })
+    expect(personHere()).toBe('')
   })
   it('is told from no answer at all', async () => {
     answers(() => Promise.reject(new TypeError('Failed to fetch')))
@@ -102,7 +122,10 @@ describe('the upload of a song', () => {
     expect(await refusal(refused.done)).toMatchObject({ code: 'audio', message: 'This is no sound file.' })
     const broken = begin()
     broken.request.onerror()
-    expect((await refusal(broken.done)).code).toBe('offline')
+    expect(await refusal(broken.done)).toMatchObject({
+      code: 'offline',
+      message: expect.stringContaining('Nothing was kept'),
+    })
     const stopped = begin()
     stopped.stop.abort()
     await expect(stopped.done).rejects.toMatchObject({ name: 'AbortError' })

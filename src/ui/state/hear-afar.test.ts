@@ -101,3 +101,14 @@ describe('a song a server hears', () => {
     await vi.waitFor(() => expect(asked.at(-1)).toBe('DELETE /api/songs/s/hear'))
   })
 })
+
+it('is asked for to its end where the page is left; what is asked about it then is not', async () => {
+  const signals: (AbortSignal | null | undefined)[] = []
+  vi.stubGlobal('fetch', async (_: string, init: RequestInit) => {
+    signals.push(init.signal)
+    return Response.json(signals.length < 2 ? state({ kind: 'waiting', before: 0 }) : done)
+  })
+  const { signal } = new AbortController()
+  await heardBy([], signal)
+  expect(signals).toEqual([undefined, signal])
+})

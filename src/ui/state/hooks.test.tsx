@@ -384,6 +384,35 @@ describe('routines that are open in a window', () => {
   })
 })
 
+describe('calls in one’s own voice', () => {
+  it('sound where the routine or the drill asks for them, seen as the view is', () => {
+    const voice = {
+      ...{ id: 'v', stretch: { from: 0, to: 192 }, recording: 'rec-0001', exact: false },
+      pieces: [{ at: 0, from: 0, stress: 0.1, to: 0.4 }],
+    }
+    const routine = { ...pageOf(4, cuesOf(['1 step R'])), voices: [voice] }
+    const calls = (called: 'own' | 'words') => {
+      const store = open({ ...routine, called })
+      const hook = () => {
+        const page = usePage()
+        return { calls: useCalls(page), callsFor: useCallsFor(page) }
+      }
+      return renderHook(hook, { wrapper: around(store) }).result
+    }
+    const own = calls('own')
+    expect(own.current.calls.voices).toMatchObject([{ recording: 'rec-0001', stretch: voice.stretch }])
+    expect(own.current.callsFor({}).voices).toHaveLength(1)
+    const words = calls('words')
+    expect(words.current.calls.voices).toEqual([])
+    expect(words.current.callsFor({}).voices).toEqual([])
+    expect(words.current.callsFor({ calls: 'own' }).voices).toHaveLength(1)
+    const word = () => [...words.current.calls.words.values()].map((c) => c.word)
+    expect(word()).toEqual(['step R'])
+    act(() => useView.setState({ mirrored: true }))
+    expect(word()).toEqual(['step L'])
+  })
+})
+
 describe('a task of a part of the page', () => {
   it('is the same from drawing to drawing, and shows how far it is', async () => {
     const { result } = renderHook(() => useTask())

@@ -97,6 +97,21 @@ describe('the move list in a window', () => {
     await vi.advanceTimersByTimeAsync(2500)
     expect([now().loaded, now().problem]).toEqual([true, ''])
   })
+  it.each([
+    ['away', 503, true],
+    ['locked', 503, true],
+    ['signed-out', 401, false],
+  ])('refused as %s is told, and asked for again where that may pass', async (code, status, again) => {
+    let asked = 0
+    vi.stubGlobal('fetch', async () => {
+      asked++
+      return Response.json({ error: { code, message: 'Not now.' } }, { status })
+    })
+    await now().load()
+    expect([now().problem, now().loaded]).toEqual(['Not now.', false])
+    await vi.advanceTimersByTimeAsync(2500)
+    expect(asked > 1).toBe(again)
+  })
   it('keeps what was done while the server is away and sends it afterwards', async () => {
     const s = server()
     await now().load()

@@ -68,8 +68,8 @@ function pastOf(moves: readonly Move[]): Past {
 if (typeof window !== 'undefined') window.addEventListener('pagehide', keepPast)
 
 /** A server that is away, or that failed, may come back; what it refuses will not pass by trying again. */
-const mayPass = (error: unknown) =>
-  error instanceof ApiError && ['offline', 'failed', 'unanswered'].includes(error.code)
+const PASSING = new Set(['offline', 'failed', 'unanswered', 'away', 'busy', 'locked', 'full', 'read-only'])
+const mayPass = (error: unknown) => error instanceof ApiError && PASSING.has(error.code)
 
 /** The instructor's move list: one for all routines, saved as it is changed, with its own undo. */
 export const useMoves = create<MovesState>()((set, get) => {

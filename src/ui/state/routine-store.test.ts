@@ -5,6 +5,7 @@ import { memoryKeeping, newWindow } from './outbox.test-tools'
 import { outboxWords } from './outbox-state'
 import { closedBy, openRoutineStore } from './routine-store'
 import { KeptDocument } from './save-server.test-tools'
+import { useSpoken } from './spoken'
 
 vi.mock('./outbox-window', async () => (await import('./outbox.test-tools')).windowOutbox)
 
@@ -351,5 +352,13 @@ describe('the open routine', () => {
     expect(store.getState().notice).toEqual({ kind: 'took', text: 'The last eight went.' })
     store.getState().edit('rename', titled('next'))
     expect(store.getState().notice).toBeNull()
+    expect(useSpoken.getState().words).toBe('Done: rename.')
+    // What changes nothing takes away what was told before, and tells nothing.
+    store.getState().edit('rename', titled('x'.repeat(201)))
+    expect(store.getState().edit('nothing', (r) => r)).toBe(true)
+    expect([store.getState().notice, store.getState().did]).toEqual([null, 'rename'])
+    expect(useSpoken.getState().words).toBe('Done: rename.')
+    store.getState().laidOut(titled('x'.repeat(201)))
+    expect(store.getState().routine.title).toBe('next')
   })
 })

@@ -70,6 +70,15 @@ describe('pointing by one’s own names', () => {
     ['0:12 to 0:16', [24, 40]],
     ['chorus, first four', [16, 20]],
     ['3 to 8', [10, 16]],
+    ['all', [0, 56]],
+    ['Everything', [0, 56]],
+    ['the whole dance', [0, 56]],
+    ['the whole song', [0, 64]],
+    ['from the top', [0, 56]],
+    ['from the top to the turn', [0, 12]],
+    ['from the second kick to the end', [6, 56]],
+    ['part two to the end', [20, 56]],
+    ['until the end', [0, 55]],
   ])('“%s” is first of all counts %j', (text, first) => {
     expect(counts(text)[0]).toEqual(first)
   })

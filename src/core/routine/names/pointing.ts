@@ -145,6 +145,19 @@ function timeNamed({ placed, times, here }: Page, text: string): Stretch[] {
   return [row ? rowOf(row) : { from, to: from + TICKS_PER_COUNT }]
 }
 
+const WHOLE = /^(all|everything|(whole )?(dance|song)|whole)$/
+const [TOP, END] = [/^(top|start|beginning)$/, /^end$/]
+
+/** All of the dance, or of the song; the count it begins with, and the one it ends with. */
+function wholeNamed(page: Page, text: string): Stretch[] {
+  const wanted = plain(text).replace(/^(of|all of) (the )?/, '')
+  const dance = danceOf(page.routine)
+  if (WHOLE.test(wanted)) return [wanted.endsWith('song') ? { from: 0, to: endOf(page) } : dance]
+  if (TOP.test(wanted)) return [{ from: dance.from, to: dance.from + TICKS_PER_COUNT }]
+  if (END.test(wanted)) return [{ from: dance.to - TICKS_PER_COUNT, to: dance.to }]
+  return []
+}
+
 /** What the page itself prints, and short ways to say it; the reason where it is none of that. */
 function printed({ placed, here }: Page, text: string): Stretch[] | Refused {
   try {
@@ -166,6 +179,7 @@ function named(page: Page, text: string): { found: Stretch[]; why: Refused | nul
     ...timeNamed(page, text),
     ...soundsNamed(page, text),
     ...movesNamed(page, text),
+    ...wholeNamed(page, text),
   ]
   return { found, why: own instanceof Refused ? own : null }
 }
@@ -189,8 +203,9 @@ function between(page: Page, text: string): Stretch[] {
   if (open)
     return named(page, body).found.flatMap(({ from }) => {
       const row = phraseAt(page.placed, from)
-      // To the end of its eight, or of the dance.
-      return [row?.end ?? from, dance.to].flatMap((to) => (to > from ? [{ from, to }] : []))
+      // To the end of its eight, or of the dance; from the top all of it is meant.
+      const ends = [row?.end ?? from, dance.to]
+      return (TOP.test(plain(body)) ? ends.reverse() : ends).flatMap((to) => (to > from ? [{ from, to }] : []))
     })
   const upTo = UP_TO.exec(text)
   if (!upTo) return []
