@@ -197,6 +197,22 @@ describe('what is asked of the server', () => {
     expect(await api.fetchNewer('r', 7)).toBeNull()
     expect(asked).toEqual(['/api/routines/r?after=7'])
   })
+  it('is a part of the shelf, and moves without a song', async () => {
+    const asked: string[] = []
+    vi.stubGlobal('fetch', async (url: string) => {
+      asked.push(url)
+      return Response.json(
+        url.includes('shelf')
+          ? { items: [], more: false, all: 0 }
+          : { combinations: [{ id: 'c', title: 'Warm-up' }] },
+      )
+    })
+    await api.fetchShelf('blue & green', 'name', 40).catch(() => {})
+    expect(await api.fetchCombinations()).toEqual([{ id: 'c', title: 'Warm-up' }])
+    expect(asked).toEqual(['/api/shelf?search=blue+%26+green&order=name&from=40', '/api/combinations'])
+    answers(() => Response.json({ combinations: [{ id: 'c' }] }))
+    await expect(api.fetchCombinations()).rejects.toThrow()
+  })
   it('of a routine that this page cannot read is said as that', async () => {
     asking({ revision: 1, routine: { title: 7 } })
     expect(await refusal(fetchRoutine('r'))).toMatchObject({

@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { addFilm, type Film, type Routine } from '@/core/routine'
 import { cuesOf, page } from '@/core/routine/hand.test-tools'
+import { madeFilm } from '@/decode/film.test-tools'
 import { Films } from './films'
 import { newWindow } from './outbox.test-tools'
 import { openRoutineStore, type RoutineStore } from './routine-store'
@@ -137,6 +138,30 @@ describe('films of a dance', () => {
     expect([there(), tasks(), films.state.getState().chosen]).toEqual([[], [], null])
     expect(song.searchTakes).not.toHaveBeenCalled()
   })
+  it.each([
+    ['video/webm;codecs=vp8', 'webm', 'video/webm'],
+    ['video/mp4', 'mp4', 'video/mp4'],
+  ])(
+    'are kept of what the camera saw as %s: with its length, without sound, placed as danced',
+    async (type, end, as) => {
+      server.lookAhead.mockResolvedValue({ frameRate: 30, seconds: 2 })
+      const bytes = await madeFilm({ seconds: 2, format: end as 'webm' })
+      const seen = new Blob([bytes], { type })
+      expect(await films.keepSeen(seen, 'Rep 3', { at: 12, speed: 0.75 })).toBe(true)
+      const [sent, options] = server.sendFilm.mock.calls[0] as [File, object]
+      expect([sent.name, sent.type, sent.size > 0]).toEqual([`Rep 3.${end}`, as, true])
+      expect(options).toMatchObject({ silent: true, routine: 'the-dance' })
+      expect(there()).toMatchObject([
+        {
+          ...{ name: 'Rep 3', mirrored: false, searched: true },
+          takes: [{ from: 0, to: 2, at: 12, rate: 0.75, sure: 1, by: 'hand' }],
+        },
+      ])
+      expect(tasks()).toEqual([])
+      expect(await films.keepSeen(new Blob(['nothing'], { type }), 'Rep 4', { at: 0, speed: 1 })).toBe(false)
+      expect(tasks()[0]?.problem).not.toBe('')
+    },
+  )
   it('stop with the dance that is left', async () => {
     store.getState().edit('add', (r) => addFilm(r, { ...FILM, id: 'x' }))
     let signal: AbortSignal | undefined

@@ -3,7 +3,7 @@ import { base64Of } from '@/core/formats/base64'
 import { HEARING_VERSION, packPeaks } from '@/core/hear'
 import { listen } from '@/core/hear/listen'
 import { drumLoop } from '../../../e2e/sounds'
-import { hearAfar, leaveAfar, NotHeardThere } from './hear-afar'
+import { fetchHeard, hearAfar, leaveAfar, NotHeardThere } from './hear-afar'
 
 const RATE = 8000
 const { hearing, peaks } = listen(drumLoop(120, 8, 0.5, RATE), RATE)
@@ -15,14 +15,14 @@ const refused = (code: string, message: string) => ({ error: { code, message } }
 /** A server that gives these answers, one after another. */
 function answers(...list: (object | typeof AWAY)[]) {
   const asked: string[] = []
-  vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
+  vi.stubGlobal('fetch', async (url: string, init?: RequestInit) => {
     // A program that asks without end is told to stop: it would fill the memory of the machine.
     const answer =
       asked.length > 50
         ? refused('endless', 'Asked without end.')
         : list[Math.min(asked.length, list.length - 1)]
-    asked.push(`${init.method} ${url}`)
-    init.signal?.throwIfAborted()
+    asked.push(`${init?.method ?? 'GET'} ${url}`)
+    init?.signal?.throwIfAborted()
     if (answer === AWAY || !answer) throw new TypeError('no network')
     return Response.json(answer, { status: 'error' in answer ? 422 : 200 })
   })
@@ -111,4 +111,12 @@ it('is asked for to its end where the page is left; what is asked about it then 
   const { signal } = new AbortController()
   await heardBy([], signal)
   expect(signals).toEqual([undefined, signal])
+})
+
+it('what was heard by now is there or not', async () => {
+  answers({ heard: null }, { heard: done.heard })
+  expect(await fetchHeard('s')).toBeNull()
+  expect((await fetchHeard('s'))?.hearing).toEqual(hearing)
+  answers({ heard: { hearing: {}, peaks: '' } })
+  await expect(fetchHeard('s')).rejects.toThrow()
 })

@@ -92,6 +92,21 @@ describe('the outbox', () => {
     expect([b.state().waiting, outboxWords(b.state()), b.pauses.length]).toEqual([0, '', 0])
     expect(b.sent.slice(-49)).toEqual(Array.from({ length: 49 }, (_, k) => `row ${k + 1}`))
   })
+  it('knows that what waits waits for somebody to sign in', async () => {
+    const b = setUp()
+    b.answers(away)
+    b.put('row')
+    await settled()
+    expect(b.state().signedOut).toBe(false)
+    b.answers(() => {
+      throw new SendFailure('You are signed out.', 'later', 'signed-out')
+    })
+    await b.over()
+    expect([b.state().signedOut, b.state().trouble]).toEqual([true, 'You are signed out.'])
+    b.answers(() => null)
+    await b.over()
+    expect([b.state().signedOut, b.state().waiting]).toEqual([false, 0])
+  })
   it('of a document sends only the newest state that waits', async () => {
     const b = setUp()
     b.answers(full)

@@ -327,6 +327,19 @@ describe('the open routine', () => {
     await store.saves.resume(AT_FIRST)
     expect([store.getState().routine.title, store.saves.revision]).toEqual(['second', 2])
   })
+  it('shows what was saved after the page was made, once it is known; one that was worked on does not', async () => {
+    vi.stubGlobal('fetch', async (url: string) => {
+      expect(url).toMatch(/^\/api\/routines\/store-\d+\?after=0$/)
+      return Response.json({ revision: 5, writer: 'somebody', routine: emptyRoutine('later') })
+    })
+    const store = await fresh('as it was')
+    await store.saves.looked
+    expect([store.getState().routine.title, store.saves.revision]).toEqual(['later', 5])
+    vi.stubGlobal('fetch', async () => Response.json(null))
+    const same = await fresh('as it was')
+    await same.saves.looked
+    expect([same.getState().routine.title, same.saves.revision]).toEqual(['as it was', 0])
+  })
   it('keeps what was done meanwhile before what another window saved', async () => {
     server()
     const id = `store-${n++}`

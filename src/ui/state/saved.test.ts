@@ -42,6 +42,13 @@ describe('what a person waits for', () => {
     ])
     expect(outbox().state.getState()).toMatchObject({ waiting: 0, trouble: '' })
   })
+  it('is begun under an id of its own: moves on counts alone', async () => {
+    const asked = server(well)
+    const id = await saved.addCombination('Warm-up', 96, 4)
+    expect(asked).toEqual([
+      { method: 'POST', url: '/api/combinations', body: { id, title: 'Warm-up', tempo: 96, eights: 4 } },
+    ])
+  })
   it('goes one after the other', async () => {
     const asked = server(well, well)
     const id = await addRoutine('the-song')
