@@ -21,6 +21,8 @@ const EntrySchema = v.object({
   body: v.string(),
   /** Of a document with revisions. */
   saving: v.optional(SavingSchema),
+  /** The body of the document at the revision that save stands on, where it is known: with it a later page can bring both together. */
+  base: v.optional(v.string()),
   /** The window that put it in, and its place in the order of that window. */
   window: v.string(),
   order: v.number(),
@@ -60,6 +62,13 @@ export function lineOf<E extends Entry>(entries: readonly E[], document: string,
     if (on) writers.add(e.saving.writer)
     return on
   })
+}
+
+/** The newest of a line: of one window's saves the last, whatever their order in the queue. */
+export function newestIn<E extends Entry>(line: readonly E[]): E | null {
+  let newest: E | null = null
+  for (const e of line) if (!newest || !isOlder(e, newest)) newest = e
+  return newest
 }
 
 /** True where one save of a document is an older one of the same window. */

@@ -23,10 +23,10 @@ function setUp(keeping = memoryKeeping(), window = 'w1') {
     },
   )
   let n = 0
-  const put = (body: string, document = '') =>
+  const put = (body: string, document = '', saving?: Entry['saving']) =>
     box.put({
       ...{ id: `${window}-${n++}`, document, what: 'a row', method: 'POST', url: '/', body },
-      ...(document ? { saving: { revision: 0, writer: window, save: n } } : {}),
+      ...(document ? { saving: saving ?? { revision: 0, writer: window, save: n } } : {}),
     })
   return {
     box,
@@ -119,6 +119,57 @@ describe('the outbox', () => {
     await b.over()
     await settled()
     expect(b.sent).toEqual(['v1', 'v4', 'row'])
+  })
+  it('of a document keeps one newest state, also where one came back unsaved and the next waited beside it', async () => {
+    const b = setUp()
+    let refuse = () => {}
+    b.answers(() => new Promise((_, no) => (refuse = () => no(new SendFailure('Changed.', 'conflict')))))
+    const saving = (save: number) => ({ revision: 0, writer: 'w', save })
+    const first = b.put('v1', 'routine', saving(1))
+    await settled()
+    const second = b.put('v2', 'routine', saving(2))
+    refuse()
+    await settled()
+    expect(b.state().waiting).toBe(2)
+    const done = b.put('v3', 'routine', saving(3))
+    expect([b.state().waiting, b.box.newestOf('routine', 'w')?.body]).toEqual([1, 'v3'])
+    expect([...b.keeping.entries.values()].map((e) => e.body)).toEqual(['v3'])
+    b.answers(() => 'saved')
+    b.box.giveUp('routine', ['nobody'])
+    await settled()
+    expect(await Promise.all([first, second, done])).toEqual(['saved', 'saved', 'saved'])
+  })
+  it('knows the newest of what a window left, in whatever order it was kept', async () => {
+    const b = setUp()
+    const entry = (save: number, order: number): Entry => ({
+      ...{
+        id: `${save}`,
+        document: 'routine',
+        what: 'the routine',
+        method: 'PUT',
+        url: '/',
+        body: `v${save}`,
+      },
+      ...{ saving: { revision: 0, writer: 'gone', save }, window: 'gone', order },
+    })
+    b.answers(away)
+    await b.keeping.keep(entry(9, 1))
+    await b.keeping.keep(entry(5, 2))
+    await b.box.adopt(() => true)
+    expect(b.box.newestOf('routine', 'gone')?.body).toBe('v9')
+    expect(b.box.takeUp('routine', { revision: 0, madeBy: { writer: '', save: 0 } })?.body).toBe('v9')
+  })
+  it('gives up what waits of some windows, and nothing of others', async () => {
+    const b = setUp()
+    b.answers(away)
+    b.put('row')
+    await settled()
+    b.put('one', 'routine', { revision: 3, writer: 'one', save: 1 })
+    b.put('on one', 'routine', { revision: 3, writer: 'next', save: 1, after: 'one' })
+    b.put('two', 'routine', { revision: 3, writer: 'two', save: 1 })
+    b.box.giveUp('routine', ['one'])
+    expect([b.box.newestOf('routine', 'one'), b.box.newestOf('routine', 'two')?.body]).toEqual([null, 'two'])
+    expect(b.state().waiting).toBe(2)
   })
   it('what may have been done although nobody answered is sent again before what came after, which stands on its answer', async () => {
     const b = setUp()

@@ -1,6 +1,6 @@
 import { createStore } from 'zustand/vanilla'
 import { wordsOf } from '@/core/formats/said'
-import { type Entry, isNext, isOlder, lineOf } from './entry'
+import { type Entry, isNext, isOlder, lineOf, newestIn } from './entry'
 import { type Answered, type News, NOTHING_WAITS, type OutboxState, SendFailure } from './outbox-state'
 
 /** Where entries wait through a reload of the page. */
@@ -22,6 +22,13 @@ const TRIED = 3
 const inTime = (ms: number, then: () => void) => {
   const timer = setTimeout(then, ms)
   return () => clearTimeout(timer)
+}
+
+/** What a page goes on from. */
+export interface TakenUp extends Omit<Answered, 'writer'> {
+  after: string[]
+  /** The body of the document at that revision, where the page has a later one. */
+  base?: string
 }
 
 interface Waiting extends Entry {
@@ -115,13 +122,17 @@ export class Outbox {
     })
     // Whoever does not ask for the answer is told by the state.
     done.catch(() => {})
-    const older = this.queue.find((e) => isOlder(e, full) && e !== this.sending && !e.unsure)
-    if (older) {
-      full.order = older.order
-      this.replace(older, full)
+    // One that was on its way when the next came, and came back unsaved, waits beside that: the newest goes in the place of all.
+    const older = this.queue.filter((e) => isOlder(e, full) && e !== this.sending && !e.unsure)
+    const [first, ...others] = older
+    if (first) {
+      full.order = first.order
+      full.settled.unshift(...others.flatMap((e) => e.settled))
+      this.queue = this.queue.filter((e) => !others.includes(e))
+      this.replace(first, full)
     } else this.queue.push(full)
     this.keeping.keep(plain(full)).catch(() => {})
-    const gone = [...(older ? [older] : []), ...this.held.filter((e) => isOlder(e, full))]
+    const gone = [...older, ...this.held.filter((e) => isOlder(e, full))]
     this.held = this.held.filter((e) => !gone.includes(e))
     for (const { id } of gone) this.keeping.drop(id).catch(() => {})
     this.tell()
@@ -137,7 +148,7 @@ export class Outbox {
 
   /** What waits or was refused, the newest of a document as it stands on one window's saves; null for nothing. */
   newestOf(document: string, writer: string): Entry | null {
-    return lineOf([...this.held, ...this.queue], document, writer).at(-1) ?? null
+    return newestIn(lineOf([...this.held, ...this.queue], document, writer))
   }
 
   /** Something by its id; null where it is not here any more. */
@@ -146,30 +157,35 @@ export class Outbox {
   }
 
   /**
-   * A page shows a document: takes up what windows that are gone left of it, where that stands on what the page has.
+   * A page shows a document: takes up what windows that are gone left of it, where that stands on what the page has, or on
+   * something older that is known.
    * @param page what the page has: its revision, and the save that made it; null where the server could not be asked
-   * @returns what to go on from, and the windows it is of; null where the page is as new as anything known here
+   * @returns what to go on from, the windows it is of, and what it stands on where the page has something newer than that; null
+   *   where the page is as new as anything known here
    */
   takeUp(
     document: string,
     page: { revision: number; madeBy: { writer: string; save: number } } | null,
-  ): (Omit<Answered, 'writer'> & { after: string[] }) | null {
+  ): TakenUp | null {
     let left = this.queue.filter((e) => e.document === document && e.left && e.saving)
     const known = page ?? { revision: left[0]?.saving?.revision ?? 0, madeBy: { writer: '', save: 0 } }
     const mine = this.answered.get(document)
     const newer = mine && mine.revision > known.revision ? mine : null
     const revision = newer?.revision ?? known.revision
+    let older: TakenUp | null = null
     while (left.length) {
       const line = lineOf(left, document, left[0]?.saving?.writer ?? '')
       const rest = newer ? line : this.notIn(line, known)
-      const newest = rest.at(-1)
-      if (newest && rest[0]?.saving?.revision === revision) {
+      const [first, newest] = [rest[0], newestIn(rest)]
+      if (first?.saving && newest) {
         const after = [...new Set(rest.map((e) => e.saving?.writer ?? ''))]
-        return { revision, body: newest.body, after }
+        if (first.saving.revision === revision) return { revision, body: newest.body, after }
+        const { base } = first
+        if (base !== undefined) older ??= { revision: first.saving.revision, body: newest.body, after, base }
       }
       left = left.filter((e) => !line.includes(e))
     }
-    return newer && { revision, body: newer.body, after: [] }
+    return newer ? { revision, body: newer.body, after: [] } : older
   }
 
   /** Of a line of saves those a page does not have yet. What it has is not sent again; what came after stands on it. */
@@ -181,20 +197,23 @@ export class Outbox {
     const done = line.findLastIndex((e) => e.saving?.writer === writer && e.saving.save <= save)
     const rest = line.slice(done + 1)
     for (const e of line.slice(0, done + 1)) if (e !== this.sending) this.take(e)
-    if (done >= 0)
+    const last = line[done]
+    if (last)
       this.bind(
         rest.filter((e) => isNext(e, writer)),
         page.revision,
+        last.saving?.save === save ? last.body : undefined,
       )
     this.tell()
     return rest
   }
 
-  /** Some saves stand on this revision. */
-  private bind(entries: readonly Waiting[], revision: number): void {
+  /** Some saves stand on this revision. @param base the document there, where it is known */
+  private bind(entries: readonly Waiting[], revision: number, base: string | undefined): void {
     for (const e of entries) {
       if (!e.saving || e.saving.revision === revision) continue
       e.saving = { ...e.saving, revision }
+      e.base = base
       this.keeping.keep(plain(e)).catch(() => {})
     }
   }
@@ -216,15 +235,18 @@ export class Outbox {
     this.tellNews({ document, of: 'elsewhere', ...answered })
   }
 
-  /** The person chose: what waits of this document, of the line the conflict is about, is given up. */
-  giveUp(document: string): void {
+  /**
+   * What waits of this document is given up: of the line the conflict is about, as the person chose, or of these windows.
+   * Where there is neither, all of it.
+   */
+  giveUp(document: string, of?: readonly string[]): void {
     const conflicts = new Map(this.state.getState().conflicts)
     const about = conflicts.get(document)?.writer
-    const given =
-      about === undefined
-        ? this.queue.filter((e) => e.document === document)
-        : lineOf(this.queue, document, about)
-    for (const e of given) if (e !== this.sending) this.take(e)
+    const writers = of ?? (about === undefined ? null : [about])
+    const given = writers
+      ? writers.flatMap((writer) => lineOf(this.queue, document, writer))
+      : this.queue.filter((e) => e.document === document)
+    for (const e of new Set(given)) if (e !== this.sending) this.take(e)
     conflicts.delete(document)
     this.state.setState({ conflicts })
     this.tell()
@@ -322,7 +344,7 @@ export class Outbox {
       const { writer } = saving
       // What stands on it is written down before it is forgotten: a window may end in between.
       const onIt = this.queue.filter((e) => e !== entry && e.document === document && isNext(e, writer))
-      this.bind(onIt, revision)
+      this.bind(onIt, revision, body)
       this.answered.set(document, { writer, revision, body })
       this.take(entry)
       this.tellNews({ document, of: left ? 'left' : 'own', writer, revision, body })

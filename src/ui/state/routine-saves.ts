@@ -35,7 +35,8 @@ export interface SavesThrough {
   box: () => Outbox
   /** Resolves when what a closed window left is known. */
   ready: () => Promise<Outbox>
-  put: (id: string, saving: Saving, routine: Routine) => Promise<unknown>
+  /** @param base the body of the document the save stands on; undefined where it is not known */
+  put: (id: string, saving: Saving, routine: Routine, base?: string) => Promise<unknown>
   /** What the server has that is later than a revision; null where it has nothing. */
   newer: (
     id: string,
@@ -73,6 +74,12 @@ export class RoutineSaves {
   private saved: Routine
   /** The document at the revision this one stands on; null where that is not known. */
   private base: Routine | null
+  /** That document as the body of a save: a large one is not written down for each edit. */
+  private written: { of: Routine; body: string } | null = null
+  /** The body of this window's last save that was answered. */
+  private answer = ''
+  /** The revision the page came with, while what was taken up stands on an older one; 0 otherwise. */
+  private came = 0
   /** What was handed to the outbox last; null where that was refused. */
   private last: Routine | null = null
   private settled = 0
@@ -100,11 +107,17 @@ export class RoutineSaves {
     const box = through.box()
     const deaf = box.listen((news) => news.document === this.document && this.hear(news))
     let seen: Conflict | undefined
-    const blind = box.state.subscribe(({ conflicts }) => {
+    const blind = box.state.subscribe(({ conflicts, waiting }) => {
       const now = conflicts.get(this.document)
-      if (now && now !== seen && !now.gone && this.standsOn(now.writer)) this.bringTogether()
-      if (!now && seen) store.clashes([])
+      const before = seen
+      // What is done about it tells this again.
       seen = now
+      if (now && now !== before && !now.gone) {
+        if (this.standsOn(now.writer)) this.bringTogether()
+        else this.takeIn(now.writer)
+      }
+      if (!now && before) store.clashes([])
+      if (this.came && waiting === 0 && !now) this.look()
     })
     this.forget = () => {
       deaf()
@@ -156,10 +169,11 @@ export class RoutineSaves {
     const saving = this.line.next()
     const mine = saving.save
     this.last = routine
-    this.through.put(this.id, saving, routine).then(
+    this.through.put(this.id, saving, routine, this.baseBody()).then(
       () => {
         this.saved = routine
         this.base = routine
+        this.written = { of: routine, body: this.answer }
         this.settled = Math.max(this.settled, mine)
       },
       () => {
@@ -168,6 +182,13 @@ export class RoutineSaves {
         if (this.last === routine) this.last = null
       },
     )
+  }
+
+  private baseBody(): string | undefined {
+    const { base } = this
+    if (!base) return undefined
+    if (this.written?.of !== base) this.written = { of: base, body: JSON.stringify({ routine: base }) }
+    return this.written.body
   }
 
   /**
@@ -180,9 +201,13 @@ export class RoutineSaves {
     const found = this.store.closed || this.isReady ? null : box.takeUp(this.document, page)
     const kept = found && routineIn(found.body)
     if (kept) {
-      // What a window that is gone had not saved stands on what the page has; on something newer, nobody knows on what.
+      // What a window that is gone had not saved stands on what the page has, or on what it kept of an older state: what was saved
+      // since then is brought together with it once it is sent. On anything else, nobody knows on what.
       if (!found.after.length) this.base = kept
-      else if (found.revision !== page.revision) this.base = null
+      else if (found.base !== undefined) {
+        this.base = routineIn(found.base)
+        this.came = page.revision
+      } else if (found.revision !== page.revision) this.base = null
       this.line.goOnFrom(found)
       this.take(kept)
     }
@@ -227,7 +252,10 @@ export class RoutineSaves {
   private hear(answered: { of: string } & Answered): void {
     const { of, revision, body } = answered
     if (this.line.hear(answered)) {
-      if (of !== 'own') this.base = routineIn(body)
+      if (of === 'own') this.answer = body
+      else this.base = routineIn(body)
+      // It had been saved before somebody else saved what the page came with.
+      if (this.came && of !== 'own') this.look()
       return
     }
     if (!this.isReady) {
@@ -259,6 +287,7 @@ export class RoutineSaves {
     const theirs = now?.routine === undefined ? null : readable(now.routine)
     const { base } = this
     if (late() || !now || !theirs || !base || !this.through.merge || now.revision <= this.revision) return
+    this.came = 0
     const { merge } = this.through
     const merged = merge(base, this.store.routine(), theirs, follow)
     if (!merged.done) return
@@ -266,6 +295,8 @@ export class RoutineSaves {
       this.store.clashes(merged.clashes)
       return
     }
+    // What another window left waits on its own.
+    const own = this.line.writers
     this.line.goOnFrom({ revision: now.revision, after: [] })
     this.base = theirs
     this.saved = theirs
@@ -278,10 +309,38 @@ export class RoutineSaves {
     })
     this.quiet = false
     this.store.clashes([])
-    this.through.box().giveUp(this.document)
+    this.through.box().giveUp(this.document, own)
     this.due = this.store.routine() !== theirs
     this.store.pending(this.due)
     this.write()
+  }
+
+  /**
+   * Another window that is gone had not saved something either, on a state that is known: it is done here once more, where nothing
+   * clashes. Else the person is asked what becomes of it.
+   */
+  private async takeIn(writer: string): Promise<void> {
+    const box = this.through.box()
+    // It is on its way until what is told here is told to all.
+    await null
+    if (box.state.getState().conflicts.get(this.document)?.writer !== writer) return
+    const { merge } = this.through
+    const left = box.newestOf(this.document, writer)
+    const base = left?.base === undefined ? null : routineIn(left.base)
+    const did = left && routineIn(left.body)
+    if (!this.isReady || this.store.closed || !merge || !base || !did) return
+    const merged = merge(base, did, this.store.routine())
+    if (!merged.done || merged.clashes.length) return
+    this.quiet = true
+    this.store.together(merged, (before) => {
+      const carried = merge(base, did, before)
+      return carried.done && !carried.clashes.length ? carried.routine : null
+    })
+    this.quiet = false
+    // It waits as this window's own before it is let go of.
+    this.due = true
+    this.write()
+    box.giveUp(this.document)
   }
 
   close(): void {

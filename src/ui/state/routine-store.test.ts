@@ -278,9 +278,10 @@ describe('the open routine', () => {
       await vi.runAllTimersAsync()
       expect([s.saved, saving(store)]).toEqual([['old left', 'old left too', 'old left too mine'], 'saved'])
     })
-    it('asks where it was changed elsewhere since, shows the other, and keeps what was left', async () => {
+    it('asks where it was changed elsewhere since and nobody kept what it stood on, as in versions before; shows the other, and keeps what was left', async () => {
       const s = server()
       await left('e', s)
+      for (const e of keeping.entries.values()) e.base = undefined
       s.document.changeElsewhere('theirs')
       asRoutine('e')
       s.away = false

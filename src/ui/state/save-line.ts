@@ -17,6 +17,11 @@ export class SaveLine {
     return this.saving.revision
   }
 
+  /** This window, and those whose saves the document here goes on from. */
+  get writers(): string[] {
+    return [this.saving.writer, ...this.before]
+  }
+
   /** How many saves were begun. */
   get saves(): number {
     return this.saving.save

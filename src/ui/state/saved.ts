@@ -28,11 +28,17 @@ export const routineOf = (document: string) => /^routine (.+)$/.exec(document)?.
 export const MOVES_DOCUMENT = 'moves'
 
 /** A save of a document with revisions. */
-const save = (what: string, url: string, document: string, saving: Saving, data: object) =>
-  outbox().put({ ...entry(what, 'PUT', url, data), document, saving })
+const save = (what: string, url: string, document: string, saving: Saving, data: object, base?: string) =>
+  outbox().put({
+    ...entry(what, 'PUT', url, data),
+    document,
+    saving,
+    ...(base === undefined ? {} : { base }),
+  })
 
-export const putRoutine = (id: string, saving: Saving, routine: Routine) =>
-  save('the routine', `/api/routines/${id}`, routineDocument(id), saving, { routine })
+/** @param base what it stands on, as the body of a save; none where that is not known */
+export const putRoutine = (id: string, saving: Saving, routine: Routine, base?: string) =>
+  save('the routine', `/api/routines/${id}`, routineDocument(id), saving, { routine }, base)
 
 export const putMoves = (saving: Saving, moves: readonly Move[]) =>
   save('the move list', '/api/moves', MOVES_DOCUMENT, saving, { moves })
