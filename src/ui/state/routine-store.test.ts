@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { emptyRoutine, type Routine } from '@/core/routine'
+import { start } from '@/core/edits.test-tools'
+import { type Cue, emptyRoutine, putCue, type Routine } from '@/core/routine'
 import type { Outbox } from './outbox'
 import { memoryKeeping, newWindow } from './outbox.test-tools'
 import { outboxWords } from './outbox-state'
@@ -352,6 +353,42 @@ describe('the open routine', () => {
     })
     await store.saves.resume(AT_FIRST)
     expect(store.getState().routine.title).toBe('mine')
+  })
+  it('takes back step by step what was done here, and keeps what somebody else did meanwhile', async () => {
+    const cueAt = (id: string, at: number): Cue => ({
+      ...{ id, at, length: 24, layer: 'arms', move: id, side: 'none', call: '' },
+    })
+    const put = (id: string, at: number) => (r: Routine) => putCue(r, cueAt(id, at))
+    const kept = new KeptDocument<Routine>(start())
+    vi.stubGlobal('fetch', async (_: string, init?: RequestInit) => {
+      if (!init?.body)
+        return Response.json({ revision: kept.revision, writer: kept.madeBy.writer, routine: kept.content })
+      const { routine, ...save } = JSON.parse(String(init.body))
+      return kept.save(save, routine)
+    })
+    const store = openRoutineStore(`store-${n++}`, kept.content, kept.page)
+    await store.saves.resume(kept.page)
+    const own = (r: Routine) => r.cues.flatMap(({ id }) => (/^(x|y)\d$/.test(id) ? [id] : [])).sort()
+    const here = () => own(store.getState().routine)
+    store.getState().edit('first', put('x1', 960))
+    store.getState().edit('second', put('x2', 1000))
+    await vi.runAllTimersAsync()
+    kept.changeElsewhere(putCue(kept.content, cueAt('y1', 1200)))
+    store.getState().edit('third', put('x3', 1040))
+    await vi.runAllTimersAsync()
+    expect([here(), own(kept.content)]).toEqual([
+      ['x1', 'x2', 'x3', 'y1'],
+      ['x1', 'x2', 'x3', 'y1'],
+    ])
+    expect([store.getState().did, saving(store)]).toEqual(['third', 'saved'])
+    const undo = () => store.temporal.getState().undo()
+    undo()
+    expect([here(), store.getState().did]).toEqual([['x1', 'x2', 'y1'], 'second'])
+    undo()
+    undo()
+    expect(here()).toEqual(['y1'])
+    await vi.runAllTimersAsync()
+    expect(own(kept.content)).toEqual(['y1'])
   })
   it('is refused in words by the gate, and told what an edit took away', async () => {
     server()

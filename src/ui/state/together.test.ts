@@ -19,6 +19,8 @@ import { RoutineSaves } from './routine-saves'
 import { KeptDocument } from './save-server.test-tools'
 
 const ID = 'the-one-routine'
+/** Of the longest test: more are tried by hand (docs/architecture.md). */
+const ROUNDS = Number(process.env.AZALEA_ROUNDS ?? 12)
 const BASE = start()
 
 /** One server, which loses an answer now and then. */
@@ -416,7 +418,7 @@ describe('two at one routine', () => {
   it('for as long as one likes, with random edits, answers that are lost and pages that are loaded anew: nothing is lost, nothing doubled', async () => {
     const names = Object.keys(DANCE_EDITS) as (keyof typeof DANCE_EDITS)[]
     let [done, asked, kept, loads, left] = [0, 0, 0, 0, 0]
-    for (let round = 0; round < 12; round++) {
+    for (let round = 0; round < ROUNDS; round++) {
       const { s, ...both } = await two(round % 3 === 0 ? 0 : 7)
       let { a, b } = both
       const d = dice(
@@ -475,8 +477,8 @@ describe('two at one routine', () => {
     }
     expect(done).toBeGreaterThan(50)
     expect(loads).toBeGreaterThan(20)
-    expect(left).toBeLessThan(4)
-    expect(asked).toBeLessThan(40)
+    expect(left).toBeLessThan(ROUNDS / 3)
+    expect(asked).toBeLessThan(3.5 * ROUNDS)
     expect(kept).toBeGreaterThan(100)
-  }, 120_000)
+  }, 600_000)
 })
