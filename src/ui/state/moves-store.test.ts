@@ -17,9 +17,10 @@ const overtaken = () => box.state.getState().conflicts.has(MOVES_DOCUMENT)
 /** A server with a list; it may be away, and another window may write to it. */
 function server() {
   const list = new KeptDocument<Move[]>([...STARTING_MOVES])
-  const state = { away: false, list }
+  const state = { away: false, silent: false, deaf: false, list }
   vi.stubGlobal('fetch', async (_: string, init?: RequestInit) => {
     if (state.away) throw new TypeError('no connection')
+    if (init ? state.silent : state.deaf) throw new TypeError('no connection')
     if (!init) return Response.json({ ...list.page, moves: list.content })
     const { moves, ...save } = JSON.parse(String(init.body))
     return list.save(save, moves)
@@ -126,24 +127,88 @@ describe('the move list in a window', () => {
     await vi.advanceTimersByTimeAsync(2500)
     expect([names(s.list.content), unsaved(), words()]).toEqual([['scoop'], false, ''])
   })
-  it('never writes over the list of another window; that one is taken on request, and undo brings the own back', async () => {
+  const FIRST = STARTING_MOVES[0] as Move
+  /** A list in which the first move has another caution. */
+  const careful = (list: readonly Move[], caution: Move['caution']): Move[] =>
+    list.map((m) => (m.id === FIRST.id ? { ...m, caution } : m))
+  const cautionIn = (list: readonly Move[]) => list.find((m) => m.id === FIRST.id)?.caution ?? null
+  const other = (name: string) => namedMove(name.replace(/ /g, '-'), name)
+
+  it('has what another window added meanwhile, and undo takes back one’s own alone', async () => {
     const s = server()
     await now().load()
-    s.list.changeElsewhere([...STARTING_MOVES, namedMove('theirs', 'theirs')])
     add('mine')
     await vi.runAllTimersAsync()
+    s.list.changeElsewhere([...s.list.content, other('theirs')])
+    // Asked for again where it does not come at first.
+    s.deaf = true
     add('mine too')
+    await vi.advanceTimersByTimeAsync(10)
+    expect([names(s.list.content), overtaken()]).toEqual([['mine', 'theirs'], true])
+    s.deaf = false
+    await vi.runAllTimersAsync()
+    expect([names(s.list.content), overtaken(), unsaved()]).toEqual([
+      ['mine', 'theirs', 'mine too'],
+      false,
+      false,
+    ])
+    now().undo()
+    await vi.runAllTimersAsync()
+    now().undo()
+    await vi.runAllTimersAsync()
+    expect([names(s.list.content), names(now().moves)]).toEqual([['theirs'], ['theirs']])
+    add('and more')
+    await vi.runAllTimersAsync()
+    expect([names(s.list.content), words()]).toEqual([['theirs', 'and more'], ''])
+  })
+  it('where both changed one move otherwise waits; the newer one is taken on request, and undo brings the own back', async () => {
+    const s = server()
+    await now().load()
+    s.list.changeElsewhere([...careful(STARTING_MOVES, 'knee'), other('theirs')])
+    now().edit((all) => careful(all, 'neck'))
+    add('mine')
     await vi.runAllTimersAsync()
     expect([names(s.list.content), overtaken(), unsaved()]).toEqual([['theirs'], true, true])
     s.away = true
     await now().takeNewer()
-    expect(names(now().moves)).toEqual(['mine', 'mine too'])
+    expect(cautionIn(now().moves)).toBe('neck')
     s.away = false
     await now().takeNewer()
-    expect([names(now().moves), overtaken(), unsaved()]).toEqual([['theirs'], false, false])
+    expect([names(now().moves), cautionIn(now().moves)]).toEqual([['theirs'], 'knee'])
+    expect([overtaken(), unsaved()]).toEqual([false, false])
     now().undo()
     await vi.runAllTimersAsync()
-    expect([names(s.list.content), unsaved()]).toEqual([['mine', 'mine too'], false])
+    expect([names(s.list.content).sort(), cautionIn(s.list.content)]).toEqual([['mine', 'theirs'], 'neck'])
+  })
+  it('a page that was loaded anew has what was left and what was added since, of one window or of several', async () => {
+    const s = server()
+    const keeping = memoryKeeping()
+    const opened = async () => {
+      box = newWindow(keeping)
+      await box.adopt(() => true)
+      useMoves.setState(useMoves.getInitialState(), true)
+      await now().load()
+    }
+    for (const [left, added] of [
+      ['one', 'theirs'],
+      ['two', 'theirs too'],
+    ] as const) {
+      await opened()
+      s.silent = true
+      add(left)
+      await vi.advanceTimersByTimeAsync(10)
+      vi.clearAllTimers()
+      s.silent = false
+      s.list.changeElsewhere([...s.list.content, other(added)])
+    }
+    await opened()
+    await vi.runAllTimersAsync()
+    expect(names(s.list.content).sort()).toEqual(['one', 'theirs', 'theirs too', 'two'])
+    expect([names(now().moves).sort(), unsaved(), keeping.entries.size]).toEqual([
+      names(s.list.content).sort(),
+      false,
+      0,
+    ])
   })
   it('goes on from what a closed window left, also while the server is away', async () => {
     const s = server()

@@ -3,7 +3,7 @@
 import { useEffect } from 'react'
 import * as v from 'valibot'
 import { create } from 'zustand'
-import { type Move, type MoveBook, MoveListSchema, moveBook, STARTING_MOVES } from '@/core/choreo'
+import { type Move, type MoveBook, MoveListSchema, mergeMoves, moveBook, STARTING_MOVES } from '@/core/choreo'
 import { wordsOf } from '@/core/formats/said'
 import { ApiError, fetchMoves, readMoves } from './api'
 import { keepLast } from './keep-last'
@@ -17,6 +17,11 @@ const RETRY_MS = 2000
 type Past = readonly (readonly Move[])[]
 const KEY = 'azalea-moves-past'
 const Body = v.pipe(v.string(), v.parseJson(), v.object({ moves: MoveListSchema }))
+/** The list in the body of a save; null where there is none, or none that can be read. */
+function listIn(body: string | undefined): Move[] | null {
+  const read = v.safeParse(Body, body)
+  return read.success ? read.output.moves : null
+}
 /** Letters at most of what undo knows over a load of the page. */
 const MOST = 300_000
 
@@ -74,25 +79,96 @@ const mayPass = (error: unknown) => error instanceof ApiError && PASSING.has(err
 /** The instructor's move list: one for all routines, saved as it is changed, with its own undo. */
 export const useMoves = create<MovesState>()((set, get) => {
   let line = new SaveLine(0)
+  /** The list at the revision this one stands on. */
+  let base: readonly Move[] = STARTING_MOVES
   let forget = () => {}
   const save = () => {
+    const { moves } = get()
     // How it stands is told by the outbox.
-    putMoves(line.next(), get().moves).catch(() => {})
+    putMoves(line.next(), moves, base).then(
+      () => {
+        base = moves
+      },
+      () => {},
+    )
   }
-  /** Takes a list that stands on a revision. */
-  const take = (moves: Move[], from: { revision: number; after: readonly string[] }, past: Past) => {
+  /** Takes a list that stands on a revision. @param on the list there */
+  const take = (
+    moves: readonly Move[],
+    from: { revision: number; after: readonly string[] },
+    on: readonly Move[],
+    past: Past,
+  ) => {
     forget()
     line = new SaveLine(from.revision)
     line.goOnFrom(from)
-    forget = outbox().listen((news) => news.document === MOVES_DOCUMENT && line.hear(news))
+    base = on
+    forget = follow()
     set({ moves, loaded: true, problem: '', past })
+  }
+  const overtaken = () => outbox().state.getState().conflicts.has(MOVES_DOCUMENT)
+  /** Does what was done here once more on what was saved elsewhere, and with it each state undo knows. Where both changed one move otherwise it waits, as told. */
+  const bringTogether = async () => {
+    const now = await fetchMoves().catch(() => null)
+    // Asked again as long as it waits for that.
+    if (!now) setTimeout(() => overtaken() && bringTogether(), RETRY_MS)
+    if (!now || now.revision <= line.revision) return
+    const { moves, past } = get()
+    const merged = mergeMoves(base, moves, now.moves)
+    if (merged.clashes.length) return
+    const carried = past.map((list) => mergeMoves(base, list, now.moves).moves)
+    const { writers } = line
+    take(merged.moves, { revision: now.revision, after: [] }, now.moves, carried)
+    if (merged.moves !== now.moves) save()
+    outbox().giveUp(MOVES_DOCUMENT, writers)
+  }
+  /** What a window that is gone had not saved either is done here once more, where nothing clashes. */
+  const takeIn = (writer: string) => {
+    const left = outbox().newestOf(MOVES_DOCUMENT, writer)
+    const [did, on] = [listIn(left?.body), listIn(left?.base)]
+    if (!did || !on) return
+    const { moves, past } = get()
+    const merged = mergeMoves(on, did, moves)
+    if (merged.clashes.length) return
+    set({ moves: merged.moves, past: past.map((list) => mergeMoves(on, did, list).moves) })
+    if (merged.moves !== moves) save()
+    outbox().giveUp(MOVES_DOCUMENT, [writer])
+  }
+  /** Hears what becomes of the list. @returns what ends it */
+  const follow = () => {
+    const deaf = outbox().listen((news) => {
+      if (news.document !== MOVES_DOCUMENT || !line.hear(news)) return
+      // It had been saved by a window that is gone, and others may have saved since.
+      if (news.of === 'left') {
+        base = listIn(news.body) ?? base
+        bringTogether()
+      }
+    })
+    let seen: string | undefined
+    const meet = async () => {
+      const writer = outbox().state.getState().conflicts.get(MOVES_DOCUMENT)?.writer
+      const before = seen
+      seen = writer
+      if (writer === undefined || writer === before) return
+      // It is on its way until all have heard of it.
+      await null
+      if (line.standsOn(writer)) await bringTogether()
+      else takeIn(writer)
+    }
+    const blind = outbox().state.subscribe(meet)
+    // What was left may have come back before the list was here.
+    meet()
+    return () => {
+      deaf()
+      blind()
+    }
   }
   /** What a window that is gone left of the list; null where there is nothing, or nothing that can be read. */
   const leftOf = (page: Parameters<Outbox['takeUp']>[1]) => {
     const left = outbox().takeUp(MOVES_DOCUMENT, page)
     if (!left) return null
-    const read = v.safeParse(Body, left.body)
-    return read.success ? { ...left, moves: read.output.moves } : null
+    const moves = listIn(left.body)
+    return moves && { ...left, moves }
   }
   let loading: Promise<void> | null = null
   const load = async () => {
@@ -102,11 +178,12 @@ export const useMoves = create<MovesState>()((set, get) => {
       const { moves, ...page } = await fetchMoves()
       const left = leftOf(page)
       const list = left?.moves ?? moves
-      take(list, left ?? { revision: page.revision, after: [] }, pastOf(list))
+      // What was left stands on the page's list, or on an older one that is known.
+      take(list, left ?? { revision: page.revision, after: [] }, listIn(left?.base) ?? moves, pastOf(list))
     } catch (error) {
       // Where the server is away it goes on from what was left here.
       const left = leftOf(null)
-      if (left) return take(left.moves, left, pastOf(left.moves))
+      if (left) return take(left.moves, left, listIn(left.base) ?? left.moves, pastOf(left.moves))
       set({ problem: wordsOf(error) })
       if (mayPass(error)) setTimeout(get().load, RETRY_MS)
     }
@@ -150,11 +227,12 @@ export const useMoves = create<MovesState>()((set, get) => {
       save()
     },
     takeNewer: async () => {
-      const mine = get().moves
       try {
         const { moves, revision } = await fetchMoves()
+        const own = mergeMoves(base, moves, get().moves).moves
         outbox().giveUp(MOVES_DOCUMENT)
-        take(moves, { revision, after: [] }, [mine])
+        // What both changed is as it was here once this is taken back; what they did otherwise stays.
+        take(moves, { revision, after: [] }, moves, [own])
       } catch (error) {
         set({ problem: wordsOf(error) })
       }

@@ -46,6 +46,9 @@ export interface SavesThrough {
   merge?: (base: Routine, mine: Routine, theirs: Routine, follow?: Follows) => Merged
 }
 
+/** Asked again after so long, in ms. */
+const AGAIN_MS = 2000
+
 const Body = v.pipe(v.string(), v.parseJson(), v.object({ routine: v.unknown() }))
 
 /** The routine in the body of a save; null where it cannot be read. */
@@ -89,6 +92,9 @@ export class RoutineSaves {
   /** Done when what was saved after the page was made is known, and shown. */
   looked: Promise<void> = Promise.resolve()
   private quiet = false
+  private ended = false
+  /** What was told last of a save that came back. */
+  private met: Conflict | undefined
   /** What was heard of the document before it was known what closed windows left. */
   private early: ({ of: string } & Answered) | null = null
   private readonly document: string
@@ -106,25 +112,29 @@ export class RoutineSaves {
     this.document = routineDocument(id)
     const box = through.box()
     const deaf = box.listen((news) => news.document === this.document && this.hear(news))
-    let seen: Conflict | undefined
-    const blind = box.state.subscribe(({ conflicts, waiting }) => {
-      const now = conflicts.get(this.document)
-      const before = seen
-      // What is done about it tells this again.
-      seen = now
-      if (now && now !== before && !now.gone) {
-        if (this.standsOn(now.writer)) this.bringTogether()
-        else this.takeIn(now.writer)
-      }
-      if (!now && before) store.clashes([])
-      if (this.came && waiting === 0 && !now) this.look()
-    })
+    const blind = box.state.subscribe(this.meet)
     this.forget = () => {
       deaf()
       blind()
     }
     // A page out of sight is not painted any more.
     if (typeof document !== 'undefined') document.addEventListener('visibilitychange', this.hidden)
+  }
+
+  /** Looks at how the outbox stands: a save that came back because somebody else had saved is met. */
+  private readonly meet = (): void => {
+    if (!this.isReady) return
+    const { conflicts, waiting } = this.through.box().state.getState()
+    const now = conflicts.get(this.document)
+    const before = this.met
+    // What is done about it tells this again.
+    this.met = now
+    if (now && now !== before && !now.gone) {
+      if (this.standsOn(now.writer)) this.bringTogether()
+      else this.takeIn(now.writer)
+    }
+    if (!now && before) this.store.clashes([])
+    if (this.came && waiting === 0 && !now) this.look()
   }
 
   private readonly hidden = () => {
@@ -216,6 +226,8 @@ export class RoutineSaves {
     if (!kept && this.early) this.hear(this.early)
     this.early = null
     this.write()
+    // What was left may have come back before this page was there.
+    this.meet()
     if (first && !kept) this.looked = this.lookForNewer()
     return kept !== null
   }
@@ -283,7 +295,10 @@ export class RoutineSaves {
    * @param late asked once it is known what was saved: where something went on its way meanwhile, the answer to that leads here again
    */
   async bringTogether(follow?: Follows, late = () => false): Promise<void> {
-    const now = await this.through.newer(this.id, this.revision).catch(() => null)
+    const now = await this.through.newer(this.id, this.revision).catch(() => undefined)
+    // Asked again as long as a save waits for that.
+    if (now === undefined)
+      setTimeout(() => this.met && !this.ended && this.bringTogether(follow, late), AGAIN_MS)
     const theirs = now?.routine === undefined ? null : readable(now.routine)
     const { base } = this
     if (late() || !now || !theirs || !base || !this.through.merge || now.revision <= this.revision) return
@@ -344,6 +359,7 @@ export class RoutineSaves {
   }
 
   close(): void {
+    this.ended = true
     this.write()
     this.forget()
     if (typeof document !== 'undefined') document.removeEventListener('visibilitychange', this.hidden)

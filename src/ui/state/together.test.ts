@@ -128,7 +128,7 @@ function teacher(state: ReturnType<typeof server>, keeping = memoryKeeping()) {
     await next.saves.resume(state.kept.page)
     return next
   }
-  return { here, saves, edit, box, close, reload }
+  return { here, saves, edit, box, keeping, close, reload }
 }
 
 const cue = (id: string, at: number): Cue => ({
@@ -295,6 +295,29 @@ describe('two at one routine', () => {
       again.edit((r) => removeCue(r, 'a1', () => 'new'))
       await quiet()
       expect(moves(s.kept.content)).toEqual(['b1'])
+    })
+    it('has both where what was left came back before this page was opened, and where nobody answers at first', async () => {
+      const { s, a, b } = await two()
+      s.away = true
+      b.edit(put('b1', 1200))
+      await vi.advanceTimersByTimeAsync(10)
+      b.close()
+      s.away = false
+      a.edit(put('a1', 960))
+      await vi.advanceTimersByTimeAsync(10)
+      // The shelf, say: its window sends what was left, and no page shows the dance.
+      const next = teacher(s, b.keeping)
+      await next.box.adopt(() => true)
+      await vi.advanceTimersByTimeAsync(10)
+      expect(next.box.state.getState().conflicts.size).toBe(1)
+      s.network = () => Promise.reject(new TypeError('no network'))
+      await next.saves.resume(s.kept.page)
+      await vi.advanceTimersByTimeAsync(10)
+      expect(moves(s.kept.content)).toEqual(['a1'])
+      s.network = async () => {}
+      await quiet()
+      expect(moves(s.kept.content)).toEqual(['a1', 'b1'])
+      expect([next.box.state.getState().waiting, next.here.clashes]).toEqual([0, []])
     })
     it('does not do again what was saved and then taken away there, however its save was answered', async () => {
       for (const how of ['answered', 'lost'] as const) {
