@@ -17,13 +17,15 @@ const overtaken = () => box.state.getState().conflicts.has(MOVES_DOCUMENT)
 /** A server with a list; it may be away, and another window may write to it. */
 function server() {
   const list = new KeptDocument<Move[]>([...STARTING_MOVES])
-  const state = { away: false, silent: false, deaf: false, list }
+  const state = { away: false, silent: false, deaf: false, lost: false, list }
   vi.stubGlobal('fetch', async (_: string, init?: RequestInit) => {
     if (state.away) throw new TypeError('no connection')
     if (init ? state.silent : state.deaf) throw new TypeError('no connection')
     if (!init) return Response.json({ ...list.page, moves: list.content })
     const { moves, ...save } = JSON.parse(String(init.body))
-    return list.save(save, moves)
+    const answer = list.save(save, moves)
+    if (state.lost) throw new TypeError('no answer')
+    return answer
   })
   return state
 }
@@ -183,9 +185,10 @@ describe('the move list in a window', () => {
   it('a page that was loaded anew has what was left and what was added since, of one window or of several', async () => {
     const s = server()
     const keeping = memoryKeeping()
-    const opened = async () => {
+    /** @param alone others were open beside it */
+    const opened = async (alone = false) => {
       box = newWindow(keeping)
-      await box.adopt(() => true)
+      await box.adopt(() => !alone)
       useMoves.setState(useMoves.getInitialState(), true)
       await now().load()
     }
@@ -193,7 +196,7 @@ describe('the move list in a window', () => {
       ['one', 'theirs'],
       ['two', 'theirs too'],
     ] as const) {
-      await opened()
+      await opened(true)
       s.silent = true
       add(left)
       await vi.advanceTimersByTimeAsync(10)
@@ -209,6 +212,41 @@ describe('the move list in a window', () => {
       false,
       0,
     ])
+  })
+  it('that both changed alike is not saved once more', async () => {
+    const s = server()
+    await now().load()
+    s.list.changeElsewhere([...s.list.content, other('lean')])
+    add('lean')
+    await vi.runAllTimersAsync()
+    expect([names(s.list.content), s.list.taken.length, overtaken(), unsaved()]).toEqual([
+      ['lean'],
+      1,
+      false,
+      false,
+    ])
+  })
+  it('of which a save was answered to nobody has what was saved on it since, and nothing again that went there', async () => {
+    const s = server()
+    const keeping = memoryKeeping()
+    box = newWindow(keeping)
+    await now().load()
+    s.lost = true
+    add('one')
+    await vi.advanceTimersByTimeAsync(10)
+    vi.clearAllTimers()
+    s.lost = false
+    expect(names(s.list.content)).toEqual(['one'])
+    s.list.changeElsewhere([...STARTING_MOVES, other('theirs')])
+    s.silent = true
+    box = newWindow(keeping)
+    await box.adopt(() => true)
+    useMoves.setState(useMoves.getInitialState(), true)
+    await now().load()
+    expect(names(now().moves)).toEqual(['one'])
+    s.silent = false
+    await vi.runAllTimersAsync()
+    expect([names(now().moves), names(s.list.content), unsaved()]).toEqual([['theirs'], ['theirs'], false])
   })
   it('goes on from what a closed window left, also while the server is away', async () => {
     const s = server()
