@@ -169,6 +169,20 @@ test('two at one routine see each other, and both have what they did; asked is w
   await expect(nora.getByTestId('cue')).toHaveText(['step R', 'touch L', 'snap'])
   await olga.reload()
   await expect(olga.getByTestId('cue')).toHaveText(['step R', 'touch L', 'snap'])
+  // The list of moves is everybody's: each adds one, on pages that were open before.
+  for (const [page, move] of [
+    [olga, 'scoop'],
+    [nora, 'lean over'],
+  ] as const) {
+    await page.getByRole('radio', { name: 'Moves' }).click()
+    await page.getByLabel('Find or add').fill(move)
+    await page.keyboard.press('Enter')
+    await expect(page.getByTestId('saving')).toHaveText('Saved')
+  }
+  const kept = await nora.request.get(`${school.url}/api/moves`)
+  const { moves } = (await kept.json()) as { moves: { name: string }[] }
+  expect(moves.slice(-2).map((m) => m.name)).toEqual(['scoop', 'lean over'])
+  await expect(nora.getByText('The move list was changed in another window')).toHaveCount(0)
 })
 
 test('on a phone the server hears a song, also while its page is left; who listens is changed by a press', async ({

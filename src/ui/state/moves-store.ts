@@ -141,7 +141,8 @@ export const useMoves = create<MovesState>()((set, get) => {
       // It had been saved by a window that is gone, and others may have saved since.
       if (news.of === 'left') {
         base = listIn(news.body) ?? base
-        bringTogether()
+        // Where something of this window waits too, its answer says so.
+        if (!line.writers.some((writer) => outbox().newestOf(MOVES_DOCUMENT, writer))) bringTogether()
       }
     })
     let seen: string | undefined
