@@ -143,9 +143,9 @@ test('two windows at one routine: on other counts both have it, on the same one 
 })
 
 const there = (p: Page, text: string) => expect(p.getByText(text, { exact: true }).first()).toBeVisible()
-const writeOn6 = async (p: Page, text: string) => {
+const writeOn = async (p: Page, count: string, text: string) => {
   await p.getByTestId('sheet').focus()
-  await p.keyboard.press('6')
+  await p.keyboard.press(count)
   await p.keyboard.press('w')
   await p.getByLabel('Move', { exact: true }).fill(text)
   await p.keyboard.press('Enter')
@@ -156,7 +156,7 @@ async function leftInAHurry(page: Page, text: string): Promise<string> {
   const saves = /\/api\/routines\/[^/]+$/
   const away = (route: Route) => (route.request().method() === 'PUT' ? route.abort() : route.continue())
   await page.context().route(saves, away)
-  await writeOn6(page, text)
+  await writeOn(page, '6', text)
   await expect(page.getByTestId('saving')).toHaveText('Not saved')
   const url = page.url()
   await page.close()
@@ -176,12 +176,36 @@ test('what a closed window had not saved is taken up by one of two that open, sh
     await there(p, 'left in a hurry')
     await expect(p.getByTestId('saving')).toHaveText('Saved')
   }
-  await writeOn6(one, 'and gone on with')
+  await writeOn(one, '6', 'and gone on with')
   await expect(one.getByTestId('saving')).toHaveText('Saved')
   await one.reload()
   await there(one, 'and gone on with')
   for (const p of [one, two]) await expect(p.getByText(/another window|was closed/)).toHaveCount(0)
   await one.close()
+})
+
+test('what a closed window had not saved is brought together with what another device saved since, and nobody is asked', async ({
+  page,
+  context,
+  browser,
+}) => {
+  const url = await leftInAHurry(page, 'left behind')
+  const device = await browser.newContext()
+  const elsewhere = await device.newPage()
+  answering(elsewhere)
+  await elsewhere.goto(url)
+  await writeOn(elsewhere, '7', 'saved since')
+  await expect(elsewhere.getByTestId('saving')).toHaveText('Saved')
+  const again = await context.newPage()
+  answering(again)
+  await again.goto(url)
+  for (const text of ['left behind', 'saved since']) await there(again, text)
+  await expect(again.getByTestId('saving')).toHaveText('Saved')
+  await expect(again.getByText(/another window|was closed/)).toHaveCount(0)
+  await elsewhere.reload()
+  for (const text of ['left behind', 'saved since']) await there(elsewhere, text)
+  await again.close()
+  await device.close()
 })
 
 test('a page that was made before that was saved, and begins to run after it, shows it all the same', async ({
