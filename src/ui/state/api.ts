@@ -20,6 +20,10 @@ export class ApiError extends Error {
   }
 }
 
+/** A server that is away, or that failed, may come back; what it refuses will not pass by trying again. */
+const PASSING = new Set(['offline', 'failed', 'unanswered', 'away', 'busy', 'locked', 'full', 'read-only'])
+export const mayPass = (error: unknown): boolean => error instanceof ApiError && PASSING.has(error.code)
+
 const Failure = v.object({ error: v.object({ code: v.string(), message: v.string() }) })
 
 /** A request that says whose page asks, where somebody is signed in. */

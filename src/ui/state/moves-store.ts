@@ -5,7 +5,7 @@ import * as v from 'valibot'
 import { create } from 'zustand'
 import { type Move, type MoveBook, MoveListSchema, mergeMoves, moveBook, STARTING_MOVES } from '@/core/choreo'
 import { wordsOf } from '@/core/formats/said'
-import { ApiError, fetchMoves, readMoves } from './api'
+import { fetchMoves, mayPass, readMoves } from './api'
 import { keepLast } from './keep-last'
 import type { Outbox } from './outbox'
 import { outbox, outboxReady } from './outbox-window'
@@ -72,10 +72,6 @@ function pastOf(moves: readonly Move[]): Past {
 
 if (typeof window !== 'undefined') window.addEventListener('pagehide', keepPast)
 
-/** A server that is away, or that failed, may come back; what it refuses will not pass by trying again. */
-const PASSING = new Set(['offline', 'failed', 'unanswered', 'away', 'busy', 'locked', 'full', 'read-only'])
-const mayPass = (error: unknown) => error instanceof ApiError && PASSING.has(error.code)
-
 /** The instructor's move list: one for all routines, saved as it is changed, with its own undo. */
 export const useMoves = create<MovesState>()((set, get) => {
   let line = new SaveLine(0)
@@ -109,9 +105,11 @@ export const useMoves = create<MovesState>()((set, get) => {
   const overtaken = () => outbox().state.getState().conflicts.has(MOVES_DOCUMENT)
   /** Does what was done here once more on what was saved elsewhere, and with it each state undo knows. Where both changed one move otherwise it waits, as told. */
   const bringTogether = async () => {
-    const now = await fetchMoves().catch(() => null)
-    // Asked again as long as it waits for that.
-    if (!now) setTimeout(() => overtaken() && bringTogether(), RETRY_MS)
+    const now = await fetchMoves().catch((error: unknown) => {
+      // Asked again as long as it waits for that.
+      if (mayPass(error)) setTimeout(() => overtaken() && bringTogether(), RETRY_MS)
+      return null
+    })
     if (!now || now.revision <= line.revision) return
     const { moves, past } = get()
     const merged = mergeMoves(base, moves, now.moves)

@@ -1,5 +1,6 @@
 import * as v from 'valibot'
 import { type Clash, type Follows, type Merged, type Routine, readRoutine } from '@/core/routine'
+import { mayPass } from './api'
 import type { Saving } from './entry'
 import type { Outbox } from './outbox'
 import type { Answered, Conflict } from './outbox-state'
@@ -216,7 +217,7 @@ export class RoutineSaves {
       if (!found.after.length) this.base = kept
       else if (found.base !== undefined) {
         this.base = routineIn(found.base)
-        this.came = page.revision
+        this.came = this.base ? page.revision : 0
       } else if (found.revision !== page.revision) this.base = null
       this.line.goOnFrom(found)
       this.take(kept)
@@ -295,10 +296,12 @@ export class RoutineSaves {
    * @param late asked once it is known what was saved: where something went on its way meanwhile, the answer to that leads here again
    */
   async bringTogether(follow?: Follows, late = () => false): Promise<void> {
-    const now = await this.through.newer(this.id, this.revision).catch(() => undefined)
-    // Asked again as long as a save waits for that.
-    if (now === undefined)
-      setTimeout(() => this.met && !this.ended && this.bringTogether(follow, late), AGAIN_MS)
+    const now = await this.through.newer(this.id, this.revision).catch((error: unknown) => {
+      // Asked again as long as a save waits for that.
+      if (mayPass(error))
+        setTimeout(() => this.met && !this.ended && this.bringTogether(follow, late), AGAIN_MS)
+      return null
+    })
     const theirs = now?.routine === undefined ? null : readable(now.routine)
     const { base } = this
     if (late() || !now || !theirs || !base || !this.through.merge || now.revision <= this.revision) return

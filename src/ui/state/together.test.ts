@@ -11,6 +11,7 @@ import {
   type Routine,
   removeCue,
 } from '@/core/routine'
+import { ApiError } from './api'
 import type { Entry } from './entry'
 import { Outbox } from './outbox'
 import { memoryKeeping } from './outbox.test-tools'
@@ -310,14 +311,34 @@ describe('two at one routine', () => {
       await next.box.adopt(() => true)
       await vi.advanceTimersByTimeAsync(10)
       expect(next.box.state.getState().conflicts.size).toBe(1)
-      s.network = () => Promise.reject(new TypeError('no network'))
+      let asked = 0
+      s.network = () => {
+        asked++
+        return Promise.reject(new ApiError('No network.', 'offline'))
+      }
       await next.saves.resume(s.kept.page)
-      await vi.advanceTimersByTimeAsync(10)
+      await vi.advanceTimersByTimeAsync(4500)
+      expect(asked).toBe(3)
       expect(moves(s.kept.content)).toEqual(['a1'])
       s.network = async () => {}
       await quiet()
       expect(moves(s.kept.content)).toEqual(['a1', 'b1'])
       expect([next.box.state.getState().waiting, next.here.clashes]).toEqual([0, []])
+    })
+    it('does not ask again and again for what is not there any more', async () => {
+      const { s, a, b } = await two()
+      a.edit(put('a1', 960))
+      await quiet()
+      let asked = 0
+      s.network = () => {
+        asked++
+        return Promise.reject(new ApiError('It is not here.', 'missing'))
+      }
+      b.edit(put('b1', 1200))
+      await vi.advanceTimersByTimeAsync(60_000)
+      expect(asked).toBe(1)
+      expect(b.box.state.getState()).toMatchObject({ waiting: 1 })
+      b.close()
     })
     it('does not do again what was saved and then taken away there, however its save was answered', async () => {
       for (const how of ['answered', 'lost'] as const) {

@@ -72,6 +72,7 @@ describe('pointing by one’s own names', () => {
     ['3 to 8', [10, 16]],
     ['all', [0, 56]],
     ['Everything', [0, 56]],
+    ['all of the dance', [0, 56]],
     ['the whole dance', [0, 56]],
     ['the whole song', [0, 64]],
     ['from the top', [0, 56]],

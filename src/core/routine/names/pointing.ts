@@ -150,7 +150,7 @@ const [TOP, END] = [/^(top|start|beginning)$/, /^end$/]
 
 /** All of the dance, or of the song; the count it begins with, and the one it ends with. */
 function wholeNamed(page: Page, text: string): Stretch[] {
-  const wanted = plain(text).replace(/^(of|all of) (the )?/, '')
+  const wanted = plain(text).replace(/^all of (the )?/, '')
   const dance = danceOf(page.routine)
   if (WHOLE.test(wanted)) return [wanted.endsWith('song') ? { from: 0, to: endOf(page) } : dance]
   if (TOP.test(wanted)) return [{ from: dance.from, to: dance.from + TICKS_PER_COUNT }]
