@@ -106,6 +106,25 @@ describe('two at one routine', () => {
     expect(back.routine.sections).toEqual(mine.sections)
     expect(moves(back.routine)).toEqual(['theirs'])
   })
+  it('are not asked where both wrote the same, also where more names it: dancers and where they stand', () => {
+    const dancer = (id: string, name: string, partner: string | null) => ({
+      ...{ id, name, letters: name, role: '', partner },
+    })
+    const both = (who: string) =>
+      done(BASE, (r) => ({
+        ...r,
+        dancers: [dancer(`${who}-a`, 'A', null), dancer(`${who}-b`, 'B', `${who}-a`)],
+        formations: [{ id: `${who}-f`, at: 0, name: '', spots: [{ dancer: `${who}-b`, x: 1, y: 1 }] }],
+      }))
+    // One more that says the same is mine alone.
+    const mine = done(both('mine'), (r) => ({ ...r, dancers: [...r.dancers, dancer('mine-c', 'A', null)] }))
+    const theirs = both('theirs')
+    const { routine, clashes } = merged(BASE, mine, theirs)
+    expect(clashes).toEqual([])
+    expect(routine.dancers).toEqual([...theirs.dancers, dancer('mine-c', 'A', null)])
+    expect(routine.formations).toEqual(theirs.formations)
+    expect(merged(BASE, theirs, mine).routine).toBe(mine)
+  })
   it('are asked where one counts the song otherwise while the other writes on the counts', () => {
     const theirs = done(BASE, (r) => ({ ...r, repairs: [{ kind: 'halve', keep: 0 } as never] }))
     const mine = done(BASE, place(cue('mine', 960)))
@@ -161,15 +180,20 @@ describe('any edits of two', () => {
         if (times.length > 1) expect(totalCounts(result.routine.phrases)).toBe(times.length)
         expect(result.clashes.length > 0).toBe(turned.clashes.length > 0)
         if (result.clashes.length || result.said.length || turned.said.length) return
-        expect(result.routine.cues.map(asText).sort()).toEqual(turned.routine.cues.map(asText).sort())
-        // Each cue somebody wrote or changed is there as they have it; what somebody took away is gone; nothing is doubled.
+        // What both made alike is called as the other calls it.
         const was = new Map(BASE.cues.map((c) => [c.id, asText(c)]))
+        const texts = (r: Routine) => r.cues.map((c) => asText(was.has(c.id) ? c : { ...c, id: '' })).sort()
+        expect(texts(result.routine)).toEqual(texts(turned.routine))
+        // Each cue somebody wrote or changed is there as they have it; what somebody took away is gone; nothing is doubled.
         const now = new Map(result.routine.cues.map((c) => [c.id, asText(c)]))
         expect(now.size).toBe(result.routine.cues.length)
         for (const side of [mine, theirs]) {
           const there = new Map(side.cues.map((c) => [c.id, asText(c)]))
-          for (const [id, text] of there) if (was.get(id) !== text) expect(now.get(id)).toBe(text)
+          for (const [id, text] of there)
+            if (was.has(id) && was.get(id) !== text) expect(now.get(id)).toBe(text)
           for (const id of was.keys()) if (!there.has(id)) expect(now.has(id)).toBe(false)
+          const made = texts({ ...side, cues: side.cues.filter((c) => !was.has(c.id)) })
+          expect(texts(result.routine)).toEqual(expect.arrayContaining(made))
         }
       }),
       { numRuns: 150 },

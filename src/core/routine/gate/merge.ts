@@ -81,17 +81,48 @@ interface ListMerge {
   theirs: readonly unknown[]
 }
 
-/** New ones of mine that the other made too, alike in all but their ids: as a song that both have heard is laid out. */
-function madeTwice(
-  base: Map<string, Item>,
-  mine: Map<string, Item | undefined>,
-  theirs: Map<string, Item | undefined>,
-): string[] {
-  const nameless = (item: Item) => JSON.stringify({ ...item, id: '' })
-  const made = (side: Map<string, Item | undefined>) =>
-    [...side].flatMap(([key, item]) => (item && !base.has(key) ? [[key, nameless(item)] as const] : []))
-  const known = new Set(made(theirs).map(([, item]) => item))
-  return made(mine).flatMap(([key, item]) => (known.has(item) ? [key] : []))
+/** Items of a list that only its side knows: their ids, by all they say but these. */
+function madeAlone(list: readonly unknown[], ...known: Map<string, Item>[]): Map<string, string[]> {
+  const out = new Map<string, string[]>()
+  for (const item of list as readonly Item[]) {
+    const { id } = item
+    if (typeof id !== 'string' || known.some((items) => items.has(id))) continue
+    const says = JSON.stringify({ ...item, id: '' })
+    out.set(says, [...(out.get(says) ?? []), id])
+  }
+  return out
+}
+
+/** What the other calls what I made too, alike in all but its id: as a song that both have heard is laid out. One is one only. */
+function madeTwice(base: Routine, mine: Routine, theirs: Routine): Map<string, string> {
+  const out = new Map<string, string>()
+  for (const field of LIST_NAMES) {
+    if (mine[field] === base[field] || theirs[field] === base[field]) continue
+    const [before, here, there] = [byKey(base[field]), byKey(mine[field]), byKey(theirs[field])]
+    const others = madeAlone(theirs[field], before, here)
+    for (const [says, ids] of madeAlone(mine[field], before, there)) {
+      const theirIds = others.get(says) ?? []
+      for (const [i, theirId] of theirIds.slice(0, ids.length).entries()) out.set(ids[i] as string, theirId)
+    }
+  }
+  return out
+}
+
+/** A value with ids called otherwise, wherever they are named in it. */
+function withIds<T>(value: T, names: ReadonlyMap<string, string>): T {
+  if (typeof value === 'string') return (names.get(value) ?? value) as T
+  if (Array.isArray(value)) return value.map((x) => withIds(x, names)) as T
+  if (value === null || typeof value !== 'object') return value
+  return Object.fromEntries(Object.entries(value).map(([k, x]) => [k, withIds(x, names)])) as T
+}
+
+/** Mine, where what both made is called as the other calls it: also by what names it, as a formation names its dancers. */
+function onTheirIds(base: Routine, mine: Routine, theirs: Routine): Routine {
+  let now = mine
+  // What names what both made is alike only once that is called the same.
+  for (let names = madeTwice(base, now, theirs); names.size; names = madeTwice(base, now, theirs))
+    now = withIds(now, names)
+  return now
 }
 
 /** Items one side changed and the other may not: the same otherwise, or on counts the other changed too. */
@@ -143,7 +174,6 @@ function mergeList(merge: ListMerge, prefer: Follows, clashes: Clash[]): readonl
   const { field } = merge
   const [base, mine, theirs] = [byKey(merge.base), byKey(merge.mine), byKey(merge.theirs)]
   const [my, their] = [changesOf(base, mine), changesOf(base, theirs)]
-  for (const key of madeTwice(base, my, their)) my.delete(key)
   if (!my.size) return merge.theirs
   if (!their.size) return merge.mine
   const clashing = clashingKeys(field, base, my, their)
@@ -191,15 +221,17 @@ function movesTicks(base: Routine, now: Routine): boolean {
 /**
  * Does what one made of a routine once more on what another made of it.
  * @param base what both began with
+ * @param own what one made of it
  * @param prefer who is followed where both touched the same; what clashes is said all the same
  * @returns what came of it through the gate, with every place both touched; or why it cannot be
  */
 export function mergeRoutines(
   base: Routine,
-  mine: Routine,
+  own: Routine,
   theirs: Routine,
   prefer: Follows = 'theirs',
 ): Merged {
+  const mine = onTheirIds(base, own, theirs)
   const clashes: Clash[] = []
   const next: Record<string, unknown> = { ...theirs }
   const single = (field: FieldName) => {
