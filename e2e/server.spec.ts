@@ -150,6 +150,22 @@ const writeOn = async (p: Page, count: string, text: string) => {
   await p.getByLabel('Move', { exact: true }).fill(text)
   await p.keyboard.press('Enter')
 }
+/** What waits to be saved, as this browser keeps it. */
+const keptByBrowser = (page: Page) =>
+  page.evaluate(
+    () =>
+      new Promise<string>((resolve, reject) => {
+        const opening = indexedDB.open('azalea-outbox')
+        opening.onerror = () => reject(opening.error)
+        opening.onsuccess = () => {
+          const all = opening.result.transaction('entries').objectStore('entries').getAll()
+          all.onsuccess = () => {
+            opening.result.close()
+            resolve(JSON.stringify(all.result))
+          }
+        }
+      }),
+  )
 /** The demo was worked on in a window that is gone, and nothing of it could be saved. @returns the page's address */
 async function leftInAHurry(page: Page, text: string): Promise<string> {
   await openDemo(page)
@@ -158,6 +174,8 @@ async function leftInAHurry(page: Page, text: string): Promise<string> {
   await page.context().route(saves, away)
   await writeOn(page, '6', text)
   await expect(page.getByTestId('saving')).toHaveText('Not saved')
+  // A window that is closed while it still writes this down asks first; a test's does not.
+  await expect.poll(() => keptByBrowser(page)).toContain(text)
   const url = page.url()
   await page.close()
   await page.context().unroute(saves, away)
