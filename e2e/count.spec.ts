@@ -1,10 +1,10 @@
 /* Wrong hearings put right by hand: each case counts its key presses and clicks. */
 import type { APIRequestContext, Page } from '@playwright/test'
-import { demoTruth, renderDemoSong } from '../demo/song'
+import { demoTruth } from '../demo/song'
 import { toMono, writeWav } from '../src/core/formats/wav'
-import { type Hearing, packPeaks } from '../src/core/hear'
-import { listen } from '../src/core/hear/listen'
+import type { Hearing } from '../src/core/hear'
 import { placePhrases, type Routine, repairedBeats } from '../src/core/routine'
+import { demoSong, heardSong } from './heard-songs'
 import { drumLoop, drumsAt } from './sounds'
 import { expect, test } from './test'
 import { ownSong, putSong } from './ways'
@@ -22,10 +22,9 @@ interface Known {
   peaks: Uint8Array
 }
 
-function known(name: string, samples: Float32Array, beats: number[], ones: number[]): Known {
-  const { hearing, peaks } = listen(samples, RATE)
-  const wav = Buffer.from(writeWav({ sampleRate: RATE, channels: [samples] }))
-  return { name, wav, beats, ones, hearing, peaks: packPeaks(peaks) }
+function known(name: string, samples: () => Float32Array, beats: number[], ones: number[]): Known {
+  const wav = () => Buffer.from(writeWav({ sampleRate: RATE, channels: [samples()] }))
+  return { name, beats, ones, ...heardSong(name, wav) }
 }
 
 const eighths = (n: number) => Array.from({ length: Math.ceil(n / 8) }, (_, i) => 8 * i)
@@ -33,16 +32,14 @@ const eighths = (n: number) => Array.from({ length: Math.ceil(n / 8) }, (_, i) =
 function loop(bpm: number, start: number): Known {
   const beats: number[] = []
   for (let k = 0; start + (k * 60) / bpm < 47.8; k++) beats.push(start + (k * 60) / bpm)
-  return known(`loop ${bpm}`, drumLoop(bpm, 48, start), beats, eighths(beats.length))
+  return known(`loop ${bpm} from ${start}`, () => drumLoop(bpm, 48, start), beats, eighths(beats.length))
 }
 
 function demo(): Known {
-  const { left, right, sampleRate } = renderDemoSong()
   const truth = demoTruth()
-  const mono = toMono({ sampleRate, channels: [left, right] })
   return known(
     'demo',
-    mono,
+    () => toMono(demoSong()),
     truth.beats,
     truth.phrases.map((p) => p.beat),
   )
@@ -262,7 +259,7 @@ for (const [i, bpm, cycle] of [[2, 118, 12]] as const)
       const t = beats.at(-1) as number
       beats.push(t + 60 / bpm / (1 + 0.03 * Math.sin(t / cycle)))
     }
-    const k = known(`drift ${bpm}`, drumsAt(beats, 48), beats, eighths(beats.length))
+    const k = known(`drift ${bpm}`, () => drumsAt(beats, 48), beats, eighths(beats.length))
     const stiff = beats.map((_, n) => (beats[8] as number) + ((n - 8) * 60) / bpm)
     const h = { ...right(k), steady: true, beats: stiff }
     const id = await open(page, request, k, h, 'drift')

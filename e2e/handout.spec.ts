@@ -7,9 +7,9 @@ import ICAL from 'ical.js'
 import { parseBuffer } from 'music-metadata'
 import NodeID3 from 'node-id3'
 import { extractText, getDocumentProxy } from 'unpdf'
-import { renderDemoSong } from '../demo/song'
 import { readWav, writeWav } from '../src/core/formats/wav'
 import { joined, quiet, resampled, shaped } from '../src/core/match/match.test-tools'
+import { demoSong } from './heard-songs'
 import { loopTrack } from './sounds'
 import { expect, Server, test } from './test'
 import { goTo, heldBack, openDemo, ownSong } from './ways'
@@ -312,7 +312,8 @@ test('a routine is opened on another copy of its song, found in it by its sound;
   const sent = JSON.parse(file.buffer.toString('utf8'))
   expect(sent.sound.length).toBeGreaterThan(10_000)
   // Another copy: begun 2.5 s later, softer, at another rate.
-  const { left, sampleRate } = renderDemoSong()
+  const { sampleRate, channels } = demoSong()
+  const [left] = channels as [Float32Array]
   const copy = resampled(
     joined(
       quiet(sampleRate, 2.5),

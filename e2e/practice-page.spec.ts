@@ -6,11 +6,12 @@ import { pathToFileURL } from 'node:url'
 import { registerMp3Encoder } from '@mediabunny/mp3-encoder'
 import type { Browser, BrowserContextOptions, Page } from '@playwright/test'
 import * as bunny from 'mediabunny'
-import { demoTruth, renderDemoSong } from '../demo/song'
+import { demoTruth } from '../demo/song'
 import { readWav, writeWav } from '../src/core/formats/wav'
 import type { MarksFile, PageVoice } from '../src/core/handout'
 import { placePhrases, type Routine, stretchName, type Voice } from '../src/core/routine'
 import { TICKS_PER_COUNT } from '../src/core/time'
+import { demoSong } from './heard-songs'
 import { clapping, loopTrack } from './sounds'
 import { expect, test } from './test'
 import { accessibilityFaults, goTo, openDemo, partsPlayed, toThePage } from './ways'
@@ -68,7 +69,8 @@ const put = (page: Page) =>
 /** Another encoding of the demo's song: MP3 of 96 kbit/s, one channel, softer, begun later. */
 async function otherCopy(lead: number): Promise<Buffer> {
   registerMp3Encoder()
-  const { left, sampleRate } = renderDemoSong()
+  const { sampleRate, channels } = demoSong()
+  const [left] = channels as [Float32Array]
   const before = Math.round(lead * sampleRate)
   const samples = new Float32Array(before + left.length)
   samples.set(
@@ -94,7 +96,7 @@ async function otherCopy(lead: number): Promise<Buffer> {
 
 /** How much later a sound lies in the decoded copy than it was put there, in seconds: by correlation with what it was made from. */
 async function delayOf(page: Page, copy: Buffer, lead: number): Promise<number> {
-  const [from, seconds] = [20, 4]
+  const [from, seconds] = [20, 1]
   const heard = await page.evaluate(
     async ([base64, at, length]) => {
       const bytes = Uint8Array.from(atob(base64), (c) => c.charCodeAt(0))
@@ -103,7 +105,8 @@ async function delayOf(page: Page, copy: Buffer, lead: number): Promise<number> 
     },
     [copy.toString('base64'), from, seconds] as const,
   )
-  const { left, sampleRate } = renderDemoSong()
+  const { sampleRate, channels } = demoSong()
+  const [left] = channels as [Float32Array]
   const begin = Math.round((from - lead) * sampleRate)
   let [best, delay] = [Number.NEGATIVE_INFINITY, 0]
   for (let d = -2500; d <= 2500; d++) {

@@ -4,12 +4,11 @@ import { cpSync, existsSync, rmSync } from 'node:fs'
 import net from 'node:net'
 import path from 'node:path'
 import { test as base, expect, type Page } from '@playwright/test'
-
-/** The demo's data, made once; each file's server gets a copy. */
-const SEEDED = path.resolve('.cache/e2e-seeded')
+import { forgetHeardSongs, SEEDED } from './heard-songs'
 
 /** Makes the demo's data; called once before all files. `npm test` has made it while something else was waited for. */
 export default function seed(): void {
+  forgetHeardSongs()
   if (process.env.AZALEA_SEEDED && existsSync(SEEDED)) return
   rmSync(SEEDED, { recursive: true, force: true })
   const made = spawnSync('node_modules/.bin/tsx', ['demo/seed.ts'], {

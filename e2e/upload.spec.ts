@@ -1,6 +1,7 @@
 import type { Page } from '@playwright/test'
-import { demoTruth, renderDemoSong } from '../demo/song'
+import { demoTruth } from '../demo/song'
 import { writeWav } from '../src/core/formats/wav'
+import { demoSong } from './heard-songs'
 import { drumLoop, fineTrack, hourOfSilence, loopTrack, silence } from './sounds'
 import { tapAlong } from './tap'
 import { expect, test } from './test'
@@ -194,13 +195,13 @@ test('a song whose beats are known is heard through the real upload as it was ma
   request,
 }) => {
   const LEAD = 1.3
-  const { left, right, sampleRate } = renderDemoSong()
+  const { sampleRate, channels } = demoSong()
   const later = (x: Float32Array) => {
     const out = new Float32Array(x.length + LEAD * sampleRate)
     out.set(x, LEAD * sampleRate)
     return out
   }
-  const bytes = Buffer.from(writeWav({ sampleRate, channels: [later(left), later(right)] }))
+  const bytes = Buffer.from(writeWav({ sampleRate, channels: channels.map(later) }))
   await choose(page, wav('Known beats.wav', bytes))
   await expect(page.getByText('BPM, steady')).toBeVisible({ timeout: 60_000 })
   const id = new URL(page.url()).pathname.split('/')[2]

@@ -1,8 +1,7 @@
 import AxeBuilder from '@axe-core/playwright'
 import { type APIRequestContext, expect, type Page } from '@playwright/test'
-import { readWav, toMono } from '../src/core/formats/wav'
-import { type Hearing, packPeaks } from '../src/core/hear'
-import { listen } from '../src/core/hear/listen'
+import type { Hearing } from '../src/core/hear'
+import { heardSong } from './heard-songs'
 import { loopTrack, silence } from './sounds'
 
 /** Opens the demo by keyboard alone, as far as a browser allows. */
@@ -65,21 +64,9 @@ export async function putSong(
   return { routine: routines[0].id, song: songId }
 }
 
-const tracks = new Map<string, { wav: Buffer; hearing: Hearing; peaks: Uint8Array }>()
-
 /** A drum loop and what is heard in it, worked out once; it may begin with seconds of silence. */
-function track(bpm: number, silent: number) {
-  const key = `${bpm} ${silent}`
-  let there = tracks.get(key)
-  if (!there) {
-    const wav = loopTrack(bpm, silent + 48, silent + 0.45)
-    const pcm = readWav(wav)
-    const { hearing, peaks } = listen(toMono(pcm), pcm.sampleRate)
-    there = { wav, hearing, peaks: packPeaks(peaks) }
-    tracks.set(key, there)
-  }
-  return there
-}
+const track = (bpm: number, silent: number) =>
+  heardSong(`loop ${bpm} ${silent}`, () => loopTrack(bpm, silent + 48, silent + 0.45))
 
 /**
  * Which accessibility rules the page fails, by axe, each with the first element that does.
