@@ -3,12 +3,12 @@
 import { memo, useEffect, useMemo, useRef } from 'react'
 import styled from 'styled-components'
 import { barsOf, type Peaks } from '@/core/hear'
-import { danceOf, type Routine, type SectionBand, sectionBands } from '@/core/routine'
+import { danceOf, type SectionBand, sectionBands } from '@/core/routine'
 import { type Seconds, snapTick, tickOfTime, timeOfTick } from '@/core/time'
 import { TakesOnRibbon } from '../film/takes-on-ribbon'
+import { useDance } from '../state/choreo'
 import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
-import { useRoutine } from '../state/routine-store'
 import { desk, tintOf } from '../theme/tokens'
 import { usePalette } from '../theme/use-palette'
 import { doubtOf } from './doubt'
@@ -135,7 +135,7 @@ export function Bands({
 /** The whole song at once: sections, loudness, the excerpt, where it plays; a press goes there. */
 export const Ribbon = memo(function Ribbon({ page }: { page: Page }) {
   const { heard } = useSong()
-  const routine: Routine = useRoutine((s) => s.routine)
+  const routine = useDance()
   const mark = useRef<HTMLDivElement>(null)
   const tick = useCursor((s) => s.tick)
   const to = useCursor((s) => s.to)

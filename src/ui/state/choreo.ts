@@ -31,8 +31,7 @@ export function useSeen(routine: Routine): DancedCue[] {
 
 /** Where the cues that are shown start, for counting in and calling sub-counts. */
 export function useStarts(): number[] {
-  const routine = useRoutine((s) => s.routine)
-  const cues = useShown(routine)
+  const cues = useShown(useDance())
   return useMemo(() => cues.map((c) => c.at), [cues])
 }
 
@@ -40,7 +39,8 @@ const NO_VOICES: readonly CalledVoice[] = []
 
 /** What is called in the instructor's own voice; nothing where that is not asked for. */
 function useVoices(wanted: boolean): readonly CalledVoice[] {
-  const { voices, repeats, cues } = useRoutine((s) => s.routine)
+  const voices = useRoutine((s) => s.routine.voices)
+  const { repeats, cues } = useDance()
   return useMemo(
     () => (wanted && voices.length ? calledVoices({ voices, repeats, cues }) : NO_VOICES),
     [wanted, voices, repeats, cues],
@@ -49,10 +49,11 @@ function useVoices(wanted: boolean): readonly CalledVoice[] {
 
 /** What the caller of the open routine says. */
 export function useCalls(page: Page): Calls {
-  const routine = useRoutine((s) => s.routine)
-  const cues = useShown(routine)
+  const cues = useShown(useDance())
   const mirrored = useView((s) => s.mirrored)
-  const { called, calledAhead, marks } = routine
+  const called = useRoutine((s) => s.routine.called)
+  const calledAhead = useRoutine((s) => s.routine.calledAhead)
+  const marks = useRoutine((s) => s.routine.marks)
   const voices = useVoices(called === 'own')
   return useMemo(
     () => ({ ...callsOf({ called, calledAhead }, cues, marks, page.times, page.placed, mirrored), voices }),

@@ -45,13 +45,13 @@ export function useLog<Row>(fetch: (id: string) => Promise<Row[]>, id: string, o
       },
     )
   }, [fetch, id])
-  const saved = useOutbox((s) => s.waiting === 0)
-  const [settled, setSettled] = useState(saved)
+  const [settled, setSettled] = useState(false)
+  // Once it was read for all that waited, saving an edit draws nothing anew.
+  const saved = useOutbox((s) => (once && settled) || s.waiting === 0)
   if (saved && !settled) setSettled(true)
-  const reason = once ? settled : saved
   // biome-ignore lint/correctness/useExhaustiveDependencies: that all is saved is the reason to read again
   useEffect(() => {
     read()
-  }, [read, reason])
+  }, [read, saved])
   return { rows: rows ?? NONE, there: rows !== null, problem, read }
 }

@@ -12,6 +12,7 @@ import { Flower } from '../parts/flower'
 import { LinkWhenMeant } from '../parts/link-when-meant'
 import { Ribbon } from '../sheet/ribbon'
 import { Transport } from '../sheet/transport'
+import { useDance } from '../state/choreo'
 import { useKeys } from '../state/keys'
 import { type Page, usePage } from '../state/page'
 import { useRoutine, useUndo } from '../state/routine-store'
@@ -97,70 +98,34 @@ type StationState = 'untouched' | 'work' | 'ready'
 const STATE_NAMES: Record<StationState, string> = { untouched: 'not begun', work: 'in work', ready: 'ready' }
 
 function useStationStates(page: Page) {
-  const routine = useRoutine((s) => s.routine)
   const counted = page.placed.length > 0
-  const cued = routine.cues.length > 0
-  const touched =
-    routine.repairs.length > 0 || routine.excerpt !== null || routine.sections.some((s) => s.name)
+  const cued = useRoutine((s) => s.routine.cues.length > 0)
+  const planned = useRoutine((s) => s.routine.plans.length > 0)
+  const touched = useRoutine(
+    ({ routine: r }) => r.repairs.length > 0 || r.excerpt !== null || r.sections.some((s) => s.name),
+  )
   return {
     count: counted ? (touched ? 'ready' : 'work') : 'untouched',
     cue: cued ? 'work' : 'untouched',
-    teach: routine.plans.length > 0 ? 'work' : 'untouched',
+    teach: planned ? 'work' : 'untouched',
     floor: counted ? 'ready' : 'untouched',
   } satisfies Record<string, StationState>
 }
 
-/** Name, saving, undo and the stations: drawn again only when one of them changes. */
+/** Name, saving, undo and the stations. Each of its parts is drawn again only when what it shows changes, not with every edit. */
 const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
-  const routine = useRoutine((s) => s.routine)
-  const { undo, redo, undoName, redoName } = useUndo()
   const path = usePathname()
-  const states = useStationStates(page)
   const station = STATIONS.find(([key]) => path.endsWith(key))?.[0] ?? 'count'
-  useKeys(bound({ undo: () => undo?.(), redo: () => redo?.() }))
-  const dance = danceOf(routine)
-  const counts = page.placed.length ? Math.round((dance.to - dance.from) / 24) : 0
-  const size = counts
-    ? `${counts < 16 && counts > 7 ? 'an eight' : `${Math.floor(counts / 8)} eights`}${counts % 8 ? ` + ${counts % 8}` : ''}`
-    : 'not counted yet'
   return (
     <Top>
       <Home href="/" aria-label="Azalea, to the shelf">
         <Flower /> Azalea
       </Home>
-      <Title>
-        <h1 title={routine.title}>{routine.title}</h1>
-        <span>
-          {[routine.credit, page.tempo ? `${Math.round(page.tempo)} BPM` : '', size]
-            .filter(Boolean)
-            .join(' · ')}
-        </span>
-      </Title>
+      <Named page={page} />
       <SaveState />
       <SpokenWords />
       <div>
-        <Button
-          look="quiet"
-          small
-          onPress={() => undo?.()}
-          isDisabled={!undo}
-          tip={`Undo${undoName && `: ${undoName}`}`}
-          hotkey="undo"
-          aria-label="Undo"
-        >
-          <Undo2 size={17} />
-        </Button>
-        <Button
-          look="quiet"
-          small
-          onPress={() => redo?.()}
-          isDisabled={!redo}
-          tip={`Redo${redoName && `: ${redoName}`}`}
-          hotkey="redo"
-          aria-label="Redo"
-        >
-          <Redo2 size={17} />
-        </Button>
+        <UndoButtons />
         <Finder id={id} page={page} />
         <KeySheet station={station} />
         {(station === 'count' || station === 'cue') && (
@@ -170,28 +135,85 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
           </>
         )}
       </div>
-      <Stations aria-label="Stations">
-        {STATIONS.map(([key, name]) => (
-          <LinkWhenMeant
-            key={key}
-            href={`/r/${id}/${key}`}
-            aria-label={key in states ? `${name}, ${STATE_NAMES[states[key as keyof typeof states]]}` : name}
-            aria-current={path.endsWith(key) ? 'page' : undefined}
-          >
-            {key in states && (
-              <Seed
-                $state={states[key as keyof typeof states]}
-                title={STATE_NAMES[states[key as keyof typeof states]]}
-                aria-hidden
-              />
-            )}
-            {name}
-          </LinkWhenMeant>
-        ))}
-      </Stations>
+      <StationLinks id={id} page={page} path={path} />
     </Top>
   )
 })
+
+/** What the routine is called, and how fast and long it is. */
+function Named({ page }: { page: Page }) {
+  const title = useRoutine((s) => s.routine.title)
+  const credit = useRoutine((s) => s.routine.credit)
+  const dance = danceOf(useDance())
+  const counts = page.placed.length ? Math.round((dance.to - dance.from) / 24) : 0
+  const size = counts
+    ? `${counts < 16 && counts > 7 ? 'an eight' : `${Math.floor(counts / 8)} eights`}${counts % 8 ? ` + ${counts % 8}` : ''}`
+    : 'not counted yet'
+  return (
+    <Title>
+      <h1 title={title}>{title}</h1>
+      <span>
+        {[credit, page.tempo ? `${Math.round(page.tempo)} BPM` : '', size].filter(Boolean).join(' · ')}
+      </span>
+    </Title>
+  )
+}
+
+function UndoButtons() {
+  const { undo, redo, undoName, redoName } = useUndo()
+  useKeys(bound({ undo: () => undo?.(), redo: () => redo?.() }))
+  return (
+    <>
+      <Button
+        look="quiet"
+        small
+        onPress={() => undo?.()}
+        isDisabled={!undo}
+        tip={`Undo${undoName && `: ${undoName}`}`}
+        hotkey="undo"
+        aria-label="Undo"
+      >
+        <Undo2 size={17} />
+      </Button>
+      <Button
+        look="quiet"
+        small
+        onPress={() => redo?.()}
+        isDisabled={!redo}
+        tip={`Redo${redoName && `: ${redoName}`}`}
+        hotkey="redo"
+        aria-label="Redo"
+      >
+        <Redo2 size={17} />
+      </Button>
+    </>
+  )
+}
+
+function StationLinks({ id, page, path }: { id: string; page: Page; path: string }) {
+  const states = useStationStates(page)
+  return (
+    <Stations aria-label="Stations">
+      {STATIONS.map(([key, name]) => (
+        <LinkWhenMeant
+          key={key}
+          href={`/r/${id}/${key}`}
+          aria-label={key in states ? `${name}, ${STATE_NAMES[states[key as keyof typeof states]]}` : name}
+          aria-current={path.endsWith(key) ? 'page' : undefined}
+        >
+          {key in states && (
+            <Seed
+              $state={states[key as keyof typeof states]}
+              title={STATE_NAMES[states[key as keyof typeof states]]}
+              aria-hidden
+            />
+          )}
+          {name}
+        </LinkWhenMeant>
+      ))}
+    </Stations>
+  )
+}
 
 /** Puts the film beside the sheet, or away. */
 function FilmToggle() {

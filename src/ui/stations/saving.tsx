@@ -24,11 +24,11 @@ const Save = styled.span<{ $bad: boolean }>`
 
 /** Whether the work is in the database, in words; all of it comes from the outbox. */
 export function SaveState() {
-  const state = useOutbox((s) => s)
+  const why = useOutbox(outboxWords)
+  const waits = useOutbox((s) => s.waiting > 0)
   const pending = useRoutine((s) => s.pending)
-  const why = outboxWords(state)
   const closed = useRoutine((s) => s.closed)
-  const said = closed ? 'To look at' : why ? 'Not saved' : pending || state.waiting ? 'Saving …' : 'Saved'
+  const said = closed ? 'To look at' : why ? 'Not saved' : pending || waits ? 'Saving …' : 'Saved'
   const long = useLong(said === 'Saving …')
   const others = useOthers()
   return (
@@ -52,16 +52,19 @@ export function SaveState() {
 
 /** What kept the work from being saved, and what to do. */
 export function SaveTrouble({ id }: { id: string }) {
-  const state = useOutbox((s) => s)
   const closed = useRoutine((s) => s.closed)
-  const why = outboxWords(state)
+  const why = useOutbox(outboxWords)
   if (closed && !why)
     return (
       <Told role="status" data-testid={closed}>
         <span>{CLOSED[closed].told}</span>
       </Told>
     )
-  if (!why) return null
+  return why ? <WhatIsUnsaved id={id} why={why} /> : null
+}
+
+function WhatIsUnsaved({ id, why }: { id: string; why: string }) {
+  const state = useOutbox((s) => s)
   const conflict = state.conflicts.get(routineDocument(id))
   if (conflict) return <Elsewhere id={id} conflict={conflict} />
   const other = [...state.conflicts.keys()].flatMap((key) => routineOf(key) ?? [])[0]

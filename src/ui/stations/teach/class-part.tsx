@@ -2,6 +2,7 @@
 
 import { useMemo } from 'react'
 import styled from 'styled-components'
+import { useShallow } from 'zustand/react/shallow'
 import { type NewMove, newMoves, taughtIn } from '@/core/lesson'
 import { stretchName } from '@/core/routine'
 import { Button } from '../../parts/button'
@@ -39,9 +40,9 @@ interface Props {
 
 /** For whom the lesson is: the class, its next lesson, and the moves that are new to it. */
 export function ClassPart({ page, group, heads, log, onGroup, onHeads, onNext, onDrill }: Props) {
-  const routine = useRoutine((s) => s.routine)
+  const planned = useRoutine(useShallow((s) => s.routine.plans.flatMap((p) => p.group || [])))
   const book = useBook()
-  const offers = [...new Set([...log.groups, ...routine.plans.flatMap((p) => p.group || [])])]
+  const offers = [...new Set([...log.groups, ...planned])]
   const dance = useDance()
   const { there, rows } = log
   const fresh = useMemo(
