@@ -548,6 +548,21 @@ describe('hearing the open song', () => {
     act(() => result.current.stopHearing())
     expect(result.current.hearingAgain).toBeNull()
   })
+  it('shows what the page stands on: heard again, the new; once that is undone, the old', async () => {
+    const store = open()
+    const { result } = hooked(store, HEARING_VERSION - 1)
+    const version = () => result.current.heard?.hearing.version
+    act(() => void result.current.hearAgain?.())
+    await waitFor(() => expect(FakeWorker.all).toHaveLength(1))
+    const now = { ...hearingOf(HEARING_VERSION), beats: BEATS.map((t) => t + 0.01) }
+    act(() => FakeWorker.last.answers({ kind: 'heard', hearing: now, peaks: PEAKS }))
+    await waitFor(() => expect(version()).toBe(HEARING_VERSION))
+    expect([result.current.hearAgain, store.getState().routine.heardWith]).toEqual([null, HEARING_VERSION])
+    act(() => store.temporal.getState().undo())
+    expect(version()).toBe(HEARING_VERSION - 1)
+    act(() => store.temporal.getState().redo())
+    expect(version()).toBe(HEARING_VERSION)
+  })
   it('is read from the player’s own state', () => {
     const player = new Player('/song')
     const { result } = renderHook(() => usePlayerState((s) => s.speed), {

@@ -159,6 +159,34 @@ describe('the outbox', () => {
     expect(b.box.newestOf('routine', 'gone')?.body).toBe('v9')
     expect(b.box.takeUp('routine', { revision: 0, madeBy: { writer: '', save: 0 } })?.body).toBe('v9')
   })
+  it('takes up what stands on what the page has, whatever older lines lie before it, and tells whose was saved', async () => {
+    const b = setUp()
+    const left = (writer: string, revision: number): Entry => ({
+      ...{
+        id: writer,
+        document: 'routine',
+        what: 'the routine',
+        method: 'PUT',
+        url: '/',
+        body: `of ${writer}`,
+      },
+      ...{ saving: { revision, writer, save: 1 }, window: writer, order: revision },
+    })
+    b.answers(away)
+    for (const e of [left('old', 3), left('new', 5)]) await b.keeping.keep(e)
+    await b.box.adopt(() => true)
+    const page = { revision: 5, madeBy: { writer: 'elsewhere', save: 1 } }
+    expect(b.box.takeUp('routine', page)).toEqual({ revision: 5, body: 'of new', after: ['new'] })
+    expect(b.box.takeUp('routine', { ...page, revision: 6 })).toBeNull()
+    b.box.giveUp('routine', ['old'])
+    const told: string[] = []
+    b.box.listen(({ of, writer }) => told.push(`${of} ${writer}`))
+    b.answers(() => ({ revision: 6 }))
+    await b.over()
+    b.put('mine', 'routine', { revision: 6, writer: 'me', save: 1 })
+    await settled()
+    expect(told).toEqual(['left new', 'own me'])
+  })
   it('gives up what waits of some windows, and nothing of others', async () => {
     const b = setUp()
     b.answers(away)

@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
+import { USUAL } from '@/core/routine'
 import { outbox } from './outbox-window'
 import * as saved from './saved'
 import { addRoutine, binRoutine, copyRoutine } from './saved'
@@ -47,6 +48,15 @@ describe('what a person waits for', () => {
     const id = await saved.addCombination('Warm-up', 96, 4)
     expect(asked).toEqual([
       { method: 'POST', url: '/api/combinations', body: { id, title: 'Warm-up', tempo: 96, eights: 4 } },
+    ])
+  })
+  it('is a way to teach, kept and taken away', async () => {
+    const asked = server(well, well)
+    await saved.keepPreset('Slow', USUAL)
+    await saved.removePreset('the-slow-one')
+    expect(asked).toEqual([
+      { method: 'POST', url: '/api/presets', body: { name: 'Slow', settings: USUAL } },
+      { method: 'DELETE', url: '/api/presets/the-slow-one', body: null },
     ])
   })
   it('goes one after the other', async () => {
