@@ -182,29 +182,34 @@ describe('the move list in a window', () => {
     await vi.runAllTimersAsync()
     expect([names(s.list.content).sort(), cautionIn(s.list.content)]).toEqual([['mine', 'theirs'], 'neck'])
   })
-  it('a page that was loaded anew has what was left and what was added since, of one window or of several', async () => {
-    const s = server()
+  /** A page is loaded. @param alone others were open beside it */
+  const opened = async (keeping: ReturnType<typeof memoryKeeping>, alone = false) => {
+    box = newWindow(keeping)
+    await box.adopt(() => !alone)
+    useMoves.setState(useMoves.getInitialState(), true)
+    await now().load()
+  }
+  /** Windows that were closed before anything of theirs could be saved, while somebody else saved. */
+  const closed = async (s: ReturnType<typeof server>, works: readonly (readonly [() => void, string])[]) => {
     const keeping = memoryKeeping()
-    /** @param alone others were open beside it */
-    const opened = async (alone = false) => {
-      box = newWindow(keeping)
-      await box.adopt(() => !alone)
-      useMoves.setState(useMoves.getInitialState(), true)
-      await now().load()
-    }
-    for (const [left, added] of [
-      ['one', 'theirs'],
-      ['two', 'theirs too'],
-    ] as const) {
-      await opened(true)
+    for (const [work, added] of works) {
+      await opened(keeping, true)
       s.silent = true
-      add(left)
+      work()
       await vi.advanceTimersByTimeAsync(10)
       vi.clearAllTimers()
       s.silent = false
       s.list.changeElsewhere([...s.list.content, other(added)])
     }
-    await opened()
+    return keeping
+  }
+  it('a page that was loaded anew has what was left and what was added since, of one window or of several', async () => {
+    const s = server()
+    const keeping = await closed(s, [
+      [() => add('one'), 'theirs'],
+      [() => add('two'), 'theirs too'],
+    ])
+    await opened(keeping)
     await vi.runAllTimersAsync()
     expect(names(s.list.content).sort()).toEqual(['one', 'theirs', 'theirs too', 'two'])
     expect([names(now().moves).sort(), unsaved(), keeping.entries.size]).toEqual([
@@ -212,6 +217,19 @@ describe('the move list in a window', () => {
       false,
       0,
     ])
+  })
+  it('what two closed windows left, each otherwise, waits for the person: one is shown, none is given up', async () => {
+    const s = server()
+    const keeping = await closed(s, [
+      [() => now().edit((all) => careful(all, 'neck')), 'theirs'],
+      [() => now().edit((all) => careful(all, 'knee')), 'theirs too'],
+    ])
+    await opened(keeping)
+    await vi.runAllTimersAsync()
+    expect([cautionIn(now().moves), names(now().moves)]).toEqual(['neck', ['theirs', 'theirs too']])
+    expect([overtaken(), unsaved(), words()]).toEqual([true, true, expect.stringContaining('another window')])
+    const left = [...keeping.entries.values()].map((e) => cautionIn(JSON.parse(e.body).moves))
+    expect(left).toEqual(expect.arrayContaining(['neck', 'knee']))
   })
   it('that both changed alike is not saved once more', async () => {
     const s = server()
