@@ -3,55 +3,7 @@ import { type DrillTimeline, drillTimeline } from '@/core/drill'
 import { placePhrases } from '@/core/routine'
 import { until } from '@/core/until.test-tools'
 import { Conductor } from './conductor'
-
-/** A device whose clock goes only when told, and which remembers what was put on it. */
-class Device {
-  currentTime = 5
-  sampleRate = 44_100
-  outputLatency = 0
-  baseLatency = 0
-  state = 'running'
-  destination = {}
-  started: number[] = []
-  stopped = 0
-  addEventListener() {}
-  resume = async () => {}
-  createGain() {
-    const gain = {
-      setTargetAtTime: (level: number, at: number) => this.levels.push([level, at]),
-      cancelScheduledValues() {},
-    }
-    return { gain, connect: (to: unknown) => to, disconnect() {} }
-  }
-  /** Levels of all parts, and when they were asked for. */
-  levels: [number, number][] = []
-  createWaveShaper() {
-    return { connect: (to: unknown) => to }
-  }
-  createBuffer(_: number, length: number) {
-    const samples = new Float32Array(length)
-    return {
-      ...{ length, numberOfChannels: 1, sampleRate: this.sampleRate, duration: length / this.sampleRate },
-      getChannelData: () => samples,
-      copyFromChannel: (to: Float32Array) => to.set(samples),
-    }
-  }
-  createBufferSource() {
-    const device = this
-    const source = {
-      buffer: null,
-      onended: null as (() => void) | null,
-      connect: (to: unknown) => to,
-      start(when: number) {
-        device.started.push(when)
-      },
-      stop() {
-        device.stopped++
-      },
-    }
-    return source
-  }
-}
+import { Device } from './device.test-tools'
 
 let device: Device
 beforeEach(() => {
