@@ -40,6 +40,12 @@ describe('what sounds for a count', () => {
       expect(first(b)[0]).toBe(1)
       expect(Math.abs(first(b).at(-1) as number)).toBeLessThan(0.01)
     }
+    /** Changes of sign in a second, two each period. */
+    const pitch = (b: AudioBuffer) =>
+      first(b).filter((x, i, all) => i > 0 && x * (all[i - 1] as number) < 0).length / b.duration / 2
+    expect([sounds.sub, sounds.click, sounds.accent].map((b) => Math.round(pitch(b) / 50) * 50)).toEqual([
+      ...[800, 1150, 1750],
+    ])
   })
   it('is its word too, with its stress on the place; the instructor’s own where there is one', () => {
     const { context, sounds, spoken } = setUp()

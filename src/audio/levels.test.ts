@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest'
 import { drillTimeline, firstLeg } from '@/core/drill'
 import { energyPieces, factorsOf, loudnessOf, stepBackLevel, USUAL_VOLUMES } from '@/core/loudness'
 import { placePhrases } from '@/core/routine'
-import { balanceFor } from './balance'
+import { balanceFor, eventsFrom } from './balance'
+import { Device } from './device.test-tools'
+import { energyOf } from './energy'
 import { Output } from './output'
 import type { CountSound } from './schedule'
 import { StepBack } from './step-back'
@@ -149,5 +151,30 @@ describe('where no worklet can be had', () => {
     expect(at(1)).toBeLessThan(0.892)
     for (const x of curve) expect(Math.abs(x)).toBeLessThanOrEqual(10 ** (-1 / 20))
     for (let i = 1; i < curve.length; i++) expect(curve[i]).toBeGreaterThanOrEqual(curve[i - 1] as number)
+  })
+})
+
+describe('what sounds in a repetition', () => {
+  const times = Array.from({ length: 9 }, (_, k) => k * 0.5)
+  const placed = placePhrases({
+    phrases: [{ length: 8, feel: 'straight', pickUp: false }],
+    sections: [],
+    usual: 8,
+  })
+  const timeline = drillTimeline({ times, placed, from: 0, to: 192, cues: [] }, 1, 2)
+  const from = (into: number | null, countedIn: boolean) =>
+    eventsFrom({ k: 0, start: 10, timeline, countedIn }, into).map((e) => e.time)
+
+  it('is all of it, counting in first, in order', () => {
+    expect(from(null, true)).toEqual([-1, -0.5, 0, 0.5, 1, 1.5, 2, 2.5, 3, 3.5])
+  })
+  it('is what lies at a place and after it where that is begun in the midst', () => {
+    expect(from(2, false)).toEqual([2, 2.5, 3, 3.5])
+    expect(from(2.1, false)).toEqual([2.5, 3, 3.5])
+  })
+  it('has its energy worked out once', () => {
+    const buffer = new Device().createBuffer(1, 44_100) as never
+    expect(energyOf(buffer)).toBe(energyOf(buffer))
+    expect(energyOf(new Device().createBuffer(1, 44_100) as never)).not.toBe(energyOf(buffer))
   })
 })

@@ -2,7 +2,9 @@ import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { Window } from 'happy-dom'
 import { afterEach, describe, expect, it, vi } from 'vitest'
-import { fetchSong } from './song'
+import { writeWav } from '@/core/formats/wav'
+import { Device } from './device.test-tools'
+import { decodeSong, fetchSong, SONG_RATE } from './song'
 
 const ended: (() => Promise<unknown> | unknown)[] = []
 afterEach(async () => {
@@ -66,5 +68,59 @@ describe('a song from the server', () => {
     const shares: number[] = []
     await expect(fetchSong('/song', (share) => shares.push(share))).rejects.toThrow(words)
     expect(shares).not.toContain(1)
+  })
+})
+
+describe('the sound of a song', () => {
+  /** A browser that decodes what begins as a WAV file does, if it can. */
+  function browser(can = true) {
+    const rendered: { channels: number; length: number }[] = []
+    class Decoder extends Device {
+      constructor(
+        private readonly channels: number,
+        private readonly length: number,
+      ) {
+        super()
+      }
+      override async decodeAudioData(bytes: ArrayBuffer) {
+        if (!can) throw new DOMException('no', 'EncodingError')
+        return super.decodeAudioData(bytes)
+      }
+      async startRendering() {
+        const { channels, length } = this
+        rendered.push({ channels, length })
+        return this.sources[0]?.buffer
+      }
+    }
+    vi.stubGlobal('OfflineAudioContext', Decoder)
+    return rendered
+  }
+  const wav = () => writeWav({ sampleRate: 8000, channels: [new Float32Array(80).fill(0.5)] })
+
+  it('is decoded by the browser; what that cannot read is told in words', async () => {
+    const rendered = browser()
+    const bytes = wav().slice().buffer
+    expect((await decodeSong(bytes)).length).toBe(bytes.byteLength)
+    expect(rendered).toEqual([])
+    browser(false)
+    await expect(decodeSong(bytes)).rejects.toThrow('Save it as WAV, MP3 or FLAC')
+  })
+  it('in a WAV of 64-bit samples, which no browser reads, is read here, at the rate of all songs', async () => {
+    const rendered = browser(false)
+    const bytes = wav()
+    const samples = new Float64Array(8000).fill(0.25)
+    const file = new Uint8Array(44 + samples.byteLength)
+    file.set(bytes.subarray(0, 44))
+    file.set(new Uint8Array(samples.buffer), 44)
+    const view = new DataView(file.buffer)
+    view.setUint32(4, file.length - 8, true)
+    view.setUint16(20, 3, true)
+    view.setUint32(28, 8000 * 8, true)
+    view.setUint16(32, 8, true)
+    view.setUint16(34, 64, true)
+    view.setUint32(40, samples.byteLength, true)
+    const buffer = await decodeSong(file.buffer)
+    expect(rendered).toEqual([{ channels: 1, length: SONG_RATE }])
+    expect([buffer.length, buffer.getChannelData(0)[4000]]).toEqual([8000, 0.25])
   })
 })
