@@ -43,7 +43,6 @@ export default defineConfig({
   // Files side by side, each worker with a server and data of its own (e2e/test.ts). Those that mostly wait for music to
   // be played come first, so that the others work meanwhile; then the long ones, so that none is left over at the end.
   workers: 3,
-  retries: Number(process.env.RETRIES ?? 0),
   projects: [
     { name: 'waiting', testMatch: WAITING },
     { name: 'long', testMatch: LONG },
