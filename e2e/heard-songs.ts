@@ -17,7 +17,8 @@ export const SEEDED = path.resolve('.cache/e2e-seeded')
 /** The sound of the demo's song, which is the only one there. */
 export function demoSong(): Pcm {
   const sounds = path.join(SEEDED, 'audio')
-  const [file] = readdirSync(sounds) as [string]
+  const [file, ...others] = readdirSync(sounds)
+  if (!file || others.length) throw new Error('the demo has one song')
   return readWav(readFileSync(path.join(sounds, file)))
 }
 

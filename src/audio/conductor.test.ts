@@ -1,9 +1,8 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { type DrillTimeline, drillTimeline } from '@/core/drill'
-import { placePhrases } from '@/core/routine'
+import type { DrillTimeline } from '@/core/drill'
 import { until } from '@/core/until.test-tools'
 import { Conductor } from './conductor'
-import { Device } from './device.test-tools'
+import { counts, Device } from './device.test-tools'
 
 let device: Device
 beforeEach(() => {
@@ -19,14 +18,6 @@ afterEach(() => {
   vi.useRealTimers()
   vi.unstubAllGlobals()
 })
-
-/** Clicks of so many counts, half a second each. */
-function counts(n: number, speed = 1): DrillTimeline {
-  const times = Array.from({ length: n + 1 }, (_, k) => k * 0.5)
-  const phrases = [{ length: n, feel: 'straight' as const, pickUp: false }]
-  const placed = placePhrases({ phrases, sections: [], usual: 8 })
-  return drillTimeline({ times, placed, from: 0, to: n * 24, cues: [] }, speed, 4)
-}
 
 /** Lets the device's clock and the timers go on together. */
 function goOn(seconds: number, each = () => {}) {

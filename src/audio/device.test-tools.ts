@@ -1,5 +1,16 @@
 /* A sound device without sound: its clock goes only when told, and it remembers what was put on it. */
 
+import { type DrillTimeline, drillTimeline } from '@/core/drill'
+import { placePhrases } from '@/core/routine'
+
+/** A phrase of so many counts, half a second each. @param countIn counts before it */
+export function counts(n: number, speed = 1, countIn = 4): DrillTimeline {
+  const times = Array.from({ length: n + 1 }, (_, k) => k * 0.5)
+  const phrases = [{ length: n, feel: 'straight' as const, pickUp: false }]
+  const placed = placePhrases({ phrases, sections: [], usual: 8 })
+  return drillTimeline({ times, placed, from: 0, to: n * 24, cues: [] }, speed, countIn)
+}
+
 /** A sound that was put on the clock. */
 export interface FakeSource {
   buffer: unknown

@@ -1,9 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { drillTimeline, firstLeg } from '@/core/drill'
+import { firstLeg } from '@/core/drill'
 import { energyPieces, factorsOf, loudnessOf, stepBackLevel, USUAL_VOLUMES } from '@/core/loudness'
-import { placePhrases } from '@/core/routine'
 import { balanceFor, eventsFrom } from './balance'
-import { Device } from './device.test-tools'
+import { counts, Device } from './device.test-tools'
 import { energyOf } from './energy'
 import { Output } from './output'
 import type { CountSound } from './schedule'
@@ -76,13 +75,7 @@ describe('the song under what is said', () => {
 })
 
 describe('the balance of what is heard', () => {
-  const times = Array.from({ length: 17 }, (_, k) => k * 0.5)
-  const placed = placePhrases({
-    phrases: [{ length: 16, feel: 'straight', pickUp: false }],
-    sections: [],
-    usual: 8,
-  })
-  const leg = firstLeg(drillTimeline({ times, placed, from: 0, to: 384, cues: [] }, 1, 0), 0)
+  const leg = firstLeg(counts(16, 1, 0), 0)
   const tone = (hz: number, seconds: number, level: number) =>
     Float32Array.from(
       { length: seconds * 44_100 },
@@ -99,7 +92,7 @@ describe('the balance of what is heard', () => {
       copyFromChannel: (to: Float32Array) => to.set(samples),
     }) as unknown as AudioBuffer
   const word = buffer(tone(500, 0.3, 0.3))
-  const sounds: CountSound[] = times.slice(0, 16).map((at) => ({ at, buffer: word, to: 'voice' }))
+  const sounds: CountSound[] = leg.timeline.counts.map(({ time: at }) => ({ at, buffer: word, to: 'voice' }))
   const song = tone(300, 8, 0.5)
   const measure = {
     ...{ strokes: [], pieces: energyPieces([song], 44_100), loudness: loudnessOf([song], 44_100) },
@@ -155,13 +148,7 @@ describe('where no worklet can be had', () => {
 })
 
 describe('what sounds in a repetition', () => {
-  const times = Array.from({ length: 9 }, (_, k) => k * 0.5)
-  const placed = placePhrases({
-    phrases: [{ length: 8, feel: 'straight', pickUp: false }],
-    sections: [],
-    usual: 8,
-  })
-  const timeline = drillTimeline({ times, placed, from: 0, to: 192, cues: [] }, 1, 2)
+  const timeline = counts(8, 1, 2)
   const from = (into: number | null, countedIn: boolean) =>
     eventsFrom({ k: 0, start: 10, timeline, countedIn }, into).map((e) => e.time)
 

@@ -320,6 +320,22 @@ describe('a log', () => {
     expect(fetch.mock.calls.length).toBeGreaterThan(2)
     expect(fetch).toHaveBeenLastCalledWith('r')
   })
+  it('that edits are none of is read once all that waited is saved, and then neither read nor drawn for a save', async () => {
+    const box = newWindow()
+    box.state.setState({ waiting: 1 })
+    const fetch = vi.fn(async () => ['row'])
+    let drawn = 0
+    renderHook(() => {
+      drawn++
+      return useLog(fetch, 'r', true)
+    })
+    await waitFor(() => expect(fetch).toHaveBeenCalledTimes(1))
+    await act(async () => box.state.setState({ waiting: 0 }))
+    expect(fetch).toHaveBeenCalledTimes(2)
+    const before = drawn
+    for (const waiting of [1, 0, 2, 0]) await act(async () => box.state.setState({ waiting }))
+    expect([fetch.mock.calls.length, drawn]).toEqual([2, before])
+  })
   it('says why it cannot be read, and no more once it can', async () => {
     let fails = true
     const fetch = () => (fails ? Promise.reject(new Error('No log')) : Promise.resolve(['row']))
