@@ -1,15 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { placePhrases } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
-import {
-  isSeveralLines,
-  leftBefore,
-  NO_LINE,
-  previewLine,
-  readLines,
-  readOpenLine,
-  stepLine,
-} from './cue-line'
+import { leftBefore, NO_LINE, previewLine, readOpenLine, readSeveral, stepLine } from './cue-line'
 
 const routine = page(3, [...cuesOf(['1 step; 2 touch', '1 kick']), ...cuesOf('1 reach', 'arms')])
 const placed = placePhrases(routine)
@@ -19,32 +11,12 @@ const open = (tick = 0, layer: 'feet' | 'arms' | 'whole' = 'feet') =>
   stepLine(NO_LINE, { line: 'open', tick, layer }, seen).line
 const typed = (text: string, tick = 0) => stepLine(open(tick), { line: 'type', text }, seen).line
 
-describe('pasted lines', () => {
-  it('go to phrases one after another, and to the layers they name', () => {
-    expect(readLines('1 step\narms: 2 clap\n\nfeet: 1 touch\n1 hold\n', 'feet')).toEqual([
-      { row: 0, layer: 'feet', text: '1 step' },
-      { row: 0, layer: 'arms', text: '2 clap' },
-      { row: 1, layer: 'feet', text: '1 touch' },
-      { row: 2, layer: 'feet', text: '1 hold' },
-    ])
-    expect(readLines('\n\n Head : 1 look left', 'arms')).toEqual([
-      { row: 0, layer: 'head', text: '1 look left' },
-    ])
-    expect(readLines('', 'feet')).toEqual([])
-  })
-  it('are several where more than one says something', () => {
-    expect(['a\nb', 'a \n\n b', 'a\r\nb'].map(isSeveralLines)).toEqual([true, true, true])
-    expect(['a', 'a\n', '\na', ' \n '].map(isSeveralLines)).toEqual([false, false, false, false])
-  })
-})
-
 describe('a line', () => {
   it('opens with what stands in its layer, at the beginning of its phrase', () => {
-    const at = stepLine({ ...NO_LINE, problem: 'before' }, { line: 'open', tick: 200, layer: 'feet' }, seen)
+    const at = stepLine(NO_LINE, { line: 'open', tick: 200, layer: 'feet' }, seen)
     expect(at.line).toMatchObject({
       open: { phrase: 192, layer: 'feet', text: '1 kick' },
       began: 'feet',
-      problem: '',
     })
     expect(at.to).toEqual({ tick: 192, layer: 'feet' })
     expect(open(0, 'arms').open?.text).toBe('1 reach')
@@ -130,25 +102,60 @@ describe('a line', () => {
     expect(stepLine(open(), { line: 'leave' }, seen).line.drafts).toEqual({})
     expect(stepLine(NO_LINE, { line: 'leave' }, seen)).toMatchObject({ closed: true })
   })
-  it('takes several pasted lines at once, or none of them', () => {
+  it('takes several pasted lines, shown first: all at once, or none of them', () => {
     const text = '1 hop\narms: 1 clap\n1 turn'
     const asked = stepLine(open(), { line: 'paste', text }, seen)
-    expect(asked.edit).toMatchObject({ did: 'paste 3 lines', after: { line: 'pasted' } })
-    const next = asked.edit?.change(routine)
+    // Nothing is done before it is asked for.
+    expect(asked).toMatchObject({ edit: null, closed: false, line: { several: text } })
+    const shown = readSeveral(asked.line, seen)
+    expect(shown?.list.map((l) => [l.phrase?.index, l.layer, l.cues])).toEqual([
+      [0, 'feet', 1],
+      [0, 'arms', 1],
+      [1, 'feet', 1],
+    ])
+    const keep = stepLine(asked.line, { line: 'keep', go: 'stay' }, seen)
+    expect(keep.edit?.did).toBe('paste 3 lines')
+    const next = keep.edit?.change(routine)
     const moves = next && 'cues' in next ? next.cues.map((c) => `${c.at} ${c.layer} ${c.move}`).sort() : []
     expect(moves).toEqual(['0 arms clap', '0 feet hop', '192 feet turn'])
-    const bad = stepLine(open(), { line: 'paste', text: '1 hop\n\n99 no' }, seen)
-    expect([bad.edit, bad.line.open?.layer]).toEqual([null, 'feet'])
-    expect(bad.line.problem).toMatch(/^“99 no” was not taken: .*\. Nothing was changed\.$/)
-    expect(stepLine(bad.line, { line: 'pasted' }, seen)).toMatchObject({
-      line: { open: null, problem: '' },
-      closed: true,
-    })
-    // Beyond the last phrase nothing is kept; one line is typed, not pasted.
-    expect(stepLine(open(384), { line: 'paste', text: '1 a\n\n1 b\n\n1 c' }, seen).edit?.did).toBe(
-      'paste 3 lines',
-    )
-    expect(stepLine(open(), { line: 'paste', text: '1 hop' }, seen).edit).toBeNull()
-    expect(stepLine(NO_LINE, { line: 'paste', text }, seen).edit).toBeNull()
+    expect(next).toMatchObject({ cues: expect.arrayContaining([expect.objectContaining({ move: 'hop' })]) })
+    const kept = keep.edit && stepLine(keep.line, keep.edit.after, seen)
+    expect(kept).toMatchObject({ line: { open: null, several: null }, closed: true, wrote: true })
+  })
+  it('keeps pasted lines to be changed while one of them cannot be put in', () => {
+    const bad = stepLine(open(), { line: 'paste', text: '1 hop\n\n99 no' }, seen).line
+    const read = readSeveral(bad, seen)
+    expect(read?.list.map((l) => l.problem?.at ?? null)).toEqual([null, 0])
+    expect(read?.good).toBe(false)
+    // What can be read is shown all the same.
+    expect(read?.routine.cues.some((c) => c.move === 'hop')).toBe(true)
+    expect(stepLine(bad, { line: 'keep', go: 'stay' }, seen)).toMatchObject({ line: bad, edit: null })
+    const mended = stepLine(bad, { line: 'type', text: '1 hop\n\n2 no' }, seen).line
+    expect(stepLine(mended, { line: 'keep', go: 'stay' }, seen).edit?.did).toBe('paste 2 lines')
+    // The open line itself is as it was.
+    expect(mended.open?.text).toBe('1 step; 2 touch')
+    expect(
+      stepLine(stepLine(bad, { line: 'type', text: ' ' }, seen).line, { line: 'keep', go: 'stay' }, seen)
+        .edit,
+    ).toBeNull()
+  })
+  it('says of pasted lines which has no phrase left, instead of losing it', () => {
+    const beyond = stepLine(open(384), { line: 'paste', text: '1 a\n\n1 b' }, seen).line
+    const read = readSeveral(beyond, seen)
+    expect([read?.good, read?.list.map((l) => l.phrase?.index ?? null)]).toEqual([false, [2, null]])
+    expect(stepLine(beyond, { line: 'keep', go: 'stay' }, seen).edit).toBeNull()
+  })
+  it('offers pasted lines that were left, as several again', () => {
+    const text = '1 hop\n1 turn'
+    const pasted = stepLine(open(), { line: 'paste', text }, seen).line
+    const left = stepLine(pasted, { line: 'leave' }, seen)
+    expect([left.closed, left.line.open, left.line.several]).toEqual([true, null, null])
+    const again = stepLine(left.line, { line: 'open', tick: 0, layer: 'feet' }, seen).line
+    expect([leftBefore(again), again.several]).toEqual([text, null])
+    expect(stepLine(again, { line: 'take back' }, seen).line.several).toBe(text)
+    // One line is typed, not pasted; nothing is pasted where no line is open.
+    expect(stepLine(open(), { line: 'paste', text: '1 hop' }, seen).line.several).toBeNull()
+    expect(stepLine(NO_LINE, { line: 'paste', text }, seen).line).toBe(NO_LINE)
+    expect(readSeveral(NO_LINE, seen)).toBeNull()
   })
 })

@@ -16,15 +16,14 @@ export type { CountSeen } from './count-seen'
 export * from './cue'
 export { cueOfFields, draftFor, readSide } from './cue-draft'
 export {
-  isSeveralLines,
   type LineGo,
   type LineState,
   leftBefore,
   NO_LINE,
   type OpenLine,
   previewLine,
-  type ReadLine,
   readOpenLine,
+  readSeveral,
 } from './cue-line'
 export { type CueEffect, whatToPaste } from './cue-work'
 export * from './cursor'
@@ -50,7 +49,9 @@ export {
   stepHits,
   unnamedCues,
 } from './hits'
+export type { ReadLine } from './line-reading'
 export * from './lines'
+export { isSeveralLines, type PastedLine, type PastedLines } from './pasted-lines'
 export {
   formationHere,
   PLACES_AT_FIRST,

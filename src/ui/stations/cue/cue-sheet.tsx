@@ -125,7 +125,7 @@ function Marked({ line, columns }: InRow) {
 
 /** The line that is typed, in the row of its phrase. */
 function Writing({ line }: { line: SheetLine }) {
-  const open = useCueLine((s) => s.open?.phrase === line.start)
+  const open = useCueLine((s) => s.open?.phrase === line.start && s.several === null)
   return open && <LineEditor line={line} />
 }
 

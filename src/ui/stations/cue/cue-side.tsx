@@ -22,6 +22,7 @@ import { LineHelp } from './line-help'
 import { MovesPanel } from './moves-panel'
 import { NameHits, NamingPart } from './naming-part'
 import { RepeatPart } from './repeat-part'
+import { SeveralLines } from './several-lines'
 import { StancePart } from './stance-part'
 import { StretchPart } from './stretch-part'
 import { ViewBar } from './view-bar'
@@ -34,6 +35,7 @@ interface Props {
 /** What stands beside the sheet: the cue, its phrase, checks or moves; help while a line is typed. */
 export function CueSide({ id, page }: Props) {
   const line = useCueLine((s) => s.open !== null)
+  const several = useCueLine((s) => s.several !== null)
   const tab = useCue((s) => s.tab)
   const marked = useCursor((s) => s.marked !== null)
   const pressing = useCue((s) => s.pressing)
@@ -47,7 +49,9 @@ export function CueSide({ id, page }: Props) {
   return (
     // While a line is open nothing in the panel takes the focus, and it may be longer than the window.
     <Panel ref={panel} aria-label="Cues, phrases, checks and moves" tabIndex={line ? 0 : undefined}>
-      {line ? (
+      {several ? (
+        <SeveralLines />
+      ) : line ? (
         <LineHelp />
       ) : pressing || naming ? (
         <>
@@ -59,7 +63,6 @@ export function CueSide({ id, page }: Props) {
           <FirstStepLine id={id} page={page} station="cue" />
           <FilmPart page={page} tools={<PressHits />} />
           <Tabs />
-          <PasteProblem />
           <Versions />
           {tab === 'cue' && <NamingPart page={page} />}
           {tab === 'cue' && <NameHits page={page} />}
@@ -102,11 +105,6 @@ function Tabs() {
       onChange={(next: CueTab) => send({ kind: 'tab', tab: next })}
     />
   )
-}
-
-function PasteProblem() {
-  const problem = useCueLine((s) => s.problem)
-  return problem && <p role="alert">{problem}</p>
 }
 
 function Versions() {

@@ -15,6 +15,7 @@ import {
   draftFor,
   type LineState,
   NO_LINE,
+  type PastedLines,
   type ReadLine,
   type SheetLine,
   stepCue,
@@ -43,6 +44,8 @@ export interface Looked {
   leaning: readonly Leaning[]
   /** The open line as it is read. */
   read: ReadLine | null
+  /** Pasted lines as they are read; null where none were. */
+  several: PastedLines | null
   playFrom: (tick: Ticks) => void
 }
 

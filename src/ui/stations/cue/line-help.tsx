@@ -54,7 +54,10 @@ export const LineHelp = memo(function LineHelp() {
       <Part>
         <h3>Keys</h3>
         {list(KEYS)}
-        <p>Several lines can be pasted at once: one a phrase, or “arms: …” for a layer.</p>
+        <p>
+          Several lines can be pasted at once: one a phrase, or “arms: …” for a layer. They are shown before
+          they are put in.
+        </p>
       </Part>
     </>
   )

@@ -5,7 +5,7 @@ import { useSearchParams } from 'next/navigation'
 import { type RefObject, useEffect, useLayoutEffect, useState } from 'react'
 import { useStore } from 'zustand'
 import { type DancedCue, LAYERS, type Layer } from '@/core/routine'
-import { COLUMNS, previewLine, readOpenLine } from '@/core/station'
+import { COLUMNS, previewLine, readOpenLine, readSeveral } from '@/core/station'
 import { BELOW, STRIP, useStillsWanted } from '../../film/stills-strip'
 import { PLANS, useFormationRows } from '../../places/formations-in-row'
 import { useCountPixels } from '../../sheet/sheet'
@@ -49,11 +49,10 @@ export function useCueStation(frame: RefObject<HTMLDivElement | null>) {
   const mirrored = useView((s) => s.mirrored)
   const [lines] = useState(makeLineStore)
   const line = useStore(lines, (s) => s)
-  const read = readOpenLine(line, { routine, placed: page.placed, times: page.times })
-  const choreo = useChoreo(
-    page,
-    previewLine(line, read, { routine, placed: page.placed, times: page.times, newId: nanoid }),
-  )
+  const seen = { routine, placed: page.placed, times: page.times, newId: nanoid }
+  const read = readOpenLine(line, seen)
+  const several = readSeveral(line, seen)
+  const choreo = useChoreo(page, several?.routine ?? previewLine(line, read, seen))
   // A new list only where another layer is used.
   const wanted = shownLayers(choreo.shown).join()
   const [layers, setLayers] = useState(() => wanted.split(',') as Layer[])
@@ -68,7 +67,7 @@ export function useCueStation(frame: RefObject<HTMLDivElement | null>) {
   const alikes = useAlikes(page, choreo.book, writtenToo)
   const leaning = useLeanings(page, writtenToo)
   const looked: Looked = {
-    ...{ page, choreo, layers, layoutOf, pixels, mirrored, alikes, leaning, read, playFrom },
+    ...{ page, choreo, layers, layoutOf, pixels, mirrored, alikes, leaning, read, several, playFrom },
   }
   const [store] = useState(() =>
     makeCueStore(looked, lines, {

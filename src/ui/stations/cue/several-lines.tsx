@@ -1,0 +1,102 @@
+'use client'
+
+import { type KeyboardEvent, useEffect, useRef } from 'react'
+import styled from 'styled-components'
+import { placeName } from '@/core/routine'
+import type { PastedLine } from '@/core/station'
+import { Area } from '../../parts/area'
+import { Button } from '../../parts/button'
+import { Part, Tools } from '../../parts/panel'
+import { desk, font } from '../../theme/tokens'
+import { useCue, useCueLine } from './cue-store'
+
+/** Letters: three lines for each of 150 eights. */
+const MOST = 100_000
+
+const Keys = styled(Tools)`
+  kbd { font: 600 11.5px/1 ${font.text}; border: 1px solid currentcolor; border-radius: 5px; padding: 1px 5px; margin-left: 6px; opacity: 0.8; }
+`
+
+const List = styled.ol`
+  margin: 0;
+  padding: 0;
+  list-style: none;
+  display: grid;
+  gap: 4px;
+  font-size: 13.5px;
+  li { padding: 4px 8px; border-radius: 7px; border: 1.5px solid ${desk.line}; overflow-wrap: anywhere; }
+  li.bad { border-color: ${desk.amber}; background: ${desk.amberSoft}; }
+  small { color: ${desk.quiet}; }
+`
+
+/** Why a line cannot be put in; empty where it can. */
+function whyNot({ phrase, problem }: PastedLine): string {
+  if (!phrase) return 'there is no phrase left for it'
+  return problem ? `character ${problem.at + 1}: ${problem.why}` : ''
+}
+
+const cuesInWords = (n: number) => (n === 0 ? 'empties it' : n === 1 ? '1 cue' : `${n} cues`)
+
+/** Lines that were pasted: changed here, seen in the lanes, put in at once. */
+export function SeveralLines() {
+  const text = useCueLine((s) => s.several ?? '')
+  const read = useCue((s) => s.several)
+  const send = useCue((s) => s.send)
+  const box = useRef<HTMLDivElement>(null)
+  useEffect(() => box.current?.querySelector('textarea')?.focus(), [])
+  const keep = () => send({ kind: 'line', line: 'keep', go: 'stay' })
+  const leave = () => send({ kind: 'line', line: 'leave' })
+  const onKey = (e: KeyboardEvent) => {
+    const does = e.key === 'Escape' ? leave : e.key === 'Enter' && (e.ctrlKey || e.metaKey) ? keep : null
+    if (!does) return
+    e.preventDefault()
+    e.stopPropagation()
+    does()
+  }
+  const list = read?.list ?? []
+  const bad = list.filter(whyNot)
+  return (
+    <Part ref={box} onKeyDown={onKey}>
+      <h2>Lines to put in</h2>
+      <p>They stand in the lanes already; nothing is kept yet.</p>
+      <Area
+        label="One a phrase, or “arms: …” for a layer"
+        value={text}
+        rows={Math.min(9, Math.max(4, text.split('\n').length))}
+        most={MOST}
+        onChange={(next) => send({ kind: 'line', line: 'type', text: next })}
+      />
+      <p role="status">
+        {bad.length
+          ? `${bad.length} of ${list.length} cannot be put in yet.`
+          : list.length
+            ? 'All of them can be put in.'
+            : 'There is nothing to put in.'}
+      </p>
+      <Keys>
+        <Button look="strong" isDisabled={!read?.good || text.length > MOST} onPress={keep}>
+          Put in <kbd>ctrl enter</kbd>
+        </Button>
+        <Button onPress={leave}>
+          Leave <kbd>esc</kbd>
+        </Button>
+      </Keys>
+      <List aria-label="What each line says">
+        {/* What is to be mended comes first: a long list ends out of sight. */}
+        {[...bad, ...list.filter((l) => !whyNot(l))].map((l, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: lines have no other name
+          <li key={i} className={whyNot(l) ? 'bad' : ''}>
+            {l.phrase ? `${placeName(l.phrase)}, ` : ''}
+            {l.layer}: {whyNot(l) || cuesInWords(l.cues)}
+            {whyNot(l) && (
+              <>
+                <br />
+                <small>{l.text.slice(0, 80)}</small>
+              </>
+            )}
+          </li>
+        ))}
+      </List>
+    </Part>
+  )
+}
