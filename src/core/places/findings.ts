@@ -292,20 +292,40 @@ function hiddenIn(
   ].filter((b) => b.list.length)
 }
 
-/** Who stands outside of the room or the picture, and who is hidden, once everybody has arrived. */
+/** Who of those who stand somewhere is outside of the room or the picture, and who is hidden. */
+interface Trouble {
+  outside: readonly FormationSpot[]
+  unseen: readonly FormationSpot[]
+  behind: ReturnType<typeof hiddenIn>
+}
+
+const troubleKnown = new WeakMap<readonly FormationSpot[], Trouble & Pick<Space, 'room' | 'camera'>>()
+
+/** As worked out last for the same places: an edit leaves nearly all of them as they were. */
+function troubleIn(spots: readonly FormationSpot[], { room, camera }: Space): Trouble {
+  const known = troubleKnown.get(spots)
+  if (known && known.room === room && known.camera === camera) return known
+  const made = {
+    ...{ room, camera },
+    outside: room ? spots.filter((s) => !fitsRoom(s, room)) : [],
+    unseen: camera ? spots.filter((s) => !inPicture(s, camera)) : [],
+    behind: hiddenIn(spots, camera),
+  }
+  troubleKnown.set(spots, made)
+  return made
+}
+
+/** What is the matter once everybody has arrived at a formation. */
 function inFormation(f: Formation, standing: Standing, looked: Looked, called: Called): Finding[] {
   const { placed, routine } = looked
-  const { room, camera } = routine.space
-  const spots = standingIn(standing, f)
+  const { outside, unseen, behind } = troubleIn(standingIn(standing, f), routine.space)
+  if (!outside.length && !unseen.length && !behind.length) return []
   const names = (list: readonly { dancer: string }[]) => list.map((s) => called(s.dancer)).join(', ')
   const found = (kind: FindingKind, who: string, says: string, why: string): Finding => ({
     about: about(kind, f.at, 1, `${who},${f.spots.length}`),
     ...{ kind, at: f.at, layer: 'feet', says, why, mend: null },
   })
-  const outside = room ? spots.filter((s) => !fitsRoom(s, room)) : []
-  const unseen = camera ? spots.filter((s) => !inPicture(s, camera)) : []
   const here = where(placed, f.at)
-  const behind = hiddenIn(spots, camera)
   return [
     ...(outside.length
       ? [

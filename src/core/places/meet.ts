@@ -51,31 +51,34 @@ export function nearest(a0: Spot, a1: Spot, b0: Spot, b1: Spot): { share: number
   return { share, metres: Math.sqrt(nx * nx + ny * ny) }
 }
 
-/** A dancer between two moments: where they go from and to, and the box that holds both. */
-interface Body {
+/** A dancer, and which one they are. */
+interface Named {
   id: string
-  of: Follower
-  from: Spot
-  to: Spot
-  moving: Travel | null
-  left: number
-  right: number
-  front: number
-  back: number
+  index: number
 }
 
-/** Follows one dancer from moment to moment: asked for later and later ones, it does not search. */
+/** Follows one dancer from moment to moment: asked for later and later ones, it does not search, and makes nothing new. */
 class Follower {
   private at = 0
   private readonly ways: readonly Travel[]
-  private readonly first: Spot
+  /** Between the two moments: where they go from and to, and the box that holds both. */
+  from: Spot
+  to: Spot
+  moving: Travel | null = null
+  left = 0
+  right = 0
+  front = 0
+  back = 0
 
   constructor(
     readonly id: string,
+    readonly index: number,
     { travels, first }: Standing,
   ) {
     this.ways = travels.get(id) ?? []
-    this.first = first.get(id) as Spot
+    this.from = first.get(id) as Spot
+    this.to = this.from
+    this.bound()
   }
 
   /** The way that has begun by a moment, whether it ended or not; null before the first. */
@@ -84,54 +87,56 @@ class Follower {
     return this.ways[this.at - 1] ?? null
   }
 
-  /** Between two moments, of which none that is asked for is before another that was. */
-  between(from: number, to: number): Body {
+  private bound(): void {
+    const { from, to } = this
+    this.left = Math.min(from.x, to.x)
+    this.right = Math.max(from.x, to.x)
+    this.front = Math.min(from.y, to.y)
+    this.back = Math.max(from.y, to.y)
+  }
+
+  /** Goes on to between two moments, of which none is before another that was gone to. */
+  follow(from: number, to: number): void {
     const way = this.wayBy((from + to) / 2)
     const moving = way && way.leaves < to && way.arrives > from ? way : null
-    const a = way ? spotOn(way, from) : this.first
-    const b = moving ? spotOn(moving, to) : a
-    return {
-      id: this.id,
-      of: this,
-      from: a,
-      to: b,
-      moving,
-      left: Math.min(a.x, b.x),
-      right: Math.max(a.x, b.x),
-      front: Math.min(a.y, b.y),
-      back: Math.max(a.y, b.y),
+    // Who stood and stands has not gone anywhere.
+    if (!moving && !this.moving && (!way || way.to === this.to)) return
+    this.moving = moving
+    if (way) {
+      this.from = moving ? spotOn(moving, from) : way.to
+      this.to = moving ? spotOn(moving, to) : this.from
     }
+    this.bound()
   }
 }
 
-/** The nearest meeting of each two on the way to each formation. Maps in maps: a key of three names is slow to put together. */
+/** The nearest meeting of each two on the way to each formation. */
 class NearestOfTwo {
-  private readonly byFormation = new Map<string, Map<string, Map<string, Meeting>>>()
+  /** By formation, then by the two: a key of three names is slow to put together. */
+  private readonly byFormation = new Map<string, Map<number, Meeting>>()
+
+  /** @param of how many there are */
+  constructor(private readonly of: number) {}
 
   /** Takes a meeting where it is the nearest so far of its two. */
-  take(one: string, other: string, at: number, metres: Metres, formation: string): void {
-    const [a, b] = one < other ? [one, other] : [other, one]
-    const ofA = ensure(ensure(this.byFormation, formation), a)
-    const known = ofA.get(b)
-    if (!known || metres < known.metres) ofA.set(b, { a, b, at, metres, formation })
+  take(one: Named, other: Named, at: number, metres: Metres, formation: string): void {
+    const [a, b] = one.id < other.id ? [one, other] : [other, one]
+    const two = a.index * this.of + b.index
+    let known = this.byFormation.get(formation)
+    if (!known) {
+      known = new Map()
+      this.byFormation.set(formation, known)
+    }
+    const before = known.get(two)
+    if (!before || metres < before.metres) known.set(two, { a: a.id, b: b.id, at, metres, formation })
   }
 
   /** In order of time. */
   all(): Meeting[] {
     const out: Meeting[] = []
-    for (const ofFormation of this.byFormation.values())
-      for (const ofA of ofFormation.values()) out.push(...ofA.values())
+    for (const known of this.byFormation.values()) for (const meeting of known.values()) out.push(meeting)
     return out.sort((a, b) => a.at - b.at)
   }
-}
-
-/** The map under a key, put there where there is none. */
-function ensure<K, V>(maps: Map<string, Map<K, V>>, key: string): Map<K, V> {
-  const known = maps.get(key)
-  if (known) return known
-  const made = new Map<K, V>()
-  maps.set(key, made)
-  return made
 }
 
 /**
@@ -141,31 +146,29 @@ function ensure<K, V>(maps: Map<string, Map<K, V>>, key: string): Map<K, V> {
 export function meetings(standing: Standing, within: Metres = TOO_NEAR): Meeting[] {
   const ids = [...standing.first.keys()]
   // In the order from left to right of the moment before, which is nearly that of the next: soon sorted.
-  let followers = ids.map((id) => new Follower(id, standing))
-  const best = new NearestOfTwo()
+  const bodies = ids.map((id, i) => new Follower(id, i, standing))
+  const best = new NearestOfTwo(ids.length)
   const [opening] = standing.formations
   if (opening)
     for (const m of standingStill(standing, ids, opening.at, within))
-      best.take(m.a, m.b, m.at, m.metres, m.formation)
+      best.take(m.a, m.b, m.at, m.metres, opening.id)
   const moments = momentsOf(standing, ids)
   for (const [k, from] of moments.entries()) {
     const to = moments[k + 1]
     if (to === undefined) break
-    const bodies = followers.map((f) => f.between(from, to))
+    for (const body of bodies) body.follow(from, to)
     if (bodies.every((body) => body.moving === null)) continue
     bodies.sort((a, b) => a.left - b.left)
-    followers = bodies.map((body) => body.of)
     for (let i = 0; i < bodies.length; i++) {
-      const a = bodies[i] as Body
+      const a = bodies[i] as Follower
       for (let j = i + 1; j < bodies.length; j++) {
-        const b = bodies[j] as Body
+        const b = bodies[j] as Follower
         if (b.left > a.right + within) break
         if (b.front > a.back + within || a.front > b.back + within) continue
         const way = a.moving ?? b.moving
         if (!way) continue
         const near = nearest(a.from, a.to, b.from, b.to)
-        if (near.metres < within)
-          best.take(a.id, b.id, from + near.share * (to - from), near.metres, way.formation)
+        if (near.metres < within) best.take(a, b, from + near.share * (to - from), near.metres, way.formation)
       }
     }
   }
@@ -173,20 +176,15 @@ export function meetings(standing: Standing, within: Metres = TOO_NEAR): Meeting
 }
 
 /** Those who stand too near to each other at first. */
-function standingStill(standing: Standing, ids: readonly string[], at: Ticks, within: Metres): Meeting[] {
-  const { formations } = standing
-  const [opening] = formations
-  if (!opening) return []
-  const spots = ids.flatMap((id) => {
+function standingStill(standing: Standing, ids: readonly string[], at: Ticks, within: Metres) {
+  const spots = ids.flatMap((id, index) => {
     const spot = spotAt(standing, id, at)
-    return spot ? [{ id, spot }] : []
+    return spot ? [{ id, index, spot }] : []
   })
-  return spots.flatMap(({ id, spot }, i) =>
-    spots.slice(i + 1).flatMap((other): Meeting[] => {
-      const metres = Math.hypot(spot.x - other.spot.x, spot.y - other.spot.y)
-      if (metres >= within) return []
-      const [a, b] = id < other.id ? [id, other.id] : [other.id, id]
-      return [{ a, b, at, metres, formation: opening.id }]
+  return spots.flatMap((a, i) =>
+    spots.slice(i + 1).flatMap((b) => {
+      const metres = Math.hypot(a.spot.x - b.spot.x, a.spot.y - b.spot.y)
+      return metres < within ? [{ a, b, at, metres }] : []
     }),
   )
 }

@@ -19,49 +19,46 @@ export interface Hidden {
   by: string
 }
 
-/** One who stands somewhere, seen from the eye: metres from it, and the angle in radians, 0 straight up the stage. */
-interface Seen {
-  index: number
-  x: number
-  y: number
-  off: Metres
-  angle: number
-}
-
 /** Who stands behind whom, seen from a place: nearer to the line of sight than a head is wide. In the order of their distance. */
 export function hiddenFrom(eye: Spot, spots: readonly (Spot & { dancer: string })[]): Hidden[] {
-  // This is asked for each formation. By angle, whoever may hide one stands beside them in the list.
-  const around = spots.map((s, index): Seen => {
-    const x = s.x - eye.x
-    const y = s.y - eye.y
-    return { index, x, y, off: Math.sqrt(x * x + y * y), angle: Math.atan2(x, y) }
-  })
-  around.sort((a, b) => a.angle - b.angle)
-  let nearest = Number.POSITIVE_INFINITY
-  for (const { off } of around) nearest = Math.min(nearest, off)
-  const wide = nearest > HEAD ? Math.asin(HEAD / nearest) : Math.PI
-  const name = ({ index }: Seen) => (spots[index] as { dancer: string }).dancer
-  const out: { far: Seen; by: Seen }[] = []
-  for (let i = 0; i < around.length; i++) {
-    const by = hidingOne(around, i, wide)
-    if (by) out.push({ far: around[i] as Seen, by })
+  // This is asked for each formation. Looking at every two of sixty takes less time than putting them in order by angle.
+  const n = spots.length
+  const xs = new Float64Array(n)
+  const ys = new Float64Array(n)
+  const offs = new Float64Array(n)
+  for (let i = 0; i < n; i++) {
+    const { x, y } = spots[i] as Spot
+    xs[i] = x - eye.x
+    ys[i] = y - eye.y
+    offs[i] = Math.sqrt((x - eye.x) ** 2 + (y - eye.y) ** 2)
   }
-  return out.sort((a, b) => a.far.off - b.far.off).map(({ far, by }) => ({ dancer: name(far), by: name(by) }))
+  const out: { far: number; by: number }[] = []
+  for (let far = 0; far < n; far++) {
+    const by = hidingOne(xs, ys, offs, far)
+    if (by >= 0) out.push({ far, by })
+  }
+  const name = (i: number) => (spots[i] as { dancer: string }).dancer
+  return out
+    .sort((a, b) => (offs[a.far] as number) - (offs[b.far] as number))
+    .map(({ far, by }) => ({ dancer: name(far), by: name(by) }))
 }
 
-/** Of those who hide one, who is nearest to the eye. @param around all in the order of their angles @param wide how far beside, in radians, somebody who hides may stand */
-function hidingOne(around: readonly Seen[], i: number, wide: number): Seen | null {
-  const far = around[i] as Seen
-  let by: Seen | null = null
-  for (const way of [1, -1])
-    for (let step = 1; step < around.length; step++) {
-      const near = around[(i + way * step + around.length) % around.length] as Seen
-      const apart = Math.abs(near.angle - far.angle)
-      if (Math.min(apart, 2 * Math.PI - apart) > wide) break
-      if (near.off >= far.off - 0.01 || (by && near.off >= by.off)) continue
-      const beside = Math.abs(near.x * far.y - near.y * far.x)
-      if (beside < HEAD * far.off && near.x * far.x + near.y * far.y > 0) by = near
-    }
+/** Of those who hide one, who is nearest to the eye; -1 for nobody. @param offs metres from the eye */
+function hidingOne(xs: Float64Array, ys: Float64Array, offs: Float64Array, far: number): number {
+  const x = xs[far] as number
+  const y = ys[far] as number
+  const off = offs[far] as number
+  let by = -1
+  let least = off - 0.01
+  for (let i = 0; i < offs.length; i++) {
+    const its = offs[i] as number
+    if (its >= least) continue
+    const nx = xs[i] as number
+    const ny = ys[i] as number
+    if (Math.abs(nx * y - ny * x) >= HEAD * off || nx * x + ny * y <= 0) continue
+    by = i
+    least = its
+  }
   return by
 }
 

@@ -19,6 +19,7 @@ import {
   removeFormation,
   type Spot,
   setOver,
+  setSpace,
   standAs,
 } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
@@ -91,6 +92,16 @@ describe('where dancers stand', () => {
       ),
       fc.integer({ min: 1, max: 60 }).chain((count) => ofOne((r, f) => moveFormation(r, f.id, 24 * count))),
       ofOne((r, f) => removeFormation(r, f.id)),
+      metres.map(
+        (by): Edit =>
+          (r) =>
+            setSpace(r, { room: { width: 5 + by, depth: 5 + by } }),
+      ),
+      metres.map(
+        (by): Edit =>
+          (r) =>
+            setSpace(r, { camera: { distance: 6 + by, width: 2 } }),
+      ),
       fc.constantFrom(24, 96).map(
         (by): Edit =>
           (r) =>
@@ -110,6 +121,8 @@ describe('where dancers stand', () => {
           const formations = structuredClone(r.formations)
           const anew = standingOf(formations, cuesOfDancers(r.dancers, danced(r)), moveBook(STARTING_MOVES))
           expect(standing(r)).toEqual(anew)
+          const told = (x: Routine) => placeFindings(x, book).map((f) => [f.kind, f.at, f.says, f.why])
+          expect(told(r)).toEqual(told(structuredClone(r)))
         }
       }),
       { numRuns: 60 },
