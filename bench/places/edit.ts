@@ -13,18 +13,30 @@ const TIMES = 24
 const ordered = (list: readonly number[]) => [...list].sort((a, b) => a - b)
 const share = (list: readonly number[], of: number) => ordered(list)[Math.floor(of * (list.length - 1))] ?? 0
 
-/** Presses a key on the dancer that is chosen. @returns milliseconds from the key to the picture after the dancer was moved */
-function pressed(page: Page): Promise<number> {
+/**
+ * Presses a key on the dancer that is chosen.
+ * @returns milliseconds from the key to the picture with the dancer elsewhere, and until all else is drawn by it
+ */
+function pressed(page: Page): Promise<{ seen: number; all: number }> {
   return page.evaluate(
     () =>
-      new Promise<number>((seen) => {
+      new Promise<{ seen: number; all: number }>((done) => {
         const dancer = document.activeElement as SVGElement
         const begun = performance.now()
+        let seen = 0
+        new MutationObserver((_, own) => {
+          own.disconnect()
+          requestAnimationFrame(() => {
+            scheduler.postTask(() => done({ seen, all: performance.now() - begun }), {
+              priority: 'user-blocking',
+            })
+          })
+        }).observe(dancer, { attributes: true, attributeFilter: ['aria-label'] })
         new MutationObserver((_, own) => {
           own.disconnect()
           requestAnimationFrame(() => {
             // The next task once the frame is painted, before any timer: an edit is written down by one.
-            scheduler.postTask(() => seen(performance.now() - begun), { priority: 'user-blocking' })
+            scheduler.postTask(() => (seen = performance.now() - begun), { priority: 'user-blocking' })
           })
         }).observe(dancer, { attributes: true, attributeFilter: ['transform'] })
         const key = { key: 'ArrowRight', bubbles: true, cancelable: true }
@@ -45,7 +57,7 @@ async function measure(page: Page, cue: string): Promise<void> {
   const cdp = await page.context().newCDPSession(page)
   await cdp.send('Profiler.enable')
   if (process.env.PROFILE) await cdp.send('Profiler.start')
-  const took: number[] = []
+  const took: { seen: number; all: number }[] = []
   for (let i = 0; i < TIMES; i++) {
     took.push(await pressed(page))
     // What follows an edit once it rests is not of the next one.
@@ -53,9 +65,13 @@ async function measure(page: Page, cue: string): Promise<void> {
   }
   if (process.env.PROFILE)
     writeFileSync(process.env.PROFILE, JSON.stringify((await cdp.send('Profiler.stop')).profile))
-  console.log('| a key that moves one of 60 dancers, until it is seen | median | 95 % |')
+  console.log('| a key that moves one of 60 dancers | median | 95 % |')
   console.log('| --- | --- | --- |')
-  console.log(`| ${TIMES} times | ${share(took, 0.5).toFixed(1)} ms | ${share(took, 0.95).toFixed(1)} ms |`)
+  for (const [what, list] of [
+    ['until they are seen elsewhere', took.map((t) => t.seen)],
+    ['until all that depends on it is', took.map((t) => t.all)],
+  ] as const)
+    console.log(`| ${what} | ${share(list, 0.5).toFixed(1)} ms | ${share(list, 0.95).toFixed(1)} ms |`)
 }
 
 /** Puts the crowd into a routine. */

@@ -84,7 +84,11 @@ describe('who stands where', () => {
   it('moves who is chosen, by keys to the centimetre and pulled to half metres', () => {
     const p = four()
     const [a, b] = p.ids as [string, string]
-    p.send({ kind: 'choose', dancer: b, more: false }, { kind: 'nudge', dancer: a, by: { x: 0.1, y: -0.5 } })
+    p.send(
+      { kind: 'choose', dancer: b, more: false },
+      { kind: 'pull', of: 'dancers', dancer: a, by: { x: 0.1, y: -0.5 } },
+      { kind: 'let go', free: true },
+    )
     expect(p.state.chosen).toEqual([a])
     expect(p.spots[0]).toEqual([-1.7, 1.5])
     // Pulled, another one is chosen; it lands on half a metre, who is chosen with it keeps the distance.

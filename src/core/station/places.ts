@@ -67,8 +67,7 @@ export type PlacesEvent =
   | { kind: 'choose none' }
   /** To the next or the dancer before, in order. */
   | { kind: 'step'; by: 1 | -1 }
-  /** Metres. @param dancer at whom the keys are: moved with those who are chosen, or alone */
-  | { kind: 'nudge'; dancer: string; by: Spot }
+  /** Metres from where it was. @param dancer at whom the pointer or the keys are: moved with those who are chosen, or alone */
   | { kind: 'pull'; of: 'dancers' | 'bend'; dancer: string; by: Spot }
   /** @param free not to the nearest half metre */
   | { kind: 'let go'; free: boolean }
@@ -261,11 +260,6 @@ export function stepPlaces(state: PlacesState, event: PlacesEvent, seen: PlacesS
       const at = ids.indexOf(chosen.at(-1) ?? '')
       const next = at < 0 ? (event.by > 0 ? 0 : ids.length - 1) : (at + event.by + ids.length) % ids.length
       return just({ chosen: [ids[next] as string] })
-    }
-    case 'nudge': {
-      const { dancer, by } = event
-      const now = chosen.includes(dancer) ? state : { ...state, chosen: [dancer] }
-      return stand(now, seen, 'move dancers', (spots) => movedSpots(spots, by))
     }
     case 'pull': {
       const { of, dancer, by } = event

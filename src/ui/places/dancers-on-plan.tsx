@@ -14,6 +14,7 @@ import {
 } from '@/core/places'
 import type { Dancer, Spot } from '@/core/routine'
 import { formationHere } from '@/core/station'
+import { afterPaint } from '../state/after-paint'
 import { useCursor } from '../state/cursor'
 import { keepLast } from '../state/keep-last'
 import type { Page } from '../state/page'
@@ -206,11 +207,9 @@ function usePull(of: 'dancers' | 'bend', dancer: string, scale: number) {
       if (pointerType === 'keyboard') {
         const far = shiftKey ? 0.5 : 0.1
         const by = asSeen({ x: Math.sign(deltaX) * far, y: Math.sign(deltaY) * far })
-        if (of === 'dancers') send({ kind: 'nudge', dancer, by })
-        else {
-          send({ kind: 'pull', of, dancer, by })
-          send({ kind: 'let go', free: true })
-        }
+        send({ kind: 'pull', of, dancer, by })
+        // They are seen elsewhere in the next picture; all that depends on it is drawn after that.
+        afterPaint(() => send({ kind: 'let go', free: true }))
         return
       }
       sum.current = add(sum.current, asSeen({ x: deltaX / scale, y: deltaY / scale }))
