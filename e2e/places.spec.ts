@@ -64,7 +64,23 @@ test('in the mirror the plan, its words and what is pulled are turned; what is w
   }
   const [a, b] = [await middleOf('A'), await middleOf('B')]
   expect(a.x).toBeLessThan(b.x)
+  /** How far right of the middle everybody is drawn in the small plans over the rows. */
+  const inRows = async () => {
+    const plans = page.getByTestId('formation-in-row').getByTestId('small-plan')
+    await expect(plans.first()).toBeVisible()
+    return plans.evaluateAll((list) =>
+      list.flatMap((svg) =>
+        [...svg.querySelectorAll('g[transform]')].map((g) => {
+          const [, x = '0'] = /translate\(([-\d.]+)/.exec(g.getAttribute('transform') ?? '') ?? []
+          return Math.round(Number(x) - Number(svg.getAttribute('width')) / 2)
+        }),
+      ),
+    )
+  }
+  const small = await inRows()
+  expect(new Set(small).size).toBeGreaterThan(1)
   await page.getByRole('button', { name: 'True sides' }).click()
+  await expect.poll(inRows).toEqual(small.map((x) => 0 - x))
   await expect(page.getByRole('group', { name: /all dancers, as in a mirror$/ })).toBeVisible()
   await expect(row(page, 'A')).toContainText('70 cm right of the middle, 1.5 m from the front')
   await expect.poll(async () => Math.round((await middleOf('A')).x)).toBe(Math.round(b.x))

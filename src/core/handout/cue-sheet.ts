@@ -1,5 +1,4 @@
 import { facingName, followBody, type MoveBook, START } from '../choreo'
-import { awayText, pathAt, pathOf } from '../places'
 import {
   beginsSection,
   cueText,
@@ -7,7 +6,6 @@ import {
   LAYERS,
   type Layer,
   labelIn,
-  mirrorSpot,
   mirrorText,
   type Part,
   type PieceRow,
@@ -31,6 +29,7 @@ import {
   timeOfTick,
 } from '../time'
 import { type Contents, cuesFor } from './contents'
+import { type SheetPath, sheetPaths } from './sheet-path'
 import { type SheetPlan, sheetPlans } from './sheet-plans'
 
 /** A cue on the sheet, in ticks from the beginning of its row. */
@@ -74,6 +73,8 @@ export interface SheetRow {
   notes: string[]
   /** "ends 1.2 m to the right of where you began": where the steps have led; '' where it is not asked for. */
   way: string
+  /** The same drawn. */
+  path: SheetPath | null
   /** Formations that begin here. */
   plans: SheetPlan[]
 }
@@ -92,7 +93,7 @@ export function cueSheet(
   const { steps } = followBody(cues, book, START, routine.positions)
   const rows = pieceRows(placed, contents.stretch)
   const plansIn = sheetPlans(routine, book, contents)
-  const way = contents.path ? stepsLead(routine, cues, book, contents.mirrored) : () => ''
+  const led = sheetPaths(routine, cues, book, contents)
   const widths = widthsOf(rows)
   const label = (tick: Ticks) => {
     const at = phraseAt(placed, tick)
@@ -126,25 +127,10 @@ export function cueSheet(
           : facingName(contents.mirrored ? (8 - facing) % 8 : facing),
       lyric: contents.lyric ? lyricIn(routine, times, here) : '',
       notes: contents.tips ? shown.flatMap((c) => noteOf(c, label(c.at), contents.mirrored)) : [],
-      way: way(here.to),
+      ...led(here),
       plans: plansIn(here),
     }
   })
-}
-
-/** Says where the steps of one dancer have led by the end of a row. */
-function stepsLead(
-  routine: Routine,
-  cues: readonly DancedCue[],
-  book: MoveBook,
-  mirrored: boolean,
-): (end: Ticks) => string {
-  const path = pathOf(cues, book, routine.space, routine.positions)
-  return (end) => {
-    const at = pathAt(path, end - 1)
-    const away = awayText(mirrored ? mirrorSpot(at) : at)
-    return `ends ${away ? `${away} of ` : ''}where you began${at.uncertain ? ', as far as is known' : ''}`
-  }
 }
 
 /** A row as it is read aloud: which one, then what is danced on each count. */

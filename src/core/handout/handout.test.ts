@@ -4,7 +4,15 @@ import { describe, expect, it } from 'vitest'
 import { moveBook, STARTING_MOVES } from '../choreo'
 import { printSrt, printVtt, readCaptions } from '../formats/captions'
 import { printCalendar } from '../formats/icalendar'
-import { addDancers, placeDancers, type Routine, setBorders, setRepeat, setUsualBorder } from '../routine'
+import {
+  addDancers,
+  placeDancers,
+  type Routine,
+  setBorders,
+  setRepeat,
+  setSpace,
+  setUsualBorder,
+} from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
 import {
   type Contents,
@@ -197,6 +205,36 @@ describe('where one stands, as a table', () => {
     expect(ways({ path: true, mirrored: true })[1]).toMatch(/^ends 50 cm to the left/)
     const [first] = cueSheet(r, times, book, { ...usualContents(r), path: true })
     expect(spokenRow(first as SheetRow)).toContain('. ends 1.2 m forward of where you began')
+  })
+  it('draws that in a sheet, all rows on one scale, from where the dancer begins', () => {
+    const r = page(2, cuesOf(['1 walk R forward; 2 walk L forward', '1 step side R; 5 wander about R']))
+    const paths = (of = r, more: Partial<Contents> = {}) =>
+      cueSheet(of, times, book, { ...usualContents(of), path: true, ...more }).map((row) => row.path)
+    const near = (list: readonly (readonly [number, number])[] = []) =>
+      list.map(([x, y]) => [Math.round(1000 * x) / 1000, Math.round(1000 * y) / 1000])
+    // By hand: half a metre is free around the way, so it begins 25 cm left of the middle and 1.7 m from the front. The plan
+    // holds 1.7 m down and half a metre more, and twice as much across: 4.4 by 2.2 m.
+    const [first, second] = paths()
+    const [left, right] = [0.443, 0.557]
+    const begin = [left, 0.773]
+    expect(near(first?.row)).toEqual([begin, [left, 0.5], [left, 0.227]])
+    // The wandering leads nobody knows where: the dancer stays drawn where they were.
+    const side = [right, 0.227]
+    expect(near(second?.row)).toEqual([[left, 0.227], side, side])
+    const whole = [begin, [left, 0.5], [left, 0.227], side, side]
+    expect([near(first?.all), near(second?.all)]).toEqual([whole, whole])
+    expect([first?.uncertain, second?.uncertain]).toEqual([false, true])
+    const other = [left, 0.227]
+    expect(near(paths(r, { mirrored: true })[1]?.row)).toEqual([side, other, other])
+    // In a room the plan is the room: ten metres across, five down, the way in its middle.
+    const roomed = setSpace(r, { room: { width: 10, depth: 5 } })
+    expect(near(paths(roomed)[0]?.row)).toEqual([
+      [0.475, 0.62],
+      [0.475, 0.5],
+      [0.475, 0.38],
+    ])
+    expect(paths(page(1, cuesOf(['1 touch R'])))).toEqual([null])
+    expect(paths(r, { path: false })).toEqual([null, null])
   })
   it('is a row a step for one dancer, and says what is not certain', () => {
     const r = page(2, cuesOf('1 walk R; 2 step side L; 3 step R; 4 walk L'))

@@ -1,6 +1,6 @@
 import type { MoveBook } from '../choreo'
 import { cuesOfDancers, spotText, standingIn, standingOf } from '../places'
-import { danced, mirrorSpot, type Routine } from '../routine'
+import { danced, mirrorSpot, type Routine, type Spot } from '../routine'
 import { holds, type Stretch, type Ticks } from '../time'
 import type { Contents } from './contents'
 
@@ -18,6 +18,25 @@ export interface SheetPlan {
 /** A plan is so many times as wide as it is high. */
 export const PLAN_SHAPE = 2
 
+/**
+ * Where places lie in a plan that holds all of them, the middle of the stage in its middle.
+ * @param least metres to each side of the middle and from the front that it shows in any case
+ * @param margin metres beside the outermost
+ * @returns 0 to 1 across and down
+ */
+export function planScale(
+  spots: readonly Spot[],
+  least: number,
+  margin: number,
+): (spot: Spot) => readonly [number, number] {
+  const across = Math.max(least, ...spots.map((s) => Math.abs(s.x))) + margin
+  const deep = Math.max(least, ...spots.map((s) => s.y)) + margin
+  // One metre is as long across as down.
+  const half = Math.max(across, (deep * PLAN_SHAPE) / 2)
+  const high = (2 * half) / PLAN_SHAPE
+  return ({ x, y }) => [(x + half) / (2 * half), Math.max(0, y / high)]
+}
+
 /** Works out the plans of a sheet once: what each row shows of them, all on one scale. */
 export function sheetPlans(
   routine: Routine,
@@ -27,12 +46,7 @@ export function sheetPlans(
   const { dancers, formations } = routine
   if (!plans || dancers.length < 2 || !formations.length) return () => []
   const standing = standingOf(formations, cuesOfDancers(dancers, danced(routine)), book)
-  const all = standing.settled.flat()
-  const across = Math.max(2, ...all.map((s) => Math.abs(s.x))) + 0.5
-  const deep = Math.max(2, ...all.map((s) => s.y)) + 0.5
-  // One metre is as long across as down.
-  const half = Math.max(across, (deep * PLAN_SHAPE) / 2)
-  const high = (2 * half) / PLAN_SHAPE
+  const place = planScale(standing.settled.flat(), 2, 0.5)
   const roles = [...new Set(dancers.map((d) => d.role))]
   return (row) =>
     standing.formations
@@ -45,12 +59,10 @@ export function sheetPlans(
         return {
           at: f.at - row.from,
           name: f.name,
-          people: people.map(({ who, spot }) => ({
-            letters: who.letters,
-            role: roles.indexOf(who.role),
-            x: (spot.x + half) / (2 * half),
-            y: Math.max(0, spot.y / high),
-          })),
+          people: people.map(({ who, spot }) => {
+            const [x, y] = place(spot)
+            return { letters: who.letters, role: roles.indexOf(who.role), x, y }
+          }),
           says: people.map(({ who, spot }) => `${who.letters} ${spotText(spot)}`).join('; '),
         }
       })

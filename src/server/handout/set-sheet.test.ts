@@ -51,7 +51,15 @@ describe('sheets that are asked for at once', () => {
       again: '',
       feet: [],
     },
-    ...{ wall: '', lyric: '', notes: Array.from({ length: cues }, () => 'x'), lanes: [], plans: [], way: '' },
+    ...{
+      wall: '',
+      lyric: '',
+      notes: Array.from({ length: cues }, () => 'x'),
+      lanes: [],
+      plans: [],
+      way: '',
+      path: null,
+    },
   })
   const set = (title: string, cues: number) =>
     setSheet(

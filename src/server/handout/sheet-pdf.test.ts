@@ -1,7 +1,9 @@
+import { inflateSync } from 'node:zlib'
 import { extractText, getDocumentProxy, getMeta } from 'unpdf'
 import { describe, expect, it } from 'vitest'
 import { moveBook, STARTING_MOVES } from '@/core/choreo'
 import { cueSheet, usualContents } from '@/core/handout'
+import { setSpace } from '@/core/routine'
 import { cuesOf, page } from '@/core/routine/hand.test-tools'
 import { type Paper, sheetPdf } from './sheet-pdf'
 
@@ -20,6 +22,17 @@ const head = { title: 'Rain, level 1', credit: 'The Invented Few', facts: '3 eig
 /** A picture (JPEG), all red. */
 const RED =
   '/9j/4AAQSkZJRgABAgAAAQABAAD//gAQTGF2YzU5LjM3LjEwMAD/2wBDAAgoKC8oLzc3Nzc3N0E8QUNDQ0FBQUFDQ0NISEhVVVVISEhDQ0hIUFBVVVxfXFdXVVdfX2RkZHh4c3OMjJGsrM//xABMAAEBAAAAAAAAAAAAAAAAAAAABgEBAQAAAAAAAAAAAAAAAAAABgcQAQAAAAAAAAAAAAAAAAAAAAARAQAAAAAAAAAAAAAAAAAAAAD/wAARCAAIABADASIAAhEAAxEA/9oADAMBAAIRAxEAPwCLAFF/f//Z'
+/** What a PDF's pages draw, as its operators are written (ISO 32000-1, 8.5.2), numbers without needless zeros. */
+const operators = (pdf: Buffer): string =>
+  [...pdf.toString('latin1').matchAll(/stream\r?\n([\s\S]*?)\r?\nendstream/g)]
+    .map(([, packed = '']) => {
+      try {
+        return inflateSync(Buffer.from(packed, 'latin1')).toString('latin1')
+      } catch {
+        return '' // a font, or no packed stream
+      }
+    })
+    .join('\n')
 const bare = (text: string) => text.replace(/\s+/g, '')
 
 // Read back by a build of PDF.js, which did not write it.
@@ -62,6 +75,23 @@ describe('the cue sheet as a PDF', () => {
     const [before, after] = [await images(plain.pdf), await images(shown.pdf)]
     expect([before.n, after.n]).toEqual([0, 1])
     expect(after.words).toBe(before.words)
+  })
+  it('draws where the steps lead beside their words, in every row that has some', async () => {
+    const steps = page(2, cuesOf(['1 walk R forward; 2 walk L forward', '1 step side R']))
+    const going = setSpace(steps, { room: { width: 10, depth: 5 } })
+    const drawn = async (path: boolean) => {
+      const sheet = cueSheet(going, times, moveBook(STARTING_MOVES), { ...usualContents(going), path })
+      const { pdf } = await sheetPdf(sheet, head, { size: 'A4', across: false, wall: false })
+      const { text } = await extractText(await getDocumentProxy(new Uint8Array(pdf)), { mergePages: true })
+      return { lines: operators(pdf), text: bare(text) }
+    }
+    const [without, withIt] = [await drawn(false), await drawn(true)]
+    // In a plan of 200 by 100: the two walks forward, then the step aside, each once as its row and once in the whole way.
+    const way = /95 62 m\s+95 50 l\s+95 38 l\s/g
+    expect(withIt.lines.match(way)).toHaveLength(3)
+    expect(withIt.lines.match(/95 38 m\s+105 38 l\s/g)).toHaveLength(1)
+    expect(without.lines.match(way)).toBeNull()
+    expect(withIt.text).toContain(bare('ends 50 cm to the right'))
   })
   it('is read aloud as headings and rows, each count with what is danced on it', async () => {
     const { pdf } = await sheetPdf(rows, head, { size: 'A4', across: true, wall: true })

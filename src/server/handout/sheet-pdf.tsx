@@ -3,6 +3,7 @@ import { type PageStills, PLAN_SHAPE, type SetCue, type SheetRow, setRow, spoken
 import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { sheetType, type Type } from './sheet-fonts'
 import { Tag } from './sheet-tags'
+import { Way } from './sheet-way'
 
 export interface Paper {
   size: 'A4' | 'LETTER'
@@ -295,9 +296,9 @@ function Row({ row, width, paper, type }: { row: SheetRow; width: number; paper:
           </View>
         </View>
       )}
+      <Way row={row} side={side} small={small} />
       {[
         row.wall && `ends facing the ${row.wall}`,
-        row.way,
         row.lyric && `“${row.lyric}”`,
         ...row.notes,
         ...foot.map((f, i) => `(${i + 1}) ${f}`),

@@ -2,10 +2,11 @@
 
 import { useEffect, useState } from 'react'
 import styled from 'styled-components'
-import { type Measure, PLAN_SHAPE, type SheetPlan, type SheetRow, setRow } from '@/core/handout'
+import { type Measure, type SheetRow, setRow } from '@/core/handout'
 import { useTypeLoaded, widthOfText } from '../../sheet/text-width'
 import { BY_DAY } from '../../theme/palette'
 import { desk, font } from '../../theme/tokens'
+import { SheetPathPicture, SheetPlanPicture } from './sheet-pictures'
 
 const Paper = styled.article<{ $big: boolean }>`
   /* As it will be on paper. */
@@ -37,6 +38,7 @@ const Row = styled.section`
   .cues { display: flex; align-items: flex-start; }
   .cues > span { flex: none; padding-right: 2px; min-width: 0; }
   .cues > span > span { display: block; border: 1px solid #8C7A90; border-radius: 4px; padding: 0 3px; line-height: 1.3; overflow-wrap: anywhere; }
+  .way { color: ${desk.quiet}; font-size: 0.88em; }
   .more { color: ${desk.quiet}; font-size: 0.88em; margin-left: 8em; }
 `
 
@@ -101,64 +103,6 @@ export function SheetRows({
         <OneRow key={row.from} row={row} set={set[i] as RowSet} across={across} />
       ))}
     </Paper>
-  )
-}
-
-/** A formation over the count it begins on. */
-function SheetPlanPicture({ plan, left }: { plan: SheetPlan; left: string }) {
-  return (
-    <figure
-      aria-label={`${plan.name || 'Formation'}: ${plan.says}`}
-      style={{ margin: 0, marginLeft: `min(${left}, 100% - 9.5em)`, width: '9.5em', fontSize: '0.86em' }}
-    >
-      <figcaption>{plan.name || 'formation'}</figcaption>
-      <svg viewBox={`0 0 ${100 * PLAN_SHAPE} 100`} width="100%" aria-hidden>
-        <rect
-          x={1}
-          y={1}
-          width={100 * PLAN_SHAPE - 2}
-          height={98}
-          fill="none"
-          stroke="#C9BCCB"
-          strokeWidth={2}
-        />
-        <line
-          x1={0}
-          x2={100 * PLAN_SHAPE}
-          y1={2}
-          y2={2}
-          stroke="#8C7A90"
-          strokeWidth={3}
-          strokeDasharray="6 6"
-        />
-        {plan.people.map((p) => (
-          <g
-            key={p.letters}
-            transform={`translate(${100 * PLAN_SHAPE * p.x} ${Math.min(86, 100 * p.y + 11)})`}
-          >
-            <rect
-              x={-11}
-              y={-11}
-              width={22}
-              height={22}
-              rx={p.role % 2 ? 2 : 11}
-              fill="#FFFFFF"
-              stroke="#1F1523"
-              strokeWidth={2}
-            />
-            <text
-              textAnchor="middle"
-              dominantBaseline="central"
-              fontSize={13}
-              fontWeight={700}
-              fill="#1F1523"
-            >
-              {p.letters}
-            </text>
-          </g>
-        ))}
-      </svg>
-    </figure>
   )
 }
 
@@ -231,9 +175,14 @@ function OneRow({ row, set, across }: { row: SheetRow; set: RowSet; across: numb
             </div>
           </div>
         )}
+        {row.way && (
+          <div className="line">
+            <span>{row.path && <SheetPathPicture path={row.path} />}</span>
+            <span className="way">{row.way}</span>
+          </div>
+        )}
         {[
           row.wall && `ends facing the ${row.wall}`,
-          row.way,
           row.lyric && `“${row.lyric}”`,
           ...row.notes,
           ...set.foot.map((f, i) => `(${i + 1}) ${f}`),
