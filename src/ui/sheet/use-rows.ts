@@ -9,6 +9,9 @@ export interface RowPlace {
   start: number
 }
 
+/** Pixels that stay free above a row that is scrolled to. */
+const ROOM_ABOVE = 36
+
 interface Rows {
   /** The rows that are drawn. */
   drawn: readonly RowPlace[]
@@ -36,7 +39,7 @@ export function useRows(
     estimateSize: (i) => heights[i] ?? 0,
     overscan: 2,
     scrollMargin: 30,
-    scrollPaddingStart: 36,
+    scrollPaddingStart: ROOM_ABOVE,
     rangeExtractor: (range) => {
       const drawn = defaultRangeExtractor(range)
       if (cursorRow >= heights.length || drawn.includes(cursorRow)) return drawn
@@ -59,9 +62,14 @@ export function useRows(
     const top = Math.max(0, cursorRow - 1)
     // A page that is opened lies there already; to ask how far it scrolls, it would have to be laid out at once.
     if (opened && !top && !rows.scrollOffset) return
-    // After a leap near the top, so that what follows is in view, also while a page that was opened finds its heights; else only
-    // as far as needed.
-    if (opened || (leap && !inView)) rows.scrollToIndex(top, { align: 'start' })
+    // A page that was opened scrolls there once it was laid out anyway, each time it finds other heights.
+    if (opened && frame.current)
+      return onceLaidOut(frame.current, (sheet) => {
+        const start = rows.measurementsCache[top]?.start
+        if (start !== undefined) sheet.scrollTop = start - ROOM_ABOVE
+      })
+    // After a leap near the top, so that what follows is in view; else only as far as needed.
+    if (leap && !inView) rows.scrollToIndex(top, { align: 'start' })
     else rows.scrollToIndex(cursorRow, { align: 'auto' })
   }, [cursorRow, rows, key])
   return {
@@ -70,6 +78,16 @@ export function useRows(
     startOf: (row) => rows.measurementsCache[row]?.start ?? null,
     show: (row) => rows.scrollToIndex(row, { align: 'auto' }),
   }
+}
+
+/** Does something with an element as soon as it is laid out for the next picture: asked before, it would be laid out once more. @returns lets it be */
+function onceLaidOut(element: HTMLElement, work: (element: HTMLElement) => void): () => void {
+  const watch = new ResizeObserver(() => {
+    watch.disconnect()
+    work(element)
+  })
+  watch.observe(element)
+  return () => watch.disconnect()
 }
 
 /** Whether anybody has done something on the page since it was opened. */

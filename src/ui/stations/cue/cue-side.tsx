@@ -41,11 +41,13 @@ export function CueSide({ id, page }: Props) {
   const pressing = useCue((s) => s.pressing)
   const naming = useCue((s) => s.namingFrom !== null)
   const panel = useRef<HTMLElement>(null)
-  // Another panel begins at its top.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: these are what is shown
+  const shown = `${tab} ${marked} ${line} ${pressing} ${naming}`
+  const before = useRef(shown)
   useEffect(() => {
-    panel.current?.scrollTo(0, 0)
-  }, [tab, marked, line, pressing, naming])
+    // Another panel begins at its top. The first is there already: to be told so, the page would be laid out at once.
+    if (before.current !== shown) panel.current?.scrollTo(0, 0)
+    before.current = shown
+  }, [shown])
   return (
     // While a line is open nothing in the panel takes the focus, and it may be longer than the window.
     <Panel ref={panel} aria-label="Cues, phrases, checks and moves" tabIndex={line ? 0 : undefined}>
