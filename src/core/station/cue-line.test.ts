@@ -102,6 +102,28 @@ describe('a line', () => {
     expect(stepLine(open(), { line: 'leave' }, seen).line.drafts).toEqual({})
     expect(stepLine(NO_LINE, { line: 'leave' }, seen)).toMatchObject({ closed: true })
   })
+  it('that is open while another is opened is left, not lost', () => {
+    const other = stepLine(typed('1 hop'), { line: 'open', tick: 200, layer: 'arms' }, seen).line
+    expect(other.open).toMatchObject({ phrase: 192, layer: 'arms' })
+    const back = stepLine(other, { line: 'open', tick: 0, layer: 'feet' }, seen).line
+    expect([back.open?.text, leftBefore(back)]).toEqual(['1 step; 2 touch', '1 hop'])
+    const text = '1 hop\n1 turn'
+    const pasted = stepLine(open(), { line: 'paste', text }, seen).line
+    const beside = stepLine(pasted, { line: 'open', tick: 200, layer: 'feet' }, seen).line
+    expect([beside.several, beside.open?.phrase]).toEqual([null, 192])
+    expect(leftBefore(stepLine(beside, { line: 'open', tick: 0, layer: 'feet' }, seen).line)).toBe(text)
+  })
+  it('whose phrase went away meanwhile is left with what was pasted into it', () => {
+    const pasted = stepLine(open(384), { line: 'paste', text: '1 hop\n1 turn' }, seen).line
+    const gone = { ...seen, placed: placed.slice(0, 2) }
+    expect(readSeveral(pasted, gone)).toBeNull()
+    expect(stepLine(pasted, { line: 'keep', go: 'stay' }, gone).edit).toBeNull()
+    const left = stepLine(pasted, { line: 'leave' }, gone)
+    expect(left).toMatchObject({ closed: true, line: { open: null, several: null } })
+    expect(leftBefore(stepLine(left.line, { line: 'open', tick: 384, layer: 'feet' }, seen).line)).toBe(
+      '1 hop\n1 turn',
+    )
+  })
   it('takes several pasted lines, shown first: all at once, or none of them', () => {
     const text = '1 hop\narms: 1 clap\n1 turn'
     const asked = stepLine(open(), { line: 'paste', text }, seen)

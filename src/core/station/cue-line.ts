@@ -112,12 +112,12 @@ export function stepLine(line: LineState, event: LineEvent, seen: LineSeen): Lin
   switch (event.line) {
     case 'open': {
       const p = phraseAt(placed, event.tick)
-      const fresh = { ...line, began: event.layer }
+      const fresh = { ...leave(line, seen), began: event.layer }
       return p ? opened(fresh, p, event.layer, seen) : just(fresh)
     }
     case 'open first': {
       const first = placed.find((p) => !p.phrase.pickUp && p.end > danceOf(routine).from)
-      return first ? opened({ ...line, began: 'feet' }, first, 'feet', seen) : just(line)
+      return first ? opened({ ...leave(line, seen), began: 'feet' }, first, 'feet', seen) : just(line)
     }
     case 'type':
       if (line.several !== null) return just({ ...line, several: event.text })
@@ -135,14 +135,8 @@ export function stepLine(line: LineState, event: LineEvent, seen: LineSeen): Lin
       return open && row
         ? { ...goneOn({ ...line, several: null }, open, row, event.go, seen), wrote: event.wrote }
         : just(line)
-    case 'leave': {
-      if (!open || !row) return shut(line)
-      const was = printLine(lineOf(routine, row, open.layer), linePhrase(row))
-      const text = line.several ?? open.text
-      const left = { ...line, several: null }
-      const key = draftKey(open.phrase, open.layer)
-      return shut(text === was ? left : { ...left, drafts: { ...line.drafts, [key]: text } })
-    }
+    case 'leave':
+      return shut(leave(line, seen))
     case 'take back': {
       const text = leftBefore(line)
       if (!open || text === null) return just(line)
@@ -151,6 +145,18 @@ export function stepLine(line: LineState, event: LineEvent, seen: LineSeen): Lin
     case 'paste':
       return just(open && isSeveralLines(event.text) ? { ...line, several: event.text } : line)
   }
+}
+
+/** Closes the line that is open. What was typed or pasted there and not kept is offered when it is opened again, also where its phrase is gone meanwhile and comes back. */
+function leave(line: LineState, { routine, placed }: LineSeen): LineState {
+  const { open, several } = line
+  const closed = { ...line, open: null, several: null }
+  if (!open) return closed
+  const row = rowOf(line, placed)
+  const was = row ? printLine(lineOf(routine, row, open.layer), linePhrase(row)) : ''
+  const text = several ?? open.text
+  if (text === was) return closed
+  return { ...closed, drafts: { ...line.drafts, [draftKey(open.phrase, open.layer)]: text } }
 }
 
 /** After a line was kept: to where it leads. */
