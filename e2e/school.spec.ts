@@ -107,7 +107,8 @@ test('work that was done while signed out waits, and is saved once the same pers
   // On a slow machine it has tried again by itself by now.
   const again = kim.getByRole('button', { name: 'Try now' })
   await expect(async () => {
-    if (await again.isVisible()) await again.click()
+    // It may go away between the look and the press.
+    if (await again.isVisible()) await again.click({ timeout: 2000 })
     await expect(kim.getByTestId('saving')).toHaveText('Saved', { timeout: 3000 })
   }).toPass({ timeout: 60_000 })
   await other.goto(school.url)
