@@ -102,6 +102,14 @@ describe('a line', () => {
     expect(stepLine(open(), { line: 'leave' }, seen).line.drafts).toEqual({})
     expect(stepLine(NO_LINE, { line: 'leave' }, seen)).toMatchObject({ closed: true })
   })
+  it('that is open already, and asked for again, gets the keys as it is', () => {
+    const line = typed('1 hop')
+    const again = stepLine(line, { line: 'open', tick: 30, layer: 'feet' }, seen)
+    expect(again.line).toEqual({ ...line, asked: line.asked + 1 })
+    expect(again.to).toEqual({ tick: 0, layer: 'feet' })
+    const pasted = stepLine(line, { line: 'paste', text: '1 a\n1 b' }, seen).line
+    expect(stepLine(pasted, { line: 'open', tick: 30, layer: 'feet' }, seen).line.several).toBe('1 a\n1 b')
+  })
   it('that is open while another is opened is left, not lost', () => {
     const other = stepLine(typed('1 hop'), { line: 'open', tick: 200, layer: 'arms' }, seen).line
     expect(other.open).toMatchObject({ phrase: 192, layer: 'arms' })

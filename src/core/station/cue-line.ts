@@ -26,13 +26,15 @@ export interface LineState {
   open: OpenLine | null
   /** The layer the first line was opened in: the next phrase is begun where this one was. */
   began: Layer
+  /** How often a line was asked for: each time it gets the keys. */
+  asked: number
   /** What was left without keeping it, by place. */
   drafts: Readonly<Record<string, string>>
   /** Several lines that were pasted into the open one: they are looked at and changed before they are put in. */
   several: string | null
 }
 
-export const NO_LINE: LineState = { open: null, began: 'feet', drafts: {}, several: null }
+export const NO_LINE: LineState = { open: null, began: 'feet', asked: 0, drafts: {}, several: null }
 
 /** Where keeping a line leads: nowhere, to another layer, or to another phrase. */
 export type LineGo = 'stay' | 'layer+' | 'layer-' | 'phrase+' | 'phrase-'
@@ -112,7 +114,11 @@ export function stepLine(line: LineState, event: LineEvent, seen: LineSeen): Lin
   switch (event.line) {
     case 'open': {
       const p = phraseAt(placed, event.tick)
-      const fresh = { ...leave(line, seen), began: event.layer }
+      const asked = line.asked + 1
+      // It is open already, and the keys went elsewhere meanwhile: it has them again, as it is.
+      if (p && open?.phrase === p.start && open.layer === event.layer)
+        return just({ ...line, asked }, { to: { tick: p.start, layer: event.layer } })
+      const fresh = { ...leave(line, seen), began: event.layer, asked }
       return p ? opened(fresh, p, event.layer, seen) : just(fresh)
     }
     case 'open first': {

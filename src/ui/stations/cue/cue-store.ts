@@ -82,7 +82,7 @@ export function makeCueStore(first: Looked, lines: LineStore, around: Around) {
       else if (effect.kind === 'play from') get().playFrom(effect.tick)
       else if (effect.kind === 'wrote a line') didFirst('write')
       else if (effect.kind === 'focus sheet') focusSheet()
-      else if (effect.kind === 'focus sheet later') requestAnimationFrame(focusSheet)
+      else if (effect.kind === 'focus sheet later') requestAnimationFrame(takeFocusBack)
       else if (around.edit(effect.did, effect.change) && effect.after) get().send(effect.after)
     }
     /** What stands at the cursor, and the fields of it. */
@@ -139,6 +139,11 @@ function stateOf(store: CueStore, line: LineState): CueState {
 }
 
 const focusSheet = () => document.querySelector<HTMLElement>('[data-testid=sheet]')?.focus()
+
+/** Once what had the focus is gone. On a busy page the next line may be open by then: whoever types in it goes on. */
+function takeFocusBack(): void {
+  if (!document.activeElement?.matches('input, textarea')) focusSheet()
+}
 
 type Store = ReturnType<typeof makeCueStore>
 

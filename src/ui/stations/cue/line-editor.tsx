@@ -61,12 +61,13 @@ export function LineEditor({ line: row }: { line: SheetLine }) {
   const line = useCueLine((s) => s.open)
   const read = useCue((s) => s.read)
   const before = useCueLine(leftBefore)
+  const asked = useCueLine((s) => s.asked)
   const below = useCue((s) => TOP + s.layoutOf(row).height + 2)
   const send = useCue((s) => s.send)
   return (
     line && (
       <Editor
-        {...{ line, read, below, before }}
+        {...{ line, asked, read, below, before }}
         onTakeBack={() => send({ kind: 'line', line: 'take back' })}
         onText={(text) => send({ kind: 'line', line: 'type', text })}
         onKeep={(go) => send({ kind: 'line', line: 'keep', go })}
@@ -82,6 +83,8 @@ export function LineEditor({ line: row }: { line: SheetLine }) {
 
 interface Props {
   line: OpenLine
+  /** How often it was asked for: each time it gets the keys. */
+  asked: number
   read: ReadLine | null
   /** Where its help stands, below the lanes. */
   below: number
@@ -94,7 +97,7 @@ interface Props {
   onPaste: (text: string) => boolean
 }
 
-function Editor({ line, read, below, before, onTakeBack, onText, onKeep, onLeave, onPaste }: Props) {
+function Editor({ line, asked, read, below, before, onTakeBack, onText, onKeep, onLeave, onPaste }: Props) {
   const ref = useRef<HTMLInputElement>(null)
   const moves = useMoves((s) => s.moves)
   // biome-ignore lint/correctness/useExhaustiveDependencies: each line that is opened begins at its end
@@ -102,7 +105,7 @@ function Editor({ line, read, below, before, onTakeBack, onText, onKeep, onLeave
     // Before the next key is pressed.
     ref.current?.focus()
     ref.current?.setSelectionRange(line.text.length, line.text.length)
-  }, [line.phrase, line.layer])
+  }, [line.phrase, line.layer, asked])
   const word = /(?:^|;)\s*(?:[\d&ea+*/-]+\s+)+([^;"[\]@#]{2,})$/.exec(line.text)?.[1]?.trim() ?? ''
   const offered = useMemo(() => {
     const list = movesLike(word, moves, 1)

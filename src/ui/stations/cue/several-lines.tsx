@@ -3,7 +3,7 @@
 import { type KeyboardEvent, useEffect, useRef } from 'react'
 import styled from 'styled-components'
 import { placeName } from '@/core/routine'
-import type { PastedLine } from '@/core/station'
+import type { PastedLine, PastedLines } from '@/core/station'
 import { Area } from '../../parts/area'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
@@ -37,13 +37,22 @@ function whyNot({ phrase, problem }: PastedLine): string {
 
 const cuesInWords = (n: number) => (n === 0 ? 'empties it' : n === 1 ? '1 cue' : `${n} cues`)
 
+/** What is the matter with all of them. @param read null where the phrase they were pasted at is there no more */
+function inWords(read: PastedLines | null, bad: number): string {
+  if (!read) return 'The phrase they were pasted at is gone. Copy them, and paste them into another line.'
+  if (bad) return `${bad} of ${read.list.length} cannot be put in yet.`
+  return read.list.length ? 'All of them can be put in.' : 'There is nothing to put in.'
+}
+
 /** Lines that were pasted: changed here, seen in the lanes, put in at once. */
 export function SeveralLines() {
   const text = useCueLine((s) => s.several ?? '')
   const read = useCue((s) => s.several)
   const send = useCue((s) => s.send)
   const box = useRef<HTMLDivElement>(null)
-  useEffect(() => box.current?.querySelector('textarea')?.focus(), [])
+  const asked = useCueLine((s) => s.asked)
+  // biome-ignore lint/correctness/useExhaustiveDependencies: each time it is asked for
+  useEffect(() => box.current?.querySelector('textarea')?.focus(), [asked])
   const keep = () => send({ kind: 'line', line: 'keep', go: 'stay' })
   const leave = () => send({ kind: 'line', line: 'leave' })
   const onKey = (e: KeyboardEvent) => {
@@ -66,13 +75,7 @@ export function SeveralLines() {
         most={MOST}
         onChange={(next) => send({ kind: 'line', line: 'type', text: next })}
       />
-      <p role="status">
-        {bad.length
-          ? `${bad.length} of ${list.length} cannot be put in yet.`
-          : list.length
-            ? 'All of them can be put in.'
-            : 'There is nothing to put in.'}
-      </p>
+      <p role="status">{inWords(read, bad.length)}</p>
       <Keys>
         <Button look="strong" isDisabled={!read?.good || text.length > MOST} onPress={keep}>
           Put in <kbd>ctrl enter</kbd>
