@@ -20,6 +20,7 @@ describe('what is done after the page was painted', () => {
   it('waits for the frame, and for the task after it', () => {
     const work = vi.fn()
     afterPaint(work)
+    vi.advanceTimersByTime(50)
     expect(work).not.toHaveBeenCalled()
     paint()
     expect(work).not.toHaveBeenCalled()
