@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { placePhrases } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
 import { leftBefore, NO_LINE, previewLine, readOpenLine, readSeveral, stepLine } from './cue-line'
+import { MOST_PASTED } from './pasted-lines'
 
 const routine = page(3, [...cuesOf(['1 step; 2 touch', '1 kick']), ...cuesOf('1 reach', 'arms')])
 const placed = placePhrases(routine)
@@ -168,6 +169,14 @@ describe('a line', () => {
       stepLine(stepLine(bad, { line: 'type', text: ' ' }, seen).line, { line: 'keep', go: 'stay' }, seen)
         .edit,
     ).toBeNull()
+  })
+  it('puts no more in at once than is read in time, however it is asked for', () => {
+    const words = (n: number) => `1 hop\n${' '.repeat(n)}1 turn`
+    const long = stepLine(open(), { line: 'paste', text: words(MOST_PASTED) }, seen).line
+    expect(readSeveral(long, seen)?.good).toBe(false)
+    expect(stepLine(long, { line: 'keep', go: 'stay' }, seen)).toMatchObject({ line: long, edit: null })
+    const shorter = stepLine(long, { line: 'type', text: words(20) }, seen).line
+    expect(readSeveral(shorter, seen)?.good).toBe(true)
   })
   it('says of pasted lines which has no phrase left, instead of losing it', () => {
     const beyond = stepLine(open(384), { line: 'paste', text: '1 a\n\n1 b' }, seen).line

@@ -51,7 +51,7 @@ export {
 } from './hits'
 export type { ReadLine } from './line-reading'
 export * from './lines'
-export { isSeveralLines, type PastedLine, type PastedLines } from './pasted-lines'
+export { isSeveralLines, MOST_PASTED, type PastedLine, type PastedLines } from './pasted-lines'
 export {
   formationHere,
   PLACES_AT_FIRST,

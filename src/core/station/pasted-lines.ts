@@ -30,6 +30,9 @@ export function readLines(text: string, layer: Layer): { row: number; layer: Lay
 /** True for a text of several lines, which is not typed into one. */
 export const isSeveralLines = (text: string): boolean => /\S\s*\n\s*\S/.test(text)
 
+/** Letters that are put in at once: three lines for each of 150 eights. */
+export const MOST_PASTED = 100_000
+
 /** A pasted line as it is read. */
 export interface PastedLine {
   text: string
@@ -65,5 +68,9 @@ export function readPastedLines(text: string, row: PlacedPhrase, layer: Layer, s
     routine = writeLine(routine, l, phrase, read.cues, seen)
     return { ...line, cues: read.cues.length }
   })
-  return { list, good: list.length > 0 && list.every((l) => l.phrase && !l.problem), routine }
+  return {
+    list,
+    good: text.length <= MOST_PASTED && list.length > 0 && list.every((l) => l.phrase && !l.problem),
+    routine,
+  }
 }

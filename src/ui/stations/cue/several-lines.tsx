@@ -3,15 +3,12 @@
 import { type KeyboardEvent, useEffect, useRef } from 'react'
 import styled from 'styled-components'
 import { placeName } from '@/core/routine'
-import type { PastedLine, PastedLines } from '@/core/station'
+import { MOST_PASTED, type PastedLine, type PastedLines } from '@/core/station'
 import { Area } from '../../parts/area'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
 import { desk, font } from '../../theme/tokens'
 import { useCue, useCueLine } from './cue-store'
-
-/** Letters: three lines for each of 150 eights. */
-const MOST = 100_000
 
 const Keys = styled(Tools)`
   kbd { font: 600 11.5px/1 ${font.text}; border: 1px solid currentcolor; border-radius: 5px; padding: 1px 5px; margin-left: 6px; opacity: 0.8; }
@@ -41,7 +38,8 @@ const cuesInWords = (n: number) => (n === 0 ? 'empties it' : n === 1 ? '1 cue' :
 function inWords(read: PastedLines | null, bad: number): string {
   if (!read) return 'The phrase they were pasted at is gone. Copy them, and paste them into another line.'
   if (bad) return `${bad} of ${read.list.length} cannot be put in yet.`
-  return read.list.length ? 'All of them can be put in.' : 'There is nothing to put in.'
+  if (!read.list.length) return 'There is nothing to put in.'
+  return read.good ? 'All of them can be put in.' : 'They are too long to be put in at once.'
 }
 
 /** Lines that were pasted: changed here, seen in the lanes, put in at once. */
@@ -72,12 +70,12 @@ export function SeveralLines() {
         label="One a phrase, or “arms: …” for a layer"
         value={text}
         rows={Math.min(9, Math.max(4, text.split('\n').length))}
-        most={MOST}
+        most={MOST_PASTED}
         onChange={(next) => send({ kind: 'line', line: 'type', text: next })}
       />
       <p role="status">{inWords(read, bad.length)}</p>
       <Keys>
-        <Button look="strong" isDisabled={!read?.good || text.length > MOST} onPress={keep}>
+        <Button look="strong" isDisabled={!read?.good} onPress={keep}>
           Put in <kbd>ctrl enter</kbd>
         </Button>
         <Button onPress={leave}>
