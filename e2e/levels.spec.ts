@@ -4,7 +4,7 @@ import { listen } from '../src/core/hear/listen'
 import { loudnessOf, truePeakOf } from '../src/core/loudness'
 import { loopTrack } from './sounds'
 import { expect, test } from './test'
-import { putSong, soundHeard } from './ways'
+import { programsRunInWorklets, putSong, soundHeard } from './ways'
 
 const RATE = 44_100
 const SECONDS = 3
@@ -38,6 +38,7 @@ test('a loud song and a quiet one are as loud against their counts, nothing clip
       (r) => r.url().includes(`${song}/measure`) && r.request().method() === 'PUT',
     )
     await page.goto(`/r/${routine}/cue`)
+    expect(await programsRunInWorklets(page)).toBe(true)
     await page.getByTestId('sheet').focus()
     await page.keyboard.press('Space')
     await kept

@@ -14,7 +14,7 @@ import { TICKS_PER_COUNT } from '../src/core/time'
 import { demoSong } from './heard-songs'
 import { clapping, loopTrack } from './sounds'
 import { expect, test } from './test'
-import { accessibilityFaults, goTo, openDemo, partsPlayed, toThePage } from './ways'
+import { accessibilityFaults, goTo, openDemo, partsPlayed, programsRunInWorklets, toThePage } from './ways'
 
 test.describe.configure({ mode: 'serial' })
 
@@ -144,6 +144,7 @@ test('it is practised by keys alone, with counts alone; what sits is kept, and g
   page: azalea,
 }) => {
   const { page, asked, troubles, context } = await opened(browser)
+  expect(await programsRunInWorklets(page)).toBe(true)
   expect(await accessibilityFaults(page)).toEqual([])
   const chorus = page.getByRole('region', { name: 'Chorus, eight 1' })
   const count = (n: number) => chorus.getByRole('button', { name: new RegExp(`^${n} `) })

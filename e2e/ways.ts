@@ -275,3 +275,22 @@ export async function toThePage(page: Page) {
   await page.waitForURL('**/hand-out')
   await page.getByRole('button', { name: 'Practice page', exact: true }).press('Enter')
 }
+
+/** Whether a worklet of this page may run a program, as that of the music does to slow faster. */
+export const programsRunInWorklets = (page: Page): Promise<boolean> =>
+  page.evaluate(async () => {
+    const context = new OfflineAudioContext(1, 128, 44_100)
+    const module = `registerProcessor('probe', class extends AudioWorkletProcessor {
+      constructor() {
+        super()
+        let runs = true
+        try { new WebAssembly.Instance(new WebAssembly.Module(new Uint8Array([0, 97, 115, 109, 1, 0, 0, 0]))) } catch { runs = false }
+        this.port.postMessage(runs)
+      }
+      process() { return false }
+    })`
+    await context.audioWorklet.addModule(`data:text/javascript,${encodeURIComponent(module)}`)
+    return new Promise<boolean>((done) => {
+      new AudioWorkletNode(context, 'probe').port.onmessage = ({ data }) => done(data === true)
+    })
+  })

@@ -28,7 +28,7 @@ const fontFace = ([family, weight, file]) =>
   `@font-face{font-family:${family};font-weight:${weight};font-display:swap;src:url(data:font/woff2;base64,${readFileSync(`node_modules/${file}`, 'base64')}) format('woff2')}`
 
 const licenceFile = (dir) => {
-  const file = readdirSync(dir).find((f) => /^licen[cs]e/i.test(f))
+  const file = readdirSync(dir).find((f) => /^(licen[cs]e|copying)/i.test(f))
   return file ? readFileSync(`${dir}/${file}`, 'utf8') : ''
 }
 
@@ -36,7 +36,7 @@ const licenceFile = (dir) => {
 const LICENCES = {
   MIT: /Permission is hereby granted[\s\S]*/,
   ISC: /Permission to use, copy, modify[\s\S]*/,
-  'BSD-3-Clause': /Redistribution and use in source[\s\S]*/,
+  'BSD-3-Clause': /Redistribution and use (?:of the Software )?in source[\s\S]*/,
   'OFL-1.1': /This Font Software is licensed under the SIL[\s\S]*/,
 }
 
@@ -63,8 +63,14 @@ function notice(inputs) {
   const packages = [...names].sort().map((name) => {
     const dir = `node_modules/${name}`
     const { license, author } = JSON.parse(readFileSync(`${dir}/package.json`, 'utf8'))
-    const line = /^.*copyright.*$/im.exec(licenceFile(dir))?.[0].trim()
-    return { name, dir, license, whose: line ?? (typeof author === 'string' ? author : (author?.name ?? '')) }
+    // Each to the end of its paragraph.
+    const said = licenceFile(dir).split(/\n\s*\n/)
+    const line = said
+      .flatMap(
+        (p) => /^[ *]*(copyright (?:\(c\)|©|\d)[\s\S]*)/im.exec(p)?.[1].trim().replace(/\s+/g, ' ') ?? [],
+      )
+      .join(' ')
+    return { name, dir, license, whose: line || (typeof author === 'string' ? author : (author?.name ?? '')) }
   })
   const own = {
     name: 'Azalea',
@@ -134,12 +140,17 @@ export async function programs() {
   })
   write('.made/hear.mjs', hear)
 
-  const small = { minify: true, target: 'es2022', legalComments: 'none' }
+  const small = { minify: true, target: 'es2022', legalComments: 'none', loader: { '.wasm': 'binary' } }
   const program = (name) => bundle({ entryPoints: [`src/workers/${name}.ts`], format: 'iife', ...small })
   const worker = await program('match.worker')
   // A worklet is a file of its own, which loads nothing.
-  const worklet = await program('music.worklet')
+  const music = await built({
+    ...{ entryPoints: ['src/workers/music.worklet.ts'], format: 'iife', metafile: true },
+    ...small,
+  })
+  const worklet = music.outputFiles[0].text
   write('public/stretch/music.js', worklet)
+  write('public/stretch/worker.js', await program('stretch.worker'))
   write(
     'public/c/worker.js',
     await bundle({ entryPoints: ['src/learner/worker.ts'], format: 'iife', ...small }),
@@ -160,22 +171,22 @@ export async function programs() {
   )
   const style = FONTS.map(fontFace).join('') + STYLE
   const page = await built({ entryPoints: ['src/learner/main.tsx'], ...parts })
-  write('.made/practice.html', practiceShell(page, style, ["connect-src 'none'"]))
+  write('.made/practice.html', practiceShell(page, music, style, ["connect-src 'none'"]))
   // One that a class has a link to talks to the server it is from, and keeps itself there.
   const own = ["connect-src 'self'", "manifest-src 'self'"]
   const classPage = await built({ entryPoints: ['src/learner/class-main.tsx'], ...parts })
-  write('.made/class.html', practiceShell(classPage, style, own))
+  write('.made/class.html', practiceShell(classPage, music, style, own))
 }
 
-/** A practice page with no dance in it. @param more what it may do, beside what every one may */
-function practiceShell({ outputFiles, metafile }, style, more) {
+/** A practice page with no dance in it. @param music the worklet in it @param more what it may do, beside what every one may */
+function practiceShell({ outputFiles, metafile }, music, style, more) {
   // Inside an element the text must not end it.
   const script = outputFiles[0].text.replaceAll('</script', '<\\/script').replaceAll('<!--', '<\\!--')
   const worker = more.includes("connect-src 'self'") ? " 'self'" : ''
   const policy = [
     "default-src 'none'",
     // The worklet is a data address: browsers refuse worklets from blobs on pages opened from files.
-    `script-src ${sha(script)} data:`,
+    `script-src ${sha(script)} data: 'wasm-unsafe-eval'`,
     `style-src ${sha(style)}`,
     'font-src data:',
     `img-src data:${worker}`,
@@ -197,7 +208,7 @@ function practiceShell({ outputFiles, metafile }, style, more) {
 <body>
 <div id="page"><p>This page needs a browser that runs its program (JavaScript).</p></div>
 <script type="text/plain" id="licences">
-${notice(metafile.inputs)}
+${notice({ ...metafile.inputs, ...music.metafile.inputs })}
 </script>
 <script type="application/json" id="data"><!--page--></script>
 <script type="application/json" id="letters"><!--letters--></script>

@@ -4,12 +4,14 @@ import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'n
 import os from 'node:os'
 import path from 'node:path'
 import { readWav, writeWav } from '../../src/core/formats/wav'
-import { findStrokes, stretched } from '../../src/core/stretch'
+import { findStrokes, stretched, stretchFaster } from '../../src/core/stretch'
+import { FAST } from '../../src/core/stretch/fast.test-tools'
 import { beat, chord, PARTIALS, voice } from './made'
 import { afterOverBefore, bandEnergy, impurity, melDistance, RATE, sharpest, struckAt } from './measures'
 
 type Way = (sound: Float32Array, speed: number) => Float32Array
 
+if (!process.env.PLAIN && !stretchFaster(FAST)) throw new Error('The faster transform does not run here.')
 const azalea: Way = (sound, speed) => {
   const song = { channels: [sound], rate: RATE, strokes: findStrokes(sound, RATE) }
   const samples = Math.floor(sound.length / speed)

@@ -1,12 +1,15 @@
-/* Plays a part of a sound at another speed, off the main thread. Cancelling is ending the worker. */
+/* Plays a part of a sound at another speed, off the main thread. Cancelling is ending the worker. Bundled by scripts/made.mjs. */
 import { wordsOf } from '@/core/formats/said'
-import { type Part, type Song, stretched } from '@/core/stretch'
+import { type Part, type Song, stretched, stretchFaster } from '@/core/stretch'
+import transform from '../../node_modules/@echogarden/pffft-wasm/dist/simd/pffft.wasm'
 
 /** What the page gets back, in this order: any number of progress messages, then one of the others. */
 export type StretchReply =
   | { kind: 'progress'; share: number }
   | { kind: 'done'; channels: Float32Array<ArrayBuffer>[] }
   | { kind: 'failed'; message: string }
+
+stretchFaster(transform)
 
 const say = (reply: StretchReply, transfer: Transferable[] = []) => self.postMessage(reply, { transfer })
 

@@ -1,9 +1,12 @@
 /* Films of lessons as they come about: talk, takes at several speeds with somebody counting over them, a room, a phone. */
 import { readFileSync } from 'node:fs'
 import { readWav, toMono } from '../formats/wav'
-import { findStrokes, monoOf, stretched } from '../stretch'
+import { findStrokes, monoOf, stretched, stretchFaster } from '../stretch'
+import { FAST } from '../stretch/fast.test-tools'
 import type { Ratio, Seconds } from '../time'
 import { joined, quiet, resampled, type Sound } from './match.test-tools'
+
+stretchFaster(FAST)
 
 const RATE = 44_100
 const spoken = new Map<string, Float32Array>()

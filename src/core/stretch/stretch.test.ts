@@ -10,9 +10,14 @@ import {
   Stretcher,
   soundAt,
   stretched,
+  stretchFaster,
   strokeBefore,
 } from '.'
+import { FAST } from './fast.test-tools'
 import { beat, chord, hat, RATE, riseOf, sharpness, strikesIn } from './sounds.test-tools'
+
+// As it is heard wherever this can be run.
+stretchFaster(FAST)
 
 const speeds = [0.4, 0.5, 0.6, 0.75, 0.9, 1.1]
 
@@ -175,7 +180,7 @@ describe('a stretched song', () => {
       expect(Math.abs(x - 0.3 * (left?.[i] as number))).toBeLessThan(1e-6)
     })
     const [alone, silent] = stretched({ ...song, channels: [sound, new Float32Array(sound.length)] }, part)
-    expect(silent?.every((x) => Math.abs(x) < 1e-9)).toBe(true)
+    expect(silent?.every((x) => Math.abs(x) < 1e-6)).toBe(true)
     expect(alone?.some((x) => Math.abs(x) > 0.1)).toBe(true)
   })
 

@@ -1,6 +1,7 @@
 import type { Ratio, Seconds } from '../time'
 import { type Strokes, soundAt, strokeBefore } from './time-map'
-import { type Channels, FRAME, HOP, Vocoder } from './vocoder'
+import { FRAME } from './transform'
+import { type Channels, HOP, Vocoder } from './vocoder'
 
 /** A song that is stretched. */
 export interface Song {

@@ -1,7 +1,6 @@
-import FFT from 'fft.js'
+import { type Complex, FRAME, type Transform, transformOfAll } from './transform'
 
-/** Samples of a frame, and from frame to frame; meant for 44.1 kHz, where a frame lasts 93 ms. */
-export const FRAME = 4096
+/** Samples from frame to frame. */
 export const HOP = FRAME / 4
 
 /** A part of the spectrum begins to sound where it has so much more energy than a hop before. */
@@ -11,13 +10,11 @@ const JUMP = 2
 const WINDOW = Float64Array.from({ length: FRAME }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * i) / FRAME))
 const LEVEL = 1 / 1.5
 
-const NOTHING = new Float32Array(0)
-
 /** Sound in one or two channels, as long as each other. */
 export type Channels = readonly Float32Array[]
 
-/** A spectrum of two real channels in one: real and imaginary parts in turn. */
-type Spectrum = number[]
+/** A spectrum of two real channels in one. */
+type Spectrum = Complex
 
 /**
  * A phase vocoder whose peaks are locked (Laroche & Dolson 1999, "Improved phase vocoder time-scale modification of audio"),
@@ -27,13 +24,11 @@ type Spectrum = number[]
  * approach to transient processing in the phase vocoder"). Both channels are turned alike, so that the picture stays.
  */
 export class Vocoder {
-  private readonly fft = new FFT(FRAME)
-  private readonly time: Spectrum = this.fft.createComplexArray() as number[]
-  private now: Spectrum = this.fft.createComplexArray() as number[]
+  private now: Spectrum
   /** A hop before it in the sound. */
-  private before: Spectrum = this.fft.createComplexArray() as number[]
+  private before: Spectrum
   /** What was heard last. */
-  private heard: Spectrum = this.fft.createComplexArray() as number[]
+  private heard: Spectrum
   private readonly energy = new Float64Array(FRAME / 2 + 1)
   /** The same a hop before. */
   private readonly earlier = new Float64Array(FRAME / 2 + 1)
@@ -43,7 +38,17 @@ export class Vocoder {
   /** Where the frame before lay; null for none. */
   private last: number | null = null
 
-  constructor(private readonly sound: Channels) {}
+  constructor(
+    private readonly sound: Channels,
+    private readonly transform: Transform = transformOfAll(),
+  ) {
+    const { frame } = transform
+    const silence = () =>
+      frame instanceof Float32Array ? new Float32Array(frame.length) : new Float64Array(frame.length)
+    this.now = silence()
+    this.before = silence()
+    this.heard = silence()
+  }
 
   /**
    * One frame more is heard, a hop after the one before.
@@ -57,7 +62,7 @@ export class Vocoder {
       this.now = spare
     } else if (this.last !== null) this.look(at - HOP, this.before)
     this.look(at, this.now)
-    if (this.last === null) for (let i = 0; i < 2 * FRAME; i++) this.heard[i] = this.now[i] as number
+    if (this.last === null) this.heard.set(this.now)
     else this.turn(stroke)
     this.last = at
     this.overlap()
@@ -65,16 +70,20 @@ export class Vocoder {
 
   /** The spectrum of a frame of the sound. */
   private look(at: number, into: Spectrum): void {
-    const { time, sound } = this
+    const { frame } = this.transform
+    const [left, right] = this.sound as [Float32Array, Float32Array?]
     const begin = at - FRAME / 2
-    const [left, right = NOTHING] = sound as [Float32Array, Float32Array?]
-    const inside = begin >= 0 && begin + FRAME <= left.length
-    for (let i = 0; i < FRAME; i++) {
-      const level = WINDOW[i] as number
-      time[2 * i] = inside ? (left[begin + i] as number) * level : (left[begin + i] ?? 0) * level
-      time[2 * i + 1] = right === NOTHING ? 0 : (right[begin + i] ?? 0) * level
-    }
-    this.fft.transform(into, time)
+    const from = Math.min(FRAME, Math.max(0, -begin))
+    const to = Math.max(from, Math.min(FRAME, left.length - begin))
+    if (from > 0 || to < FRAME || !right) frame.fill(0)
+    if (right)
+      for (let i = from, a = begin + from, b = 2 * from; i < to; i++, a++, b += 2) {
+        const level = WINDOW[i] as number
+        frame[b] = (left[a] as number) * level
+        frame[b + 1] = (right[a] as number) * level
+      }
+    else for (let i = from; i < to; i++) frame[2 * i] = (left[begin + i] as number) * (WINDOW[i] as number)
+    this.transform.forward(into)
   }
 
   /** What is heard of this frame: each peak goes on from where it was, with all around it. */
@@ -90,7 +99,7 @@ export class Vocoder {
       this.turnPeak(q, begin, end, stroke && this.jumps(begin, end))
       begin = end
     }
-    if (!found) for (let i = 0; i < 2 * FRAME; i++) this.heard[i] = now[i] as number
+    if (!found) this.heard.set(now)
   }
 
   /**
@@ -153,13 +162,13 @@ export class Vocoder {
 
   /** Adds the frame to what is heard. */
   private overlap(): void {
-    const { time } = this
+    const { frame, level: whole } = this.transform
     const [left, right] = this.sum
-    this.fft.inverseTransform(time, this.heard)
+    this.transform.inverse(this.heard)
     for (let i = 0; i < FRAME; i++) {
-      const level = (WINDOW[i] as number) * LEVEL
-      left[i] = (left[i] as number) + (time[2 * i] as number) * level
-      right[i] = (right[i] as number) + (time[2 * i + 1] as number) * level
+      const level = (WINDOW[i] as number) * LEVEL * whole
+      left[i] = (left[i] as number) + (frame[2 * i] as number) * level
+      right[i] = (right[i] as number) + (frame[2 * i + 1] as number) * level
     }
   }
 

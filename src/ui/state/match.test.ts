@@ -94,7 +94,7 @@ describe('slowing in a worker', () => {
   it('gives the slowed channels, and tells how far it is', async () => {
     const told: number[] = []
     const slowed = stretchInWorker(piece(), (share) => told.push(share), never)
-    expect(String(FakeWorker.last.program)).toContain('stretch.worker')
+    expect(String(FakeWorker.last.program)).toContain('stretch/worker.js')
     expect(FakeWorker.last.sent[0]?.moved).toHaveLength(1)
     FakeWorker.last.answers({ kind: 'progress', share: 0.5 })
     FakeWorker.last.answers({ kind: 'done', channels: [samples] })

@@ -15,7 +15,7 @@ const UNREADABLE = 'The song could not be slowed down. Load the page again, then
 /** Stretches in a worker of its own: two of them keep two cores busy, and each gives its memory back at its end. */
 export const stretchInWorker: Stretch = (piece, told, signal) => {
   return inWorker(
-    () => new Worker(new URL('../../workers/stretch.worker.ts', import.meta.url), { type: 'module' }),
+    () => new Worker('/stretch/worker.js'),
     {
       request: piece,
       transfer: piece.channels.map((c) => c.buffer),
