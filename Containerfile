@@ -7,6 +7,8 @@ COPY . .
 RUN npm run build
 
 FROM node:20.20-bookworm-slim
+# What decodes AAC, the sound of most films and of many bought songs, asks for it.
+RUN apt-get update && apt-get install -y --no-install-recommends libasound2 && rm -rf /var/lib/apt/lists/*
 WORKDIR /azalea
 COPY --from=built --chown=node:node /azalea /azalea
 RUN mkdir /data && chown node:node /data

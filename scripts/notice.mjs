@@ -49,6 +49,8 @@ const REMARKS = {
     'Reads films, writes practice sounds and films. MPL-2.0; used unchanged, its source is at its registry.',
   '@mediabunny/mp3-encoder':
     'Writes MP3. MPL-2.0; the WebAssembly in it is compiled from LAME, which is LGPL-2.0. It is used unchanged; another version of it can take its place by package.json and a new build.',
+  'node-web-audio-api':
+    'Decodes AAC without a browser. BSD-3-Clause; the native part is compiled from Rust packages, among them Symphonia (MPL-2.0), whose source is at its registry. It is used unchanged.',
   'combine-errors': 'MIT by its readme; tus-js-client names it and loads it outside of browsers only.',
   'png-js': 'MIT by the LICENSE file in the package.',
   'caniuse-lite': 'Data used while building.',

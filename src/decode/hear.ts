@@ -1,10 +1,17 @@
-import { toMono } from '@/core/formats/wav'
 import type { Hearing, Peaks } from '@/core/hear'
 import { Listener } from '@/core/hear/listen'
-import { decoded, type Source } from './decode'
+import { SoundLine } from '@/core/match'
+import type { Source } from './decode'
+import { soundIn } from './film-sound'
 
 /** Reading and decoding take most of the time. */
 const DECODING = 0.8
+
+/** A listener that hears from the very beginning of a file, as players play it. */
+function hearing(rate: number) {
+  const listener = new Listener(rate)
+  return { listener, line: new SoundLine((samples) => listener.add(samples), rate) }
+}
 
 /**
  * Hears a file while it is decoded: its sound is never there as a whole.
@@ -17,22 +24,14 @@ export async function hearSource(
   longest: number,
   progress: (share: number) => void = () => {},
 ): Promise<{ hearing: Hearing; peaks: Peaks }> {
-  let furthest = 0
-  const followed: Source = {
-    size: source.size,
-    read: (from, length) => {
-      furthest = Math.max(furthest, from)
-      return source.read(from, length)
-    },
-  }
-  let listener: Listener | null = null
-  for await (const pcm of decoded(followed)) {
-    listener ??= new Listener(pcm.sampleRate)
-    listener.add(toMono(pcm))
-    if (listener.seconds > longest)
+  let heard: { listener: Listener; line: SoundLine } | null = null
+  for await (const piece of soundIn(source)) {
+    heard ??= hearing(piece.rate)
+    heard.line.lay(piece)
+    if (heard.listener.seconds > longest)
       throw new Error(`longer than ${longest / 60} minutes, the most that is heard`)
-    progress(DECODING * (furthest / source.size))
+    progress(DECODING * piece.share)
   }
-  if (!listener) throw new Error('no sound in this file')
-  return listener.hear((share) => progress(DECODING + (1 - DECODING) * share))
+  if (!heard) throw new Error('no sound in this file')
+  return heard.listener.hear((share) => progress(DECODING + (1 - DECODING) * share))
 }

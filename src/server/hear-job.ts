@@ -7,12 +7,6 @@ import { Problem } from './problem'
 import { songById } from './songs'
 
 const HERE_INSTEAD = 'This device listens itself.'
-/** What the decoders here do not read (src/decode). */
-const UNREAD = /mp4|aac|webm/
-
-/** True where the server can read the sound of a song. */
-export const isHeardHere = (mime: string): boolean => !UNREAD.test(mime)
-
 /** The bytes of a song, until nobody waits for what comes of them. */
 async function* bytesOf(
   { hash, bytes }: { hash: string; bytes: number },

@@ -2,7 +2,7 @@
    Cancelling is ending the worker. */
 import { type AudioSample, AudioSampleSink, UrlSource } from 'mediabunny'
 import { wordsOf } from '@/core/formats/said'
-import { findTakesAtAnySpeed, type Take, type Trace, TraceMaker, unpackTrace } from '@/core/match'
+import { findTakesAtAnySpeed, SoundLine, type Take, type Trace, TraceMaker, unpackTrace } from '@/core/match'
 import { openFilm } from '../decode/film'
 
 /** What the page sends. */
@@ -37,6 +37,11 @@ function monoOf(sample: AudioSample): Float32Array {
   return mono
 }
 
+function soundLineOf(rate: number) {
+  const maker = new TraceMaker(rate)
+  return { maker, line: new SoundLine((samples) => maker.add(samples), rate) }
+}
+
 /** How a film sounds, from its very beginning. @throws Error in words for people */
 async function traceOfFilm(url: string, progress: (share: number) => void): Promise<Trace> {
   const input = openFilm(new UrlSource(url))
@@ -48,28 +53,15 @@ async function traceOfFilm(url: string, progress: (share: number) => void): Prom
         `This browser cannot hear this film: its sound is ${(await track.getCodec())?.toUpperCase() ?? 'of an unknown kind'}.`,
       )
     const seconds = await track.computeDuration()
-    let maker: TraceMaker | null = null
-    let rate = 0
-    let came = 0
+    let made: { maker: TraceMaker; line: SoundLine } | null = null
     for await (const sample of new AudioSampleSink(track).samples()) {
-      maker ??= new TraceMaker(sample.sampleRate)
-      rate ||= sample.sampleRate
-      // Where the sound begins later than the picture, or has a hole, it is silent for so long.
-      const missing = Math.round(sample.timestamp * rate) - came
-      if (missing > rate / 100) {
-        maker.add(new Float32Array(missing))
-        came += missing
-      }
-      const mono = monoOf(sample)
-      // What lies before the beginning, or over what came, is not heard.
-      const early = missing < -rate / 500 ? Math.min(mono.length, -missing) : 0
-      maker.add(mono.subarray(early))
-      came += mono.length - early
+      made ??= soundLineOf(sample.sampleRate)
+      made.line.lay({ at: sample.timestamp, samples: monoOf(sample) })
       progress(Math.min(1, sample.timestamp / seconds))
       sample.close()
     }
-    if (!maker) throw new Error('There is no sound in this film.')
-    return maker.finish()
+    if (!made) throw new Error('There is no sound in this film.')
+    return made.maker.finish()
   } finally {
     input.dispose()
   }

@@ -1,4 +1,5 @@
 export { findTakesAtAnySpeed } from './any-speed'
 export { findTakes, placeIn, type Take } from './match'
+export { SoundLine, type SoundPiece } from './sound-line'
 export * from './speeds'
 export { packTrace, type Trace, TraceMaker, traceOf, unpackTrace } from './trace'
