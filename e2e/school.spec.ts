@@ -1,5 +1,6 @@
 /* Azalea served to a school: accounts, what is shared, and what is not. */
 import type { Page } from '@playwright/test'
+import { makeFilm } from './films'
 import { PASSWORD, School } from './school'
 import { loopTrack } from './sounds'
 import { answering, expect, test } from './test'
@@ -186,7 +187,7 @@ test('two at one routine see each other, and both have what they did; asked is w
   await expect(nora.getByText('The move list was changed in another window')).toHaveCount(0)
 })
 
-test('on a phone the server hears a song, also while its page is left; who listens is changed by a press', async ({
+test('on a phone the server hears a song and looks for it in a film, also while its page is left; who listens is changed by a press', async ({
   browser,
 }) => {
   const phone = { hasTouch: true, isMobile: true, viewport: { width: 390, height: 844 } }
@@ -207,6 +208,24 @@ test('on a phone the server hears a song, also while its page is left; who liste
   await page.goto(school.url)
   await page.goto(first.at)
   await expect(page.getByText(/^118 BPM · \d+ eights/)).toBeVisible({ timeout: 60_000 })
+
+  // So it looks for the song in a film: the page is left while it does, and has what it found when it comes again.
+  const film = await makeFilm(page, { sound: loopTrack(118, 14, 0.47) })
+  const searched = await heldBack(page, 'GET', '**/api/routines/*/takes/*')
+  await page.goto(first.at.replace(/count$/, 'cue'))
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('Shift+F')
+  const films = page.getByRole('region', { name: 'Film', exact: true })
+  const asked = page.waitForResponse((r) => r.request().method() === 'POST' && r.url().includes('/takes/'))
+  await films
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'Phone.webm', mimeType: 'video/webm', buffer: film })
+  expect((await asked).ok()).toBe(true)
+  await expect(page.getByTestId('saving')).toHaveText('Saved')
+  searched()
+  await page.goto(school.url)
+  await page.goto(first.at.replace(/count$/, 'cue'))
+  await expect(films.getByText('one take', { exact: true })).toBeVisible({ timeout: 60_000 })
 
   const second = await brings('By the phone.wav', 96)
   const kept = page.waitForRequest((r) => r.method() === 'PUT' && r.url().endsWith('/hearing'))

@@ -139,6 +139,12 @@ export async function programs() {
     ...{ platform: 'node', format: 'esm', packages: 'external' },
   })
   write('.made/hear.mjs', hear)
+  // So does looking for one in a film.
+  const match = await bundle({
+    entryPoints: ['src/server/match-process.ts'],
+    ...{ platform: 'node', format: 'esm', packages: 'external' },
+  })
+  write('.made/match.mjs', match)
 
   const small = { minify: true, target: 'es2022', legalComments: 'none', loader: { '.wasm': 'binary' } }
   const program = (name) => bundle({ entryPoints: [`src/workers/${name}.ts`], format: 'iife', ...small })

@@ -113,6 +113,9 @@ const MAY: Record<string, { who: readonly Name[]; of?: keyof typeof ids }> = {
   'POST routines/[id]/timings': { who: look, of: 'routine' },
   'GET routines/[id]/sheet': { who: teach, of: 'routine' },
   'POST routines/[id]/sheet': { who: teach, of: 'routine' },
+  'GET routines/[id]/takes/[film]': { who: edit, of: 'routine' },
+  'POST routines/[id]/takes/[film]': { who: edit, of: 'routine' },
+  'DELETE routines/[id]/takes/[film]': { who: edit, of: 'routine' },
   'GET routines/[id]/practice': { who: teach, of: 'routine' },
   'POST routines/[id]/here': { who: look, of: 'routine' },
   'GET routines/[id]/classes': { who: teach, of: 'routine' },
@@ -219,7 +222,7 @@ describe('every route', () => {
     const wrong: string[] = []
     for (const { name, needs } of await routesThere()) {
       const { who, of } = MAY[name] ?? { who: [] }
-      const params = { id: of ? ids[of] : 'some-id-there-is-not', token: ids.token }
+      const params = { id: of ? ids[of] : 'some-id-there-is-not', token: ids.token, film: ids.film }
       for (const person of PEOPLE) {
         const asked = await needs(people[person], params).then(
           () => 200,
@@ -237,7 +240,7 @@ describe('every route', () => {
     try {
       expect(await whoAsks(new Headers())).toBe(HERE)
       const schools =
-        /^\w+ (session|invited|invitations|people|account|metrics|classes|class-links|c\/.*\/|songs\/\[id\]\/hear$|routines\/\[id\]\/(classes|sent))/
+        /^\w+ (session|invited|invitations|people|account|metrics|classes|class-links|c\/.*\/|songs\/\[id\]\/hear$|routines\/\[id\]\/(classes|sent|takes))/
       for (const { name, needs } of await routesThere()) {
         const { of } = MAY[name] ?? {}
         const done = await needs(HERE, { id: of ? ids[of] : 'some-id-there-is-not' }).then(

@@ -1,10 +1,10 @@
 /* AAC without a browser, beside what other decoders read of the same sound. */
 import { readFileSync } from 'node:fs'
-import * as bunny from 'mediabunny'
 import { describe, expect, it, vi } from 'vitest'
 import { writeWav } from '@/core/formats/wav'
 import { configOf, decodedAac } from './aac'
 import type { Source } from './decode'
+import { aacIn } from './film.test-tools'
 import { soundIn } from './film-sound'
 
 const FIXTURE = 'e2e/fixtures/short.m4a'
@@ -17,15 +17,7 @@ async function* each<T>(list: readonly T[]) {
   yield* list
 }
 
-/** Frames of the fixture, and how they are coded. */
-async function fixture() {
-  const input = new bunny.Input({ source: new bunny.FilePathSource(FIXTURE), formats: bunny.ALL_FORMATS })
-  const track = (await input.getPrimaryAudioTrack()) as bunny.InputAudioTrack
-  const frames: Uint8Array[] = []
-  for await (const packet of new bunny.EncodedPacketSink(track).packets()) frames.push(packet.data)
-  const description = (await track.getDecoderConfig())?.description as Uint8Array
-  return { frames, description }
-}
+const fixture = () => aacIn(FIXTURE)
 
 function joined(pieces: readonly Float32Array[]): Float32Array {
   const all = new Float32Array(pieces.reduce((n, p) => n + p.length, 0))

@@ -1,8 +1,13 @@
 import {
+  ALL_FORMATS,
   BufferTarget,
   EncodedAudioPacketSource,
   EncodedPacket,
+  EncodedPacketSink,
   EncodedVideoPacketSource,
+  FilePathSource,
+  Input,
+  type InputAudioTrack,
   Mp4OutputFormat,
   Output,
   WebMOutputFormat,
@@ -17,6 +22,26 @@ interface Film {
   format?: 'webm' | 'mp4'
   picture?: boolean
   sound?: boolean
+  /** Its sound, of AAC; nothing is heard where there is none. */
+  heard?: Aac
+}
+
+/** Frames of AAC, and how they are coded. */
+export interface Aac {
+  frames: readonly Uint8Array[]
+  description: Uint8Array
+}
+/** Samples of a frame, a second. */
+const [AAC_FRAME, AAC_RATE] = [1024, 44_100]
+
+/** The sound of a file, one channel at 44.1 kHz. */
+export async function aacIn(file: string): Promise<Aac> {
+  const input = new Input({ source: new FilePathSource(file), formats: ALL_FORMATS })
+  const track = (await input.getPrimaryAudioTrack()) as InputAudioTrack
+  const frames: Uint8Array[] = []
+  for await (const packet of new EncodedPacketSink(track).packets()) frames.push(packet.data)
+  const description = (await track.getDecoderConfig())?.description as Uint8Array
+  return { frames, description }
 }
 
 /** A film as far as its container: its pictures are nothing a decoder could read. */
@@ -25,6 +50,7 @@ export async function madeFilm({
   format = 'webm',
   picture = true,
   sound = true,
+  heard,
 }: Film = {}): Promise<Uint8Array<ArrayBuffer>> {
   const target = new BufferTarget()
   const output = new Output({
@@ -32,7 +58,7 @@ export async function madeFilm({
     target,
   })
   const video = new EncodedVideoPacketSource('vp8')
-  const audio = new EncodedAudioPacketSource('opus')
+  const audio = new EncodedAudioPacketSource(heard ? 'aac' : 'opus')
   if (picture) output.addVideoTrack(video, { frameRate: FRAMES })
   if (sound) output.addAudioTrack(audio)
   await output.start()
@@ -47,7 +73,14 @@ export async function madeFilm({
       )
       await video.add(packet, { decoderConfig: { codec: 'vp8', codedWidth: 320, codedHeight: 180 } })
     }
-  if (sound)
+  for (const [i, frame] of heard?.frames.entries() ?? [])
+    await audio.add(new EncodedPacket(frame, 'key', (i * AAC_FRAME) / AAC_RATE, AAC_FRAME / AAC_RATE), {
+      decoderConfig: {
+        ...{ codec: 'mp4a.40.2', sampleRate: AAC_RATE, numberOfChannels: 1 },
+        description: heard?.description as Uint8Array,
+      },
+    })
+  if (sound && !heard)
     for (let i = 0; i < seconds / OPUS; i++)
       await audio.add(new EncodedPacket(SILENT, 'key', i * OPUS, OPUS), {
         decoderConfig: { codec: 'opus', sampleRate: 48_000, numberOfChannels: 1 },

@@ -64,6 +64,7 @@ function storeHere(folder: string, largest: number, refused: () => Problem): Fil
     },
     stage: async () => {},
     link: async () => null,
+    reach: async (hash) => place(hash),
   }
 }
 

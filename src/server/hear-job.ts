@@ -26,8 +26,8 @@ export const hearJob =
     const came: HearingEnd = await asPassingFile(bytesOf(song, signal), (file) => hear(file, tell, signal))
     if ('problem' in came)
       throw new Problem(422, `The server cannot read this song: ${came.problem}. ${HERE_INSTEAD}`, 'unread')
-    if ('heard' in came) {
-      const { hearing, peaks } = came.heard
+    if ('made' in came) {
+      const { hearing, peaks } = came.made
       const data = JSON.stringify(hearing)
       return (tx) => keepHearingIn(tx, songId, hearing.version, data, Buffer.from(peaks, 'base64'))
     }

@@ -6,20 +6,10 @@ import { packPeaks } from '../core/hear'
 import { withFile } from '../decode/file'
 import { hearSource } from '../decode/hear'
 import { LARGEST_SONG } from './settings'
-
-const say = (what: object) =>
-  new Promise<void>((said) => process.stdout.write(`${JSON.stringify(what)}\n`, () => said()))
-
-/** Told in steps of this share. */
-const STEP = 0.02
+import { say, tellingShare } from './telling'
 
 async function hear(file: string, longest: number): Promise<object> {
-  let told = 0
-  const tell = (share: number) => {
-    if (share < told + STEP) return
-    told = share
-    void say({ share })
-  }
+  const tell = tellingShare()
   try {
     const { hearing, peaks } = await withFile(file, LARGEST_SONG, (source) =>
       hearSource(source, longest, tell),

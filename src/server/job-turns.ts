@@ -1,5 +1,6 @@
 import { hearJob } from './hear-job'
 import { JobRunner } from './job-runner'
+import { matchJob } from './match-job'
 import { takesJobs } from './settings'
 import { isSchool } from './who'
 
@@ -10,7 +11,7 @@ const shared = globalThis as { azaleaJobs?: JobRunner }
 export function startJobs(): void {
   // While the app is built its start is run as well; there is nothing to serve then.
   if (!isSchool() || !takesJobs() || process.env.NEXT_PHASE === 'phase-production-build') return
-  shared.azaleaJobs ??= new JobRunner({ hear: hearJob() })
+  shared.azaleaJobs ??= new JobRunner({ hear: hearJob(), match: matchJob() })
   shared.azaleaJobs.start()
 }
 

@@ -10,6 +10,7 @@ import { type HearingEnd, hearFile } from './hear-song'
 import { hearingOf } from './hearings'
 import { BACK_LATER, JobRunner, type Work } from './job-runner'
 import {
+  aboutSong,
   ask,
   fail,
   finish,
@@ -61,7 +62,7 @@ beforeEach(async () => {
 
 const asks = (who: Who, ...ids: string[]) =>
   doneBy(who, async () => {
-    for (const id of ids) await ask('hear', id)
+    for (const id of ids) await ask('hear', aboutSong(id))
   })
 const takeOne = () => take(['hear'], 'worn')
 const took = async () => (await takeOne()) as Job
@@ -79,9 +80,9 @@ describe('work that is asked for', () => {
     await set(song.a, { askedAt: long })
     expect(await isAsked(['hear'])).toBe(true)
     expect(await jobsNow()).toEqual({ waiting: 2, working: 0 })
-    expect(await stateOf('hear', song.a)).toEqual({ kind: 'waiting', before: 0 })
-    expect(await stateOf('hear', song.b)).toEqual({ kind: 'waiting', before: 1 })
-    expect(await stateOf('hear', song.c)).toBeNull()
+    expect(await stateOf('hear', aboutSong(song.a))).toEqual({ kind: 'waiting', before: 0 })
+    expect(await stateOf('hear', aboutSong(song.b))).toEqual({ kind: 'waiting', before: 1 })
+    expect(await stateOf('hear', aboutSong(song.c))).toBeNull()
   })
 
   it('is taken by one, the longest waiting first, and says how far it is', async () => {
@@ -90,7 +91,7 @@ describe('work that is asked for', () => {
     const job = await took()
     expect(job.songId).toBe(song.b)
     expect(await renew(job, 0.4)).toBe(true)
-    expect(await stateOf('hear', song.b)).toEqual({ kind: 'working', share: 0.4 })
+    expect(await stateOf('hear', aboutSong(song.b))).toEqual({ kind: 'working', share: 0.4 })
     expect((await took()).songId).toBe(song.a)
     expect(await takeOne()).toBeNull()
     expect(await jobsNow()).toEqual({ waiting: 0, working: 2 })
@@ -124,12 +125,12 @@ describe('work that is asked for', () => {
     const credit = async () =>
       (await (await database()).select().from(songs).where(eq(songs.id, song.a)))[0]?.credit
     expect(await credit()).toBe('')
-    expect(await stateOf('hear', song.a)).toEqual({ kind: 'working', share: 0 })
+    expect(await stateOf('hear', aboutSong(song.a))).toEqual({ kind: 'working', share: 0 })
     expect(
       await finish(job, (tx) => tx.update(songs).set({ credit: 'whole' }).where(eq(songs.id, song.a))),
     ).toBe(true)
     expect(await credit()).toBe('whole')
-    expect(await stateOf('hear', song.a)).toBeNull()
+    expect(await stateOf('hear', aboutSong(song.a))).toBeNull()
   })
 })
 
@@ -139,7 +140,7 @@ describe('a lease', () => {
     const first = await took()
     expect(await takeOne()).toBeNull()
     await set(song.a, { until: long })
-    expect(await stateOf('hear', song.a)).toEqual({ kind: 'waiting', before: 0 })
+    expect(await stateOf('hear', aboutSong(song.a))).toEqual({ kind: 'waiting', before: 0 })
     const second = await took()
     expect([second.id, second.tries]).toEqual([first.id, 2])
     let kept = 0
@@ -147,7 +148,7 @@ describe('a lease', () => {
     expect(await finish(first, async () => kept++)).toBe(false)
     await fail(first, 'of no matter')
     await giveBack(first)
-    expect(await stateOf('hear', song.a)).toEqual({ kind: 'working', share: 0 })
+    expect(await stateOf('hear', aboutSong(song.a))).toEqual({ kind: 'working', share: 0 })
     expect(await finish(second, async () => kept++)).toBe(true)
     expect(kept).toBe(1)
   })
@@ -163,9 +164,9 @@ describe('a lease', () => {
   it('is lost where nobody waits any more', async () => {
     await asks(anna, song.a)
     const job = await took()
-    await takeBack('hear', song.a)
+    await takeBack('hear', aboutSong(song.a))
     expect(await renew(job, 0.5)).toBe(false)
-    expect(await stateOf('hear', song.a)).toBeNull()
+    expect(await stateOf('hear', aboutSong(song.a))).toBeNull()
   })
 
   it('that ends the process each time is not given for ever, and is when asked anew', async () => {
@@ -175,7 +176,7 @@ describe('a lease', () => {
       await set(song.a, { until: long })
     }
     expect(await takeOne()).toBeNull()
-    expect(await stateOf('hear', song.a)).toEqual({ kind: 'failed', why: 'worn' })
+    expect(await stateOf('hear', aboutSong(song.a))).toEqual({ kind: 'failed', why: 'worn' })
     await asks(anna, song.a)
     expect((await took()).tries).toBe(1)
   })
@@ -183,9 +184,9 @@ describe('a lease', () => {
   it('that is given back waits again, at once or later, and was no try unless it went wrong', async () => {
     await asks(anna, song.a)
     await giveBack(await took())
-    expect(await stateOf('hear', song.a)).toEqual({ kind: 'waiting', before: 0 })
+    expect(await stateOf('hear', aboutSong(song.a))).toEqual({ kind: 'waiting', before: 0 })
     await giveBack(await took(), 60_000, true)
-    expect(await stateOf('hear', song.a)).toEqual({ kind: 'waiting', before: 0 })
+    expect(await stateOf('hear', aboutSong(song.a))).toEqual({ kind: 'waiting', before: 0 })
     expect(await takeOne()).toBeNull()
     await set(song.a, { until: long })
     expect((await took()).tries).toBe(2)
@@ -196,7 +197,7 @@ describe('a lease', () => {
     await set(song.a, { askedAt: long })
     await took()
     await sweepJobs(await database(), Date.now() + 25 * 3600 * 1000)
-    expect([await stateOf('hear', song.a), await stateOf('hear', song.b)]).toEqual([
+    expect([await stateOf('hear', aboutSong(song.a)), await stateOf('hear', aboutSong(song.b))]).toEqual([
       { kind: 'working', share: 0 },
       null,
     ])
@@ -213,7 +214,7 @@ describe('a process that takes work', () => {
   const heardBy = async (end: HearingEnd): Promise<JobState> => {
     await asks(anna, song.a)
     await runs(hearJob(async () => end)).runNext()
-    return stateOf('hear', song.a)
+    return stateOf('hear', aboutSong(song.a))
   }
 
   it('hears a song as a page does, wherever it is kept', async () => {
@@ -229,7 +230,7 @@ describe('a process that takes work', () => {
         signal,
       )
     expect(await runs(hearJob(hear)).runNext()).toBe(true)
-    expect(await stateOf('hear', song.a)).toBeNull()
+    expect(await stateOf('hear', aboutSong(song.a))).toBeNull()
     const { sampleRate, channels } = readWav(sound)
     const { hearing } = listen(channels[0] as Float32Array, sampleRate)
     expect((await hearingOf(song.a, 0))?.hearing).toEqual(hearing)
@@ -255,11 +256,11 @@ describe('a process that takes work', () => {
   it('tells what was refused, and leaves what befell the machine to the next', async () => {
     await asks(anna, song.a)
     await failing(new Problem(422, 'Of its own fault.', 'x')).runNext()
-    expect(await stateOf('hear', song.a)).toEqual({ kind: 'failed', why: 'Of its own fault.' })
+    expect(await stateOf('hear', aboutSong(song.a))).toEqual({ kind: 'failed', why: 'Of its own fault.' })
     for (const error of [new Problem(503, 'Away.', 'away'), new Error('a disk broke')]) {
       await asks(anna, song.b)
       await failing(error).runNext()
-      expect(await stateOf('hear', song.b)).toEqual({ kind: 'waiting', before: 0 })
+      expect(await stateOf('hear', aboutSong(song.b))).toEqual({ kind: 'waiting', before: 0 })
     }
     const [row] = await (await database()).select().from(jobs).where(eq(jobs.songId, song.b))
     expect(row?.tries).toBe(1)
@@ -277,12 +278,12 @@ describe('a process that takes work', () => {
         })
       })
     const untilTaken = () =>
-      vi.waitFor(async () => expect((await stateOf('hear', song.a))?.kind).toBe('working'), BUSY)
+      vi.waitFor(async () => expect((await stateOf('hear', aboutSong(song.a)))?.kind).toBe('working'), BUSY)
     await asks(anna, song.a)
     const runner = runs(waits, 10)
     const first = runner.runNext()
     await untilTaken()
-    await takeBack('hear', song.a)
+    await takeBack('hear', aboutSong(song.a))
     await first
     await asks(anna, song.a)
     const second = runner.runNext()
@@ -295,7 +296,7 @@ describe('a process that takes work', () => {
     await another.end()
     await third
     expect(stopped).toEqual([song.a, song.a, song.a])
-    expect(await stateOf('hear', song.a)).toEqual({ kind: 'waiting', before: 0 })
+    expect(await stateOf('hear', aboutSong(song.a))).toEqual({ kind: 'waiting', before: 0 })
     expect((await took()).tries).toBe(1)
   })
 

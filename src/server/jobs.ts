@@ -30,31 +30,41 @@ export type JobState =
   | { kind: 'failed'; why: string }
   | null
 
-const of = (kind: JobKind, songId: string) => and(eq(jobs.kind, kind), eq(jobs.songId, songId)) as SQL
+/** What work is about. */
+export interface About {
+  songId: string
+  /** A film the song is looked for in; '' for none. */
+  filmId: string
+}
 
-/** Asks for work about a song as who asks; what waits or is being done stays as it is, what could not be done is tried anew. */
-export async function ask(kind: JobKind, songId: string): Promise<void> {
+export const aboutSong = (songId: string): About => ({ songId, filmId: '' })
+
+const of = (kind: JobKind, { songId, filmId }: About) =>
+  and(eq(jobs.kind, kind), eq(jobs.songId, songId), eq(jobs.filmId, filmId)) as SQL
+
+/** Asks for work as who asks; what waits or is being done stays as it is, what could not be done is tried anew. */
+export async function ask(kind: JobKind, about: About): Promise<void> {
   const person = me().id
   await write(async (tx) => {
-    await tx.delete(jobs).where(and(of(kind, songId), isNotNull(jobs.problem)))
+    await tx.delete(jobs).where(and(of(kind, about), isNotNull(jobs.problem)))
     await tx
       .insert(jobs)
-      .values({ id: nanoid(), kind, songId, personId: person, askedAt: now })
+      .values({ id: nanoid(), kind, ...about, personId: person, askedAt: now })
       .onConflictDoNothing()
   })
 }
 
 /** Nobody waits for it any more. A process that is at it notices, and ends. */
-export async function takeBack(kind: JobKind, songId: string): Promise<void> {
-  await write((tx) => tx.delete(jobs).where(of(kind, songId)))
+export async function takeBack(kind: JobKind, about: About): Promise<void> {
+  await write((tx) => tx.delete(jobs).where(of(kind, about)))
 }
 
-export async function stateOf(kind: JobKind, songId: string): Promise<JobState> {
+export async function stateOf(kind: JobKind, about: About): Promise<JobState> {
   const db = await database()
   const [row] = await db
     .select({ job: jobs, isFree: sql<number>`${free}` })
     .from(jobs)
-    .where(of(kind, songId))
+    .where(of(kind, about))
   if (!row) return null
   const { job, isFree } = row
   if (job.problem !== null) return { kind: 'failed', why: job.problem }

@@ -213,6 +213,12 @@ export const may = {
   },
   film: async (who: Who | null, params: { id?: string | string[] }) =>
     mayNamed(known(who), idOf(params), films),
+  /** To edit a routine and to see a film, in a school: on one's own machine pages look for songs in films themselves. */
+  searchFilm: async (who: Who | null, params: { id?: string | string[]; film?: string | string[] }) => {
+    if (!isSchool()) throw gone('page')
+    await mayRoutine(known(who), idOf(params), 'edit')
+    await mayNamed(known(who), idOf({ id: params.film }), films)
+  },
   recording: async (who: Who | null, params: { id?: string | string[] }) =>
     mayNamed(known(who), idOf(params), recordings),
 } as const satisfies Record<string, Needs | ((needed: never) => Needs)>

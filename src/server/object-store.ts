@@ -88,6 +88,15 @@ export function storeFar(place: ObjectPlace, folder: string, receive: FileStore[
     const params = { ...named(hash), Body: createReadStream(file) }
     await answered(new Upload({ client, params, partSize: PART, queueSize: 2 }).done())
   }
+  /** An address at which it is read for a while. */
+  async function signed(hash: string, answer: { ResponseContentType?: string } = {}): Promise<string> {
+    const [client, { GetObjectCommand }, { getSignedUrl }] = await Promise.all([
+      clientOf(place),
+      import('@aws-sdk/client-s3'),
+      import('@aws-sdk/s3-request-presigner'),
+    ])
+    return getSignedUrl(client, new GetObjectCommand({ ...named(hash), ...answer }), { expiresIn: LINK })
+  }
   return {
     async receive(bytes) {
       const incoming = await receive(bytes)
@@ -121,16 +130,8 @@ export function storeFar(place: ObjectPlace, folder: string, receive: FileStore[
       await rm(file, { force: true })
     },
     stage: put,
-    async link(hash, mime) {
-      if (!place.direct) return null
-      const [client, { GetObjectCommand }, { getSignedUrl }] = await Promise.all([
-        clientOf(place),
-        import('@aws-sdk/client-s3'),
-        import('@aws-sdk/s3-request-presigner'),
-      ])
-      const asked = new GetObjectCommand({ ...named(hash), ResponseContentType: mime })
-      return getSignedUrl(client, asked, { expiresIn: LINK })
-    },
+    link: async (hash, mime) => (place.direct ? signed(hash, { ResponseContentType: mime }) : null),
+    reach: (hash) => signed(hash),
   }
 }
 

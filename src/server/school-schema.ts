@@ -1,5 +1,5 @@
 import { index, integer, primaryKey, real, sqliteTable, text, uniqueIndex } from 'drizzle-orm/sqlite-core'
-import { routines, songs } from './schema'
+import { films, routines, songs } from './schema'
 
 /* Tables of a school: who has an account, who is signed in, what is shared. Empty where Azalea is used on one machine. */
 
@@ -207,10 +207,10 @@ export const classFilms = sqliteTable('class_films', {
 })
 
 /** Heavy work that any process takes: what it is. */
-export const JOBS = ['hear'] as const
+export const JOBS = ['hear', 'match'] as const
 
 /**
- * Work about a song that waits, is done, or could not be done: one row of a kind and a song, none once it is done. All times are of the
+ * Work about a song, or about a film of it, that waits, is done, or could not be done: one row of each, none once it is done. All times are of the
  * database's own clock, as the clocks of processes may differ.
  */
 export const jobs = sqliteTable(
@@ -221,6 +221,8 @@ export const jobs = sqliteTable(
     songId: text('song_id')
       .notNull()
       .references(() => songs.id, { onDelete: 'cascade' }),
+    /** A film the song is looked for in; '' where it is about the song alone. */
+    filmId: text('film_id').notNull().default(''),
     /** Who asked. */
     personId: personId(),
     askedAt: time('asked_at').notNull(),
@@ -235,5 +237,23 @@ export const jobs = sqliteTable(
     /** Why it could not be done, in a sentence; null while it may. */
     problem: text('problem'),
   },
-  (t) => [uniqueIndex('jobs_of').on(t.kind, t.songId), index('jobs_asked').on(t.askedAt)],
+  (t) => [uniqueIndex('jobs_about').on(t.kind, t.songId, t.filmId), index('jobs_asked').on(t.askedAt)],
+)
+
+/** Where in films songs are, as a school's server found them. */
+export const filmTakes = sqliteTable(
+  'film_takes',
+  {
+    filmId: text('film_id')
+      .notNull()
+      .references(() => films.id, { onDelete: 'cascade' }),
+    songId: text('song_id')
+      .notNull()
+      .references(() => songs.id, { onDelete: 'cascade' }),
+    /** Of what looked for it (core/match). */
+    version: integer('version').notNull(),
+    /** JSON. */
+    takes: text('takes').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.filmId, t.songId] })],
 )

@@ -12,6 +12,8 @@ export interface FileStore {
   stage(file: string, hash: string): Promise<void>
   /** An address at which a browser reads it without this server, for a while; null where there is none. */
   link(hash: string, mime: string): Promise<string | null>
+  /** Where another program of this machine reads it: the path of a file, or an address that is good for an hour. */
+  reach(hash: string): Promise<string>
 }
 
 export interface Incoming {

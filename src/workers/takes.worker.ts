@@ -2,7 +2,7 @@
    Cancelling is ending the worker. */
 import { type AudioSample, AudioSampleSink, UrlSource } from 'mediabunny'
 import { wordsOf } from '@/core/formats/said'
-import { findTakesAtAnySpeed, SoundLine, type Take, type Trace, TraceMaker, unpackTrace } from '@/core/match'
+import { findTakesAtAnySpeed, type Take, type Trace, traceLine, unpackTrace } from '@/core/match'
 import { openFilm } from '../decode/film'
 
 /** What the page sends. */
@@ -37,11 +37,6 @@ function monoOf(sample: AudioSample): Float32Array {
   return mono
 }
 
-function soundLineOf(rate: number) {
-  const maker = new TraceMaker(rate)
-  return { maker, line: new SoundLine((samples) => maker.add(samples), rate) }
-}
-
 /** How a film sounds, from its very beginning. @throws Error in words for people */
 async function traceOfFilm(url: string, progress: (share: number) => void): Promise<Trace> {
   const input = openFilm(new UrlSource(url))
@@ -53,9 +48,9 @@ async function traceOfFilm(url: string, progress: (share: number) => void): Prom
         `This browser cannot hear this film: its sound is ${(await track.getCodec())?.toUpperCase() ?? 'of an unknown kind'}.`,
       )
     const seconds = await track.computeDuration()
-    let made: { maker: TraceMaker; line: SoundLine } | null = null
+    let made: ReturnType<typeof traceLine> | null = null
     for await (const sample of new AudioSampleSink(track).samples()) {
-      made ??= soundLineOf(sample.sampleRate)
+      made ??= traceLine(sample.sampleRate)
       made.line.lay({ at: sample.timestamp, samples: monoOf(sample) })
       progress(Math.min(1, sample.timestamp / seconds))
       sample.close()

@@ -22,6 +22,9 @@ const SURE = 1.5
 /** Places nearer to one another are one, in seconds. */
 const APART: Seconds = 0.3
 
+/** Of what looks for a song in films: one more where it finds others than before. */
+export const MATCH_VERSION = 1
+
 /**
  * Finds where a song plays in a film at any speed from 0.4 to 1.11 of its own, its pitch kept, also under a voice that is louder;
  * none where it does not play.

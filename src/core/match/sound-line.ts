@@ -1,4 +1,5 @@
 import type { Seconds } from '../time'
+import { TraceMaker } from './trace'
 
 /** A piece of a film's sound, its channels as one. */
 export interface SoundPiece {
@@ -37,4 +38,10 @@ export class SoundLine {
     this.add(samples.subarray(early))
     this.came += samples.length - early
   }
+}
+
+/** What is laid on a line becomes a trace. */
+export function traceLine(rate: number): { maker: TraceMaker; line: SoundLine } {
+  const maker = new TraceMaker(rate)
+  return { maker, line: new SoundLine((samples) => maker.add(samples), rate) }
 }

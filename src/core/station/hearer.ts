@@ -1,4 +1,4 @@
-/** Who hears a song for the first time: the device its page is open on, or a school's server. */
+/** Who hears a song for the first time, or looks for it in a film: the device its page is open on, or a school's server. */
 export type Hearer = 'device' | 'server'
 
 export interface HearerFacts {

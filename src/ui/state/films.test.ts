@@ -2,6 +2,7 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { addFilm, type Film, type Routine } from '@/core/routine'
 import { cuesOf, page } from '@/core/routine/hand.test-tools'
 import { madeFilm } from '@/decode/film.test-tools'
+import { NotDoneThere } from './afar'
 import { Films } from './films'
 import { newWindow } from './outbox.test-tools'
 import { openRoutineStore, type RoutineStore } from './routine-store'
@@ -12,6 +13,10 @@ vi.mock('./film-upload', () => server)
 const song = vi.hoisted(() => ({ matchSong: vi.fn(), searchTakes: vi.fn() }))
 vi.mock('./match', () => ({ matchSong: song.matchSong }))
 vi.mock('./take-search', () => ({ searchTakes: song.searchTakes }))
+const afar = vi.hoisted(() => ({ searchAfar: vi.fn(), isSearchedAfar: vi.fn(), leaveSearch: vi.fn() }))
+vi.mock('./takes-afar', () => afar)
+const phone = vi.hoisted(() => ({ isPhone: vi.fn(() => false) }))
+vi.mock('./phone', () => phone)
 
 const AT_FIRST = { revision: 0, madeBy: { writer: '', save: 0 } }
 const TRACE = Uint8Array.of(1, 2)
@@ -31,7 +36,7 @@ beforeEach(() => {
   vi.stubGlobal('fetch', async () => Response.json({ revision: 1 }))
   store = openRoutineStore(`films-${n++}`, page(4, cuesOf(['1 step R; 2 touch L'])), AT_FIRST)
   audio = vi.fn(async () => 'the song')
-  films = new Films('the-dance', store, audio as never)
+  films = new Films('the-dance', store, audio as never, false)
   server.lookAhead.mockReset().mockResolvedValue({ frameRate: 25, seconds: 60 })
   server.sendFilm.mockReset().mockResolvedValue(kept('film-one'))
   server.lookAtSent.mockReset().mockResolvedValue({ kept: kept('sent-one'), frameRate: 30 })
@@ -132,7 +137,7 @@ describe('films of a dance', () => {
   })
   it('are refused where the dance may not be changed: nothing is chosen and nothing searched', async () => {
     store = openRoutineStore(`films-${n++}`, page(4), AT_FIRST, 'shared')
-    films = new Films('the-dance', store, audio as never)
+    films = new Films('the-dance', store, audio as never, false)
     await films.add([file('a.mp4')])
     expect(await films.takeSent('sent-one', 'Mia')).toBe(false)
     expect([there(), tasks(), films.state.getState().chosen]).toEqual([[], [], null])
@@ -189,3 +194,110 @@ const FILM: Film = {
   },
   ...{ seconds: 60, frameRate: 25, searched: false, takes: [], notes: [] },
 }
+
+describe('films in a school', () => {
+  const FOUND = [{ ...TAKE, sure: 0.8 }]
+  const sources = () => there().map((f) => f.takes.map((t) => [t.sure, t.by]))
+  beforeEach(() => {
+    films = new Films('the-dance', store, audio as never, true)
+    phone.isPhone.mockReset().mockReturnValue(false)
+    afar.searchAfar.mockReset().mockResolvedValue(FOUND)
+    afar.isSearchedAfar.mockReset().mockResolvedValue(false)
+    afar.leaveSearch.mockReset()
+  })
+
+  it('are searched by the server for a phone, and by a desk itself', async () => {
+    phone.isPhone.mockReturnValue(true)
+    await films.add([file('a.mp4')])
+    await settled()
+    expect(afar.searchAfar.mock.calls[0]?.[0]).toEqual({ routine: 'the-dance', file: 'film-one' })
+    expect([audio, song.matchSong, song.searchTakes].every((f) => f.mock.calls.length === 0)).toBe(true)
+    expect(sources()).toEqual([[[0.8, 'sound']]])
+    phone.isPhone.mockReturnValue(false)
+    await films.search(there()[0] as Film)
+    expect(song.searchTakes).toHaveBeenCalledOnce()
+    expect(afar.searchAfar).toHaveBeenCalledOnce()
+  })
+  it('that the server cannot hear the phone searches; what a desk cannot hear the server does', async () => {
+    phone.isPhone.mockReturnValue(true)
+    afar.searchAfar.mockRejectedValueOnce(new NotDoneThere('Not there.'))
+    await films.add([file('a.mp4')])
+    await settled()
+    expect(song.searchTakes).toHaveBeenCalledOnce()
+    phone.isPhone.mockReturnValue(false)
+    song.searchTakes.mockRejectedValue(new Error('This browser cannot hear it.'))
+    await films.search(there()[0] as Film)
+    expect([tasks(), sources()]).toEqual([[], [[[0.8, 'sound']]]])
+    // Where neither can, it says why the device could not.
+    afar.searchAfar.mockRejectedValue(new NotDoneThere('Not there.'))
+    await films.search(there()[0] as Film)
+    expect(tasks()[0]?.problem).toBe('This browser cannot hear it.')
+  })
+  it('whose search fails otherwise say why, and are not searched twice', async () => {
+    phone.isPhone.mockReturnValue(true)
+    afar.searchAfar.mockRejectedValue(new Error('Signed out.'))
+    await films.add([file('a.mp4')])
+    await vi.waitFor(() => expect(tasks()[0]?.problem).toBe('Signed out.'))
+    expect(song.searchTakes).not.toHaveBeenCalled()
+  })
+  it('tell what the server does, wait until the film is saved, and are taken back where they are stopped', async () => {
+    phone.isPhone.mockReturnValue(true)
+    const asks: Asked[] = []
+    afar.searchAfar.mockImplementation(
+      (_film, mayCome, tell, signal) =>
+        new Promise((_done, failed) => {
+          asks.push({ mayCome, tell, signal })
+          signal.addEventListener('abort', () => failed(signal.reason))
+        }),
+    )
+    await films.add([file('a.mp4')])
+    await vi.waitFor(() => expect(asks).toHaveLength(1))
+    const { mayCome, tell, signal } = asks[0] as Asked
+    expect(mayCome()).toBe(store.getState().pending)
+    tell(0.4, 'The server looks for the song')
+    expect(tasks()[0]).toMatchObject({ doing: 'The server looks for the song', share: 0.4 })
+    tell(0.6)
+    expect(tasks()[0]).toMatchObject({ doing: 'Looking for the song', share: 0.6 })
+    films.stop(tasks()[0]?.id as string)
+    expect([signal.aborted, tasks()]).toEqual([true, []])
+    expect(afar.leaveSearch).toHaveBeenCalledExactlyOnceWith({ routine: 'the-dance', file: 'film-one' })
+    // Where the page is left the server goes on.
+    void films.search(there()[0] as Film)
+    await vi.waitFor(() => expect(tasks()).toHaveLength(1))
+    films.close()
+    expect(afar.leaveSearch).toHaveBeenCalledOnce()
+  })
+  it('are gone on with where the server was asked before the page was left', async () => {
+    const [asked, done] = ['film-one', 'film-two'].map((f) => kept(f))
+    for (const k of [asked, done, kept('film-three')])
+      store.getState().edit('add a film', (r) => addFilm(r, filmNamed(k?.id as string)))
+    store.getState().edit('find', (r) => ({
+      ...r,
+      films: r.films.map((f) => (f.file === 'film-two' ? { ...f, searched: true } : f)),
+    }))
+    afar.isSearchedAfar.mockImplementation(async ({ file: f }) => f !== 'film-three')
+    await films.resume()
+    await settled()
+    expect(afar.searchAfar.mock.calls.map(([f]) => f.file)).toEqual(['film-one'])
+    expect(there().map((f) => [f.file, f.searched])).toEqual([
+      ['film-one', true],
+      ['film-two', true],
+      ['film-three', false],
+    ])
+    films = new Films('the-dance', store, audio as never, false)
+    afar.isSearchedAfar.mockClear()
+    await films.resume()
+    expect(afar.isSearchedAfar).not.toHaveBeenCalled()
+  })
+})
+
+interface Asked {
+  mayCome: () => boolean
+  tell: (share: number | null, doing?: string) => void
+  signal: AbortSignal
+}
+
+const filmNamed = (id: string): Film => ({
+  ...{ id, file: id, name: id, whose: '', side: 'front', mirrored: false, filmed: '2026-05-09' },
+  ...{ seconds: 60, frameRate: 25, searched: false, takes: [], notes: [] },
+})

@@ -5,13 +5,18 @@ import { createContext, useContext } from 'react'
 import { createStore, useStore } from 'zustand'
 import { FILM_DESK, type FilmDesk, type FilmEvent, filmStep } from '@/core/film'
 import { said } from '@/core/formats/said'
+import type { Take } from '@/core/match'
 import { addFilm, cutText, type Film, foundTakes, LIMITS } from '@/core/routine'
+import { type Hearer, hearerOf } from '@/core/station'
+import { NotDoneThere } from './afar'
 import { ApiError } from './api'
 import { type FilmFile, filmUrl } from './film-file'
 import { matchSong } from './match'
+import { isPhone } from './phone'
 import type { RoutineStore } from './routine-store'
 import { Stills } from './stills'
 import { searchTakes } from './take-search'
+import { isSearchedAfar, leaveSearch, searchAfar } from './takes-afar'
 
 /** A film on its way: being looked at, sent, or searched for takes. */
 export interface FilmTask {
@@ -27,6 +32,10 @@ export interface FilmTask {
 interface FilmsState extends FilmDesk {
   tasks: readonly FilmTask[]
 }
+
+type TellTask = (doing: string, share: number | null) => void
+
+const LOOKING = 'Looking for the song'
 
 /** Width of a still in a strip, in pixels: sharp at 110 on a fine screen. */
 const STILL = 220
@@ -48,6 +57,8 @@ export class Films {
   readonly state = createStore<FilmsState>(() => ({ tasks: [], ...FILM_DESK }))
   readonly stills = new Stills(STILL)
   private readonly stops = new Map<string, AbortController>()
+  /** What takes back what the server was asked for, by task. */
+  private readonly takeBacks = new Map<string, () => void>()
   private trace: Promise<Uint8Array> | null = null
   private leaving = new AbortController()
 
@@ -55,6 +66,8 @@ export class Films {
     private readonly id: string,
     private readonly routine: RoutineStore,
     private readonly audio: () => Promise<AudioBuffer>,
+    /** A school's server, which may be asked to look for the song. */
+    private readonly served: boolean,
   ) {}
 
   /** What somebody does with the film that is shown. */
@@ -121,16 +134,25 @@ export class Films {
   }
 
   /** Looks for the song in a film; takes placed by hand stay. */
-  async search({ id, file, name }: Pick<Film, 'id' | 'file' | 'name'>): Promise<void> {
-    await this.run(`search ${id}`, name, 'Looking for the song', async (task, signal) => {
-      const song = await this.songTrace()
-      signal.throwIfAborted()
-      const takes = await searchTakes(
-        filmUrl(file),
-        song,
-        (share) => task('Looking for the song', share),
-        signal,
-      )
+  async search(
+    { id, file, name }: Pick<Film, 'id' | 'file' | 'name'>,
+    wanted: Hearer | null = null,
+  ): Promise<void> {
+    const key = `search ${id}`
+    await this.run(key, name, LOOKING, async (task, signal) => {
+      const by = hearerOf({ served: this.served, own: true, phone: isPhone(), wanted })
+      const here = () => this.takesHere(file, task, signal)
+      const there = () => this.takesThere(key, file, task, signal)
+      const takes = await (by === 'server'
+        ? there().catch((error: unknown) => {
+            if (!(error instanceof NotDoneThere)) throw error
+            return here()
+          })
+        : here().catch((error: unknown) => {
+            // What this browser cannot hear a school's server may.
+            if (!this.served || signal.aborted) throw error
+            return there().catch(() => Promise.reject(error))
+          }))
       if (!this.routine.getState().routine.films.some((f) => f.id === id)) return
       this.routine.getState().edit('find the song in a film', (r) =>
         foundTakes(
@@ -140,6 +162,36 @@ export class Films {
         ),
       )
     })
+  }
+
+  private async takesHere(file: string, task: TellTask, signal: AbortSignal): Promise<readonly Take[]> {
+    const song = await this.songTrace()
+    signal.throwIfAborted()
+    return searchTakes(filmUrl(file), song, (share) => task(LOOKING, share), signal)
+  }
+
+  private async takesThere(
+    key: string,
+    file: string,
+    task: TellTask,
+    signal: AbortSignal,
+  ): Promise<readonly Take[]> {
+    const film = { routine: this.id, file }
+    this.takeBacks.set(key, () => leaveSearch(film))
+    try {
+      const unsaved = () => this.routine.getState().pending
+      return await searchAfar(film, unsaved, (share, doing = LOOKING) => task(doing, share), signal)
+    } finally {
+      this.takeBacks.delete(key)
+    }
+  }
+
+  /** Goes on with what a school's server was asked for before the page was left. */
+  async resume(): Promise<void> {
+    if (!this.served) return
+    for (const film of this.routine.getState().routine.films)
+      if (!film.searched && (await isSearchedAfar({ routine: this.id, file: film.file })))
+        void this.search(film, 'server')
   }
 
   /** How the song sounds, for all searches: one that is stopped takes it from none of the others. */
@@ -158,7 +210,7 @@ export class Films {
     id: string,
     name: string,
     doing: string,
-    work: (task: (doing: string, share: number | null) => void, signal: AbortSignal) => Promise<void>,
+    work: (task: TellTask, signal: AbortSignal) => Promise<void>,
   ): Promise<void> {
     this.stops.get(id)?.abort()
     const mine = new AbortController()
@@ -189,6 +241,7 @@ export class Films {
 
   /** Stops what is under way, or puts away what did not work. A film that is half here goes on when it is dropped again. */
   stop(id: string): void {
+    this.takeBacks.get(id)?.()
     this.stops.get(id)?.abort()
     this.stops.delete(id)
     this.drop(id)

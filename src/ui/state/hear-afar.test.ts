@@ -3,7 +3,8 @@ import { base64Of } from '@/core/formats/base64'
 import { HEARING_VERSION, packPeaks } from '@/core/hear'
 import { listen } from '@/core/hear/listen'
 import { drumLoop } from '../../../e2e/sounds'
-import { fetchHeard, hearAfar, leaveAfar, NotHeardThere } from './hear-afar'
+import { NotDoneThere } from './afar'
+import { fetchHeard, hearAfar, leaveHearing } from './hear-afar'
 
 const RATE = 8000
 const { hearing, peaks } = listen(drumLoop(120, 8, 0.5, RATE), RATE)
@@ -70,16 +71,16 @@ describe('a song a server hears', () => {
 
   it('is left to the device where the server cannot, and not where nobody is signed in', async () => {
     answers(refused('unread', 'Not of this kind.'))
-    await expect(heardBy()).rejects.toThrow(new NotHeardThere('Not of this kind.'))
+    await expect(heardBy()).rejects.toThrow(new NotDoneThere('Not of this kind.'))
     answers(state({ kind: 'failed', why: 'It broke.' }))
-    await expect(heardBy()).rejects.toBeInstanceOf(NotHeardThere)
+    await expect(heardBy()).rejects.toBeInstanceOf(NotDoneThere)
     // A server of the version before knows of no such thing.
     answers(refused('missing', 'That page is not here.'))
-    await expect(heardBy()).rejects.toBeInstanceOf(NotHeardThere)
+    await expect(heardBy()).rejects.toBeInstanceOf(NotDoneThere)
     answers(refused('signed-out', 'You are signed out.'))
     const out = heardBy()
     await expect(out).rejects.toThrow('You are signed out.')
-    await expect(out).rejects.not.toBeInstanceOf(NotHeardThere)
+    await expect(out).rejects.not.toBeInstanceOf(NotDoneThere)
   })
 
   it('is asked about no more once it is stopped', async () => {
@@ -97,7 +98,7 @@ describe('a song a server hears', () => {
     )
     await expect(hearing).rejects.toMatchObject({ name: 'AbortError' })
     expect(asked).toHaveLength(1)
-    leaveAfar('s')
+    leaveHearing('s')
     await vi.waitFor(() => expect(asked.at(-1)).toBe('DELETE /api/songs/s/hear'))
   })
 })

@@ -6,10 +6,12 @@ import { useStore } from 'zustand'
 import { HEARING_VERSION, type Hearing } from '@/core/hear'
 import { type HeardGrid, layOutHeard, placePhrases, type Routine, rehear } from '@/core/routine'
 import { firstPlace, type Hearer, hearerOf, maySayHearer } from '@/core/station'
+import { NotDoneThere } from './afar'
 import { hearingBody } from './api'
 import { useCursor } from './cursor'
 import { type Heard, heardOf, hearSong, type StoredHeard } from './hear'
-import { fetchHeard, hearAfar, leaveAfar, NotHeardThere } from './hear-afar'
+import { fetchHeard, hearAfar, leaveHearing } from './hear-afar'
+import { isPhone } from './phone'
 import type { Player } from './player'
 import type { RoutineStore } from './routine-store'
 import { putHearing } from './saved'
@@ -36,9 +38,6 @@ interface Song {
   /** A school's server may be asked to hear it. */
   served: boolean
 }
-
-/** A phone or a tablet: it is touched, and has no mouse. */
-const isPhone = () => matchMedia('(hover: none) and (pointer: coarse)').matches
 
 /** Hears the song of a player on this device and keeps what was heard with the song. */
 async function hearHere({ id, own }: Song, player: Player, tell: Tell, signal: AbortSignal): Promise<Heard> {
@@ -70,7 +69,7 @@ async function hear(
     player.audio().catch(() => {})
     return heard
   } catch (error) {
-    if (!(error instanceof NotHeardThere)) throw error
+    if (!(error instanceof NotDoneThere)) throw error
     left(error.message)
     return hearHere(song, player, tell, signal)
   }
@@ -107,7 +106,7 @@ export function useHearing(song: Song, store: RoutineStore, player: Player, stor
   }
   const stop = () => {
     first.task.cancel()
-    if (hearer.now === 'server') leaveAfar(song.id)
+    if (hearer.now === 'server') leaveHearing(song.id)
   }
 
   /** Hears the song with the newest method while the person works on; what was repaired by hand stays. */

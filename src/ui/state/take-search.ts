@@ -3,13 +3,16 @@ import type { Take } from '@/core/match'
 import type { TakesRequest } from '@/workers/takes.worker'
 import { inWorker } from './in-worker'
 
+/** Where a song plays in a film. */
+export const TakeSchema = v.object({
+  ...{ from: v.number(), to: v.number(), at: v.number(), rate: v.number(), sure: v.number() },
+})
+
 const Reply = v.variant('kind', [
   v.object({ kind: v.literal('progress'), share: v.number() }),
   v.object({
     kind: v.literal('done'),
-    takes: v.array(
-      v.object({ from: v.number(), to: v.number(), at: v.number(), rate: v.number(), sure: v.number() }),
-    ),
+    takes: v.array(TakeSchema),
   }),
   v.object({ kind: v.literal('failed'), message: v.string() }),
 ])

@@ -56,8 +56,8 @@ export function Room({
         measureKeptWith(song.id, right === 'own'),
       ),
   )
-  const [films] = useState(() => new Films(id, store, () => player.audio()))
   const served = useMe() !== null
+  const [films] = useState(() => new Films(id, store, () => player.audio(), served))
   const hearing = useHearing({ id: song.id, own: right === 'own', served }, store, player, stored)
   const { heard, listening, listen, hearAgain, hearingAgain, stopHearing } = hearing
   const repaired = useStore(store, (s) => s.routine.repairs.length > 0)
@@ -81,6 +81,7 @@ export function Room({
       // A page that was made while the last save was on its way shows it a moment later.
       store.saves.looked.then(() => bringPast(id, store))
     })
+    films.resume()
     if (!heard) listen()
     else player.audio().catch(() => {})
     return () => {
