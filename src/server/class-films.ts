@@ -5,6 +5,7 @@ import { name } from '@/core/routine/document/text-schema'
 import { database, write } from './database'
 import { takeInFilm } from './films'
 import { INCOMING, takePiece } from './incoming-films'
+import { askForTakes, songInFilm } from './match-job'
 import { type Link, ownerOf } from './may'
 import { Problem } from './problem'
 import { classFilms } from './school-schema'
@@ -51,7 +52,11 @@ export async function takeClassPiece(link: Link, request: Request): Promise<Resp
   return answer
 }
 
-/** Takes over a film that came in whole: it is of whom the dance belongs to, and waits. Asked for again it is once. @throws Problem */
+/**
+ * Takes over a film that came in whole: it is of whom the dance belongs to, and waits; meanwhile the song is looked for in it. Asked for
+ * again it is once.
+ * @throws Problem
+ */
 export async function keepClassFilm(
   link: Link,
   { id, device, learner }: v.InferOutput<typeof ClassFilmSchema>,
@@ -66,4 +71,6 @@ export async function keepClassFilm(
       .values({ id: film.id, linkId: link.id, device, learner, receivedAt: now })
       .onConflictDoNothing(),
   )
+  // What is not looked for now is when the film is taken in.
+  await askForTakes(await songInFilm(link.routineId, film.id), link.personId).catch(() => {})
 }

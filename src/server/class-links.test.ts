@@ -22,6 +22,8 @@ import { beginCombination } from './combinations'
 import { database } from './database'
 import { erasePerson } from './erase'
 import { filmById } from './films'
+import { stateOf } from './jobs'
+import { songInFilm } from './match-job'
 import { linkOfToken, may } from './may'
 import { filesKept, ownData } from './own-data.test-tools'
 import { openRoutine, saveRoutine } from './routines'
@@ -303,6 +305,8 @@ describe('films of learners', () => {
     const waiting = await doneBy(anna, () => waitingFor(routine))
     expect(waiting).toMatchObject([{ kind: 'film', id, learner: 'Mia', sent: null }])
     expect(await filmById(id)).toMatchObject({ owner: anna.id, fileName: 'ich tanze ü.webm' })
+    // The song is looked for in it meanwhile, as whoever made the link.
+    expect(await stateOf('match', await songInFilm(routine, id))).toMatchObject({ kind: 'waiting' })
     await may.film(anna, { id })
     expect(await status(may.film(boris, { id }))).toBe(404)
     // While it waits it stays, however long that is.

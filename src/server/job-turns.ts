@@ -15,8 +15,5 @@ export function startJobs(): void {
   shared.azaleaJobs.start()
 }
 
-/** Work was asked for: this process looks at once; others a little later. */
-export const nudgeJobs = (): void => shared.azaleaJobs?.nudge()
-
 /** Ends; what this process is at is given back for another. */
 export const endJobs = async (): Promise<void> => shared.azaleaJobs?.end()

@@ -42,9 +42,8 @@ export const aboutSong = (songId: string): About => ({ songId, filmId: '' })
 const of = (kind: JobKind, { songId, filmId }: About) =>
   and(eq(jobs.kind, kind), eq(jobs.songId, songId), eq(jobs.filmId, filmId)) as SQL
 
-/** Asks for work as who asks; what waits or is being done stays as it is, what could not be done is tried anew. */
-export async function ask(kind: JobKind, about: About): Promise<void> {
-  const person = me().id
+/** Asks for work as somebody; what waits or is being done stays as it is, what could not be done is tried anew. */
+export async function ask(kind: JobKind, about: About, person = me().id): Promise<void> {
   await write(async (tx) => {
     await tx.delete(jobs).where(and(of(kind, about), isNotNull(jobs.problem)))
     await tx

@@ -5,8 +5,9 @@ import { MATCH_VERSION, type Take } from '@/core/match'
 import { database, type Transaction } from './database'
 import { diskStore, filmStore } from './file-store'
 import { filmById } from './films'
+import { nudgeJobs } from './job-nudge'
 import { BACK_LATER, type Work } from './job-runner'
-import type { About } from './jobs'
+import { type About, ask } from './jobs'
 import { Problem } from './problem'
 import { films, routines, songs } from './schema'
 import { filmTakes } from './school-schema'
@@ -46,6 +47,13 @@ export async function takesFound({ songId, filmId }: About): Promise<readonly Ta
       ),
     )
   return row ? v.parse(v.pipe(v.string(), v.parseJson(), TakesSchema), row.takes) : null
+}
+
+/** Asks for the song to be looked for in a film as somebody, where nobody did. */
+export async function askForTakes(about: About, person?: string): Promise<void> {
+  if (await takesFound(about)) return
+  await ask('match', about, person)
+  nudgeJobs()
 }
 
 /** Keeps them. @throws Problem 404 where song or film went meanwhile */

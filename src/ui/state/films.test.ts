@@ -218,6 +218,13 @@ describe('films in a school', () => {
     expect(song.searchTakes).toHaveBeenCalledOnce()
     expect(afar.searchAfar).toHaveBeenCalledOnce()
   })
+  it('in which the server looked already, as in those of learners, are not searched once more', async () => {
+    afar.isSearchedAfar.mockResolvedValue(true)
+    expect(await films.takeSent('sent-one', 'Mia')).toBe(true)
+    await settled()
+    expect(afar.isSearchedAfar).toHaveBeenCalledExactlyOnceWith({ routine: 'the-dance', file: 'sent-one' })
+    expect([song.searchTakes.mock.calls.length, sources()]).toEqual([0, [[[0.8, 'sound']]]])
+  })
   it('that the server cannot hear the phone searches; what a desk cannot hear the server does', async () => {
     phone.isPhone.mockReturnValue(true)
     afar.searchAfar.mockRejectedValueOnce(new NotDoneThere('Not there.'))

@@ -140,7 +140,12 @@ export class Films {
   ): Promise<void> {
     const key = `search ${id}`
     await this.run(key, name, LOOKING, async (task, signal) => {
-      const by = hearerOf({ served: this.served, own: true, phone: isPhone(), wanted })
+      // What the server is at, or has found, is not looked for once more.
+      const begun = this.served && !wanted && (await isSearchedAfar({ routine: this.id, file }))
+      const by = hearerOf({
+        ...{ served: this.served, own: true, phone: isPhone() },
+        wanted: begun ? 'server' : wanted,
+      })
       const here = () => this.takesHere(file, task, signal)
       const there = () => this.takesThere(key, file, task, signal)
       const takes = await (by === 'server'

@@ -1,7 +1,7 @@
 import { HEARING_VERSION } from '@/core/hear'
 import { handle } from '@/server/handle'
 import { hearingOf } from '@/server/hearings'
-import { nudgeJobs } from '@/server/job-turns'
+import { nudgeJobs } from '@/server/job-nudge'
 import { aboutSong, ask, stateOf, takeBack } from '@/server/jobs'
 import { idOf, may } from '@/server/may'
 import { songById } from '@/server/songs'

@@ -1,7 +1,6 @@
 import { handle } from '@/server/handle'
-import { nudgeJobs } from '@/server/job-turns'
-import { type About, ask, stateOf, takeBack } from '@/server/jobs'
-import { songInFilm, takesFound } from '@/server/match-job'
+import { type About, stateOf, takeBack } from '@/server/jobs'
+import { askForTakes, songInFilm, takesFound } from '@/server/match-job'
 import { idOf, may } from '@/server/may'
 
 type Params = { id: string; film: string }
@@ -21,10 +20,7 @@ export const GET = handle<Params>(may.searchFilm, async (_, params) => now(await
 /** Asks for it. */
 export const POST = handle<Params>(may.searchFilm, async (_, params) => {
   const about = await aboutOf(params)
-  if (!(await takesFound(about))) {
-    await ask('match', about)
-    nudgeJobs()
-  }
+  await askForTakes(about)
   return now(about)
 })
 
