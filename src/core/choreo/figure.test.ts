@@ -95,6 +95,20 @@ describe('the drawn figure', () => {
       ...[true, true, false, false],
     ])
   })
+  it('holds both arms out, lets them hang, or has them close to it', () => {
+    const hands = (arms: Pose['arms']) => figure({ weight: 'both', facing: 0, arms }).hands
+    const { neck } = figure({ weight: 'both', facing: 0, arms: null })
+    for (const side of ['left', 'right'] as const) {
+      const out = (spot: Spot) => spot[0] * (side === 'left' ? -1 : 1)
+      expect(hands('both')[side][1]).toBeGreaterThan(neck[1])
+      expect(out(hands('both')[side])).toBeCloseTo(0.36, 6)
+      // Hanging they are as low as the hips; crossed before it near its middle, below the neck.
+      expect(hands(null)[side][1]).toBeLessThan(neck[1] - 0.2)
+      expect(out(hands('none')[side])).toBeCloseTo(0.03, 6)
+      expect(hands('none')[side][1]).toBeLessThan(neck[1])
+      expect(hands('none')[side][1]).toBeGreaterThan(hands(null)[side][1])
+    }
+  })
   it('lifts the arm that is cued, and goes down with the level', () => {
     const f = figure({ weight: 'both', facing: 0, arms: 'right' })
     expect(f.hands.right[1]).toBeGreaterThan(f.neck[1])

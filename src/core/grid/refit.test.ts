@@ -47,6 +47,17 @@ describe('taps', () => {
     expect(fitTaps(even(6, 0.19))).toBeNull()
     expect(fitTaps(even(6, 3.1))).toBeNull()
   })
+  it('that get faster say how far they lie from the beats that move with them', () => {
+    let t = 2
+    const faster = Array.from({ length: 24 }, (_, k) => {
+      t += 0.6 - 0.008 * k
+      return t + (k % 2 ? 0.004 : -0.004)
+    })
+    const fit = fitTaps(faster)
+    expect(fit?.steady).toBe(false)
+    expect(fit?.spread).toBeGreaterThan(0.001)
+    expect(fit?.spread).toBeLessThan(0.05)
+  })
   it('are steady within a hand, else they move', () => {
     const wobble = (x: number) => even(12).map((t, k) => t + (k % 4 < 2 ? x : -x))
     expect(fitTaps(wobble(0.02))?.steady).toBe(true)

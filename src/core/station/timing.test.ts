@@ -44,6 +44,29 @@ const begin = { kind: 'begin', delay: DELAY } as const
 const round = { kind: 'repetition ended' } as const
 const stop = { kind: 'stop', why: '' } as const
 
+describe('how far from a cue a tap may lie', () => {
+  /** How many taps of a round belong to cues that lie so far apart. */
+  const matched = (apart: number, late: number, cues = 6) => {
+    const times = Array.from({ length: cues }, (_, i) => i * apart)
+    const seen = { times, labels: times.map(String) }
+    const events: TimingEvent[] = [...times.map((t): TimingEvent => ({ kind: 'tap', into: t + late })), round]
+    let state = stepTiming(
+      timingAtFirst('tap', { ...DELAY, ms: 0 }),
+      { ...begin, delay: { ...DELAY, ms: 0 } },
+      seen,
+    ).state
+    for (const e of events) state = stepTiming(state, e, seen).state
+    return state.rounds.flat().length
+  }
+  it('is three fifths of what they lie apart, between 120 and 150 ms', () => {
+    expect([matched(1, 0.14), matched(1, 0.16)]).toEqual([6, 0])
+    expect([matched(0.23, 0.11), matched(0.23, 0.145, 1)]).toEqual([6, 1])
+    expect([matched(0.5, 0.149), matched(0.5, 0.151)]).toEqual([6, 0])
+    // One cue has no other to lie apart from.
+    expect([matched(1, 0.149, 1), matched(1, 0.151, 1)]).toEqual([1, 0])
+  })
+})
+
 describe('tapping on the cues', () => {
   it('tells how late, without the delay of the device, and keeps it once', () => {
     const t = new Trainer().send(begin)

@@ -45,6 +45,8 @@ describe('recorded calls in a routine', () => {
     expect(moved.voices[0]?.pieces.map((p) => p.at)).toEqual([-1.6, 22])
     expect(moved.voices[0]?.exact).toBe(true)
     expect(removeVoice(moved, 'a').voices).toEqual([])
+    const two = routine(voice('a', 0, 96, [0]), voice('b', 96, 192, [96]))
+    expect(removeVoice(two, 'a').voices.map((v) => v.stretch.from)).toEqual([96])
   })
   it('goes where its sound goes when the counts are mended', () => {
     const r = routine(voice('a', 48, 96, [49.25, 71.25]))

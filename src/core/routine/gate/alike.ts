@@ -2,6 +2,7 @@
 export function alike(a: unknown, b: unknown): boolean {
   if (a === b) return true
   if (typeof a !== 'object' || typeof b !== 'object' || !a || !b) return false
+  if (Array.isArray(a) !== Array.isArray(b)) return false
   const [x, y] = [a, b].map((o) => Object.entries(o).filter(([, value]) => value !== undefined)) as [
     [string, unknown][],
     [string, unknown][],
