@@ -2,6 +2,5 @@ export { measureSong, packMeasure, type SongMeasure, UNMEASURED, unpackMeasure }
 export { cut, type Part, type Song, Stretcher, stretched } from './stretcher'
 export { findStrokes, monoOf } from './strokes'
 export { soundAt, strokeBefore } from './time-map'
-export { FRAME, stretchFaster } from './transform'
-export { HOP } from './vocoder'
+export { FRAME, HOP, stretchFaster } from './vocoder'
 export { JOIN, type MusicMessage, type Play, SongVoices } from './voices'

@@ -1,7 +1,6 @@
 import type { Ratio, Seconds } from '../time'
 import { type Strokes, soundAt, strokeBefore } from './time-map'
-import { FRAME } from './transform'
-import { type Channels, HOP, Vocoder } from './vocoder'
+import { type Channels, FRAME, HOP, Vocoder } from './vocoder'
 
 /** A song that is stretched. */
 export interface Song {

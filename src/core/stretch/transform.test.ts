@@ -1,18 +1,11 @@
 import fc from 'fast-check'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { FAST } from './fast.test-tools'
-import {
-  type Complex,
-  FRAME,
-  fastTransform,
-  plainTransform,
-  stretchFaster,
-  transformOfAll,
-} from './transform'
-import { HOP, Vocoder } from './vocoder'
+import { type Complex, fastTransform, plainTransform } from './transform'
+import { FRAME, HOP, stretchFaster, transformOfAll, Vocoder } from './vocoder'
 
-const plain = plainTransform()
-const fast = fastTransform(FAST)
+const plain = plainTransform(FRAME)
+const fast = fastTransform(FAST, FRAME)
 if (!fast) throw new Error('This machine does not run the faster transform.')
 
 /** Numbers without order, the same each time. */
@@ -113,10 +106,10 @@ describe('which transform is used', () => {
       return { exports: changed({ ...new Instance(module, imports).exports }) }
     }
     vi.stubGlobal('WebAssembly', { Module, Instance: Changed })
-    expect(fastTransform(FAST) !== null).toBe(taken)
+    expect(fastTransform(FAST, FRAME) !== null).toBe(taken)
   })
   it('is the one that runs everywhere where there is no such thing', () => {
     vi.stubGlobal('WebAssembly', undefined)
-    expect(fastTransform(FAST)).toBeNull()
+    expect(fastTransform(FAST, FRAME)).toBeNull()
   })
 })

@@ -1,12 +1,9 @@
 import FFT from 'fft.js'
 
-/** Samples of a frame; meant for 44.1 kHz, where a frame lasts 93 ms. */
-export const FRAME = 4096
-
-/** `FRAME` complex numbers: real and imaginary parts in turn. */
+/** Complex numbers: real and imaginary parts in turn. */
 export type Complex = Float32Array | Float64Array
 
-/** Fourier transforms of a frame there and back. */
+/** Fourier transforms of frames of one size there and back. */
 export interface Transform {
   /** What is transformed, and what comes back; whoever uses it does so at once: there is one for all. */
   readonly frame: Complex
@@ -18,10 +15,10 @@ export interface Transform {
   inverse(from: Complex): void
 }
 
-/** The one that runs everywhere. */
-export function plainTransform(): Transform {
-  const fft = new FFT(FRAME)
-  const frame = new Float64Array(2 * FRAME)
+/** The one that runs everywhere. @param size complex numbers of a frame, a power of two */
+export function plainTransform(size: number): Transform {
+  const fft = new FFT(size)
+  const frame = new Float64Array(2 * size)
   return {
     frame,
     level: 1,
@@ -53,9 +50,10 @@ interface Exports {
 /**
  * PFFFT (Pommier 2013, after FFTPACK), compiled to WebAssembly, about four times as fast.
  * @param program its bytes
+ * @param size complex numbers of a frame, a power of two from 16 on
  * @returns null where this machine cannot run it, or where it does not what it should
  */
-export function fastTransform(program: BufferSource): Transform | null {
+export function fastTransform(program: BufferSource, size: number): Transform | null {
   try {
     const refuse = () => {
       throw new Error('The Fourier transform asks for what it was not given.')
@@ -63,32 +61,28 @@ export function fastTransform(program: BufferSource): Transform | null {
     const { exports } = new WebAssembly.Instance(new WebAssembly.Module(program), {
       a: { a: refuse, b: refuse, c: refuse },
     })
-    const fast = transformBy(exports as unknown as Exports)
-    return fast && isRight(fast) ? fast : null
+    const fast = transformBy(exports as unknown as Exports, size)
+    return fast && isRight(fast, size) ? fast : null
   } catch {
     return null
   }
 }
 
-function transformBy({
-  d: memory,
-  e: begin,
-  f: space,
-  j: atOnce,
-  k: plan,
-  p: run,
-}: Exports): Transform | null {
+function transformBy(
+  { d: memory, e: begin, f: space, j: atOnce, k: plan, p: run }: Exports,
+  size: number,
+): Transform | null {
   begin()
   if (atOnce() !== AT_ONCE) return null
-  const bytes = 2 * FRAME * Float32Array.BYTES_PER_ELEMENT
+  const bytes = 2 * size * Float32Array.BYTES_PER_ELEMENT
   const [time, spectrum, work] = [space(bytes), space(bytes), space(bytes)]
-  const made = plan(FRAME, COMPLEX)
+  const made = plan(size, COMPLEX)
   // Nothing is asked of its memory any more: it stays where it is.
-  const at = (place: number) => new Float32Array(memory.buffer, place, 2 * FRAME)
+  const at = (place: number) => new Float32Array(memory.buffer, place, 2 * size)
   const [frame, heard] = [at(time), at(spectrum)]
   return {
     frame,
-    level: 1 / FRAME,
+    level: 1 / size,
     forward: (into) => {
       run(made, time, spectrum, work, FORWARD as number)
       into.set(heard)
@@ -101,29 +95,14 @@ function transformBy({
 }
 
 /** A tone has one line in its spectrum, and comes back as it was. */
-function isRight({ frame, level, forward, inverse }: Transform): boolean {
-  const line = 1234
-  const spectrum = new Float32Array(2 * FRAME)
-  const tone = (i: number) => Math.cos((2 * Math.PI * line * (i >> 1)) / FRAME - (i % 2) * (Math.PI / 2))
-  for (let i = 0; i < 2 * FRAME; i++) frame[i] = tone(i)
+function isRight({ frame, level, forward, inverse }: Transform, size: number): boolean {
+  const line = 3 * (size >> 3) + 1
+  const spectrum = new Float32Array(2 * size)
+  const tone = (i: number) => Math.cos((2 * Math.PI * line * (i >> 1)) / size - (i % 2) * (Math.PI / 2))
+  for (let i = 0; i < 2 * size; i++) frame[i] = tone(i)
   forward(spectrum)
   const near = (x: number | undefined, y: number) => Math.abs((x ?? Number.NaN) - y) < 1e-3
-  if (!spectrum.every((x, i) => near(x / FRAME, i === 2 * line ? 1 : 0))) return false
+  if (!spectrum.every((x, i) => near(x / size, i === 2 * line ? 1 : 0))) return false
   inverse(spectrum)
   return frame.every((x, i) => near(x * level, tone(i)))
-}
-
-let transform: Transform | null = null
-
-/** Everything is stretched by a faster transform from now on, where this machine can run it. @returns whether it can */
-export function stretchFaster(program: BufferSource): boolean {
-  const fast = fastTransform(program)
-  transform = fast ?? transform
-  return fast !== null
-}
-
-/** The transform everything is stretched by. */
-export function transformOfAll(): Transform {
-  transform ??= plainTransform()
-  return transform
 }

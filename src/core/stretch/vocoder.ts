@@ -1,6 +1,7 @@
-import { type Complex, FRAME, type Transform, transformOfAll } from './transform'
+import { type Complex, fastTransform, plainTransform, type Transform } from './transform'
 
-/** Samples from frame to frame. */
+/** Samples of a frame, and from frame to frame; meant for 44.1 kHz, where a frame lasts 93 ms. */
+export const FRAME = 4096
 export const HOP = FRAME / 4
 
 /** A part of the spectrum begins to sound where it has so much more energy than a hop before. */
@@ -183,6 +184,21 @@ export class Vocoder {
       sum.fill(0, FRAME - HOP)
     }
   }
+}
+
+let transform: Transform | null = null
+
+/** Everything is stretched by a faster transform from now on, where this machine can run it. @returns whether it can */
+export function stretchFaster(program: BufferSource): boolean {
+  const fast = fastTransform(program, FRAME)
+  transform = fast ?? transform
+  return fast !== null
+}
+
+/** The transform everything is stretched by. */
+export function transformOfAll(): Transform {
+  transform ??= plainTransform(FRAME)
+  return transform
 }
 
 /** Energy of both channels at each frequency, doubled. */
