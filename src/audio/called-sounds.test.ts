@@ -57,6 +57,10 @@ describe('what is called', () => {
     expect((await called.word('kick')).stress).toBe(0.12)
     await expect(called.word('nobody')).rejects.toThrow('“nobody” cannot be spoken.')
     expect(new URLSearchParams(asked.at(-1)?.split('?')[1]).get('voice')).toBe('clear')
+    // What no voice can read, as words of another script, is asked of nobody.
+    const before = asked.length
+    await expect(called.word('шаг')).rejects.toThrow('“шаг” cannot be spoken.')
+    expect(asked).toHaveLength(before)
   })
   it('is the instructor’s own counts, as loud as all that is said', async () => {
     const { sounds, called } = setUp()

@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { type AppVoice, type SaidEvent, type SpokenWord, soundOf } from '@/core/drill'
+import { type AppVoice, readAloud, type SaidEvent, type SpokenWord, soundOf } from '@/core/drill'
 import { readWav, toMono } from '@/core/formats/wav'
 import { levelSaid } from '@/core/loudness'
 import { cutText } from '@/core/routine'
@@ -83,6 +83,8 @@ export async function ownVoice(
 
 /** A word spoken by the server, with where its stress falls. @throws Error when it cannot be had */
 export async function loadWord(context: BaseAudioContext, word: string, as: AppVoice): Promise<SpokenCount> {
+  // What no voice here can read is not asked for.
+  if (!readAloud(word)) throw new Error(`“${word}” cannot be spoken.`)
   const query = new URLSearchParams({ say: cutText(word, 80), voice: as })
   const answer = await fetch(`/api/voice?${query}`)
   if (!answer.ok) throw new Error(`“${word}” cannot be spoken.`)

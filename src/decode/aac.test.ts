@@ -160,6 +160,15 @@ describe('another sound', () => {
     await expect(whole(sourceOf(new Uint8Array(0)))).rejects.toThrow('the file is empty')
     await expect(whole(sourceOf(Buffer.from('la la la')))).rejects.toThrow('not a WAV, MP3')
     const broken = readFileSync(FIXTURE).subarray(0, 3000)
-    await expect(whole(sourceOf(broken))).rejects.toThrow()
+    await expect(whole(sourceOf(broken))).rejects.toThrow(/^(no sound in this file|this file is broken)$/)
+    const film = readFileSync(FIXTURE)
+    const away: Source = {
+      ...sourceOf(film),
+      read: (from, length) =>
+        from > 40_000
+          ? Promise.reject(new Error('its store answered 503'))
+          : sourceOf(film).read(from, length),
+    }
+    await expect(whole(away)).rejects.toThrow('this file is broken')
   })
 })

@@ -13,6 +13,9 @@ const LOW_COMPLEXITY = 2
 /** Spectral bands are made anew from these (SBR, PS) on top of the low-complexity profile, which is what is heard of them. */
 const ON_TOP = [5, 29]
 
+/** Why a sound is not decoded here, in words for people. */
+export class NotDecoded extends Error {}
+
 interface Config {
   rateIndex: number
   channels: number
@@ -40,7 +43,7 @@ export function configOf(bytes: Uint8Array): Config {
   if (ON_TOP.includes(first)) rate()
   const profile = ON_TOP.includes(first) ? kind() : first
   if (profile !== LOW_COMPLEXITY || RATES[rateIndex] === undefined || channels < 1 || channels > 2)
-    throw new Error('its sound is AAC of a kind that is not decoded here')
+    throw new NotDecoded('its sound is AAC of a kind that is not decoded here')
   return { rateIndex, channels }
 }
 
@@ -68,7 +71,7 @@ const configInStream = (frame: Uint8Array): Config => {
   const rateIndex = (third >> 2) & 15
   const channels = ((third & 1) << 2) | (fourth >> 6)
   if (third >> 6 !== LOW_COMPLEXITY - 1 || RATES[rateIndex] === undefined || channels < 1 || channels > 2)
-    throw new Error('its sound is AAC of a kind that is not decoded here')
+    throw new NotDecoded('its sound is AAC of a kind that is not decoded here')
   return { rateIndex, channels }
 }
 
@@ -77,7 +80,7 @@ type Decode = (stream: ArrayBuffer) => Promise<Pcm>
 /** @throws Error in words where this machine cannot decode it */
 async function decoderFor(config: Config): Promise<Decode> {
   const { OfflineAudioContext } = await import('node-web-audio-api').catch(() => {
-    throw new Error(
+    throw new NotDecoded(
       'its sound is AAC, and what decodes that does not run here (on Linux it asks for libasound2)',
     )
   })

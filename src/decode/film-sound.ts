@@ -12,7 +12,7 @@ import {
 } from 'mediabunny'
 import { type Pcm, toMono } from '@/core/formats/wav'
 import type { SoundPiece } from '@/core/match'
-import { decodedAac } from './aac'
+import { decodedAac, NotDecoded } from './aac'
 import { decoded, type Source } from './decode'
 import { kindOf, LOOKED_THROUGH } from './kinds'
 
@@ -71,7 +71,7 @@ async function* soundOfTrack(track: InputAudioTrack): AsyncGenerator<SoundPiece>
   const codec = await track.getCodec()
   if (codec === 'opus') return yield* soundOfOpus(track)
   if (codec !== 'mp3' && codec !== 'aac')
-    throw new Error(
+    throw new NotDecoded(
       `its sound is ${codec?.toUpperCase() ?? 'of a kind nobody knows'}, which is not decoded here`,
     )
   const { begin, bytes } = await framesOf(track)
@@ -95,7 +95,7 @@ async function* soundOfFilm(source: Source): AsyncGenerator<ReadPiece> {
   })
   try {
     const track = await input.getPrimaryAudioTrack()
-    if (!track) throw new Error('no sound in this film')
+    if (!track) throw new NotDecoded('no sound in this file')
     const seconds = await track.computeDuration()
     for await (const piece of soundOfTrack(track)) {
       // The last frame is filled up: what lies over the end is none of the sound.
@@ -103,6 +103,9 @@ async function* soundOfFilm(source: Source): AsyncGenerator<ReadPiece> {
       const end = piece.at + samples.length / piece.rate
       yield { ...piece, samples, share: Math.min(1, end / seconds) }
     }
+  } catch (error) {
+    // What its reader says of a broken file is not for people.
+    throw error instanceof NotDecoded ? error : new NotDecoded('this file is broken', { cause: error })
   } finally {
     input.dispose()
   }

@@ -126,6 +126,25 @@ describe('looking for a song in a film on the server', () => {
     expect(await takesFound(about)).toBeNull()
   })
 
+  it('says that a file is missing, and not where it was looked for', async () => {
+    const file = (await doneBy(anna, () => takeInFilm('film-anna'))).hash
+    const db = await database()
+    await db
+      .update(films)
+      .set({ hash: 'f'.repeat(64) })
+      .where(eq(films.id, 'film-anna'))
+    try {
+      await asks(about)
+      await runs().runNext()
+      expect(await stateOf('match', about)).toEqual({
+        kind: 'failed',
+        why: 'The file of this film, or of its song, is missing on the server.',
+      })
+    } finally {
+      await db.update(films).set({ hash: file }).where(eq(films.id, 'film-anna'))
+    }
+  })
+
   it('waits where the machine has no room for it', async () => {
     await asks(about)
     await runs(async () => ({ end: 'no room' })).runNext()

@@ -81,16 +81,26 @@ export const matchFile = (
 ): Promise<LongEnd<v.InferOutput<typeof Made>>> =>
   runTelling({ script, args: [film, song], bounds: BOUNDS, heap: HEAP_MB }, Made, tell, signal)
 
+/** @throws Problem 410 where a file is missing; whatever the store throws where it is away */
+async function beThere(song: string, film: string): Promise<void> {
+  if ((await diskStore().size(song)) === null || (await filmStore().size(film)) === null)
+    throw new Problem(410, 'The file of this film, or of its song, is missing on the server.', 'film-missing')
+}
+
 /** Looks for the song of a job in its film. @param match by which program */
 export const matchJob =
   (match: typeof matchFile = matchFile): Work =>
   async ({ songId, filmId }, tell, signal) => {
     const [song, film] = [await songById(songId), await filmById(filmId)]
+    await beThere(song.hash, film.hash)
     const [songAt, filmAt] = [await diskStore().reach(song.hash), await filmStore().reach(film.hash)]
     const came = await match(filmAt, songAt, tell, signal)
     if ('made' in came) return (tx) => keepTakesIn(tx, { songId, filmId }, came.made.takes)
-    if ('problem' in came)
+    if ('problem' in came) {
+      // Where the store is away now it is the machine's fault, and tried again.
+      await beThere(song.hash, film.hash)
       throw new Problem(422, `The server cannot hear this film: ${came.problem}. ${HERE_INSTEAD}`, 'unread')
+    }
     if (came.end === 'stopped' || came.end === 'no room') return BACK_LATER
     throw new Problem(
       422,

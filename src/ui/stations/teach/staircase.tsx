@@ -43,11 +43,11 @@ const Legend = styled.ul`
 /** Talk and rest lie on the ground. */
 const heightOf = (step: LessonStep) => (step.repetitions ? Math.round(step.speed * 100) : 30)
 
-/** An end of a tread, and what its step is in words. */
+/** An end of a tread, with its step; what that is in words is said where somebody points at it. */
 interface Point {
   x: number
   y: number
-  words: string
+  step: LessonStep | null
 }
 
 const KINDS = Object.keys(KIND_LOOKS) as LessonStep['kind'][]
@@ -81,7 +81,6 @@ function treadsOf(steps: readonly LessonStep[], seconds: readonly number[]) {
 /** The treads as lines of a chart: one a kind, with gaps, so that hundreds are drawn as quickly as ten. */
 function linesOf(
   treads: ReturnType<typeof treadsOf>,
-  placed: readonly PlacedPhrase[],
   chosen: ReadonlySet<string>,
   palette: Palette,
 ): ChartData<'line', Point[]> {
@@ -89,7 +88,7 @@ function linesOf(
     id: 'ground',
     label: '',
     data: treads.flatMap(({ step, from, to }) =>
-      [from, to].map((x) => ({ x, y: heightOf(step), words: '' })),
+      [from, to].map((x) => ({ x, y: heightOf(step), step: null })),
     ),
     borderColor: `${palette.desk.faint}88`,
     borderWidth: 1,
@@ -104,11 +103,11 @@ function linesOf(
       data: treads
         .filter((t) => t.step.kind === kind && chosen.has(stepKey(t.step)) === thick)
         .flatMap(({ step, from, to }): Point[] => {
-          const [y, words] = [heightOf(step), stepWords(step, placed)]
+          const y = heightOf(step)
           return [
-            { x: from, y, words },
-            { x: to, y, words },
-            { x: to, y: Number.NaN, words },
+            { x: from, y, step },
+            { x: to, y, step },
+            { x: to, y: Number.NaN, step },
           ]
         }),
       borderColor: colourValue(KIND_LOOKS[kind].colour, palette),
@@ -123,7 +122,11 @@ function linesOf(
 }
 
 /** How the chart is drawn. @param most minutes it reaches to */
-const optionsFor = (most: number, { desk: now }: Palette): ChartOptions<'line'> => ({
+const optionsFor = (
+  most: number,
+  { desk: now }: Palette,
+  placed: readonly PlacedPhrase[],
+): ChartOptions<'line'> => ({
   animation: false,
   maintainAspectRatio: false,
   responsive: true,
@@ -146,9 +149,11 @@ const optionsFor = (most: number, { desk: now }: Palette): ChartOptions<'line'> 
     },
   },
   plugins: {
-    tooltip: { callbacks: { title: () => '', label: (item) => (item.raw as Point).words } },
+    tooltip: { callbacks: { title: () => '', label: (item) => wordsOf(item.raw as Point, placed) } },
   },
 })
+
+const wordsOf = ({ step }: Point, placed: readonly PlacedPhrase[]) => (step ? stepWords(step, placed) : '')
 
 /** Speed against minutes, a tread for each step. The list beside it says the same in words. */
 const Drawn = memo(function Drawn({ steps, seconds, placed, budget, chosen }: Props) {
@@ -161,11 +166,11 @@ const Drawn = memo(function Drawn({ steps, seconds, placed, budget, chosen }: Pr
     <>
       <Box>
         <Line
-          data={linesOf(treads, placed, chosen, palette)}
+          data={linesOf(treads, chosen, palette)}
           datasetIdKey="id"
           role="img"
           aria-label={`Staircase of the lesson: ${steps.length} steps, ${drills} drills, ${minutesText(end * 60)} minutes of ${budget}. The list below says each step in words.`}
-          options={optionsFor(most, palette)}
+          options={optionsFor(most, palette, placed)}
         />
       </Box>
       <Legend aria-hidden>
