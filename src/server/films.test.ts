@@ -1,4 +1,5 @@
-import { readdirSync } from 'node:fs'
+import { mkdtempSync, readdirSync, rmSync, writeFileSync } from 'node:fs'
+import os from 'node:os'
 import path from 'node:path'
 import { eq } from 'drizzle-orm'
 import { describe, expect, it } from 'vitest'
@@ -17,6 +18,27 @@ const kept = () => filesKept(dir, 'films')
 const coming = () => readdirSync(path.join(dir, 'incoming'))
 
 describe('films that come in', () => {
+  it('end nothing where their folder goes while they are begun', async () => {
+    const thrown: unknown[] = []
+    const note = (error: unknown) => thrown.push(error)
+    process.on('uncaughtException', note)
+    const before = process.env.AZALEA_DATA
+    try {
+      const gone = mkdtempSync(path.join(os.tmpdir(), 'azalea-gone-'))
+      process.env.AZALEA_DATA = gone
+      const begun = begin('film-gone', 100)
+      rmSync(gone, { recursive: true })
+      // A file in its place: it cannot be made anew.
+      writeFileSync(gone, '')
+      expect((await begun).status).toBeGreaterThanOrEqual(400)
+      rmSync(gone)
+    } finally {
+      process.env.AZALEA_DATA = before
+      process.off('uncaughtException', note)
+    }
+    expect(thrown).toEqual([])
+  })
+
   it('come in by pieces, go on where they were cut, and are kept once by their content', async () => {
     const bytes = await madeFilm()
     await begin('film-one', bytes.length)

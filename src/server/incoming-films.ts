@@ -35,13 +35,17 @@ const folder = () => path.join(dataDirectory(), 'incoming')
 const isMine = (metadata: Record<string, string | null> | undefined) =>
   isHere(me()) || (metadata?.owner ?? '') === me().id
 
+/** Files whose folder is there: where the package makes it and it cannot be, that ends the whole process, as nobody hears of it. */
+class Pieces extends TusFiles {}
+Object.defineProperty(Pieces.prototype, 'checkOrCreateDirectory', { value: () => {} })
+
 let kept: { dir: string; server: Server; files: TusFiles } | null = null
 
 function incoming() {
   const dir = folder()
   if (kept?.dir === dir) return kept
   mkdirSync(dir, { recursive: true, mode: 0o700 })
-  const files = new TusFiles({ directory: dir, expirationPeriodInMilliseconds: KEPT_MS })
+  const files = new Pieces({ directory: dir, expirationPeriodInMilliseconds: KEPT_MS })
   const server = new Server({
     path: INCOMING,
     datastore: files,
