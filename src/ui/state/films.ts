@@ -140,15 +140,13 @@ export class Films {
   ): Promise<void> {
     const key = `search ${id}`
     await this.run(key, name, LOOKING, async (task, signal) => {
+      const by = hearerOf({ served: this.served, own: true, phone: isPhone(), wanted })
       // What the server is at, or has found, is not looked for once more.
-      const begun = this.served && !wanted && (await isSearchedAfar({ routine: this.id, file }))
-      const by = hearerOf({
-        ...{ served: this.served, own: true, phone: isPhone() },
-        wanted: begun ? 'server' : wanted,
-      })
+      const afar =
+        by === 'server' || (this.served && !wanted && (await isSearchedAfar({ routine: this.id, file })))
       const here = () => this.takesHere(file, task, signal)
       const there = () => this.takesThere(key, file, task, signal)
-      const takes = await (by === 'server'
+      const takes = await (afar
         ? there().catch((error: unknown) => {
             if (!(error instanceof NotDoneThere)) throw error
             return here()
