@@ -18,6 +18,7 @@ export function soundOf(file: string): Promise<Mono> {
     let [rate, length] = [0, 0]
     let line: SoundLine | null = null
     for await (const piece of soundIn(source)) {
+      if (piece.at > LONGEST) throw new Error(`longer than ${LONGEST / 3600} hours`)
       rate ||= piece.rate
       line ??= new SoundLine((samples) => {
         list.push(samples)

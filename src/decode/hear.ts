@@ -27,8 +27,9 @@ export async function hearSource(
   let heard: { listener: Listener; line: SoundLine } | null = null
   for await (const piece of soundIn(source)) {
     heard ??= hearing(piece.rate)
-    heard.line.lay(piece)
-    if (heard.listener.seconds > longest)
+    // What says that it lies hours away is not waited for in silence.
+    if (piece.at <= longest) heard.line.lay(piece)
+    if (piece.at > longest || heard.listener.seconds > longest)
       throw new Error(`longer than ${longest / 60} minutes, the most that is heard`)
     progress(DECODING * piece.share)
   }

@@ -1,7 +1,7 @@
 import path from 'node:path'
 import { and, eq } from 'drizzle-orm'
 import * as v from 'valibot'
-import { MATCH_VERSION, type Take } from '@/core/match'
+import { MATCH_VERSION, type Take, TakeSchema } from '@/core/match'
 import { database, type Transaction } from './database'
 import { diskStore, filmStore } from './file-store'
 import { filmById } from './films'
@@ -14,9 +14,7 @@ import { filmTakes } from './school-schema'
 import { songById } from './songs'
 import { type LongEnd, runTelling } from './told-process'
 
-const TakesSchema = v.array(
-  v.object({ from: v.number(), to: v.number(), at: v.number(), rate: v.number(), sure: v.number() }),
-)
+const TakesSchema = v.array(TakeSchema)
 const Made = v.object({ takes: TakesSchema })
 
 /** Three hours of film take some minutes of a processor. */

@@ -15,9 +15,9 @@ const traceIn = (place: string, progress: (share: number) => void): Promise<Trac
   withPlace(place, LARGEST_FILM, async (source) => {
     let made: ReturnType<typeof traceLine> | null = null
     for await (const piece of soundIn(source)) {
+      if (piece.at > LONGEST_FILM) throw new Error(`longer than ${LONGEST_FILM / 3600} hours`)
       made ??= traceLine(piece.rate)
       made.line.lay(piece)
-      if (piece.at > LONGEST_FILM) throw new Error(`longer than ${LONGEST_FILM / 3600} hours`)
       progress(piece.share)
     }
     if (!made) throw new Error('no sound in this file')

@@ -1,5 +1,5 @@
 export { findTakesAtAnySpeed, MATCH_VERSION } from './any-speed'
-export { findTakes, placeIn, type Take } from './match'
+export { findTakes, placeIn, type Take, TakeSchema } from './match'
 export { SoundLine, type SoundPiece, traceLine } from './sound-line'
 export * from './speeds'
 export { packTrace, type Trace, traceOf, unpackTrace } from './trace'

@@ -1,19 +1,16 @@
-import type { Ratio, Seconds } from '../time'
+import * as v from 'valibot'
+import type { Seconds } from '../time'
 import { BANDS, CHROMA_RATE, TRACE_RATE, type Trace } from './trace'
 import { type Look, type Peak, windowFinder } from './windows'
 
-/** A piece of a recording in which the song plays. */
-export interface Take {
-  /** In the recording. */
-  from: Seconds
-  to: Seconds
-  /** In the song, at `from`. */
-  at: Seconds
-  /** Seconds of the song a second of the recording. */
-  rate: Ratio
-  /** Mean likeness of its windows, 0..1. */
-  sure: number
-}
+/**
+ * A piece of a recording in which the song plays: from and to in it, and the song at its beginning, in seconds; seconds of the song a
+ * second of the recording; mean likeness of its windows, 0..1.
+ */
+export const TakeSchema = v.object({
+  ...{ from: v.number(), to: v.number(), at: v.number(), rate: v.number(), sure: v.number() },
+})
+export type Take = v.InferOutput<typeof TakeSchema>
 
 /** What is looked for is this long, and begins so often. */
 const [WINDOW, HOP]: [Seconds, Seconds] = [8, 2]

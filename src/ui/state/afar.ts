@@ -19,7 +19,7 @@ export interface AfarWork<T> {
   read: (answer: unknown) => { state: State; made: T | null }
   /** In words, after "The server" and after "Asking the server to". */
   does: string
-  todo: string
+  verb: string
   /** True while what it is about may still come to the server: nothing there is no refusal then. */
   mayCome?: () => boolean
 }
@@ -72,7 +72,7 @@ export async function doneAfar<T>(
   signal: AbortSignal,
   again = ASKED_AGAIN,
 ): Promise<T> {
-  tell(null, `Asking the server to ${work.todo}`)
+  tell(null, `Asking the server to ${work.verb}`)
   for (let method = 'POST'; ; ) {
     const answer = await asked(work, method, signal)
     if (!answer) tell(null, 'The server does not answer; it is asked again')

@@ -20,7 +20,7 @@ const hearing = (song: string): AfarWork<Heard> => ({
     const { state, heard } = read(Answer, answer)
     return { state, made: heard && heardOf(heard) }
   },
-  ...{ does: 'listens', todo: 'listen' },
+  ...{ does: 'listens', verb: 'listen' },
 })
 
 /** Has a school's server hear a song. @throws NotDoneThere why the server cannot */

@@ -1,12 +1,7 @@
 import * as v from 'valibot'
-import type { Take } from '@/core/match'
+import { type Take, TakeSchema } from '@/core/match'
 import type { TakesRequest } from '@/workers/takes.worker'
 import { inWorker } from './in-worker'
-
-/** Where a song plays in a film. */
-export const TakeSchema = v.object({
-  ...{ from: v.number(), to: v.number(), at: v.number(), rate: v.number(), sure: v.number() },
-})
 
 const Reply = v.variant('kind', [
   v.object({ kind: v.literal('progress'), share: v.number() }),

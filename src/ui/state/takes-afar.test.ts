@@ -63,6 +63,7 @@ describe('a film whose song a server looks for', () => {
     [state({ kind: 'none' }), false],
     [state({ kind: 'failed', why: 'No.' }), false],
     [refused('missing'), false],
+    [{ state: 'of another version' }, false],
   ])('was asked for before: %j', async (answer, before) => {
     const asked = answers(answer)
     expect(await isSearchedAfar(FILM)).toBe(before)

@@ -1,8 +1,7 @@
 import * as v from 'valibot'
-import type { Take } from '@/core/match'
+import { type Take, TakeSchema } from '@/core/match'
 import { AfarState, type AfarWork, doneAfar, leaveAfar } from './afar'
 import { read, request } from './api'
-import { TakeSchema } from './take-search'
 import type { Tell } from './task'
 
 const Answer = v.object({ state: AfarState, takes: v.nullable(v.array(TakeSchema)) })
@@ -19,7 +18,7 @@ const search = ({ routine, file }: Searched, mayCome?: () => boolean): AfarWork<
     const { state, takes } = read(Answer, answer)
     return { state, made: takes }
   },
-  ...{ does: 'looks for the song', todo: 'look for the song' },
+  ...{ does: 'looks for the song', verb: 'look for the song' },
   ...(mayCome ? { mayCome } : {}),
 })
 
@@ -39,10 +38,9 @@ export const searchAfar = (
 /** True where the server was asked before, and is at it, or has found it. */
 export async function isSearchedAfar(film: Searched): Promise<boolean> {
   const { address, read: take } = search(film)
-  return request(address).then(
-    (answer) => ['waiting', 'working', 'done'].includes(take(answer).state.kind),
-    () => false,
-  )
+  return request(address)
+    .then((answer) => ['waiting', 'working', 'done'].includes(take(answer).state.kind))
+    .catch(() => false)
 }
 
 /** Nobody waits for it any more. */
