@@ -30,7 +30,7 @@ export default defineConfig({
         test: {
           name: 'far',
           include: [
-            'src/server/{class-links,combinations,database,films,jobs,match-job,moves,own-counts,recordings,school,server,shelf}.test.ts',
+            'src/server/{class-links,combinations,database,films,jobs,match-job,moves,own-counts,recordings,school,server,sheet-job,shelf}.test.ts',
             'src/app/roles.test.ts',
           ],
           env: { AZALEA_TEST_FAR: '1' },

@@ -12,7 +12,7 @@ import type { Needs } from '@/server/may'
 import { Problem } from '@/server/problem'
 import { addRoutine, openRoutine } from '@/server/routines'
 import { films, routines, songs } from '@/server/schema'
-import { classLinks, shares } from '@/server/school-schema'
+import { classLinks, shares, sheets } from '@/server/school-schema'
 import { doneBy, HERE, type Who } from '@/server/who'
 import { isFar, ownData } from '../server/own-data.test-tools'
 import { belongings, cookieOf, joined, ownSchool, sending, shareWith } from '../server/school.test-tools'
@@ -39,8 +39,8 @@ const teach: Name[] = ['anna', 'teaches', 'edits']
 const edit: Name[] = ['anna', 'edits']
 const own: Name[] = ['anna']
 
-/** Who may, on what of Anna's. A route that is not in here fails the test. */
-const MAY: Record<string, { who: readonly Name[]; of?: keyof typeof ids }> = {
+/** Who may, on what of Anna's, and what of it others do not even see. A route that is not in here fails the test. */
+const MAY: Record<string, { who: readonly Name[]; of?: keyof typeof ids; hidden?: true }> = {
   'GET [...path]': { who: all },
   'POST [...path]': { who: all },
   'PUT [...path]': { who: all },
@@ -116,6 +116,10 @@ const MAY: Record<string, { who: readonly Name[]; of?: keyof typeof ids }> = {
   'GET routines/[id]/takes/[film]': { who: edit, of: 'routine' },
   'POST routines/[id]/takes/[film]': { who: edit, of: 'routine' },
   'DELETE routines/[id]/takes/[film]': { who: edit, of: 'routine' },
+  'GET routines/[id]/sheets/[sheet]': { who: own, of: 'routine', hidden: true },
+  'POST routines/[id]/sheets/[sheet]': { who: own, of: 'routine', hidden: true },
+  'DELETE routines/[id]/sheets/[sheet]': { who: own, of: 'routine', hidden: true },
+  'GET routines/[id]/sheets/[sheet]/file': { who: own, of: 'routine', hidden: true },
   'GET routines/[id]/practice': { who: teach, of: 'routine' },
   'POST routines/[id]/here': { who: look, of: 'routine' },
   'GET routines/[id]/classes': { who: teach, of: 'routine' },
@@ -140,7 +144,7 @@ const MAY: Record<string, { who: readonly Name[]; of?: keyof typeof ids }> = {
 const people = {} as Record<Name, Who | null>
 const ids = {
   ...{ routine: '', song: '', film: 'film-of-anna', recording: '', binned: '' },
-  ...{ link: 'link-of-anna', token: 'token-of-a-class-of-anna' },
+  ...{ link: 'link-of-anna', token: 'token-of-a-class-of-anna', sheet: 'a'.repeat(64) },
 }
 
 beforeAll(async () => {
@@ -170,6 +174,9 @@ beforeAll(async () => {
       })
       const document = JSON.stringify({ ...routine, films: [film], voices: [{ recording: own.recording }] })
       await tx.update(routines).set({ document }).where(eq(routines.id, own.routine))
+      await tx.insert(sheets).values({
+        ...{ id: ids.sheet, routineId: own.routine, personId: anna.id, askedAt: new Date() },
+      })
       await tx.insert(films).values({
         ...{ id: ids.film, owner: anna.id, hash: 'f'.repeat(64), bytes: 1, mime: 'video/mp4', fileName: 'x' },
         ...{ seconds: 1, width: 1, height: 1, createdAt: new Date() },
@@ -221,14 +228,19 @@ describe('every route', () => {
   it('lets in who may, and nobody else: what one may not see is not there', async () => {
     const wrong: string[] = []
     for (const { name, needs } of await routesThere()) {
-      const { who, of } = MAY[name] ?? { who: [] }
-      const params = { id: of ? ids[of] : 'some-id-there-is-not', token: ids.token, film: ids.film }
+      const { who, of, hidden } = MAY[name] ?? { who: [] }
+      const params = {
+        id: of ? ids[of] : 'some-id-there-is-not',
+        token: ids.token,
+        film: ids.film,
+        sheet: ids.sheet,
+      }
       for (const person of PEOPLE) {
         const asked = await needs(people[person], params).then(
           () => 200,
           (e: unknown) => (e instanceof Problem ? e.status : 500),
         )
-        const seen = of && look.includes(person) && of !== 'binned' && of !== 'link'
+        const seen = of && !hidden && look.includes(person) && of !== 'binned' && of !== 'link'
         const expected = who.includes(person) ? 200 : person === 'nobody' ? 401 : of && !seen ? 404 : 403
         if (asked !== expected) wrong.push(`${name} by ${person}: ${asked}, not ${expected}`)
       }
@@ -240,7 +252,7 @@ describe('every route', () => {
     try {
       expect(await whoAsks(new Headers())).toBe(HERE)
       const schools =
-        /^\w+ (session|invited|invitations|people|account|metrics|classes|class-links|c\/.*\/|songs\/\[id\]\/hear$|routines\/\[id\]\/(classes|sent|takes))/
+        /^\w+ (session|invited|invitations|people|account|metrics|classes|class-links|c\/.*\/|songs\/\[id\]\/hear$|routines\/\[id\]\/(classes|sent|takes|sheets))/
       for (const { name, needs } of await routesThere()) {
         const { of } = MAY[name] ?? {}
         const done = await needs(HERE, { id: of ? ids[of] : 'some-id-there-is-not' }).then(
@@ -284,6 +296,7 @@ describe('another teacher', () => {
         await db.select().from(films),
         await db.select().from(shares),
         await db.select().from(classLinks),
+        await db.select().from(sheets),
       ])
     const before = await hers()
     const { token: _, ...hidden } = ids
@@ -312,7 +325,14 @@ describe('another teacher', () => {
             const headers = sending(cookie)
             const init = body ? { method, headers, body: JSON.stringify(body) } : { method, headers }
             const answer = await (module[method] as Handler)(new Request(url, init), {
-              params: Promise.resolve({ id, token: id, path: [id], upload: [id] }),
+              params: Promise.resolve({
+                id,
+                token: id,
+                path: [id],
+                upload: [id],
+                film: ids.film,
+                sheet: ids.sheet,
+              }),
             })
             tries++
             const text = Buffer.from(await answer.arrayBuffer()).toString('latin1')

@@ -14,7 +14,8 @@ import {
   summaries,
   timings,
 } from './schema'
-import { classLinks, people } from './school-schema'
+import { classLinks, people, sheets } from './school-schema'
+import { removeUnnamedSheet, sheetsOf } from './sheet-leftovers'
 import { purgeRoutine, removeUnnamed } from './song-leftovers'
 
 /**
@@ -34,11 +35,13 @@ export async function erasePerson(id: string): Promise<void> {
       for (const table of [repetitions, lessonSteps, timings, summaries] as const)
         await tx.delete(table).where(eq(table.person, id))
       const pages = await pagesOf(tx, eq(classLinks.personId, id))
+      const set = await sheetsOf(tx, eq(sheets.personId, id))
       await tx.delete(people).where(eq(people.id, id))
-      return { sounds, pictures, pages }
+      return { sounds, pictures, pages, set }
     })
     for (const { hash } of files.sounds) await removeUnnamed(db, hash)
     for (const { hash } of files.pictures) await removeUnnamedFilm(db, hash)
     for (const page of files.pages) await removeUnnamedPage(db, page)
+    for (const sheet of files.set) await removeUnnamedSheet(db, sheet)
   })
 }

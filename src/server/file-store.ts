@@ -6,7 +6,14 @@ import { pipeline } from 'node:stream/promises'
 import { passingFile } from './leftovers'
 import { storeFar } from './object-store'
 import { Problem } from './problem'
-import { dataDirectory, LARGEST_FILM, LARGEST_PAGE, LARGEST_SONG, objectPlace } from './settings'
+import {
+  dataDirectory,
+  LARGEST_FILM,
+  LARGEST_PAGE,
+  LARGEST_SHEET,
+  LARGEST_SONG,
+  objectPlace,
+} from './settings'
 import type { FileStore } from './stores'
 
 const HASH = /^[0-9a-f]{64}$/
@@ -20,6 +27,10 @@ export const filmStore = (): FileStore => storeIn('films', LARGEST_FILM, tooLarg
 /** Pages that are handed out to classes as files in `<data>/pages`. */
 export const pageStore = (): FileStore =>
   storeIn('pages', LARGEST_PAGE, () => new Problem(413, 'This page is too large. Nothing was handed out.'))
+
+/** Sheets that are asked for, and those that were set, as files in `<data>/sheets`. */
+export const sheetStore = (): FileStore =>
+  storeIn('sheets', LARGEST_SHEET, () => new Problem(413, 'This sheet is too large. Leave its pictures out.'))
 
 /** A folder of the store there is: on a disk, or far away. */
 function storeIn(folder: string, largest: number, refused: () => Problem): FileStore {

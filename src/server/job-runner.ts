@@ -27,7 +27,7 @@ const LOOKED_MS = 3000
 const AWAY_MS = 15_000
 /** What there was no room for may be taken after so long, in ms. */
 const LATER_MS = 10_000
-const WORN = 'The server began this several times, and never came to its end. This device does it itself.'
+const WORN = 'The server began this several times, and never came to its end.'
 
 /** Takes jobs, one at a time, as long as the process lives. */
 export class JobRunner {
@@ -35,8 +35,10 @@ export class JobRunner {
   private wake = () => {}
   private running: Promise<void> | null = null
 
+  /** @param instead what becomes of what was begun several times, in a sentence for whoever waits */
   constructor(
     private readonly works: Partial<Record<JobKind, Work>>,
+    private readonly instead: string,
     private readonly renewed = RENEWED_MS,
   ) {}
 
@@ -83,7 +85,7 @@ export class JobRunner {
   /** Does the next job, if there is one. @returns false where none waits */
   async runNext(): Promise<boolean> {
     if (!(await isAsked(this.kinds))) return false
-    const job = await take(this.kinds, WORN)
+    const job = await take(this.kinds, `${WORN} ${this.instead}`)
     if (!job) return false
     await this.doJob(job)
     return true

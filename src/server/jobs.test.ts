@@ -205,7 +205,7 @@ describe('a lease', () => {
 })
 
 describe('a process that takes work', () => {
-  const runs = (hear: Work, renewed?: number) => new JobRunner({ hear }, renewed)
+  const runs = (hear: Work, renewed?: number) => new JobRunner({ hear }, 'Here instead.', renewed)
   const failing = (error: unknown) =>
     runs(async () => {
       throw error

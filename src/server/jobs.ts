@@ -12,6 +12,10 @@ import { me } from './who'
 export type JobKind = (typeof JOBS)[number]
 export type Job = typeof jobs.$inferSelect & { lease: string }
 
+/** Work that waits for each other: a process does one of each queue at a time, so that seconds never wait for minutes. */
+export const QUEUES = [['hear', 'match'], ['sheet']] as const satisfies readonly (readonly JobKind[])[]
+const queueOf = (kind: JobKind): JobKind[] => [...(QUEUES.find((q) => q.some((k) => k === kind)) ?? [kind])]
+
 /** A lease lasts so long, in ms, and is made longer while there is work; a busy machine comes back to it many times before it is over. */
 export const LEASE_MS = 60_000
 /** Taken so often and never brought to an end, it is not taken again: it may be what ends them. */
@@ -33,14 +37,14 @@ export type JobState =
 /** What work is about. */
 export interface About {
   songId: string
-  /** A film the song is looked for in; '' for none. */
-  filmId: string
+  /** A film the song is looked for in, or a sheet that is set; '' for none. */
+  subjectId: string
 }
 
-export const aboutSong = (songId: string): About => ({ songId, filmId: '' })
+export const aboutSong = (songId: string): About => ({ songId, subjectId: '' })
 
-const of = (kind: JobKind, { songId, filmId }: About) =>
-  and(eq(jobs.kind, kind), eq(jobs.songId, songId), eq(jobs.filmId, filmId)) as SQL
+const of = (kind: JobKind, { songId, subjectId }: About) =>
+  and(eq(jobs.kind, kind), eq(jobs.songId, songId), eq(jobs.subjectId, subjectId)) as SQL
 
 /** Asks for work as somebody; what waits or is being done stays as it is, what could not be done is tried anew. */
 export async function ask(kind: JobKind, about: About, person = me().id): Promise<void> {
@@ -71,7 +75,7 @@ export async function stateOf(kind: JobKind, about: About): Promise<JobState> {
   const [before] = await db
     .select({ n: count() })
     .from(jobs)
-    .where(and(free, lt(jobs.askedAt, job.askedAt)))
+    .where(and(inArray(jobs.kind, queueOf(kind)), free, lt(jobs.askedAt, job.askedAt)))
   return { kind: 'waiting', before: before?.n ?? 0 }
 }
 
@@ -110,11 +114,15 @@ export async function take(kinds: readonly JobKind[], worn: string): Promise<Job
     // The answer may have been lost, and this be the second time: it has what it took.
     const [mine] = await tx.select().from(jobs).where(eq(jobs.lease, lease))
     if (mine) return mine as Job
-    await tx.update(jobs).set({ problem: worn, lease: null, until: null }).where(and(free, tiring))
+    const ofThese = inArray(jobs.kind, [...kinds])
+    await tx
+      .update(jobs)
+      .set({ problem: worn, lease: null, until: null })
+      .where(and(ofThese, free, tiring))
     const next = await tx
       .select({ id: jobs.id })
       .from(jobs)
-      .where(and(inArray(jobs.kind, [...kinds]), free))
+      .where(and(ofThese, free))
       .orderBy(asc(sql`${jobs.personId} IN ${served(tx)}`), asc(jobs.askedAt), asc(jobs.id))
       .limit(1)
     if (!next[0]) return null

@@ -43,7 +43,7 @@ beforeAll(async () => {
     routine = routines[0]?.id as string
     await sent('film-anna', film, 'phone.mp4')
     await takeInFilm('film-anna')
-    about = { songId: song.id, filmId: 'film-anna' }
+    about = { songId: song.id, subjectId: 'film-anna' }
   })
 })
 beforeEach(async () => {
@@ -56,7 +56,7 @@ const asks = (...list: About[]) =>
   doneBy(anna, async () => {
     for (const a of list) await ask('match', a)
   })
-const runs = (match?: typeof matchFile) => new JobRunner({ match: matchJob(match) })
+const runs = (match?: typeof matchFile) => new JobRunner({ match: matchJob(match) }, 'Here instead.')
 
 describe('looking for a song in a film on the server', () => {
   it('is about the song of a routine', async () => {
@@ -91,7 +91,7 @@ describe('looking for a song in a film on the server', () => {
   })
 
   it('is asked for once a film, beside hearing the song itself', async () => {
-    const other = { ...about, filmId: 'film-other' }
+    const other = { ...about, subjectId: 'film-other' }
     await asks(about, about, other)
     await doneBy(anna, () => ask('hear', aboutSong(about.songId)))
     expect(await (await database()).select().from(jobs)).toHaveLength(3)

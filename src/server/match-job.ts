@@ -9,7 +9,8 @@ import { nudgeJobs } from './job-nudge'
 import { BACK_LATER, type Work } from './job-runner'
 import { type About, ask } from './jobs'
 import { Problem } from './problem'
-import { films, routines, songs } from './schema'
+import { songOfRoutine } from './routine-song'
+import { films, songs } from './schema'
 import { filmTakes } from './school-schema'
 import { songById } from './songs'
 import { type LongEnd, runTelling } from './told-process'
@@ -25,17 +26,13 @@ const MATCHER = '.made/match.mjs'
 const HERE_INSTEAD = 'This device looks itself.'
 
 /** The song of a routine, and a film it may be looked for in. @throws Problem 404 */
-export async function songInFilm(routineId: string, filmId: string): Promise<About> {
-  const [row] = await (await database())
-    .select({ songId: routines.songId })
-    .from(routines)
-    .where(eq(routines.id, routineId))
-  if (!row) throw new Problem(404, 'This routine is not here any more.', 'missing')
-  return { songId: row.songId, filmId }
-}
+export const songInFilm = async (routineId: string, filmId: string): Promise<About> => ({
+  songId: await songOfRoutine(routineId),
+  subjectId: filmId,
+})
 
 /** Where the song is in a film, by what looks for it now; null where nobody looked yet. */
-export async function takesFound({ songId, filmId }: About): Promise<readonly Take[] | null> {
+export async function takesFound({ songId, subjectId: filmId }: About): Promise<readonly Take[] | null> {
   const [row] = await (await database())
     .select()
     .from(filmTakes)
@@ -55,14 +52,18 @@ export async function askForTakes(about: About, person?: string): Promise<void> 
 }
 
 /** Keeps them. @throws Problem 404 where song or film went meanwhile */
-async function keepTakesIn(tx: Transaction, about: About, takes: readonly Take[]): Promise<void> {
-  const [film] = await tx.select({ id: films.id }).from(films).where(eq(films.id, about.filmId))
-  const [song] = await tx.select({ id: songs.id }).from(songs).where(eq(songs.id, about.songId))
+async function keepTakesIn(
+  tx: Transaction,
+  { songId, subjectId: filmId }: About,
+  takes: readonly Take[],
+): Promise<void> {
+  const [film] = await tx.select({ id: films.id }).from(films).where(eq(films.id, filmId))
+  const [song] = await tx.select({ id: songs.id }).from(songs).where(eq(songs.id, songId))
   if (!film || !song) throw new Problem(404, 'This film is not here any more.', 'missing')
   const kept = { version: MATCH_VERSION, takes: JSON.stringify(takes) }
   await tx
     .insert(filmTakes)
-    .values({ filmId: about.filmId, songId: about.songId, ...kept })
+    .values({ filmId, songId, ...kept })
     .onConflictDoUpdate({ target: [filmTakes.filmId, filmTakes.songId], set: kept })
 }
 
@@ -88,12 +89,12 @@ async function beThere(song: string, film: string): Promise<void> {
 /** Looks for the song of a job in its film. @param match by which program */
 export const matchJob =
   (match: typeof matchFile = matchFile): Work =>
-  async ({ songId, filmId }, tell, signal) => {
+  async ({ songId, subjectId: filmId }, tell, signal) => {
     const [song, film] = [await songById(songId), await filmById(filmId)]
     await beThere(song.hash, film.hash)
     const [songAt, filmAt] = [await diskStore().reach(song.hash), await filmStore().reach(film.hash)]
     const came = await match(filmAt, songAt, tell, signal)
-    if ('made' in came) return (tx) => keepTakesIn(tx, { songId, filmId }, came.made.takes)
+    if ('made' in came) return (tx) => keepTakesIn(tx, { songId, subjectId: filmId }, came.made.takes)
     if ('problem' in came) {
       // Where the store is away now it is the machine's fault, and tried again.
       await beThere(song.hash, film.hash)

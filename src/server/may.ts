@@ -5,7 +5,7 @@ import { ClassTokenSchema } from '@/core/handout'
 import { type Database, database, type Transaction } from './database'
 import { Problem } from './problem'
 import { films, recordings, routines, songs } from './schema'
-import { classLinks, people, RIGHTS, shares } from './school-schema'
+import { classLinks, people, RIGHTS, shares, sheets } from './school-schema'
 import { metricsToken } from './settings'
 import { isHere, isSchool, me, signedOut, type Who } from './who'
 
@@ -22,6 +22,9 @@ export type RoutineRight = (typeof ROUTINE_RIGHTS)[number]
 export type Needs = (who: Who | null, params: Record<string, string | string[]>) => Promise<unknown>
 
 const Id = v.pipe(v.string(), v.regex(/^[A-Za-z0-9_-]{8,40}$/, 'An id has a wrong form.'))
+
+/** A sheet is known by what is asked for (sheets.ts). */
+const SheetId = v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'A sheet’s id has a wrong form.'))
 
 /** Checks an id from an address. */
 export function idOf(params: { id?: string | string[] }): string {
@@ -218,6 +221,18 @@ export const may = {
     if (!isSchool()) throw gone('page')
     await mayRoutine(known(who), idOf(params), 'edit')
     await mayNamed(known(who), idOf({ id: params.film }), films)
+  },
+  /** A sheet of a routine who asks may teach, which they asked for, in a school: on one's own machine it is the answer itself. */
+  ownSheet: async (who: Who | null, params: { id?: string | string[]; sheet?: string | string[] }) => {
+    if (!isSchool()) throw gone('page')
+    const own = eq(sheets.personId, known(who).id)
+    const asked = eq(sheets.id, v.parse(SheetId, params.sheet))
+    const [row] = await (await database())
+      .select({ id: sheets.id })
+      .from(sheets)
+      .where(and(asked, own, eq(sheets.routineId, idOf(params))))
+    if (!row) throw gone('sheet')
+    await mayRoutine(known(who), idOf(params), 'teach')
   },
   recording: async (who: Who | null, params: { id?: string | string[] }) =>
     mayNamed(known(who), idOf(params), recordings),

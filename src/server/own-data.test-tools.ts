@@ -46,7 +46,7 @@ export function ownData(): string {
 }
 
 /** The names of the files that are kept in a folder, wherever they are. */
-export function filesKept(dir: string, folder: 'audio' | 'films' | 'pages'): string[] {
+export function filesKept(dir: string, folder: 'audio' | 'films' | 'pages' | 'sheets'): string[] {
   if (isFar()) return objectsIn(objects(dir), folder)
   const at = path.join(dir, folder)
   return existsSync(at) ? readdirSync(at) : []

@@ -207,11 +207,11 @@ export const classFilms = sqliteTable('class_films', {
 })
 
 /** Heavy work that any process takes: what it is. */
-export const JOBS = ['hear', 'match'] as const
+export const JOBS = ['hear', 'match', 'sheet'] as const
 
 /**
- * Work about a song, or about a film of it, that waits, is done, or could not be done: one row of each, none once it is done. All times are of the
- * database's own clock, as the clocks of processes may differ.
+ * Work about a song, or about something of it, that waits, is done, or could not be done: one row of each, none once it is done. All times are of
+ * the database's own clock, as the clocks of processes may differ.
  */
 export const jobs = sqliteTable(
   'jobs',
@@ -221,8 +221,8 @@ export const jobs = sqliteTable(
     songId: text('song_id')
       .notNull()
       .references(() => songs.id, { onDelete: 'cascade' }),
-    /** A film the song is looked for in; '' where it is about the song alone. */
-    filmId: text('film_id').notNull().default(''),
+    /** A film the song is looked for in, or a sheet that is set; '' where it is about the song alone. Films came first, and named the column. */
+    subjectId: text('film_id').notNull().default(''),
     /** Who asked. */
     personId: personId(),
     askedAt: time('asked_at').notNull(),
@@ -237,7 +237,7 @@ export const jobs = sqliteTable(
     /** Why it could not be done, in a sentence; null while it may. */
     problem: text('problem'),
   },
-  (t) => [uniqueIndex('jobs_about').on(t.kind, t.songId, t.filmId), index('jobs_asked').on(t.askedAt)],
+  (t) => [uniqueIndex('jobs_about').on(t.kind, t.songId, t.subjectId), index('jobs_asked').on(t.askedAt)],
 )
 
 /** Where in films songs are, as a school's server found them. */
@@ -256,4 +256,20 @@ export const filmTakes = sqliteTable(
     takes: text('takes').notNull(),
   },
   (t) => [primaryKey({ columns: [t.filmId, t.songId] })],
+)
+
+/** Cue sheets that were asked for as work; what is asked for, and the sheet, are files (sheets.ts). */
+export const sheets = sqliteTable(
+  'sheets',
+  {
+    /** Of the file of what is asked for: who asks the same again has the same sheet. */
+    id: text('id').primaryKey(),
+    routineId: text('routine_id')
+      .notNull()
+      .references(() => routines.id, { onDelete: 'cascade' }),
+    /** Who asked, and gets it. */
+    personId: personId(),
+    askedAt: time('asked_at').notNull(),
+  },
+  (t) => [index('sheets_routine').on(t.routineId), index('sheets_person').on(t.personId)],
 )

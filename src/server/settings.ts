@@ -9,6 +9,8 @@ export const LARGEST_FILM = 4 * 1024 ** 3
 export const LONGEST_FILM = 3 * 3600
 /** Largest page handed out to a class, in bytes. */
 export const LARGEST_PAGE = 8 * 1024 * 1024
+/** Largest sheet asked for, with its pictures, and largest that is set, in bytes. */
+export const LARGEST_SHEET = 24 * 1024 * 1024
 /** Largest backup taken through the page, in bytes; the command line takes any. */
 export const LARGEST_BACKUP = 64 * 1024 ** 3
 /** Sampling rates a song may have, in hertz. */

@@ -5,7 +5,8 @@ import { diskStore } from './file-store'
 import { markKeeping } from './leftovers'
 import type * as schema from './schema'
 import { routines, saves, songs } from './schema'
-import { classLinks } from './school-schema'
+import { classLinks, sheets } from './school-schema'
+import { removeUnnamedSheet, sheetsOf } from './sheet-leftovers'
 
 type Database = LibSQLDatabase<typeof schema>
 
@@ -30,10 +31,12 @@ export async function purgeRoutine<D extends Database>(
 ): Promise<void> {
   let removed = async () => {}
   let pages: string[] = []
+  let set: string[] = []
   const orphan = await transact(db, async (tx) => {
     const row = await tx.query.routines.findFirst({ where: eq(routines.id, id) })
     if (!row) return null
     pages = await pagesOf(tx, eq(classLinks.routineId, id))
+    set = await sheetsOf(tx, eq(sheets.routineId, id))
     await tx.delete(routines).where(eq(routines.id, id))
     await tx.delete(saves).where(eq(saves.document, savesOf(id)))
     const left = await tx
@@ -48,5 +51,6 @@ export async function purgeRoutine<D extends Database>(
   })
   if (orphan) await removeUnnamed(db, orphan)
   for (const page of pages) await removeUnnamedPage(db, page)
+  for (const sheet of set) await removeUnnamedSheet(db, sheet)
   await removed()
 }

@@ -11,6 +11,7 @@ import type * as schema from './schema'
 import { recordings, routines, saves } from './schema'
 import { jobs } from './school-schema'
 import { dataDirectory } from './settings'
+import { removeUnnamedSheet, sweepSheets } from './sheet-leftovers'
 import { purgeRoutine, removeUnnamed } from './song-leftovers'
 
 type Database = LibSQLDatabase<typeof schema> & { $client: Client }
@@ -32,6 +33,7 @@ export async function sweep(db: Database, now = Date.now()): Promise<void> {
     await removeUnnamed(db, hash)
     await removeUnnamedFilm(db, hash)
     await removeUnnamedPage(db, hash)
+    await removeUnnamedSheet(db, hash)
   }, now)
   await bounded(path.join(dataDirectory(), 'voice'), VOICE_FILES)
   await sweepBin(db, now)
@@ -40,6 +42,7 @@ export async function sweep(db: Database, now = Date.now()): Promise<void> {
   await sweepFilms(db, now)
   await sweepIncoming()
   await sweepJobs(db, now)
+  await sweepSheets(db, now)
 }
 
 /** What has been in the bin for a month goes for good. */

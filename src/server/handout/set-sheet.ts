@@ -57,6 +57,22 @@ const piecesOf = (rows: readonly SheetRow[]) =>
     0,
   )
 
+/** @throws Problem 413 where it is more than can be set */
+export function refuseTooMuch(rows: readonly SheetRow[]): void {
+  const pieces = piecesOf(rows)
+  if (pieces > MOST_PIECES)
+    throw new Problem(
+      413,
+      `This sheet would hold ${pieces.toLocaleString('en')} rows, cues and notes; ${MOST_PIECES.toLocaleString('en')} are set at most. Choose a part of the dance, or leave the tips out.`,
+    )
+}
+
+/** A sheet that was set, with letters no font has. */
+export interface SheetMade {
+  pdf: Buffer
+  missing: string[]
+}
+
 /**
  * Sets a sheet in a process of its own, so that everything else is answered meanwhile.
  * @param signal ends it where nobody waits for it any more
@@ -69,18 +85,13 @@ export async function setSheet(
   paper: Paper,
   signal: AbortSignal,
   script = path.resolve(/* turbopackIgnore: true */ '.made/sheet.mjs'),
-): Promise<{ pdf: Buffer; missing: string[] }> {
-  const pieces = piecesOf(rows)
-  if (pieces > MOST_PIECES)
-    throw new Problem(
-      413,
-      `This sheet would hold ${pieces.toLocaleString('en')} rows, cues and notes; ${MOST_PIECES.toLocaleString('en')} are set at most. Choose a part of the dance, or leave the tips out.`,
-    )
-  return inTurn(pieces, () => run(JSON.stringify({ rows, head, paper }), signal, script))
+): Promise<SheetMade> {
+  refuseTooMuch(rows)
+  return inTurn(piecesOf(rows), () => run(JSON.stringify({ rows, head, paper }), signal, script))
 }
 
 /** A line of JSON and the PDF; null for anything else: what is thrown here would end the server. */
-export function answerIn(all: Buffer): { pdf: Buffer; missing: string[] } | null {
+export function answerIn(all: Buffer): SheetMade | null {
   const line = all.indexOf(10)
   if (line < 0) return null
   try {
@@ -92,11 +103,7 @@ export function answerIn(all: Buffer): { pdf: Buffer; missing: string[] } | null
   }
 }
 
-function run(
-  asked: string,
-  signal: AbortSignal,
-  script: string,
-): Promise<{ pdf: Buffer; missing: string[] }> {
+function run(asked: string, signal: AbortSignal, script: string): Promise<SheetMade> {
   return new Promise((resolve, reject) => {
     const failed = () =>
       reject(

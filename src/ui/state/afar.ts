@@ -40,7 +40,8 @@ const pause = (ms: number, signal: AbortSignal) =>
   })
 
 function tellState(state: State, does: string, tell: Tell): void {
-  if (state.kind === 'working') tell(state.share, `The server ${does}`)
+  // What says nothing of how far it is has a share of 0 to its end.
+  if (state.kind === 'working') tell(state.share || null, `The server ${does}`)
   if (state.kind === 'waiting')
     tell(null, `The server ${does} soon${state.before ? `: ${state.before} before this one` : ''}`)
 }

@@ -230,15 +230,8 @@ describe('what is asked of the server', () => {
 
 describe('a hand-out that is made', () => {
   const contents = { stretch: { from: 0, to: 96 } } as never
-  const paper = { size: 'A4', across: false, wall: true } as const
   const never = new AbortController().signal
-  it('comes with the letters no font has', async () => {
-    const headers = { 'x-missing-letters': encodeURIComponent('漢') }
-    answers(() => new Response('pdf', { headers }))
-    const { pdf, missing } = await api.fetchSheet('r', contents, paper, never)
-    expect([await pdf.text(), missing]).toEqual(['pdf', '漢'])
-    answers(() => new Response('pdf'))
-    expect((await api.fetchSheet('r', contents, paper, never)).missing).toBe('')
+  it('comes as it is', async () => {
     answers(() => new Response('<html>'))
     expect(await api.fetchPracticePage('r', contents, never)).toBe('<html>')
   })

@@ -2,7 +2,7 @@ import * as v from 'valibot'
 import { type Move, MoveListSchema } from '@/core/choreo'
 import { type LoggedStep, type LoggedTiming, MARKS, SOUNDS } from '@/core/drill'
 import { base64Of } from '@/core/formats/base64'
-import type { Contents, PageStills } from '@/core/handout'
+import type { Contents } from '@/core/handout'
 import { packPeaks } from '@/core/hear'
 import type { Take } from '@/core/match'
 import { cutText, LessonSettings, PASSES, type Routine, readRoutine } from '@/core/routine'
@@ -379,9 +379,18 @@ export const askedIn = ({ stretch, ...what }: Contents, more: Record<string, str
     ]),
   )
 
-/** Gets a hand-out. @throws ApiError in words for people; DOMException where it was stopped */
-async function fetchMade(url: string, signal: AbortSignal, sent?: object): Promise<Response> {
-  const headers = personHeaders()
+/**
+ * Gets a hand-out.
+ * @param more headers of what is asked for
+ * @throws ApiError in words for people; DOMException where it was stopped
+ */
+export async function fetchMade(
+  url: string,
+  signal: AbortSignal,
+  sent?: object,
+  more: Record<string, string> = {},
+): Promise<Response> {
+  const headers = { ...personHeaders(), ...more }
   const init = sent ? { method: 'POST', body: JSON.stringify(sent), signal, headers } : { signal, headers }
   const response = await fetch(url, init).catch((error: unknown) => {
     if (error instanceof DOMException) throw error
@@ -400,19 +409,3 @@ async function fetchMade(url: string, signal: AbortSignal, sent?: object): Promi
 /** A practice page, its voice still to be put in. */
 export const fetchPracticePage = async (id: string, contents: Contents, signal: AbortSignal) =>
   (await fetchMade(`/api/routines/${id}/practice?${askedIn(contents)}`, signal)).text()
-
-/** The cue sheet as a PDF. @returns also letters no font has; '' for none */
-export async function fetchSheet(
-  id: string,
-  contents: Contents,
-  paper: { size: 'A4' | 'LETTER'; across: boolean; wall: boolean },
-  signal: AbortSignal,
-  stills?: PageStills | null,
-): Promise<{ pdf: Blob; missing: string }> {
-  const url = `/api/routines/${id}/sheet?${askedIn(contents, paper)}`
-  const response = await fetchMade(url, signal, stills ?? undefined)
-  return {
-    pdf: await response.blob(),
-    missing: decodeURIComponent(response.headers.get('x-missing-letters') ?? ''),
-  }
-}

@@ -8,7 +8,7 @@ import { Pick } from '../../parts/field'
 import { Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
 import { Tick } from '../../parts/tick'
-import { fetchSheet } from '../../state/api'
+import { fetchSheet } from '../../state/sheet'
 import { useTask } from '../../state/task'
 import { Made, Making } from './making'
 import { PicturesChoice, usePictures } from './pictures-choice'
@@ -48,7 +48,7 @@ export function SheetOut({ id, page, routine, book, contents }: OutProps) {
         ))
       tell(null, 'Setting the sheet')
       const paper = { size, across: way === 'across', wall }
-      const { pdf, missing } = await fetchSheet(id, contents, paper, signal, stills)
+      const { pdf, missing } = await fetchSheet(id, { contents, paper, stills }, tell, signal)
       saveFile(`${fileName(routine.title)}.pdf`, pdf, 'application/pdf')
       return missing
         ? `Saved. No font of the app has these letters, their places are empty: ${missing}`

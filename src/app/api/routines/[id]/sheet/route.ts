@@ -3,7 +3,11 @@ import { clockText, TICKS_PER_COUNT, timeOfTick } from '@/core/time'
 import { body, handle } from '@/server/handle'
 import { askedFor } from '@/server/handout/asked'
 import { setSheet } from '@/server/handout/set-sheet'
+import { sheetResponse } from '@/server/handout/sheet-response'
 import { idOf, may } from '@/server/may'
+import { askForSheet } from '@/server/sheet-job'
+import type { Sheet } from '@/server/sheets'
+import { isSchool } from '@/server/who'
 
 type Params = { id: string }
 
@@ -16,6 +20,26 @@ export const POST = handle<Params>(may.routine('teach'), async (request, params)
 )
 
 async function sheetFor(request: Request, params: Params, stills: PageStills | null): Promise<Response> {
+  const { rows, head, paper } = await sheetAsked(request, params, stills)
+  // A school's is set as work by whatever process has room, where whoever asks can wait for it (RFC 7240, section 4.1).
+  if (!isSchool() || !/\brespond-async\b/.test(request.headers.get('prefer') ?? ''))
+    return sheetResponse(await setSheet(rows, head, paper, request.signal))
+  const sheet = await askForSheet(idOf(params), { rows, head, paper })
+  return Response.json(
+    { sheet },
+    {
+      status: 202,
+      headers: {
+        'preference-applied': 'respond-async',
+        'cache-control': 'no-store',
+        location: `/api/routines/${idOf(params)}/sheets/${sheet}`,
+      },
+    },
+  )
+}
+
+/** What is to be set. @throws Problem 409 where there is nothing to hand out */
+async function sheetAsked(request: Request, params: Params, stills: PageStills | null): Promise<Sheet> {
   const { asked, routine, times, contents, book } = await askedFor(
     idOf(params),
     new URL(request.url).searchParams,
@@ -28,29 +52,17 @@ async function sheetFor(request: Request, params: Params, stills: PageStills | n
     contents.role,
     contents.mirrored ? 'as in a mirror' : '',
   ]
-  const head = {
-    title: routine.title,
-    credit: routine.credit,
-    facts: facts.filter(Boolean).join(' · '),
-    language: 'en',
+  return {
+    rows: cueSheet(routine, times, book, contents),
+    head: {
+      title: routine.title,
+      credit: routine.credit,
+      facts: facts.filter(Boolean).join(' · '),
+      language: 'en',
+    },
+    paper: {
+      ...{ size: asked.size, across: asked.across, wall: asked.wall },
+      ...{ stills, mirrored: contents.mirrored },
+    },
   }
-  const { pdf, missing } = await setSheet(
-    cueSheet(routine, times, book, contents),
-    head,
-    {
-      size: asked.size,
-      across: asked.across,
-      wall: asked.wall,
-      stills,
-      mirrored: contents.mirrored,
-    },
-    request.signal,
-  )
-  return new Response(new Uint8Array(pdf), {
-    headers: {
-      'content-type': 'application/pdf',
-      'x-missing-letters': encodeURIComponent(missing.slice(0, 40).join('')),
-      'cache-control': 'no-store',
-    },
-  })
 }
