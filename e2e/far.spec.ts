@@ -1,6 +1,6 @@
 /* A school grown: two processes that share no disk, a database server and an object store (stand-ins), in one command. */
 import { type ChildProcess, spawn } from 'node:child_process'
-import { rmSync } from 'node:fs'
+import { readFileSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import { loopTrack } from './sounds'
 import { answering, expect, freePort, test } from './test'
@@ -66,6 +66,14 @@ test('the main path goes over both, also once one of the processes is killed', a
   await expect(page.getByTestId('saving')).toHaveText('Saved')
   await page.reload()
   await expect(page.getByTestId('cue')).toHaveText(['step R', 'step L', 'sway R'])
+  // The cue sheet is set as work, by whoever has room, and comes out of the store.
+  await page.goto(at.replace('/cue', '/hand-out'))
+  const begun = page.waitForResponse((r) => r.url().includes('/sheet?'))
+  const download = page.waitForEvent('download', { timeout: 200_000 })
+  await page.getByRole('button', { name: 'Save as PDF' }).press('Enter')
+  expect((await begun).status()).toBe(202)
+  expect(readFileSync(await (await download).path()).toString('latin1', 0, 5)).toBe('%PDF-')
+  await page.goto(at)
   // The song comes out of the store, in ranges too.
   const shelf = await page.request.get(
     `${url}/api${new URL(at).pathname.replace(/^\/r\/([^/]+).*/, '/routines/$1')}`,

@@ -1,11 +1,11 @@
 import { eq } from 'drizzle-orm'
-import { database } from './database'
+import { database, type Transaction } from './database'
 import { Problem } from './problem'
 import { routines } from './schema'
 
 /** The song of a routine. @throws Problem 404 */
-export async function songOfRoutine(id: string): Promise<string> {
-  const [row] = await (await database())
+export async function songOfRoutine(id: string, on?: Transaction): Promise<string> {
+  const [row] = await (on ?? (await database()))
     .select({ songId: routines.songId })
     .from(routines)
     .where(eq(routines.id, id))

@@ -11,11 +11,12 @@ import { type About, aboutSong, ask, QUEUES, stateOf, take } from './jobs'
 import { filesKept, ownData } from './own-data.test-tools'
 import { Problem } from './problem'
 import { songOfRoutine } from './routine-song'
+import { addRoutine } from './routines'
 import { belongings, joined, ownSchool } from './school.test-tools'
 import { jobs, sheets } from './school-schema'
 import { aboutSheet, askAgain, askForSheet, sheetJob } from './sheet-job'
 import { setFileOf, sweepSheets } from './sheet-leftovers'
-import { isSet, keepSet, type Sheet, sheetSet } from './sheets'
+import { isSet, keepAsked, keepSet, type Sheet, sheetSet } from './sheets'
 import { purgeRoutine } from './song-leftovers'
 import { sweep } from './sweep'
 import { doneBy, type Who } from './who'
@@ -184,22 +185,24 @@ describe('what is kept of sheets', () => {
   })
 
   it('goes with its routine, also where it is being set', async () => {
-    const own = await belongings(anna, 'Another')
-    const ask = () => doneBy(anna, () => askForSheet(own.routine, asked('Verse')))
+    const other = await doneBy(anna, async () => addRoutine(await songOfRoutine(routine.anna)))
+    const ask = () => doneBy(anna, () => askForSheet(other, asked('Verse')))
     const id = await ask()
     await runs().runNext()
-    await ask()
-    await queued((db) => purgeRoutine(db, own.routine, transact))
+    await queued((db) => purgeRoutine(db, other, transact))
     expect(kept()).toEqual([])
     // Who was at it meanwhile brings it to its end: nothing is left of it.
     await keepSet(id, { pdf: Buffer.from('%PDF-late'), missing: [] })
+    expect(kept()).toEqual([])
+    // Who asks for it, either.
+    await expect(doneBy(anna, () => keepAsked(other, asked('Verse')))).rejects.toMatchObject({ status: 404 })
     expect(kept()).toEqual([])
   })
 
   it('goes with whoever asked', async () => {
     const clara = await joined('Clara', 'teacher')
-    const own = await belongings(clara, 'Claras')
-    await doneBy(clara, () => askForSheet(own.routine, asked('Verse')))
+    // Of a routine that stays.
+    await doneBy(clara, () => askForSheet(routine.anna, asked('Verse')))
     await runs().runNext()
     expect(kept()).toHaveLength(2)
     await erasePerson(clara.id)

@@ -1,14 +1,15 @@
 import { eq } from 'drizzle-orm'
 import * as v from 'valibot'
 import type { SheetRow } from '@/core/handout'
-import { database, queued, transact } from './database'
+import { database, queued, type Transaction, transact } from './database'
 import { sheetStore } from './file-store'
 import type { SheetMade } from './handout/set-sheet'
 import type { Paper, SheetHead } from './handout/sheet-pdf'
 import { asPassingFile, marked } from './leftovers'
 import { Problem } from './problem'
+import { songOfRoutine } from './routine-song'
 import { sheets } from './school-schema'
-import { setFileOf } from './sheet-leftovers'
+import { removeUnnamedSheet, setFileOf } from './sheet-leftovers'
 import { me } from './who'
 
 /*
@@ -46,6 +47,7 @@ async function bytesIn(file: string): Promise<Buffer | null> {
  * Keeps what is asked for. Who asks for the same once more gets the same, and what was set by then.
  * @param version of what sets it: a newer one may set it differently
  * @returns the sheet's id
+ * @throws Problem 404 where the routine went meanwhile
  */
 export async function keepAsked(
   routineId: string,
@@ -62,10 +64,11 @@ export async function keepAsked(
       await incoming.stage()
       await queued(async (db) => {
         await incoming.keep()
-        const set = { askedAt: row.askedAt }
-        await transact(db, (tx) =>
-          tx.insert(sheets).values(row).onConflictDoUpdate({ target: sheets.id, set }),
-        )
+        await transact(db, (tx) => keepRow(tx, row)).catch(async (error) => {
+          await removeUnnamedSheet(db, id)
+          await kept()
+          throw error
+        })
         await kept()
       })
     })
@@ -73,6 +76,12 @@ export async function keepAsked(
     await incoming.discard()
   }
   return id
+}
+
+async function keepRow(tx: Transaction, row: typeof sheets.$inferInsert): Promise<void> {
+  await songOfRoutine(row.routineId, tx)
+  const set = { askedAt: row.askedAt }
+  await tx.insert(sheets).values(row).onConflictDoUpdate({ target: sheets.id, set })
 }
 
 /** What is to be set. @throws Problem 410 where it is not here any more */
