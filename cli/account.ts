@@ -17,6 +17,9 @@ npm run account -- role EMAIL ${ROLES.join(' | ')}
 npm run account -- take-out EMAIL FILE.zip                      all that is theirs
 npm run account -- erase EMAIL --all-of-it                      the account, and all that is theirs`
 
+/** Who does it, as the person is told. */
+const BY = 'Whoever runs the server'
+
 const [what, email = '', third = '', fourth = 'teacher'] = process.argv.slice(2)
 
 async function person() {
@@ -50,9 +53,9 @@ async function done(): Promise<string> {
     case 'invite':
       return invite(v.parse(InvitationSchema, { email, name: third, role: fourth }))
     case 'link':
-      return linkFor((await person()).id)
+      return linkFor((await person()).id, BY)
     case 'role':
-      await setRole((await person()).id, v.parse(v.picklist(ROLES), third))
+      await setRole((await person()).id, v.parse(v.picklist(ROLES), third), BY)
       return `${email} is ${third} now.`
     case 'take-out':
       return takeOut(path.resolve(process.env.AZALEA_CWD ?? '.', third))

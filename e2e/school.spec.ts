@@ -76,6 +76,24 @@ test('the first account takes over what is there; another sees what is shared wi
   await kim.getByRole('button', { name: 'Done' }).click()
   await anna.goto(at)
   await expect(anna.getByRole('heading', { name: 'That is not here' })).toBeVisible()
+
+  // What happens with an account is told to whoever it is of, once in each browser.
+  const told = anna.getByRole('status', { name: 'About your account' })
+  await anna.goto(school.url)
+  await expect(anna.getByText('None yet.')).toBeVisible()
+  await kim.goto(`${school.url}/school`)
+  await kim.getByRole('button', { name: 'New password for Anna' }).click()
+  await expect(kim.getByTestId('link')).toBeVisible()
+  await anna.reload()
+  await expect(told).toContainText('Kim made a link by which another password can be set.')
+  await expect(told.getByRole('listitem')).toHaveCount(1)
+  await told.getByRole('button', { name: 'I know of that' }).press('Enter')
+  await expect(told).toHaveCount(0)
+  await anna.getByRole('link', { name: 'Account' }).click()
+  await expect(anna.getByText('for the first time. That is this device.')).toBeVisible()
+  await anna.goto(school.url)
+  await expect(anna.getByText('None yet.')).toBeVisible()
+  await expect(told).toHaveCount(0)
 })
 
 test('work that was done while signed out waits, and is saved once the same person signs in', async ({

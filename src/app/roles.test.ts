@@ -61,6 +61,7 @@ const MAY: Record<string, { who: readonly Name[]; of?: keyof typeof ids; hidden?
   'PATCH people/[id]': { who: keeper },
   'DELETE people/[id]': { who: keeper },
   'PUT account': { who: signedIn },
+  'GET account/notices': { who: signedIn },
   'DELETE account': { who: signedIn },
   'GET shelf': { who: signedIn },
   'GET bin': { who: signedIn },

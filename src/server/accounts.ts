@@ -5,6 +5,7 @@ import * as v from 'valibot'
 import { LONGEST_PASSWORD, SHORTEST_PASSWORD } from '@/core/password/chosen'
 import { refusalOfPassword } from '@/core/password/strength'
 import { name } from '@/core/routine/document/text-schema'
+import { noteIn } from './account-notices'
 import { database, type Transaction, write } from './database'
 import { Problem } from './problem'
 import { films, lessonSteps, ownCounts, recordings, repetitions, routines, songs, timings } from './schema'
@@ -94,10 +95,11 @@ export const invite = (asked: v.InferOutput<typeof InvitationSchema>, now = Date
     return makeLink(tx, { ...asked, personId: null }, now)
   })
 
-/** A link by which somebody who has an account sets another password. @throws Problem 404 */
-export const linkFor = (id: string, now = Date.now()): Promise<string> =>
+/** A link by which somebody who has an account sets another password. @param by who makes it. @throws Problem 404 */
+export const linkFor = (id: string, by: string, now = Date.now()): Promise<string> =>
   write(async (tx) => {
     const { email, name, role } = await personIn(tx, id)
+    await noteIn(tx, id, 'link', { by }, now)
     return makeLink(tx, { email, name, role, personId: id }, now)
   })
 
@@ -144,6 +146,7 @@ export async function accept(token: string, password: string, now = Date.now()):
       if (!first?.n) await takeOverAll(tx, id)
     }
     await setPassword(tx, id, kept, now)
+    if (row.personId !== null) await noteIn(tx, id, 'reset', {}, now)
     return { email: row.email }
   })
 }
@@ -170,7 +173,10 @@ export async function changePassword(id: string, password: string, now = Date.no
   const [person] = await (await database()).select().from(people).where(eq(people.id, id))
   if (!person) throw new Problem(404, 'That account is not here any more.', 'missing')
   const kept = await hashedChoice(password, person)
-  await write((tx) => setPassword(tx, id, kept, now))
+  await write(async (tx) => {
+    await setPassword(tx, id, kept, now)
+    await noteIn(tx, id, 'password', {}, now)
+  })
 }
 
 const OWNED = [songs, routines, films, recordings, ownCounts] as const
@@ -194,8 +200,12 @@ async function anotherOwner(tx: Transaction, id: string): Promise<boolean> {
 export const lastOwner = () =>
   new Problem(409, 'Somebody has to keep the accounts: make somebody else an owner first.', 'last-owner')
 
-/** Makes somebody something else in the school; what they are signed in with ends where they may do less. @throws Problem 404, 409 */
-export const setRole = (id: string, role: Role, now = Date.now()): Promise<void> =>
+/**
+ * Makes somebody something else in the school; what they are signed in with ends where they may do less.
+ * @param by who does it
+ * @throws Problem 404, 409
+ */
+export const setRole = (id: string, role: Role, by: string, now = Date.now()): Promise<void> =>
   write(async (tx) => {
     const person = await personIn(tx, id)
     if (person.role === 'owner' && role !== 'owner' && !(await anotherOwner(tx, id))) throw lastOwner()
@@ -203,6 +213,7 @@ export const setRole = (id: string, role: Role, now = Date.now()): Promise<void>
       .update(people)
       .set({ role, updatedAt: new Date(now) })
       .where(eq(people.id, id))
+    if (role !== person.role) await noteIn(tx, id, 'role', { detail: role, by }, now)
   })
 
 /** @throws Problem 404, 409 where nobody would keep the accounts */

@@ -273,3 +273,24 @@ export const sheets = sqliteTable(
   },
   (t) => [index('sheets_routine').on(t.routineId), index('sheets_person').on(t.personId)],
 )
+
+/** What happens with an account: signed in on a device it was never on, a link for another password made, that password set, changed by oneself, another role. */
+export const NOTICES = ['device', 'link', 'reset', 'password', 'role'] as const
+
+/** What happened with accounts, told to whoever they are of. */
+export const accountNotices = sqliteTable(
+  'account_notices',
+  {
+    id: text('id').primaryKey(),
+    personId: personId(),
+    what: text('what', { enum: NOTICES }).notNull(),
+    /** The device, or the role. */
+    detail: text('detail').notNull().default(''),
+    /** Who did it; '' where it was done as oneself. */
+    by: text('by').notNull().default(''),
+    at: time('at').notNull(),
+    /** The session it was done in: there it is known; '' for none. */
+    sessionId: text('session_id').notNull().default(''),
+  },
+  (t) => [index('account_notices_person').on(t.personId, t.at)],
+)

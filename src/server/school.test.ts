@@ -144,7 +144,7 @@ describe('an account', () => {
   it('gets another password by a link or by the old one, and is signed out everywhere', async () => {
     const emil = await joined('Emil', 'teacher')
     const cookie = await cookieOf(emil)
-    await accept(tokenOf(await linkFor(emil.id)), 'quite another password')
+    await accept(tokenOf(await linkFor(emil.id, 'Anna')), 'quite another password')
     expect(await signedInBy(sending(cookie))).toBeNull()
     expect(await status(signIn(sending(), asked('emil@school.example')))).toBe(401)
     expect(await status(provePassword(sending(), emil, PASSWORD))).toBe(403)
@@ -175,10 +175,10 @@ describe('an account', () => {
     await changePassword(gunda?.id ?? '', 'quite another password')
   })
   it('keeps the accounts of the school: the last who does stays', async () => {
-    expect(await status(setRole(keeper.id, 'teacher'))).toBe(409)
+    expect(await status(setRole(keeper.id, 'teacher', 'Anna'))).toBe(409)
     expect(await status(erasePerson(keeper.id))).toBe(409)
-    await setRole(boris.id, 'owner')
-    await setRole(boris.id, 'teacher')
+    await setRole(boris.id, 'owner', 'Anna')
+    await setRole(boris.id, 'teacher', 'Anna')
     expect((await everybody()).find((p) => p.id === boris.id)?.role).toBe('teacher')
   })
 })

@@ -6,6 +6,7 @@ import { eq, lt, sql } from 'drizzle-orm'
 import { drizzle } from 'drizzle-orm/libsql'
 import * as v from 'valibot'
 import { LONGEST_PASSWORD, SHORTEST_PASSWORD } from '@/core/password/chosen'
+import { noteDevice } from './account-notices'
 import { database, databaseClient, queued, write } from './database'
 import { patiently } from './patience'
 import { Problem } from './problem'
@@ -160,6 +161,9 @@ async function countTry(email: string, address: string, now: number): Promise<vo
   )
 }
 
+/** What the library answers whoever signed in. */
+const Token = v.object({ token: v.string() })
+
 const WRONG = 'The address or the password is wrong.'
 
 /** Signs somebody in. @returns what is to be set in their browser. @throws Problem 401, 429 */
@@ -184,7 +188,21 @@ export async function signIn(
   const [person] = await (await database()).select().from(people).where(eq(people.email, email))
   if (!person) throw new Problem(401, WRONG, 'wrong')
   const { id, name, role } = person
+  const token = v.safeParse(Token, await answer.json().catch(() => null))
+  await write(async (tx) => {
+    const [session] = token.success
+      ? await tx.select().from(sessions).where(eq(sessions.token, token.output.token))
+      : []
+    await noteDevice(tx, id, headers.get('user-agent') ?? '', session?.id ?? '', now)
+  })
   return { cookies: answer.headers.getSetCookie(), who: { id, name, role } }
+}
+
+/** The id of the session a request is made in; '' where there is none. */
+export async function sessionOf(headers: Headers): Promise<string> {
+  const { api } = await auth()
+  const found = await api.getSession({ headers, query: { disableCookieCache: true, disableRefresh: true } })
+  return found?.session.id ?? ''
 }
 
 /** Signs somebody out, here or wherever they are signed in. @returns what is to be set in their browser */

@@ -2,6 +2,7 @@ import path from 'node:path'
 import type { Client } from '@libsql/client'
 import { and, isNull, lt, notExists, sql } from 'drizzle-orm'
 import type { LibSQLDatabase } from 'drizzle-orm/libsql'
+import { sweepNotices } from './account-notices'
 import { removeUnnamedPage } from './class-leftovers'
 import { removeUnnamedFilm, sweepFilms } from './film-leftovers'
 import { sweepIncoming } from './incoming-films'
@@ -43,6 +44,7 @@ export async function sweep(db: Database, now = Date.now()): Promise<void> {
   await sweepIncoming()
   await sweepJobs(db, now)
   await sweepSheets(db, now)
+  await sweepNotices(db, now)
 }
 
 /** What has been in the bin for a month goes for good. */

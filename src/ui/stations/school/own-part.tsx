@@ -3,6 +3,7 @@
 import { useState } from 'react'
 import styled from 'styled-components'
 import { SHORTEST_PASSWORD } from '@/core/password/chosen'
+import { NoticesPart } from '../../parts/account-notices'
 import { Button } from '../../parts/button'
 import { Text } from '../../parts/field'
 import { Tools } from '../../parts/panel'
@@ -34,6 +35,7 @@ export function OwnPart() {
     <section style={{ display: 'grid', gap: 12 }}>
       <h2>Your account</h2>
       <Password />
+      <NoticesPart />
       <Box>
         <h3>Your data</h3>
         <p>

@@ -77,6 +77,7 @@ export function PeoplePart() {
               <Button
                 small
                 tip="A link by which they set another password; they are signed out everywhere"
+                aria-label={`New password for ${p.name}`}
                 onPress={async () => {
                   const made = await people.act(() => school.linkForPerson(p.id))
                   if (made) setLink({ name: p.name, link: made.link })

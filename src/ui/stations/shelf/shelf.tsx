@@ -6,6 +6,7 @@ import { bytesOf } from '@/core/formats/base64'
 import { said } from '@/core/formats/said'
 import { clockText } from '@/core/time'
 import { AccountLine } from '../../parts/account-line'
+import { NoticesTold } from '../../parts/account-notices'
 import { Button } from '../../parts/button'
 import { Ask } from '../../parts/confirm'
 import { Pick, Text } from '../../parts/field'
@@ -140,6 +141,7 @@ export function Shelf({ first, fault }: { first: ShelfPart | null; fault: string
         </div>
         <AccountLine />
       </Brand>
+      <NoticesTold />
       {me?.role !== 'assistant' && <Begin />}
       {(problem || trouble) && <p role="alert">{problem || trouble}</p>}
       <section style={{ display: 'grid', gap: 12 }}>
