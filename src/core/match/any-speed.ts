@@ -23,7 +23,7 @@ const SURE = 1.5
 const APART: Seconds = 0.3
 
 /** Of what looks for a song in films: one more where it finds others than before. */
-export const MATCH_VERSION = 1
+export const MATCH_VERSION = 2
 
 /**
  * Finds where a song plays in a film at any speed from 0.4 to 1.11 of its own, its pitch kept, also under a voice that is louder;
@@ -129,19 +129,18 @@ function rivalsOf(seen: Pictures, found: Found, whole: { song: Trace; film: Trac
 }
 
 /**
- * What a take must have of its harmony, of how much more alike that is than at other places of the song, and of both that and its
- * strokes: where the harmony of a song hardly changes, its strokes tell, and where its strokes are those of any song, its harmony
- * does. Of films made of five songs, with a voice up to 6 dB louder, takes had a harmony of 0.51 to 0.94, 0.23 to 0.44 more than
- * elsewhere, and strokes of 0.38 to 0.90, 0.40 and more of both; what was found in another song's film 0.16 to 0.62, at most 0.11
- * more, strokes of at most 0.46, at most 0.29 of both. A film of the song's own drums alone is still taken for it.
+ * What a take must have: how much more alike its strokes are than at nine of ten other places of the song, and its harmony than at half of
+ * them, the two together. Other songs of the same style have as much of each as a take that is hard to hear, but nowhere more than elsewhere.
+ * Set on films of twenty songs, with a voice up to 6 dB louder: takes had 0.56 and more, what was found in films of the other songs and in
+ * talk 0.46 at most. A film of the song's own drums alone is still taken for it.
  */
-const [HARMONY, MORE, BOTH] = [0.35, 0.06, 0.34]
-/** Takes had strokes of 0.38 and more: what has fewer than this is no take, however its harmony is. */
-const LEAST = 0.2
-/** How much strokes weigh beside what harmony has more. */
-const STROKES = 0.45
+const OWN = 0.51
+/** What strokes and harmony must have where the song has no other place: of the same films takes had 1.00 and more, what was none 1.01 at most. */
+const ALONE = 1.02
+/** Its harmony is this much of its strokes, at least: of the same takes 0.53 and more, of a film of the demo's song a fourth higher 0.43. */
+const HARMONY = 0.48
 /** Other places it is held against, so far apart, and at least so far away. */
-const [ELSEWHERE, AWAY]: [Seconds, Seconds] = [1.37, 2]
+const [ELSEWHERE, AWAY]: [Seconds, Seconds] = [0.37, 2]
 
 /** True where the song is silent for most of a take: nothing begins there, and what is silent is as alike to anything. */
 function isSilentIn({ from, to, at, rate }: Take, song: Trace): boolean {
@@ -174,21 +173,48 @@ function soundingBefore(song: Trace): Uint32Array {
 /** So little of a trace is silence. */
 const SILENT = 0.05
 
-/** The harmony of a take is that of the song at its place, and not only of songs like it. */
-function isThisSong(take: Take, song: Trace, film: Trace): boolean {
-  if (take.sure < LEAST || isSilentIn(take, song)) return false
-  const here = harmonyOf(take, song, film)
-  if (here < HARMONY) return false
-  const others: number[] = []
+/** How much more a take is alike at its place than elsewhere in the song, in strokes and in harmony; null where there is no other place. */
+function moreThanElsewhere(take: Take, { song, film }: Fine, here: { strokes: number; harmony: number }) {
+  const length = take.to - take.from
   // Most of the take has to lie in the song there.
-  const last = song.frames / TRACE_RATE - 0.6 * (take.to - take.from) * take.rate
-  for (let at = 0; at < last; at += ELSEWHERE)
-    if (Math.abs(at - take.at) > AWAY) others.push(harmonyOf({ ...take, at }, song, film))
-  others.sort((a, b) => a - b)
-  const usual = others[Math.floor(others.length / 2)]
-  // A song of which there is no other place is known by its harmony alone.
-  const more = here - (usual ?? 0)
-  return more >= MORE && more + STROKES * take.sure >= BOTH
+  const last = song.frames / TRACE_RATE - 0.6 * length * take.rate
+  const strokes: number[] = []
+  const harmonies: number[] = []
+  for (let at = 0; at < last; at += ELSEWHERE) {
+    if (Math.abs(at - take.at) <= AWAY) continue
+    strokes.push(strokesOf({ ...take, at }, { song, film }))
+    harmonies.push(harmonyOf({ ...take, at }, song, film))
+  }
+  if (!strokes.length) return null
+  return here.strokes - shareOf(strokes, 0.9) + here.harmony - shareOf(harmonies, 0.5)
+}
+
+/** The value that so much of a list lies below. */
+const shareOf = (list: number[], share: number): number =>
+  list.sort((a, b) => a - b)[Math.floor(share * list.length)] ?? 0
+
+interface Fine {
+  song: Trace
+  film: Trace
+}
+
+/** How alike the strokes of a take are, on the fine picture. */
+const strokesOf = (take: Take, { song, film }: Fine): number =>
+  likeAlong(
+    { song, film, per: TRACE_RATE, wide: BANDS },
+    { rate: take.rate, zero: take.at - take.from * take.rate },
+    take.from,
+    take.to - take.from,
+  )
+
+/** A take is of the song at its place, and not only of songs like it. */
+function isThisSong(take: Take, song: Trace, film: Trace): boolean {
+  if (isSilentIn(take, song)) return false
+  const here = { strokes: strokesOf(take, { song, film }), harmony: harmonyOf(take, song, film) }
+  // What is heard as clearly as its strokes are has the song's chords as clearly.
+  if (here.harmony < HARMONY * here.strokes) return false
+  const more = moreThanElsewhere(take, { song, film }, here)
+  return more === null ? here.strokes + here.harmony >= ALONE : more >= OWN
 }
 
 /**
