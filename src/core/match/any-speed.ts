@@ -135,8 +135,6 @@ function rivalsOf(seen: Pictures, found: Found, whole: { song: Trace; film: Trac
  * talk 0.46 at most. A film of the song's own drums alone is still taken for it.
  */
 const OWN = 0.51
-/** What strokes and harmony must have where the song has no other place: of the same films takes had 1.00 and more, what was none 1.01 at most. */
-const ALONE = 1.02
 /** Its harmony is this much of its strokes, at least: of the same takes 0.53 and more, of a film of the demo's song a fourth higher 0.43. */
 const HARMONY = 0.48
 /** Other places it is held against, so far apart, and at least so far away. */
@@ -173,7 +171,7 @@ function soundingBefore(song: Trace): Uint32Array {
 /** So little of a trace is silence. */
 const SILENT = 0.05
 
-/** How much more a take is alike at its place than elsewhere in the song, in strokes and in harmony; null where there is no other place. */
+/** How much more a take is alike at its place than elsewhere in the song, in strokes and in harmony; nothing where a song of some seconds has no other place. */
 function moreThanElsewhere(take: Take, { song, film }: Fine, here: { strokes: number; harmony: number }) {
   const length = take.to - take.from
   // Most of the take has to lie in the song there.
@@ -185,7 +183,7 @@ function moreThanElsewhere(take: Take, { song, film }: Fine, here: { strokes: nu
     strokes.push(strokesOf({ ...take, at }, { song, film }))
     harmonies.push(harmonyOf({ ...take, at }, song, film))
   }
-  if (!strokes.length) return null
+  if (!strokes.length) return 0
   return here.strokes - shareOf(strokes, 0.9) + here.harmony - shareOf(harmonies, 0.5)
 }
 
@@ -213,8 +211,7 @@ function isThisSong(take: Take, song: Trace, film: Trace): boolean {
   const here = { strokes: strokesOf(take, { song, film }), harmony: harmonyOf(take, song, film) }
   // What is heard as clearly as its strokes are has the song's chords as clearly.
   if (here.harmony < HARMONY * here.strokes) return false
-  const more = moreThanElsewhere(take, { song, film }, here)
-  return more === null ? here.strokes + here.harmony >= ALONE : more >= OWN
+  return moreThanElsewhere(take, { song, film }, here) >= OWN
 }
 
 /**
