@@ -184,6 +184,16 @@ describe('what is kept of sheets', () => {
     expect([kept(), await db.select().from(sheets)]).toEqual([[], []])
   })
 
+  it('stays known where the store is away, and goes once it is back', async () => {
+    await setOne()
+    const db = await database()
+    const away = () => Promise.reject(new Error('away'))
+    await expect(sweepSheets(db, Date.now() + 25 * HOUR, away)).rejects.toThrow('away')
+    expect(await db.select().from(sheets)).toHaveLength(1)
+    await sweepSheets(db, Date.now() + 25 * HOUR)
+    expect([kept(), await db.select().from(sheets)]).toEqual([[], []])
+  })
+
   it('goes with its routine, also where it is being set', async () => {
     const other = await doneBy(anna, async () => addRoutine(await songOfRoutine(routine.anna)))
     const ask = () => doneBy(anna, () => askForSheet(other, asked('Verse')))

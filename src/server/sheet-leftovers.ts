@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { eq, lt, type SQL } from 'drizzle-orm'
+import { and, eq, lt, type SQL } from 'drizzle-orm'
 import type { LibSQLDatabase } from 'drizzle-orm/libsql'
 import { sheetStore } from './file-store'
 import type * as schema from './schema'
@@ -13,11 +13,14 @@ export const setFileOf = (id: string): string => createHash('sha256').update(`${
 /** A sheet that was asked for is kept so long: whoever waited has it by then. */
 const KEPT_MS = 24 * 3600 * 1000
 
+async function removeFiles(id: string): Promise<void> {
+  for (const file of [id, setFileOf(id)]) await sheetStore().remove(file)
+}
+
 /** Takes the files of a sheet away that nobody asks for. */
 export async function removeUnnamedSheet(db: Database, id: string): Promise<void> {
   const [named] = await db.select({ id: sheets.id }).from(sheets).where(eq(sheets.id, id))
-  if (named) return
-  for (const file of [id, setFileOf(id)]) await sheetStore().remove(file)
+  if (!named) await removeFiles(id)
 }
 
 /** Some sheets, which are nobody's once what they are of is gone. */
@@ -26,9 +29,12 @@ export async function sheetsOf(db: Pick<Database, 'select'>, which: SQL): Promis
   return rows.map((r) => r.id)
 }
 
-/** Lets go of sheets that were asked for a day ago. */
-export async function sweepSheets(db: Database, now = Date.now()): Promise<void> {
+/** Lets go of sheets that were asked for a day ago. @param remove takes the files of one away */
+export async function sweepSheets(db: Database, now = Date.now(), remove = removeFiles): Promise<void> {
   const old = lt(sheets.askedAt, new Date(now - KEPT_MS))
-  const gone = await db.delete(sheets).where(old).returning({ id: sheets.id })
-  for (const { id } of gone) await removeUnnamedSheet(db, id)
+  // The files first: where the store is away now, the row says later what is to be removed.
+  for (const { id } of await db.select({ id: sheets.id }).from(sheets).where(old)) {
+    await remove(id)
+    await db.delete(sheets).where(and(eq(sheets.id, id), old))
+  }
 }
