@@ -1,4 +1,5 @@
 import type { Ratio, Seconds } from '../time'
+import { Edges } from './edges'
 import { type Strokes, soundAt, strokeBefore } from './time-map'
 import { type Channels, FRAME, HOP, Vocoder } from './vocoder'
 
@@ -17,8 +18,11 @@ export class Stretcher {
   private readonly vocoder: Vocoder
   /** The moment an even speed would have in the middle of the next frame. */
   private even: Seconds
-  /** Frames that are missing in the next hop: of the first one, all that have a part in it. */
-  private framesLeft = FRAME / HOP
+  /** Frames that are missing in the next hop: of the first one, all that have a part in it or in the one after. */
+  private framesLeft = FRAME / HOP + 1
+  private readonly edges: Edges
+  /** The moments of an even speed in the middles of the last three frames. */
+  private readonly middles: Seconds[] = []
 
   /** @param from seconds of the song that are heard first @param speed may be set anew at any time */
   constructor(
@@ -27,6 +31,7 @@ export class Stretcher {
     public speed: Ratio,
   ) {
     this.vocoder = new Vocoder(song.channels)
+    this.edges = new Edges(song.channels.slice(0, 2), song.rate)
     // Every frame that has a part in the first hop: the first one lies a hop before it.
     this.even = from - (HOP / song.rate) * speed
   }
@@ -35,7 +40,14 @@ export class Stretcher {
   work(): void {
     this.frame()
     this.framesLeft--
-    if (this.framesLeft > 0) this.vocoder.pass(null)
+    if (this.framesLeft > 1) this.vocoder.pass(null)
+    else if (this.framesLeft === 1) this.hear()
+  }
+
+  /** Gives a hop that is whole to what mends its edges: it begins in the middle of the last frame but two. */
+  private hear(): void {
+    const [from, to] = this.middles as [Seconds, Seconds]
+    this.edges.take((hop) => this.vocoder.pass(hop), from, ((to - from) * this.song.rate) / HOP)
   }
 
   /** True when the next hop can be had without work. */
@@ -46,7 +58,8 @@ export class Stretcher {
   /** Writes the next hop, of `HOP` samples. @param out of as many channels as are asked for, two at most */
   next(out: Channels, at = 0): void {
     while (!this.isReady) this.work()
-    this.vocoder.pass(out, at)
+    this.hear()
+    this.edges.tell(out, at, this.song.strokes)
     this.framesLeft = 1
   }
 
@@ -59,6 +72,8 @@ export class Stretcher {
       even - (strokes[i] ?? Number.NEGATIVE_INFINITY) <= near ||
       (strokes[i + 1] ?? Number.POSITIVE_INFINITY) - even <= near
     this.vocoder.add(Math.round(soundAt(strokes, even, speed) * rate), stroke)
+    this.middles.push(even)
+    if (this.middles.length > 3) this.middles.shift()
     this.even += (HOP / rate) * speed
   }
 }

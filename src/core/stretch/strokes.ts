@@ -1,4 +1,5 @@
 import type { Seconds } from '../time'
+import { secondOrder } from './second-order'
 import type { Channels } from './vocoder'
 
 /** The sound is looked at in steps of so many samples: 0.7 ms at 44.1 kHz. */
@@ -28,18 +29,11 @@ const BANDS: readonly Band[] = [
 /** A stroke is louder than all of the time before it, this long, in steps: 26 ms, longer than a wave of a kick. */
 const BEFORE = 36
 
-/** A band-pass of second order on either side: coefficients of two sections (Bristow-Johnson, Audio EQ Cookbook). */
-function bandPass({ low, high }: Band, rate: number): Float64Array[] {
-  const section = (hz: number, isHigh: boolean) => {
-    const w = (2 * Math.PI * Math.min(hz, rate * 0.45)) / rate
-    const alpha = Math.sin(w) * Math.SQRT1_2
-    const cos = Math.cos(w)
-    const edge = isHigh ? 1 + cos : 1 - cos
-    const b1 = isHigh ? -edge : edge
-    return Float64Array.of(edge / 2, b1, edge / 2, -2 * cos, 1 - alpha).map((x) => x / (1 + alpha))
-  }
-  return [section(low, true), section(high, false)]
-}
+/** A band-pass of second order on either side. */
+const bandPass = ({ low, high }: Band, rate: number): Float64Array[] => [
+  secondOrder(low, true, rate),
+  secondOrder(high, false, rate),
+]
 
 /** Energy of a band of a sound, step by step. */
 function energies(mono: Float32Array, band: Band, rate: number): Float64Array {
