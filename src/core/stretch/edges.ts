@@ -12,10 +12,12 @@ const CUTS = [4500, 8000] as const
 /** So many steps are taken together on either side: 1.5 ms. */
 const BESIDE = 2
 /**
- * The loudest of so long counts, in seconds of the song: longer than a wave of the lowest voice. Were it shorter, the waves
- * of a tone would be told from one another, and it would sound an octave lower at half the speed.
+ * The loudest of so long counts, in seconds of the song: as good as a wave of the lowest string of a
+ * bass. Were it shorter, the waves of a tone would be told from one another, and it would sound an octave lower at half the speed.
  */
-const HOLD: Seconds = 0.012
+const HOLD: Seconds = 0.018
+/** After it the level falls to a third in so much less than that time. */
+const FALL = 4
 /** Nothing is made softer or louder than by these. */
 const [SOFTEST, LOUDEST] = [0.3, 3]
 /** So near to a stroke the song lies as the stroke was played, so far from it where an even speed puts it; seconds of what is heard. */
@@ -177,6 +179,7 @@ class Levels {
 
   /** Works out a step whose neighbours are known: the mean of them, and the loudest of such means for a while. */
   private average(step: number, held: number): void {
+    const fall = Math.exp(-FALL / held)
     if (step < 0) return
     for (let b = 0; b < CUTS.length; b++) {
       const energy = this.energy[b] as Float64Array
@@ -187,7 +190,9 @@ class Levels {
       let most = 0
       for (let k = Math.max(0, step - held); k <= step; k++)
         most = Math.max(most, together[k % KEPT] as number)
-      ;(this.held[b] as Float64Array)[step % KEPT] = most
+      const kept = this.held[b] as Float64Array
+      // It falls as a sound does: a leap down would leave a leap up of what is made louder.
+      kept[step % KEPT] = Math.max(most, (kept[(step + KEPT - 1) % KEPT] as number) * fall)
     }
   }
 
