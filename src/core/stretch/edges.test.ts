@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { RATE } from './sounds.test-tools'
+import { noise, RATE } from './sounds.test-tools'
 import { stretched } from './stretcher'
 import { findStrokes } from './strokes'
 
@@ -24,11 +24,10 @@ function partial(sound: Float32Array, hz: number): number {
 
 /** Noise that is the same each time, its highs alone. */
 function hiss(samples: number): Float32Array {
-  let x = 11
+  const random = noise(11)
   let before = 0
   return Float32Array.from({ length: samples }, () => {
-    x = (x * 48_271) % 2_147_483_647
-    const now = (2 * x) / 2_147_483_647 - 1
+    const now = random()
     const high = now - before
     before = now
     return high
@@ -65,7 +64,7 @@ describe('edges of a slowed sound', () => {
 
   it('are where an even speed has them, also between strokes and close to one', () => {
     const sound = new Float32Array(2 * RATE)
-    const noise = hiss(sound.length)
+    const hissing = hiss(sound.length)
     // A soft one, a loud one 18 ms after it, both at once to whoever looks for strokes; then silence.
     const at = [0.5, 1, 1.5]
     const level = (t: number) => {
@@ -73,7 +72,7 @@ describe('edges of a slowed sound', () => {
       if (begun === undefined || t > begun + 0.1) return 0
       return t < begun + 0.018 ? 0.05 : 0.25 * Math.exp(-(t - begun - 0.018) / 0.03)
     }
-    for (let i = 0; i < sound.length; i++) sound[i] = (noise[i] as number) * level(i / RATE)
+    for (let i = 0; i < sound.length; i++) sound[i] = (hissing[i] as number) * level(i / RATE)
     const out = slowed(sound, 0.5, at)
     for (const a of at) {
       const edge = 2 * (a + 0.018)
@@ -85,9 +84,9 @@ describe('edges of a slowed sound', () => {
 
   it('are in the same place wherever one begins to listen', () => {
     const sound = new Float32Array(2 * RATE)
-    const noise = hiss(sound.length)
+    const hissing = hiss(sound.length)
     for (let i = 0; i < sound.length; i++)
-      sound[i] = 0.2 * (noise[i] as number) * Math.exp(-((i / RATE) % 0.25) / 0.03)
+      sound[i] = 0.2 * (hissing[i] as number) * Math.exp(-((i / RATE) % 0.25) / 0.03)
     const strokes = findStrokes(sound, RATE)
     const [whole, later] = [slowed(sound, 0.5, strokes), slowed(sound, 0.5, strokes, 0.4)]
     for (const t of [1, 1.5, 2, 2.5]) {
@@ -97,8 +96,8 @@ describe('edges of a slowed sound', () => {
   })
 
   it('are the same on both sides', () => {
-    const noise = hiss(RATE)
-    const left = noise.map((x, i) => 0.2 * x * Math.exp(-((i / RATE) % 0.2) / 0.02))
+    const hissing = hiss(RATE)
+    const left = hissing.map((x, i) => 0.2 * x * Math.exp(-((i / RATE) % 0.2) / 0.02))
     const right = left.map((x) => 0.5 * x)
     const song = { channels: [left, right], rate: RATE, strokes: [] }
     const [a, b] = stretched(song, { from: 0, speed: 0.5, samples: 2 * RATE })
@@ -109,8 +108,8 @@ describe('edges of a slowed sound', () => {
   })
 
   it('leave what is low alone: a tone does not tremble under hats', () => {
-    const noise = hiss(4 * RATE)
-    const both = noise.map(
+    const hissing = hiss(4 * RATE)
+    const both = hissing.map(
       (x, i) =>
         0.1 * x * Math.exp(-((i / RATE) % 0.25) / 0.02) + 0.5 * Math.sin((2 * Math.PI * 300 * i) / RATE),
     )

@@ -16,7 +16,7 @@ const BESIDE = 2
  * bass. Were it shorter, the waves of a tone would be told from one another, and it would sound an octave lower at half the speed.
  */
 const HOLD: Seconds = 0.018
-/** After it the level falls to a third in so much less than that time. */
+/** After it the level falls to a third in that time divided by this. */
 const FALL = 4
 /** Nothing is made softer or louder than by these. */
 const [SOFTEST, LOUDEST] = [0.3, 3]
@@ -33,7 +33,10 @@ const SETTLED = 2
 /** Steps that are remembered: 186 ms, more than is held at the slowest speed, and a hop. */
 const KEPT = 256
 
-/** Factors of a filter, and what it remembers of what has come. */
+/**
+ * Factors of a filter, and what it remembers of what has come. Each loop below works out all filters of a sample
+ * together, with numbers of its own, so that nothing is kept between them.
+ */
 class Filter {
   s1 = 0
   s2 = 0
@@ -179,8 +182,8 @@ class Levels {
 
   /** Works out a step whose neighbours are known: the mean of them, and the loudest of such means for a while. */
   private average(step: number, held: number): void {
-    const fall = Math.exp(-FALL / held)
     if (step < 0) return
+    const fall = Math.exp(-FALL / held)
     for (let b = 0; b < CUTS.length; b++) {
       const energy = this.energy[b] as Float64Array
       const together = this.together[b] as Float64Array

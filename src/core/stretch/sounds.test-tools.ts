@@ -3,7 +3,7 @@
 export const RATE = 44_100
 
 /** Numbers from -1 to 1 that are the same each time (Park & Miller 1988). */
-function noise(seed: number): () => number {
+export function noise(seed: number): () => number {
   let x = seed
   return () => {
     x = (x * 48_271) % 2_147_483_647
