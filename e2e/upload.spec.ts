@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test'
 import { demoTruth } from '../demo/song'
 import { writeWav } from '../src/core/formats/wav'
 import { demoSong } from './heard-songs'
-import { drumLoop, fineTrack, hourOfSilence, loopTrack, silence } from './sounds'
+import { drumLoop, drumsAt, fineTrack, hourOfSilence, loopTrack, silence } from './sounds'
 import { tapAlong } from './tap'
 import { expect, test } from './test'
 import { goTo, heldBack, writeFirstEight } from './ways'
@@ -32,6 +32,22 @@ for (const kind of ['mp3', 'flac', 'ogg', 'opus']) {
 test('an M4A file is taken in; where this browser has no decoder for it, it says so', async ({ page }) => {
   await choose(page, 'e2e/fixtures/short.m4a')
   await expect(page.getByText(/BPM, steady|cannot read the sound/)).toBeVisible({ timeout: 30_000 })
+})
+
+test('two songs cut together are each counted at their own tempo', async ({ page }) => {
+  const at = (bpm: number, from: number, many: number) =>
+    Array.from({ length: many }, (_, k) => from + (k * 60) / bpm)
+  const seam = 0.4 + (48 * 60) / 96
+  const mix = new Float32Array(Math.round((seam + 26) * 44_100))
+  mix.set(drumsAt(at(96, 0.4, 48), seam).subarray(0, Math.round(seam * 44_100)))
+  mix.set(drumLoop(140, 26, 0), Math.round(seam * 44_100))
+  // The second sounds otherwise: over its drums a chord is held.
+  for (let i = Math.round(seam * 44_100); i < mix.length; i++)
+    for (const hz of [220, 277, 659, 1760, 3520])
+      mix[i] = (mix[i] ?? 0) + 0.06 * Math.sin((2 * Math.PI * hz * i) / 44_100)
+  await choose(page, wav('Two songs.wav', Buffer.from(writeWav({ sampleRate: 44_100, channels: [mix] }))))
+  await expect(page.getByText('96 → 140')).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByText('BPM, changing at 0:30.')).toBeVisible()
 })
 
 test('the heard grid is stored: the song is not heard again on the next visit', async ({ page }) => {

@@ -14,7 +14,8 @@ const BLUR: Seconds = 8
 /** The whole song's line does this much of a piece's own, where the piece's own tempo is not a matter of its own. */
 const ENOUGH = 0.7
 
-interface Piece {
+/** A stretch of one exact tempo. */
+export interface Piece {
   /** Seconds in which it was tracked. */
   from: Seconds
   to: Seconds
@@ -71,7 +72,8 @@ const inside = (list: readonly Stroke[], from: Seconds, to: Seconds) =>
 const strengthAt = (list: readonly Stroke[], line: Line) =>
   Math.max(Math.hypot(...arrow(list, 1 / line.period)), Math.hypot(...arrow(list, 2 / line.period)))
 
-function fits(list: readonly Stroke[], piece: Piece, whole: Line): boolean {
+/** Whether the whole song's line does for a piece. */
+export function fits(list: readonly Stroke[], piece: Piece, whole: Line): boolean {
   const own = inside(list, piece.from, piece.to)
   return strengthAt(own, whole) > ENOUGH * strengthAt(own, piece.line)
 }

@@ -1,9 +1,9 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import styled from 'styled-components'
-import { carriedOn } from '@/core/grid'
+import { carriedOn, heldTempi } from '@/core/grid'
 import type { Hearing } from '@/core/hear'
 import { wordsFor } from '@/core/hear'
 import { phraseAt, redrawBeats, repair, type Section, type SectionKind, takeSection } from '@/core/routine'
@@ -59,6 +59,24 @@ function metreWords({ bar, metres, beats }: Hearing): string {
   return bar === 4 ? '' : ` Bars of ${BAR_WORDS[bar]}.`
 }
 
+/** The tempo, or those that follow each other where songs were cut together. */
+function HeardTempo({ page: { tempo, times }, steady }: { page: Page; steady: boolean }) {
+  const held = useMemo(() => (steady ? [] : heldTempi(times)), [steady, times])
+  if (!held.length)
+    return (
+      <>
+        <Tempo>{tempo.toFixed(1)}</Tempo> BPM, {steady ? 'steady' : 'moving'}.
+      </>
+    )
+  const changes = held.slice(1).map(({ from }) => clockText(from))
+  return (
+    <>
+      <Tempo>{held.map(({ bpm }) => bpm.toFixed(0)).join(' → ')}</Tempo> BPM, changing at {changes.join(', ')}
+      .
+    </>
+  )
+}
+
 /** What was heard, how sure, what else it could be, and the repairs of the whole grid. */
 export function HeardPart({ page, commands: c }: { page: Page; commands: Commands }) {
   const { heard, hearAgain, hearingAgain, stopHearing } = useSong()
@@ -71,7 +89,7 @@ export function HeardPart({ page, commands: c }: { page: Page; commands: Command
     <Part>
       <h2>What was heard</h2>
       <p>
-        <Tempo>{page.tempo.toFixed(1)}</Tempo> BPM, {h?.steady ? 'steady' : 'moving'}.
+        <HeardTempo page={page} steady={h?.steady ?? false} />
         {h && h.beats.length > 0 && (
           <>
             {' '}

@@ -1,0 +1,29 @@
+import { describe, expect, it } from 'vitest'
+import { heldTempi } from './held-tempi'
+
+/** Beats of so many at each tempo, one after another. */
+const grid = (...held: readonly (readonly [number, number])[]) => {
+  const beats = [0.4]
+  for (const [bpm, many] of held)
+    for (let k = 0; k < many; k++) beats.push((beats.at(-1) as number) + 60 / bpm)
+  return beats.map((t) => Math.round(t * 1e4) / 1e4)
+}
+
+describe('tempi that are held one after another', () => {
+  it('are told with the beat each begins on', () => {
+    const tempi = heldTempi(grid([96, 64], [108, 40], [140, 80]))
+    expect(tempi.map((t) => Math.round(t.bpm * 10) / 10)).toEqual([96, 108, 140])
+    expect(tempi[0]?.from).toBe(0.4)
+    expect(tempi[1]?.from).toBeCloseTo(0.4 + (64 * 60) / 96, 3)
+    expect(heldTempi(grid([96, 64], [300, 2], [140, 80]))).toHaveLength(2)
+  })
+  it('are none where one is held, or it moves, or what is held is not all', () => {
+    expect(heldTempi(grid([96, 200]))).toEqual([])
+    expect(heldTempi(grid([96, 64], [300, 2], [96, 80]))).toEqual([])
+    expect(heldTempi(grid([96, 64], [110, 9], [140, 80]))).toEqual([])
+    expect(heldTempi(grid([110, 9], [96, 64], [140, 80]))).toEqual([])
+    const drift = Array.from({ length: 200 }, (_, k) => k * 0.5 + 2 * Math.sin(k / 20))
+    expect(heldTempi(drift)).toEqual([])
+    expect([heldTempi([]), heldTempi([1, 2])]).toEqual([[], []])
+  })
+})
