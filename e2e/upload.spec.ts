@@ -48,6 +48,13 @@ test('two songs cut together are each counted at their own tempo', async ({ page
   await choose(page, wav('Two songs.wav', Buffer.from(writeWav({ sampleRate: 44_100, channels: [mix] }))))
   await expect(page.getByText('96 → 140')).toBeVisible({ timeout: 30_000 })
   await expect(page.getByText('BPM, changing at 0:30.')).toBeVisible()
+  await expect(page.getByRole('banner')).toContainText('96–140 BPM')
+  // How fast it is said to be is how fast it is there.
+  const dock = page.getByLabel('Playing')
+  await expect(dock).toContainText('100 % · 96 BPM')
+  await page.getByTestId('sheet').focus()
+  await page.keyboard.press('End')
+  await expect(dock).toContainText('100 % · 140 BPM')
 })
 
 test('the heard grid is stored: the song is not heard again on the next visit', async ({ page }) => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { heldTempi } from './held-tempi'
+import { heldTempi, tempoHeldAt } from './held-tempi'
 
 /** Beats of so many at each tempo, one after another. */
 const grid = (...held: readonly (readonly [number, number])[]) => {
@@ -16,6 +16,15 @@ describe('tempi that are held one after another', () => {
     expect(tempi[0]?.from).toBe(0.4)
     expect(tempi[1]?.from).toBeCloseTo(0.4 + (64 * 60) / 96, 3)
     expect(heldTempi(grid([96, 64], [300, 2], [140, 80]))).toHaveLength(2)
+  })
+  it('are each that of its place, from its first beat on; else it is the usual one', () => {
+    const beats = grid([96, 64], [140, 80])
+    const at = (t: number) => Math.round(tempoHeldAt(heldTempi(beats), 120, t))
+    expect([0, 0.4, 20, beats[63], beats[64], 70].map((t) => at(t as number))).toEqual([
+      ...[96, 96, 96, 96],
+      ...[140, 140],
+    ])
+    expect(tempoHeldAt([], 120, 5)).toBe(120)
   })
   it('are none where one is held, or it moves, or what is held is not all', () => {
     expect(heldTempi(grid([96, 200]))).toEqual([])

@@ -14,6 +14,10 @@ export interface HeldTempo {
   bpm: Bpm
 }
 
+/** The tempo at a time: what is held there, else the usual one. */
+export const tempoHeldAt = (tempi: readonly HeldTempo[], usual: Bpm, t: Seconds): Bpm =>
+  (tempi.findLast(({ from }) => from <= t + 1e-3) ?? tempi[0])?.bpm ?? usual
+
 /**
  * The tempi of a grid that holds one after another, as songs cut together do.
  * @param beats ascending

@@ -1,7 +1,7 @@
 'use client'
 
 import { FlipHorizontal2, Pause, Play, Repeat, Volume2 } from 'lucide-react'
-import { memo, useEffect, useRef } from 'react'
+import { memo, useEffect, useRef, useState } from 'react'
 import { Dialog, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
@@ -15,7 +15,7 @@ import { Choice, Pick, Slide } from '../parts/field'
 import { useCalls, useStarts } from '../state/choreo'
 import { useCursor } from '../state/cursor'
 import { useKeys } from '../state/keys'
-import type { Page } from '../state/page'
+import { type Page, tempoOfTick } from '../state/page'
 import { usePlayer, usePlayerState } from '../state/player'
 import { useRoutine } from '../state/routine-store'
 import { useView } from '../state/view'
@@ -73,6 +73,7 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
   const { mirrored, flip } = useView(useShallow(({ mirrored, flip }) => ({ mirrored, flip })))
   const tick = useCursor((s) => s.tick)
   const { loop, setLoop } = useCursor(useShallow(({ loop, setLoop }) => ({ loop, setLoop })))
+  const [tempo, setTempo] = useState(() => tempoOfTick(page, tick))
   const where = useRef<HTMLElement>(null)
   const clock = useRef<HTMLElement>(null)
   const can = page.times.length > 1 && loading.kind !== 'problem'
@@ -115,6 +116,7 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
   )
   const tell = (now: number | null) => {
     const at = now === null ? tick : Math.max(0, Math.floor(now / 12) * 12)
+    setTempo(tempoOfTick(page, at))
     write(where.current, spokenPlace(page, at) || 'No counts yet')
     if (page.times.length > 1)
       write(
@@ -191,7 +193,7 @@ export const Transport = memo(function Transport({ page }: { page: Page }) {
           max={FASTEST}
           step={0.05}
           onChange={(v) => faster(v - speed)}
-          text={(v) => `${percent(v)} · ${Math.round(page.tempo * v)} BPM`}
+          text={(v) => `${percent(v)} · ${Math.round(tempo * v)} BPM`}
         />
       </div>
       <DialogTrigger>

@@ -1,9 +1,10 @@
 'use client'
 
 import { createContext, useContext, useMemo } from 'react'
+import { type HeldTempo, heldTempi, tempoHeldAt } from '@/core/grid'
 import { type PlacedPhrase, placePhrases, repairedBeats } from '@/core/routine'
 import { linesOf, type SheetLine } from '@/core/station'
-import { gridTempo, type Seconds } from '@/core/time'
+import { gridTempo, type Seconds, type Ticks, timeOfTick } from '@/core/time'
 import type { Heard } from './hear'
 import { useRoutine } from './routine-store'
 
@@ -39,6 +40,8 @@ export interface Page {
   /** The same as lines of the sheet. */
   lines: readonly SheetLine[]
   tempo: number
+  /** Those it holds one after another, where songs were cut together; else none. */
+  tempi: readonly HeldTempo[]
   duration: Seconds
   /** True once beats were added, taken away or replaced: what was heard of single counts no longer applies. */
   renumbered: boolean
@@ -64,6 +67,7 @@ export function usePage(): Page {
       placed,
       lines: linesOf(placed),
       tempo: times.length > 1 ? gridTempo(times) : 0,
+      tempi: heldTempi(times),
       // Counts without a song may be set to last longer than the silence they were made on.
       duration: Math.max(heard?.hearing.duration ?? 0, times.at(-1) ?? 0),
       renumbered: repairs.some((r) => r.kind !== 'shift' && r.kind !== 'pin'),
@@ -71,3 +75,9 @@ export function usePage(): Page {
     [times, placed, heard, repairs],
   )
 }
+
+/** The tempo of the song where a count is. */
+export const tempoOfTick = (
+  { times, tempo, tempi }: Pick<Page, 'times' | 'tempo' | 'tempi'>,
+  tick: Ticks,
+): number => (tempi.length ? tempoHeldAt(tempi, tempo, timeOfTick(times, tick)) : tempo)

@@ -6,7 +6,7 @@ import { contentOf } from './printed'
 /** Three eights at 120 a minute from 2 s on, of which only so many beats are in the song. */
 const printedOf = (routine: Routine, beats = 25) =>
   contentOf(routine, {
-    ...{ placed: placePhrases(routine), lines: [], tempo: 120, duration: 15, renumbered: false },
+    ...{ placed: placePhrases(routine), lines: [], tempo: 120, tempi: [], duration: 15, renumbered: false },
     times: Array.from({ length: beats }, (_, i) => 2 + i / 2),
   })
 

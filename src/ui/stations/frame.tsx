@@ -140,6 +140,13 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
   )
 })
 
+/** How fast the song is; where several were cut together, from the slowest to the fastest. */
+function tempoWords({ tempo, tempi }: Page): string {
+  const all = tempi.length ? tempi.map((t) => Math.round(t.bpm)) : [Math.round(tempo)]
+  const [least, most] = [Math.min(...all), Math.max(...all)]
+  return tempo ? `${least}${most > least ? `–${most}` : ''} BPM` : ''
+}
+
 /** What the routine is called, and how fast and long it is. */
 function Named({ page }: { page: Page }) {
   const title = useRoutine((s) => s.routine.title)
@@ -152,9 +159,7 @@ function Named({ page }: { page: Page }) {
   return (
     <Title>
       <h1 title={title}>{title}</h1>
-      <span>
-        {[credit, page.tempo ? `${Math.round(page.tempo)} BPM` : '', size].filter(Boolean).join(' · ')}
-      </span>
+      <span>{[credit, tempoWords(page), size].filter(Boolean).join(' · ')}</span>
     </Title>
   )
 }

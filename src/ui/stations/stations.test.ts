@@ -35,7 +35,7 @@ describe('a row of the log', () => {
         looped: true,
         slips: [192],
       },
-      { times, placed, lines: linesOf(placed), tempo: 120, duration: 20, renumbered: false },
+      { times, placed, lines: linesOf(placed), tempo: 120, tempi: [], duration: 20, renumbered: false },
     )
     expect(row).toMatchObject({
       from: 4.75,

@@ -1,9 +1,9 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import styled from 'styled-components'
-import { carriedOn, heldTempi } from '@/core/grid'
+import { carriedOn } from '@/core/grid'
 import type { Hearing } from '@/core/hear'
 import { wordsFor } from '@/core/hear'
 import { phraseAt, redrawBeats, repair, type Section, type SectionKind, takeSection } from '@/core/routine'
@@ -60,19 +60,18 @@ function metreWords({ bar, metres, beats }: Hearing): string {
 }
 
 /** The tempo, or those that follow each other where songs were cut together. */
-function HeardTempo({ page: { tempo, times }, steady }: { page: Page; steady: boolean }) {
-  const held = useMemo(() => (steady ? [] : heldTempi(times)), [steady, times])
-  if (!held.length)
+function HeardTempo({ page: { tempo, tempi }, steady }: { page: Page; steady: boolean }) {
+  if (!tempi.length)
     return (
       <>
         <Tempo>{tempo.toFixed(1)}</Tempo> BPM, {steady ? 'steady' : 'moving'}.
       </>
     )
-  const changes = held.slice(1).map(({ from }) => clockText(from))
+  const changes = tempi.slice(1).map(({ from }) => clockText(from))
   return (
     <>
-      <Tempo>{held.map(({ bpm }) => bpm.toFixed(0)).join(' → ')}</Tempo> BPM, changing at {changes.join(', ')}
-      .
+      <Tempo>{tempi.map(({ bpm }) => bpm.toFixed(0)).join(' → ')}</Tempo> BPM, changing at{' '}
+      {changes.join(', ')}.
     </>
   )
 }

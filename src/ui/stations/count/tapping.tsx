@@ -48,7 +48,7 @@ function plainPage(duration: Seconds): Page {
     nanoid,
   )
   const placed = placePhrases(routine)
-  return { times, placed, lines: linesOf(placed), tempo: 120, duration, renumbered: false }
+  return { times, placed, lines: linesOf(placed), tempo: 120, tempi: [], duration, renumbered: false }
 }
 
 /** Taps and what they say, and the song playing under them. */

@@ -24,6 +24,7 @@ import { seen } from '../../sheet/footing'
 import { useMoments } from '../../sheet/playhead'
 import { useSeen } from '../../state/choreo'
 import { useBook } from '../../state/moves-store'
+import { tempoOfTick } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { useView } from '../../state/view'
 import { Adds } from './adds'
@@ -115,11 +116,13 @@ function useBody(at: Ticks) {
 /** While it plays: the count, what is now and what is next, and the marks. */
 export function Dancing() {
   const moment = useMoment()
+  const from = useDrill((d) => d.plan.stretch.from)
+  const tempo = useFloor((s) => tempoOfTick(s.page, moment.tick ?? from))
   const ended = useFloor((s) => s.floor.phase.kind === 'ended')
   const trouble = useTrouble()
   return (
     <Screen $whole={!ended}>
-      <Heading speed={moment.speed} />
+      <Heading speed={moment.speed} tempo={tempo} />
       {trouble && <Alarm role="alert">{trouble}</Alarm>}
       <OnStage moment={moment} />
       <Eight tick={moment.tick} />
@@ -130,11 +133,10 @@ export function Dancing() {
   )
 }
 
-/** What is danced, and how fast. @param speed of what sounds; 0 before the first sound */
-function Heading({ speed: sounding }: { speed: number }) {
+/** What is danced, and how fast. @param speed of what sounds; 0 before the first sound @param tempo of the song there */
+function Heading({ speed: sounding, tempo }: { speed: number; tempo: number }) {
   const plan = useDrill((d) => d.plan)
   const name = useFloor((s) => stretchName(s.page.placed, plan.stretch))
-  const tempo = useFloor((s) => s.page.tempo)
   const step = useFloor(({ lesson, floor }) => {
     const here = lesson && floor.going && stepOf(floor)
     return here && `Step ${(floor.going?.index ?? 0) + 1} of ${lesson.steps.length} · ${here.kind}`

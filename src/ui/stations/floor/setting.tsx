@@ -11,6 +11,7 @@ import { Button } from '../../parts/button'
 import { Slide } from '../../parts/field'
 import { LinkWhenMeant } from '../../parts/link-when-meant'
 import { Volumes } from '../../sheet/transport'
+import { tempoOfTick } from '../../state/page'
 import { useView } from '../../state/view'
 import { floor, font } from '../../theme/tokens'
 import { BesideChoice } from './beside-choice'
@@ -110,7 +111,7 @@ export function Setting({ id }: { id: string }) {
 
 function SpeedChoice() {
   const speed = useFloor((s) => s.plan.speed)
-  const tempo = useFloor((s) => s.page.tempo)
+  const tempo = useFloor((s) => tempoOfTick(s.page, s.plan.stretch.from))
   const send = useFloor((s) => s.send)
   return (
     <div>
