@@ -5,7 +5,7 @@
 import { readFileSync } from 'node:fs'
 import { readWav, toMono } from '../../src/core/formats/wav'
 import { downbeats, eights, listen } from '../../src/core/hear/listen'
-import { type Rendered, rendered } from './render'
+import { fetchSongs, type Rendered, rendered } from './render'
 import { fMeasure, type HeardBeats, score, type Truth } from './scores'
 import { SONGS } from './songs'
 import { chance } from './spoil'
@@ -53,12 +53,13 @@ function mixOf(id: string, songs: readonly Rendered[]): Mix {
   for (const { r, from, to } of cuts) {
     const mono = monoOf(r.file)
     const shift = at - from
-    const [a, b] = [Math.round((from - SEAM) * RATE), Math.round(to * RATE)]
-    const to0 = Math.round((at - SEAM) * RATE)
-    const fade = SEAM * RATE
-    for (let i = a; i < b; i++)
-      sound[to0 + i - a] =
-        (sound[to0 + i - a] ?? 0) + (mono[i] ?? 0) * Math.min(1, (i - a) / fade, (b - i) / fade)
+    const first = Math.round((from - SEAM) * RATE)
+    const many = Math.round(to * RATE) - first
+    const target = Math.round((at - SEAM) * RATE)
+    for (let i = 0; i < many; i++) {
+      const level = Math.min(1, i / (SEAM * RATE), (many - i) / (SEAM * RATE))
+      sound[target + i] = (sound[target + i] ?? 0) + level * (mono[first + i] ?? 0)
+    }
     const inside = (list: readonly number[] | null) =>
       (list ?? []).filter((t) => t > from - 0.02 && t < to - 0.02).map((t) => t + shift)
     truth.beats.push(...inside(r.truth.beats))
@@ -88,7 +89,7 @@ function partText(part: Part, truth: Truth, heard: HeardBeats): string {
 async function mixes(half: 'dev' | 'report', many: number): Promise<Mix[]> {
   const songs: Rendered[] = []
   for (const song of SONGS.filter((s) => s.half === half && s.kind === 'clean' && s.bars)) {
-    const r = await rendered(song, null).catch(() => null)
+    const r = await rendered(song, null)
     if (r && (r.truth.eights?.length ?? 0) > 16) songs.push(r)
   }
   return Array.from({ length: many }, (_, i) => {
@@ -99,6 +100,7 @@ async function mixes(half: 'dev' | 'report', many: number): Promise<Mix[]> {
 }
 
 async function main() {
+  fetchSongs()
   const half = process.argv.includes('--report') ? 'report' : 'dev'
   const all: { f: number; cmlt: number; down: number; eight: number }[] = []
   for (const mix of await mixes(half, 12)) {

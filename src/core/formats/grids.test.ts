@@ -257,6 +257,12 @@ describe('MIDI tempo maps', () => {
   it('that are cut short are refused', () => {
     const whole = writeMidiGrid([0, 0.5, 1], [{ counts: 3, pickUp: false }], [])
     expect(() => readMidiGrid(whole.slice(0, 20))).toThrow('not a whole MIDI file')
+    // A marker whose length takes five bytes: below zero once the parser has read it.
+    const marker = [0x00, 0xff, 0x06, 0xf8, 0x9c, 0x81, 0xe9, 0x56]
+    const track = [...marker, 0x00, 0xff, 0x2f, 0x00]
+    const head = [...'MThd', 0, 0, 0, 6, 0, 0, 0, 1, 1, 0xe0, ...'MTrk', 0, 0, 0, track.length]
+    const bytes = [...head, ...track].map((b) => (typeof b === 'string' ? b.charCodeAt(0) : b))
+    expect(() => readMidiGrid(Uint8Array.from(bytes))).toThrow('a length that the format does not allow')
     expect(() => readMidiGrid(new Uint8Array([1, 2, 3]))).toThrow('not a whole MIDI file')
   })
 })

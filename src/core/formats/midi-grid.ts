@@ -10,9 +10,18 @@ export interface PlacedEvent {
   event: MidiEvent
 }
 
+/** A length of more than the standard's four bytes overflows in the parser, which then goes back in the file, and never ends. */
+class ForwardBytes extends Uint8Array {
+  override slice(from?: number, to?: number) {
+    if (from !== undefined && to !== undefined && to < from)
+      throw new FormatProblem('The MIDI file has a length that the format does not allow.')
+    return super.slice(from, to)
+  }
+}
+
 /** All events of all tracks by place; of those at one tick, earlier tracks come first. */
 export function eventsOfMidi(bytes: Uint8Array): { ppq: number; events: PlacedEvent[] } {
-  const midi = parseMidi(bytes)
+  const midi = parseMidi(new ForwardBytes(bytes))
   const ppq = midi.header.ticksPerBeat
   if (!ppq) throw new FormatProblem('This MIDI file counts in film frames, not in beats.')
   // The standard ends every track so; the parser itself takes a file that breaks off.
