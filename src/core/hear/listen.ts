@@ -106,7 +106,8 @@ function countSound(
   if (!cuts.length) return countSong(s, o, pace, duration, progress)
   const sure = cuts.filter((c) => c.different)
   const half = (share: number) => progress(0.5 * share)
-  const few = sure.length ? countMix(s, sure, duration, half) : countSong(s, o, pace, duration, half)
+  const mix = sure.length ? countMix(s, sure, duration, half) : null
+  const few = mix ?? countSong(s, o, pace, duration, half)
   if (sure.length === cuts.length) return few
   // One song whose tempo changes is counted better as a whole, where that can be: what tells its bars comes again after it.
   const many = countMix(s, cuts, duration, (share) => progress(0.5 + 0.5 * share))
