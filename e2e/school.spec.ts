@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test'
 import { makeFilm } from './films'
 import { PASSWORD, School } from './school'
 import { loopTrack } from './sounds'
-import { answering, expect, test } from './test'
+import { answering, answers, expect, test } from './test'
 import { goTo, heldBack, writeFirstEight } from './ways'
 
 let school: School
@@ -15,10 +15,14 @@ test.afterAll(() => school.end())
 test.afterEach(() => school.leave())
 
 async function signsIn(page: Page, name: string): Promise<void> {
+  // The page itself went there: nobody waited for it yet.
+  await page.waitForURL('**/sign-in')
+  await answers(page)
   await page.getByLabel('Your address').fill(`${name.toLowerCase()}@school.example`)
   await page.getByLabel('Your password').fill(PASSWORD)
   await page.keyboard.press('Enter')
   await expect(page.getByRole('navigation', { name: 'Account' })).toContainText(name)
+  await answers(page)
 }
 
 const dances = (page: Page) => page.locator('a[href^="/r/"]')

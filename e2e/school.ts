@@ -3,7 +3,7 @@ import { cpSync, existsSync, rmSync } from 'node:fs'
 import path from 'node:path'
 import type { Browser, BrowserContext, BrowserContextOptions, Page } from '@playwright/test'
 import { buildSync } from 'esbuild'
-import { answering, expect, Server } from './test'
+import { answering, answers, expect, Server } from './test'
 
 export const PASSWORD = 'a long one for tests'
 
@@ -81,6 +81,7 @@ export class School {
     await page.getByLabel('A password').fill(PASSWORD)
     await page.keyboard.press('Enter')
     await expect(page.getByRole('navigation', { name: 'Account' })).toContainText(name)
+    await answers(page)
     return page
   }
 }

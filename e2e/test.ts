@@ -97,6 +97,11 @@ interface Files {
   servers: { of: (file: string) => Promise<Server> }
 }
 
+/** Waits until the page that is shown answers: what is pressed before that is lost. */
+export async function answers(page: Page): Promise<void> {
+  await page.waitForFunction(() => 'awake' in document.documentElement.dataset)
+}
+
 /** From now on, a page that is opened or loaded again is waited for until it answers. */
 export function answering(page: Page): void {
   for (const name of ['goto', 'reload'] as const) {
@@ -104,8 +109,7 @@ export function answering(page: Page): void {
     Object.assign(page, {
       [name]: async (...given: unknown[]) => {
         const response = await open(...given)
-        if (response?.headers()['content-type']?.includes('html'))
-          await page.waitForFunction(() => 'awake' in document.documentElement.dataset)
+        if (response?.headers()['content-type']?.includes('html')) await answers(page)
         return response
       },
     })
