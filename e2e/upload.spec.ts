@@ -55,6 +55,15 @@ test('two songs cut together are each counted at their own tempo', async ({ page
   await page.getByTestId('sheet').focus()
   await page.keyboard.press('End')
   await expect(dock).toContainText('100 % · 140 BPM')
+  // What was heard at the wrong one of two tempi is put right by itself.
+  await page.keyboard.press('Shift+H')
+  await expect(page.getByText('96 → 70')).toBeVisible()
+  await expect(page.getByText('Of the song at the cursor, 0:30 to 0:56:')).toBeVisible()
+  await page.keyboard.press('Control+z')
+  await expect(page.getByText('96 → 140')).toBeVisible()
+  await expect(page.getByTestId('saving')).toHaveText('Saved')
+  await page.goto('/')
+  await expect(page.getByText('96–140 BPM')).toBeVisible()
 })
 
 test('the heard grid is stored: the song is not heard again on the next visit', async ({ page }) => {

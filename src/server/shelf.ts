@@ -1,6 +1,7 @@
 import { eq, sql } from 'drizzle-orm'
 import * as v from 'valibot'
 import { dueAt, type PracticeSummary, practiceSummary } from '@/core/drill'
+import { heldTempi, tempoRange } from '@/core/grid'
 import { overviewOf } from '@/core/hear'
 import { placePhrases, repairedBeats, type SectionBand, sectionBands } from '@/core/routine'
 import { oneLine } from '@/core/routine/document/text-schema'
@@ -20,7 +21,15 @@ export interface ShelfItem {
   /** On counts alone, without a song. */
   combination: boolean
   /** The song's sections and the shape of its sound (bytes as base64, so many a second); null when it was not heard yet. */
-  heard: { duration: Seconds; tempo: Bpm; list: SectionBand[]; shape: string; rate: number } | null
+  heard: {
+    duration: Seconds
+    /** The slowest that is held, and the fastest: the same but where songs were cut together; 0 where there is no beat. */
+    tempo: Bpm
+    fastest: Bpm
+    list: SectionBand[]
+    shape: string
+    rate: number
+  } | null
   repetitions: number
   last: PracticeSummary['last']
   due: PracticeSummary['due']
@@ -56,7 +65,7 @@ export interface ShelfPart {
 /** So many are shown at one time. */
 export const SHOWN = 12
 /** Raised when a summary is made otherwise. */
-const VERSION = 2
+const VERSION = 3
 /** Bars of the picture of a song: more are not told apart at the width of a page. */
 const BARS = 400
 
@@ -88,9 +97,11 @@ function ribbonOf({ routine, heard }: OpenRoutine): Summary['heard'] {
   const bars = Uint8Array.from({ length: Math.ceil(shape.length / per) }, (_, i) =>
     shape.subarray(i * per, (i + 1) * per).reduce((m, x) => Math.max(m, x), 0),
   )
+  const [tempo, fastest] = times.length > 1 ? tempoRange(heldTempi(times), gridTempo(times)) : [0, 0]
   return {
     duration: hearing.duration,
-    tempo: times.length > 1 ? Math.round(gridTempo(times)) : 0,
+    tempo,
+    fastest,
     list: sectionBands(placePhrases(routine), times, hearing.duration),
     shape: Buffer.from(bars).toString('base64'),
     rate: OVERVIEW_RATE / per,
@@ -187,7 +198,13 @@ const SummarySchema = v.looseObject({
   combination: v.boolean(),
   used: v.number(),
   heard: v.nullable(
-    v.looseObject({ duration: v.number(), tempo: v.number(), list: v.array(v.unknown()), shape: v.string() }),
+    v.looseObject({
+      duration: v.number(),
+      tempo: v.number(),
+      fastest: v.number(),
+      list: v.array(v.unknown()),
+      shape: v.string(),
+    }),
   ),
   rows: v.number(),
   last: v.nullable(v.looseObject({ label: v.string(), speed: v.number(), mark: v.string() })),

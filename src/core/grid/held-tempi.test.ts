@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { heldTempi, tempoHeldAt } from './held-tempi'
+import { heldCounts, heldTempi, rangeText, tempiWithin, tempoHeldAt, tempoRange } from './held-tempi'
 
 /** Beats of so many at each tempo, one after another. */
 const grid = (...held: readonly (readonly [number, number])[]) => {
@@ -25,6 +25,40 @@ describe('tempi that are held one after another', () => {
       ...[140, 140],
     ])
     expect(tempoHeldAt([], 120, 5)).toBe(120)
+  })
+  it('are each from its first count up to the next one’s first', () => {
+    const beats = grid([96, 64], [108, 40], [140, 80])
+    const at = (count: number) => {
+      const held = heldCounts(beats, count)
+      return held && [held.from, held.to, Math.round(held.bpm)]
+    }
+    expect([0, 63, 64, 103, 104, 183, 500, -3].map(at)).toEqual([
+      ...[
+        [0, 64, 96],
+        [0, 64, 96],
+        [64, 104, 108],
+        [64, 104, 108],
+      ],
+      ...[
+        [104, 185, 140],
+        [104, 185, 140],
+        [104, 185, 140],
+        [0, 64, 96],
+      ],
+    ])
+    expect(heldCounts(grid([96, 200]), 5)).toBeNull()
+  })
+  it('are said from the slowest to the fastest; where one is held, it alone', () => {
+    const range = tempoRange(heldTempi(grid([108, 64], [140, 40], [96, 40])), 120)
+    expect([range, rangeText(range)]).toEqual([[96, 140], '96–140 BPM'])
+    const [a, b, c] = heldTempi(grid([108, 64], [140, 40], [96, 40]))
+    const from = b?.from ?? 0
+    const all = [a, b, c].flatMap((t) => t ?? [])
+    expect(tempiWithin(all, 0, from)).toEqual([a])
+    expect(tempiWithin(all, from, from + 1)).toEqual([b])
+    expect(tempiWithin(all, from - 1, 1000)).toEqual(all)
+    const one = tempoRange([], 119.6)
+    expect([one, rangeText(one)]).toEqual([[120, 120], '120 BPM'])
   })
   it('are none where one is held, or it moves, or what is held is not all', () => {
     expect(heldTempi(grid([96, 200]))).toEqual([])

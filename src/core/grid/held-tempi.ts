@@ -1,4 +1,4 @@
-import { type Bpm, median, type Seconds } from '../time'
+import { type Bpm, lastAtOrBefore, median, type Seconds } from '../time'
 
 /** Fewer beats of one tempo are no stretch of their own. */
 const LEAST = 16
@@ -17,6 +17,39 @@ export interface HeldTempo {
 /** The tempo at a time: what is held there, else the usual one. */
 export const tempoHeldAt = (tempi: readonly HeldTempo[], usual: Bpm, t: Seconds): Bpm =>
   (tempi.findLast(({ from }) => from <= t + 1e-3) ?? tempi[0])?.bpm ?? usual
+
+/** The counts of one tempo of several, from one up to another. */
+export interface HeldCounts {
+  from: number
+  to: number
+  bpm: Bpm
+}
+
+/** Where the tempo is held that a count lies in; null where the grid holds one alone, or none. */
+export function heldCounts(beats: readonly Seconds[], count: number): HeldCounts | null {
+  const tempi = heldTempi(beats)
+  const starts = tempi.map((t, i) => (i ? lastAtOrBefore(beats, t.from + 1e-3) : 0))
+  const i = Math.max(
+    0,
+    starts.findLastIndex((start) => start <= count),
+  )
+  const held = tempi[i]
+  return held ? { from: starts[i] ?? 0, to: starts[i + 1] ?? beats.length, bpm: held.bpm } : null
+}
+
+/** Those of them that are held somewhere between two times. */
+export const tempiWithin = (tempi: readonly HeldTempo[], from: Seconds, to: Seconds): readonly HeldTempo[] =>
+  tempi.filter((t, i) => t.from < to && (tempi[i + 1]?.from ?? Number.POSITIVE_INFINITY) > from)
+
+/** The slowest and the fastest that is held, rounded; the usual one twice where one tempo is held. */
+export function tempoRange(tempi: readonly HeldTempo[], usual: Bpm): [slowest: Bpm, fastest: Bpm] {
+  const all = tempi.length ? tempi.map((t) => Math.round(t.bpm)) : [Math.round(usual)]
+  return [Math.min(...all), Math.max(...all)]
+}
+
+/** "96 BPM"; "96–140 BPM" where songs of several tempi were cut together. */
+export const rangeText = ([slowest, fastest]: readonly [Bpm, Bpm]): string =>
+  `${slowest}${fastest > slowest ? `–${fastest}` : ''} BPM`
 
 /**
  * The tempi of a grid that holds one after another, as songs cut together do.

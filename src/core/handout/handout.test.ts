@@ -136,6 +136,17 @@ describe('own parts, and two sections of one name', () => {
     for (const line of ['0:10 Chorus, Part one', '0:14 Chorus, 2nd', '0:16 Part two'])
       expect(text).toContain(line)
   })
+  it('says how fast the song is there, of songs that were cut together the slowest and the fastest', () => {
+    const mix = [...Array(48).keys()].map((k) => (k < 24 ? k * 0.6 : 14.4 + (k - 24) * 0.5))
+    const r = page(6, cuesOf(Array(6).fill('1 step R; 5 touch L')))
+    const said = (from: number, to: number) =>
+      pasteText(r, mix, book, all(r, { stretch: { from: from * 192, to: to * 192 } })).match(
+        /[\d to]+ beats/,
+      )?.[0]
+    expect([said(0, 2), said(4, 6), said(1, 5)].map((x) => x?.trim())).toEqual([
+      ...['100 beats', '120 beats', '100 to 120 beats'],
+    ])
+  })
 })
 
 describe('where one stands, as a table', () => {

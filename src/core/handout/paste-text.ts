@@ -1,4 +1,5 @@
 import { type MoveBook, moveNamed } from '../choreo'
+import { heldTempi, tempiWithin, tempoRange } from '../grid'
 import {
   cueText,
   labelIn,
@@ -42,7 +43,7 @@ export function pasteText(
   const blocks = [
     [routine.title, routine.credit && `Song: ${routine.credit}`].filter(Boolean),
     [
-      `${eightsWords(counts)}, ${clockText(to - from)} of the song, ${Math.round(gridTempo([...times]))} beats a minute${levelOf(moves)}`,
+      `${eightsWords(counts)}, ${clockText(to - from)} of the song, ${tempoWords(times, from, to)}${levelOf(moves)}`,
       contents.version !== 'base' ? `Version: ${contents.version}` : '',
       contents.role ? `Role: ${contents.role}` : '',
       contents.pass !== 'all' ? `Of the body: ${passWords(contents.pass)}` : '',
@@ -61,6 +62,13 @@ export function pasteText(
     .filter((b) => b.length)
     .map((b) => b.join('\n'))
     .join('\n\n')}\n`
+}
+
+/** "96 to 140 beats a minute": how fast the song is there; from the slowest to the fastest where several were cut together. */
+function tempoWords(times: readonly Seconds[], from: Seconds, to: Seconds): string {
+  const held = tempiWithin(heldTempi(times), from, to)
+  const [slowest, fastest] = tempoRange(held, gridTempo([...times]))
+  return `${slowest}${fastest > slowest ? ` to ${fastest}` : ''} beats a minute`
 }
 
 /** "8 eights and 4 counts". */

@@ -1,4 +1,4 @@
-import { followSound, shiftToSound, steadied } from '../grid'
+import { followSound, type HeldCounts, heldCounts, shiftToSound, steadied } from '../grid'
 import {
   backToHeard,
   type Edit,
@@ -62,6 +62,53 @@ const redraw = (seen: CountSeen, did: string, from: number, times: readonly Seco
     redrawBeats(r, seen.beats, from, times),
   )
 
+/** Twice or half the tempo, or half a beat later, of one song of several that were cut together. */
+function ofOneSong(
+  work: 'double' | 'halve' | 'half',
+  tick: Ticks,
+  seen: CountSeen,
+  { from, to, bpm }: HeldCounts,
+): BeatEdit {
+  const { times } = seen
+  const own = times.slice(from, to)
+  const half = 30 / bpm
+  // Nearer to the song after it, it would be one of its beats.
+  const end = (times[to] ?? Number.POSITIVE_INFINITY) - half
+  const set = (did: string, beats: readonly Seconds[], at: number) =>
+    mend(
+      seen,
+      `${did} of this song`,
+      { kind: 'grid', from, to, beats: [...beats] },
+      Math.max(0, from * TICKS_PER_COUNT + at),
+    )
+  const into = tick - from * TICKS_PER_COUNT
+  if (work === 'half')
+    return set(
+      'half a beat later,',
+      own.map((t) => t + half).filter((t) => t <= end + half / 2),
+      into,
+    )
+  if (work === 'double') {
+    const beats = own.flatMap((t, k) => [
+      t,
+      own[k + 1] === undefined ? t + half : (t + (own[k + 1] as Seconds)) / 2,
+    ])
+    return set(
+      'twice the tempo',
+      beats.filter((t, k) => k % 2 === 0 || t <= end + half / 2),
+      2 * into,
+    )
+  }
+  const start = (phraseAt(seen.placed, tick)?.start ?? 0) / TICKS_PER_COUNT
+  const keep = Math.abs(start - from) % 2
+  const at = Math.max(0, Math.floor((Math.floor(into / TICKS_PER_COUNT) - keep) / 2))
+  return set(
+    'half the tempo',
+    own.filter((_, k) => k % 2 === keep),
+    at * TICKS_PER_COUNT,
+  )
+}
+
 /** All beats, or those from one on, earlier or later. */
 function nudged(seen: CountSeen, ms: number, from?: number): BeatEdit {
   const did = `the beat ${Math.abs(ms)} ms ${ms < 0 ? 'earlier' : 'later'}${from === undefined ? '' : ' from here'}`
@@ -81,6 +128,10 @@ export function pinned(seen: CountSeen, tick: Ticks, by: Seconds | null): BeatEd
 export function beatEdit(work: BeatWork, tick: Ticks, seen: CountSeen): BeatEdit | null {
   const { times, beats, strokes, newId } = seen
   const count = Math.floor(tick / TICKS_PER_COUNT)
+  if (work === 'double' || work === 'halve' || work === 'half') {
+    const song = heldCounts(times, count)
+    if (song) return ofOneSong(work, tick, seen, song)
+  }
   switch (work) {
     case 'double':
       return mend(seen, 'twice the tempo', { kind: 'double' }, tick * 2)

@@ -70,14 +70,17 @@ class Station {
   strokes: Peaks | null = null
   renumbered = false
   private readonly newId = ids('n')
-  constructor(routine: Routine = laid) {
+  constructor(
+    routine: Routine = laid,
+    private readonly beats: readonly number[] = BEATS,
+  ) {
     this.routine = routine
   }
   get seen(): CountSeen {
-    const times = repairedBeats(BEATS, this.routine.repairs)
+    const times = repairedBeats(this.beats, this.routine.repairs)
     return {
       ...{ routine: this.routine, placed: placePhrases(this.routine), times, tempo: gridTempo(times) },
-      ...{ renumbered: this.renumbered, hearing, beats: BEATS, strokes: this.strokes },
+      ...{ renumbered: this.renumbered, hearing, beats: this.beats, strokes: this.strokes },
       ...{ playing: this.playing, playingAt: this.playingAt, newId: this.newId },
     }
   }
@@ -222,6 +225,45 @@ describe('repairs of the beat', () => {
       .at(5 * 24)
       .do('halve')
     expect([odd.repairs[0], odd.state.cursor.tick]).toEqual([{ kind: 'halve', keep: 1 }, 2 * 24])
+  })
+  it('are of the song the cursor is in, where several were cut together', () => {
+    // 32 beats at 120, 32 at 80 after them.
+    const mix = BEATS.map((t, k) => (k < 32 ? t : 17 + (k - 32) * 0.75))
+    const at = (count: number, what: CountWork) => new Station(laid, mix).at(count * 24).do(what)
+    const times = (s: Station) => s.seen.times
+    const later = at(40, 'double')
+    expect(later.did).toEqual(['twice the tempo of this song'])
+    expect(times(later).slice(0, 32)).toEqual(mix.slice(0, 32))
+    expect(times(later).slice(32)).toEqual(Array.from({ length: 64 }, (_, k) => 17 + k * 0.375))
+    expect([later.lengths, later.state.cursor.tick]).toEqual([Array(12).fill(8), 48 * 24])
+    const first = at(9, 'double')
+    expect(times(first).slice(60, 66)).toEqual([16, 16.25, 16.5, 16.75, 17, 17.75])
+    expect([first.lengths, first.state.cursor.tick]).toEqual([Array(12).fill(8), 18 * 24])
+    const half = at(35, 'halve')
+    expect([half.did, half.state.cursor.tick]).toEqual([['half the tempo of this song'], 33 * 24])
+    expect(times(half).slice(30, 35)).toEqual([16, 16.5, 17, 18.5, 20])
+    expect(times(half)).toHaveLength(48)
+    // Those are kept that hold the 1 at or before the cursor.
+    const odd = new Station(laid, mix)
+      .at(33 * 24)
+      .do('one')
+      .at(35 * 24)
+      .do('halve')
+    expect(times(odd).slice(31, 34)).toEqual([16.5, 17.75, 19.25])
+    expect(odd.state.cursor.tick).toBe(33 * 24)
+    const off = at(0, 'half')
+    expect([off.did, off.lengths]).toEqual([
+      ['half a beat later, of this song'],
+      laid.phrases.map((p) => p.length),
+    ])
+    expect(times(off).slice(0, 2)).toEqual([1.25, 1.75])
+    expect(times(off).slice(31, 33)).toEqual([16.75, 17])
+    // A song that is cut in late leaves no room for the last.
+    const near = BEATS.map((t, k) => (k < 32 ? t : 16.6 + (k - 32) * 0.75))
+    expect(new Station(laid, near).at(0).do('half').seen.times.slice(30, 32)).toEqual([16.25, 16.6])
+    expect(new Station(laid, near).at(0).do('double').seen.times.slice(61, 65)).toEqual([
+      16.25, 16.5, 16.6, 17.35,
+    ])
   })
   it('move all beats, or those from the cursor on', () => {
     const shift = (what: CountWork, tick = 48) => new Station().at(tick).do(what).repairs[0]

@@ -115,7 +115,9 @@ const ShelfItem = v.object({
   heard: v.nullable(
     v.object({
       duration: v.number(),
+      /** The slowest that is held, and the fastest, where that is another. */
       tempo: v.number(),
+      fastest: v.optional(v.number(), 0),
       list: v.array(Band),
       shape: v.string(),
       rate: v.number(),

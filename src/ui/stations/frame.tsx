@@ -4,6 +4,7 @@ import { Clapperboard, Redo2, Undo2 } from 'lucide-react'
 import { usePathname } from 'next/navigation'
 import { memo, type ReactNode } from 'react'
 import styled from 'styled-components'
+import { rangeText, tempoRange } from '@/core/grid'
 import { danceOf } from '@/core/routine'
 import { KeySheet } from '../keys/key-sheet'
 import { bound } from '../keys/table'
@@ -141,11 +142,7 @@ const TopBar = memo(function TopBar({ id, page }: { id: string; page: Page }) {
 })
 
 /** How fast the song is; where several were cut together, from the slowest to the fastest. */
-function tempoWords({ tempo, tempi }: Page): string {
-  const all = tempi.length ? tempi.map((t) => Math.round(t.bpm)) : [Math.round(tempo)]
-  const [least, most] = [Math.min(...all), Math.max(...all)]
-  return tempo ? `${least}${most > least ? `–${most}` : ''} BPM` : ''
-}
+const tempoWords = ({ tempo, tempi }: Page): string => (tempo ? rangeText(tempoRange(tempi, tempo)) : '')
 
 /** What the routine is called, and how fast and long it is. */
 function Named({ page }: { page: Page }) {

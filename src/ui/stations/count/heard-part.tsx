@@ -140,6 +140,24 @@ function CountsAlone({ page }: { page: Page }) {
   )
 }
 
+/** Of which song the first repairs are, where several were cut together: the one the cursor is in. */
+function WhichSong({ page: { times, tempi, duration } }: { page: Page }) {
+  const at = useCursor((s) => {
+    const now = times[Math.floor(s.tick / TICKS_PER_COUNT)] ?? 0
+    return Math.max(
+      0,
+      tempi.findLastIndex(({ from }) => from <= now + 1e-3),
+    )
+  })
+  if (!tempi.length) return null
+  const [from, to] = [at ? (tempi[at]?.from ?? 0) : 0, tempi[at + 1]?.from ?? duration]
+  return (
+    <p role="status">
+      Of the song at the cursor, {clockText(from)} to {clockText(to)}:
+    </p>
+  )
+}
+
 /** Repairs of the whole grid, or of it from the cursor on. */
 export function BeatPart({ page, commands: c }: { page: Page; commands: Commands }) {
   const { heard } = useSong()
@@ -149,6 +167,7 @@ export function BeatPart({ page, commands: c }: { page: Page; commands: Commands
   return (
     <Part>
       <h2>The beat</h2>
+      <WhichSong page={page} />
       <Tools>
         {(['double', 'halve', 'half', 'tap'] as const).map((id) => (
           <Do key={id} command={c[id]} quiet={id !== 'tap'} />

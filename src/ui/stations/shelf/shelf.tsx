@@ -4,6 +4,7 @@ import { useEffect, useEffectEvent, useMemo, useRef, useState } from 'react'
 import styled from 'styled-components'
 import { bytesOf } from '@/core/formats/base64'
 import { said } from '@/core/formats/said'
+import { rangeText } from '@/core/grid'
 import { clockText } from '@/core/time'
 import { AccountLine } from '../../parts/account-line'
 import { NoticesTold } from '../../parts/account-notices'
@@ -267,7 +268,7 @@ function Entry({ item, onCopy, onRemove, onShare }: EntryProps) {
     own ? '' : `Shared by ${item.of}, ${SHARED[item.right]}`,
     credit,
     item.combination ? 'without a song' : heard ? clockText(heard.duration) : 'not heard yet',
-    heard?.tempo ? `${heard.tempo} BPM` : heard ? 'no beat found' : '',
+    heard?.tempo ? rangeText([heard.tempo, heard.fastest]) : heard ? 'no beat found' : '',
     `${cues} cues`,
   ]
   return (
