@@ -167,6 +167,26 @@ test('a line that cannot be read says where and why, and changes nothing; severa
   await page.keyboard.press('l')
   await expect(page.getByRole('textbox', { name: 'feet of this phrase as a line' })).toHaveValue('')
   await expect(page.getByTestId('left-before')).toContainText('1 step R; 9 clap')
+  // So it is after another station was gone to, and after the page was loaded anew; also a line that is open then.
+  const line = page.getByRole('textbox', { name: 'feet of this phrase as a line' })
+  const opensLine = async () => {
+    await page.getByTestId('sheet').focus()
+    await page.keyboard.press('Home')
+    if (first) await page.keyboard.press('PageDown')
+    await page.keyboard.press('l')
+    await expect(line).toHaveValue('')
+  }
+  await goTo(page, 'Count')
+  await goTo(page, 'Cue')
+  await opensLine()
+  await expect(page.getByTestId('left-before')).toContainText('1 step R; 9 clap')
+  await page.keyboard.type('1 step R; 99 clap')
+  await page.reload()
+  await opensLine()
+  await expect(page.getByTestId('left-before')).toContainText('1 step R; 99 clap')
+  await page.keyboard.type('1 step R; 9 clap')
+  await page.keyboard.press('Escape')
+  await page.keyboard.press('l')
   await page.keyboard.press('Control+ArrowUp')
   await expect(page.getByRole('textbox', { name: 'feet of this phrase as a line' })).toHaveValue(
     '1 step R; 9 clap',

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { placePhrases } from '../routine'
 import { cuesOf, ids, page } from '../routine/hand.test-tools'
-import { leftBefore, NO_LINE, previewLine, readOpenLine, readSeveral, stepLine } from './cue-line'
+import { leftBefore, leftLines, NO_LINE, previewLine, readOpenLine, readSeveral, stepLine } from './cue-line'
 import { MOST_PASTED } from './pasted-lines'
 
 const routine = page(3, [...cuesOf(['1 step; 2 touch', '1 kick']), ...cuesOf('1 reach', 'arms')])
@@ -99,6 +99,9 @@ describe('a line', () => {
     expect(stepLine(kept, { line: 'open', tick: 0, layer: 'feet' }, seen).line.open?.text).toBe(
       '1 step; 2 touch',
     )
+    // The same is left where the whole station is.
+    expect(leftLines(typed('1 hop'), seen)).toEqual(left.line.drafts)
+    expect([leftLines(kept, seen), leftLines(open(), seen)]).toEqual([{}, {}])
     // What was not changed is no draft.
     expect(stepLine(open(), { line: 'leave' }, seen).line.drafts).toEqual({})
     expect(stepLine(NO_LINE, { line: 'leave' }, seen)).toMatchObject({ closed: true })

@@ -154,7 +154,7 @@ export function stepLine(line: LineState, event: LineEvent, seen: LineSeen): Lin
 }
 
 /** Closes the line that is open. What was typed or pasted there and not kept is offered when it is opened again, also where its phrase is gone meanwhile and comes back. */
-function leave(line: LineState, { routine, placed }: LineSeen): LineState {
+function leave(line: LineState, { routine, placed }: Pick<LineSeen, 'routine' | 'placed'>): LineState {
   const { open, several } = line
   const closed = { ...line, open: null, several: null }
   if (!open) return closed
@@ -164,6 +164,10 @@ function leave(line: LineState, { routine, placed }: LineSeen): LineState {
   if (text === was) return closed
   return { ...closed, drafts: { ...line.drafts, [draftKey(open.phrase, open.layer)]: text } }
 }
+
+/** What would be left without keeping it if the sheet were left now, by place: the open line among them. */
+export const leftLines = (line: LineState, seen: Pick<LineSeen, 'routine' | 'placed'>): LineState['drafts'] =>
+  leave(line, seen).drafts
 
 /** After a line was kept: to where it leads. */
 function goneOn(line: LineState, open: OpenLine, row: PlacedPhrase, go: LineGo, seen: LineSeen): LineStepped {

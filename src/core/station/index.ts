@@ -19,6 +19,7 @@ export {
   type LineGo,
   type LineState,
   leftBefore,
+  leftLines,
   NO_LINE,
   type OpenLine,
   previewLine,

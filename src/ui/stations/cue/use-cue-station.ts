@@ -2,15 +2,16 @@
 
 import { nanoid } from 'nanoid'
 import { useSearchParams } from 'next/navigation'
-import { type RefObject, useEffect, useLayoutEffect, useState } from 'react'
+import { type RefObject, useEffect, useEffectEvent, useLayoutEffect, useState } from 'react'
 import { useStore } from 'zustand'
 import { type DancedCue, LAYERS, type Layer } from '@/core/routine'
-import { COLUMNS, previewLine, readOpenLine, readSeveral } from '@/core/station'
+import { COLUMNS, leftLines, previewLine, readOpenLine, readSeveral } from '@/core/station'
 import { BELOW, STRIP, useStillsWanted } from '../../film/stills-strip'
 import { PLANS, useFormationRows } from '../../places/formations-in-row'
 import { useCountPixels } from '../../sheet/sheet'
 import { useCalls, useStarts } from '../../state/choreo'
 import { useCursor } from '../../state/cursor'
+import { keepDrafts, keptDrafts } from '../../state/line-drafts'
 import { type Page, usePage } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { useRoutine, useRoutineStore } from '../../state/routine-store'
@@ -87,8 +88,47 @@ export function useCueStation(frame: RefObject<HTMLDivElement | null>) {
     follow()
     return useCursor.subscribe(follow)
   }, [store])
+  useLeftLines(lines)
   useFirstLine(store)
   return { page, store, lines }
+}
+
+/** After so long without a key what stands in a line is written down, in ms. */
+const PAUSE = 400
+
+/** Lines that are left without keeping them, by a reload or for another station too, are offered when they are opened again. */
+function useLeftLines(lines: ReturnType<typeof makeLineStore>): void {
+  const routines = useRoutineStore()
+  const id = useRoutine((s) => s.id)
+  const { placed } = usePage()
+  const left = useEffectEvent(() =>
+    leftLines(lines.getState(), { routine: routines.getState().routine, placed }),
+  )
+  useEffect(() => {
+    const kept = keptDrafts(id)
+    lines.setState(({ drafts }) => ({ drafts: { ...kept, ...drafts } }))
+    let known = JSON.stringify(kept)
+    // Where nothing was left or taken up here, another window's lines stay as they are.
+    const keep = () => {
+      const now = left()
+      const text = JSON.stringify(now)
+      if (text !== known) keepDrafts(id, now)
+      known = text
+    }
+    let waiting: ReturnType<typeof setTimeout> | undefined
+    const later = () => {
+      clearTimeout(waiting)
+      waiting = setTimeout(keep, PAUSE)
+    }
+    const stop = lines.subscribe(later)
+    window.addEventListener('pagehide', keep)
+    return () => {
+      stop()
+      clearTimeout(waiting)
+      window.removeEventListener('pagehide', keep)
+      keep()
+    }
+  }, [id, lines])
 }
 
 /** Led here to write the first eight: its line is open. */
