@@ -11,7 +11,7 @@ const LONG = {
   cli: ['listen', 'takes'],
   'src/app': ['roles'],
   'src/audio': ['conductor', 'practice'],
-  'src/core': ['dense', 'edits'],
+  'src/core': ['dense', 'dense-evening', 'edits'],
   'src/core/hear': ['answers', 'later-stages', 'listen', 'loops', 'stages'],
   'src/core/loudness': ['levels', 'limiter', 'loudness'],
   'src/core/match': ['any-speed', 'match'],
