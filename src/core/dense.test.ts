@@ -16,8 +16,11 @@ import {
   cueSheet,
   cueTable,
   lessonWords,
+  pageCalls,
+  pageWords,
   pasteText,
   placesTable,
+  practicePage,
   soundCaptions,
   spokenRow,
   type Table,
@@ -40,6 +43,7 @@ import {
   stretchName,
   USUAL,
 } from './routine'
+import { ids } from './routine/hand.test-tools'
 import { lineCue } from './routine/line/line-print'
 import { clockText, TICKS_PER_COUNT } from './time'
 
@@ -235,6 +239,29 @@ describe('of a dense dance is said as before', () => {
         ),
       ]),
     ))
+
+  it('a practice page: its cues, what is called on either side, and its moves', () => {
+    const [id, made] = ['page-page', new Date('2026-11-30T12:00:00Z')]
+    const contents = some(48, 50, { role: 'leader', version: 'easier', mirrored: true })
+    const page = practicePage(id, dance, TIMES, book, contents, 'sound', ids('n'), made)
+    const { routine, moves, times, ...rest } = page
+    const calls = (mirrored: boolean) =>
+      [...pageCalls(page, 'words', mirrored, times).words].map(([at, { word }]) => `${place(at)} ${word}`)
+    return said('practice-page', [
+      JSON.stringify(rest),
+      ...Object.entries(routine).flatMap(([field, value]) =>
+        Array.isArray(value) && field !== 'phrases'
+          ? value.map((x) => `${field}: ${JSON.stringify(x)}`)
+          : [`${field}: ${JSON.stringify(value).slice(0, 200)}`],
+      ),
+      ...moves.map((m) => `move: ${JSON.stringify(m)}`),
+      ...[false, true].flatMap((mirrored) => [
+        `== ${mirrored ? 'in the mirror' : 'true'}`,
+        ...calls(mirrored),
+      ]),
+      pageWords(page).join(', '),
+    ])
+  })
 
   it('a practice sound', () =>
     said(
