@@ -24,9 +24,10 @@ import type { Page } from '../../state/page'
 import { useRoutine } from '../../state/routine-store'
 import { desk } from '../../theme/tokens'
 import { MarkedPart } from '../marked-part'
+import { BeatPart } from './beat-part'
 import { type Commands, useCommands, useCount } from './count-store'
 import { Do } from './do'
-import { BeatPart, HeardPart } from './heard-part'
+import { HeardPart } from './heard-part'
 import { PartsPart, SectionPart } from './section-part'
 
 /** What was heard, and every repair, beside the sheet. */
