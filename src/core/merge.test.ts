@@ -42,6 +42,21 @@ const place =
     putCue(r, c)
 
 describe('two at one routine', () => {
+  it('what both said otherwise is theirs, or mine where that is asked for, and told either way', () => {
+    const titled = (title: string) => ({ ...BASE, title })
+    for (const [prefer, title] of [
+      [undefined, 'Theirs'],
+      ['theirs', 'Theirs'],
+      ['mine', 'Mine'],
+    ] as const) {
+      const { routine, clashes } = merged(BASE, titled('Mine'), titled('Theirs'), prefer)
+      expect([routine.title, clashes]).toEqual([
+        title,
+        [{ field: 'title', at: null, mine: 'Mine', theirs: 'Theirs' }],
+      ])
+    }
+    expect(merged(BASE, titled('Same'), titled('Same')).clashes).toEqual([])
+  })
   it('both have what they did on different counts', () => {
     const mine = done(BASE, place(cue('mine', 960)))
     const theirs = done(BASE, place(cue('theirs', 1200)), (r) => ({ ...r, title: 'Renamed' }))

@@ -26,6 +26,18 @@ describe('alikes', () => {
     expect(found(r)).toEqual([{ likeness: 'alike', to: [16, 24], from: 0, mirrored: false, same: 5, own: 0 }])
   })
 
+  it('takes a move for the same however it is written, and for another for somebody else or in another version', () => {
+    const like = (line: string) =>
+      found(page(2, cuesOf([WALK, line]))).map((f) => [f.likeness, f.same, f.own])
+    expect(like(WALK.replace('kick', ' KICK '))).toEqual([['alike', 5, 0]])
+    // The kick of everybody does not give way to the leader's.
+    for (const who of ['@leader', '#harder'])
+      expect(like(WALK.replace('3 kick R', `3 kick R ${who}`))).toEqual([])
+    expect(like(WALK.replace('3 kick R', '3 kick L'))).toEqual([['alike', 4, 1]])
+    const both = `${WALK} @leader`
+    expect(found(page(2, cuesOf([both, both]))).map((f) => [f.same, f.own])).toEqual([[5, 0]])
+  })
+
   it('finds one to the other side', () => {
     const turned = cuesOf([WALK]).map((c) => ({ ...mirrorCue(c), id: `t${c.id}`, at: c.at + EIGHT }))
     const r = page(2, [...cuesOf([WALK]), ...turned.map(({ mirrored: _, ...c }) => c)])

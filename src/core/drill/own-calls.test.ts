@@ -207,3 +207,24 @@ describe('recorded at 70 %, it sounds at 100 %', () => {
     }
   })
 })
+
+describe('the sound of a piece', () => {
+  const sound = (n: number, piece: { from: number; stress: number; to: number }) =>
+    soundOf({ rate: 1000, samples: new Float32Array(n).fill(1) }, {
+      time: 0,
+      keep: 1,
+      recording: 'r',
+      piece: { at: 0, ...piece },
+    } as never)
+  it('fades in and out over five thousandths of a second, and is as it was between', () => {
+    const { rate, samples } = sound(100, { from: 0.01, stress: 0.02, to: 0.06 })
+    expect([rate, samples.length]).toEqual([1000, 50])
+    const shown = Array.from(samples, (x) => Math.round(10 * x) / 10)
+    expect(shown.slice(0, 7)).toEqual([0, 0.2, 0.4, 0.6, 0.8, 1, 1])
+    expect(shown.slice(-7)).toEqual([1, 1, 0.8, 0.6, 0.4, 0.2, 0])
+  })
+  it('is none where nothing is left of it', () => {
+    expect(sound(100, { from: 0.02, stress: 0.02, to: 0.02 }).samples).toHaveLength(0)
+    expect(sound(10, { from: 0.2, stress: 0.3, to: 0.4 }).samples).toHaveLength(0)
+  })
+})

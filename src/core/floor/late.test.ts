@@ -48,6 +48,27 @@ describe('a lesson that is late', () => {
     expect(all.lesson.steps.slice(0, 5)).toEqual(lesson.steps.slice(0, 5))
     expect(all.lesson.steps.at(-1)?.kind).toBe('cool-down')
   })
+  it('a run begins later where what is not taught lies at its beginning', () => {
+    const made = (kind: LessonStep['kind'], what: string, from: number, to: number) =>
+      plainStep({ made: madeAs(what, from), kind, stretch: { from, to }, talk: 60 })
+    // The second half is taught first.
+    const list = [
+      made('break down', 'late', 192, 384),
+      made('break down', 'early', 0, 192),
+      made('checkpoint', 'kept', 192, 384),
+      made('run', 'all', 0, 384),
+      made('run', 'beside', 384, 576),
+      made('run', 'over both ends', -24, 400),
+    ]
+    const backwards: FloorLesson = { ...lesson, steps: list, planned: [60, 60, 20, 20, 20, 20] }
+    const shorter = leaveOut(backwards, 0, 90)
+    expect(shorter.untaught).toEqual([{ from: 0, to: 192 }])
+    expect(shorter.lesson.steps.filter((s) => s.kind === 'run').map((s) => s.stretch)).toEqual([
+      { from: 192, to: 384 },
+      { from: 384, to: 576 },
+      { from: -24, to: 400 },
+    ])
+  })
   it('keeps what was done by hand, and comes back whole', () => {
     const own = { ...lesson, steps: lesson.steps.map((s) => ({ ...s, own: true })) }
     expect(leaveOut(own, 2, 600).gone).toEqual([])

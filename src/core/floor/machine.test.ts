@@ -288,6 +288,15 @@ describe('a drill whose sound was lost', () => {
       ['shaky', 0.75],
     ])
   })
+  it('goes on from what was lost alone, with what was danced to its end', () => {
+    const dancing = new Floor().start()
+    const before = dancing.state
+    expect(dancing.tell({ kind: 'go on', now: 6 }).state).toBe(before)
+    expect(new Floor().tell({ kind: 'go on', now: 6 }).state.drill).toBeNull()
+    const { repetitions } = lost(240).tell({ kind: 'go on', now: 6 }).state.drill ?? { repetitions: [] }
+    // The one that was lost is not there any more; the one that goes on is.
+    expect(repetitions.map((r) => r.endedAt !== null)).toEqual([true, false])
+  })
   it('from the beginning of a repetition it is a whole one', () => {
     const f = lost(null).tell({ kind: 'go on', now: 6 }).mark('clean').ends().ends()
     expect(f.state.phase.kind).toBe('ended')

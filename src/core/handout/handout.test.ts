@@ -292,6 +292,19 @@ describe('the cue sheet', () => {
       ['', '0:18', 192],
     ])
     const [first, , third] = rows
+    // All that is sung in a row stands there; so does what usually goes wrong.
+    const more = {
+      ...r,
+      marks: [...r.marks, { id: 'm3', at: 11.5, end: null, kind: 'lyric' as const, text: 'and on' }],
+      cues: r.cues.map((c) => (c.tip ? { ...c, mistake: 'too far left', caution: 'jump' as const } : c)),
+    }
+    const said = cueSheet(more, times, book, all(more))
+    expect(said[0]?.lyric).toBe('rain on the roof / and on')
+    expect(said[2]?.notes).toEqual([
+      '7 jump: Land soft on your left.; usual mistake: too far left; mind the jump',
+    ])
+    const turned = cueSheet(r, times, book, all(r, { mirrored: true }))[0]?.feet.map((f) => f.words)
+    expect(turned?.join(' ')).toMatch(/^L L R R/)
     expect(first?.counts.map((c) => c.label).join(' ')).toBe('1 2 3 4 5 6 7 8')
     expect(first?.between).toEqual([{ at: 84, label: '&' }])
     expect(first && spokenRow(first)).toMatch(/^.*eight 1, 0:10\. feet: 1 .*4& .*\. arms: /)

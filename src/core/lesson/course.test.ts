@@ -90,6 +90,9 @@ describe('a date of a course', () => {
       '2026-12-10T18:30',
       '2026-12-17T19:00',
     ])
+    expect(withDate(dates, '2026-12-10T18:30', '2026-12-01T18:30')).toEqual([
+      ...['2026-12-01T18:30', '2026-12-03T18:30'],
+    ])
     expect(withDate(dates, '2026-12-03T18:30', '2026-12-10T18:30')).toEqual(['2026-12-10T18:30'])
     expect(withDate(dates, '2026-12-10T18:30', null)).toEqual(['2026-12-03T18:30'])
     expect(withDate(['2026-12-03T18:30'], '2026-12-03T18:30', null)).toEqual(['2026-12-03T18:30'])

@@ -324,6 +324,19 @@ describe('calls that fade', () => {
     expect(all.filter((c) => c.startsWith('drill 1:'))).toEqual(['drill 1: words', 'drill 1: lyric'])
     expect(all.filter((c) => /^(show|run|checkpoint)/.test(c)).every((c) => c.endsWith('none'))).toBe(true)
   })
+  it('are the lyric of counts that it begins in, their first moment among them and not the one after', () => {
+    const at = (time: number, of = times(100, 16)) => {
+      const sung = { ...r, marks: [{ id: 'm', at: time, end: null, kind: 'lyric' as const, text: 'la' }] }
+      const settings: LessonSettings = { ...USUAL, ...plenty, order: 'whole body', calling: 'fading' }
+      return layLesson(sung, of, book, settings, () => 0)
+        .steps.filter((s) => s.kind === 'drill' && s.speed === 1)
+        .map((s) => s.calls)
+    }
+    expect(at(0)).toEqual(['lyric', 'words'])
+    expect(at(4.8)).toEqual(['words', 'lyric'])
+    expect(at(4.79)).toEqual(['lyric', 'words'])
+    expect(at(9.6)).toEqual(['words', 'words'])
+  })
   it('are what the routine says where nothing else is chosen', () => {
     expect(calls({}).every((c) => c.endsWith('as set'))).toBe(true)
   })

@@ -67,6 +67,25 @@ describe('what is handed out', () => {
     expect(out?.subarray(1.6 * RATE)).toEqual(once.subarray(1.6 * RATE))
   })
 
+  it('comes back slowly after a peak, and all the way', () => {
+    const level = (i: number) => (i > 4000 && i < 4020 ? 1.8 : 0.5)
+    const steady = Float32Array.from({ length: 2 * RATE }, (_, i) => level(i))
+    const [out] = limited([steady], [])
+    const gain = (seconds: number) => {
+      const i = 4020 + Math.round(seconds * RATE)
+      return (out?.[i] ?? 0) / level(i)
+    }
+    const [soon, later, much] = [gain(0.02), gain(0.1), gain(0.4)]
+    expect(soon).toBeLessThan(0.62)
+    expect(later).toBeGreaterThan(soon + 0.05)
+    expect(much).toBeGreaterThan(later + 0.05)
+    expect(much).toBeLessThan(1)
+    // A mean of what comes back by the same share in the same time: no faster, no slower.
+    const share = (a: number, b: number) => (1 - b) / (1 - a)
+    expect(share(gain(0.1), gain(0.2))).toBeCloseTo(share(gain(0.2), gain(0.3)), 2)
+    expect(out?.subarray(1.6 * RATE)).toEqual(steady.subarray(1.6 * RATE))
+  })
+
   it('gives way on both sides alike, and moves without a jump', () => {
     const left = tone(100, (t) => (t > 0.1 ? 3 : 0.2), 0.3)
     const right = left.map((x) => x / 10)

@@ -128,7 +128,7 @@ function meetingsFound(standing: Standing, looked: Looked, called: Called): Find
   const all = meetings(standing).filter((m) => partner.get(m.a) !== m.b)
   return byFormation(all, (m) => m.formation).flatMap(([formation, list]) => [
     ...list.slice(0, EACH).map((m) => meetingFound(m, standing, looked, called)),
-    ...more('meet', list.slice(EACH), formation, standing, looked, 'two more who meet', 'more who meet'),
+    ...more('meet', list.slice(EACH), formation, standing, looked, 'are two more who meet', 'more who meet'),
   ])
 }
 
@@ -157,12 +157,12 @@ function more(
 ): Finding[] {
   const f = formations.find((x) => x.id === formation)
   if (!f || !rest.length) return []
-  const said = rest.length === 1 ? one : `${rest.length} ${many}`
+  const said = rest.length === 1 ? one : `are ${rest.length} ${many}`
   return [
     {
       about: about(kind, f.at, 1, `${many},${rest.length}`),
       ...{ kind, at: f.at, layer: 'feet', mend: null },
-      says: `On the ways to ${where(placed, f.at)} there ${rest.length === 1 ? 'is' : 'are'} ${said}.`,
+      says: `On the ways to ${where(placed, f.at)} there ${said}.`,
       why: 'They are told one by one as soon as those before them are mended.',
     },
   ]
@@ -220,7 +220,7 @@ const tooFarFound = (
       formation,
       standing,
       looked,
-      'one more way too far',
+      'is one more way too far',
       'more ways too far',
     ),
   ])

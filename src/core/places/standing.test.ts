@@ -246,6 +246,35 @@ describe('does it go', () => {
   })
 })
 
+describe('many of one formation', () => {
+  const rows = (n: number, from: number, to: number, other: number) =>
+    done(
+      stage(n),
+      place(0, Object.fromEntries(Array.from({ length: n }, (_, i) => [`d${i}`, [from, 1 + i] as const]))),
+      place(
+        384,
+        Object.fromEntries(Array.from({ length: n }, (_, i) => [`d${i}`, [to, other * (1 + i)] as const])),
+      ),
+    )
+  const said = (r: Routine, kind: string) =>
+    placeFindings(r, book)
+      .filter((f) => f.kind === kind)
+      .map((f) => f.says)
+  it('are five told one by one, and how many more there are, each in its number', () => {
+    const far = (n: number) => said(rows(n, -9, 9, 1), 'far')
+    expect(far(5)).toHaveLength(5)
+    expect(far(6).at(-1)).toBe('On the ways to 1 of Eight 3 there is one more way too far.')
+    expect(far(8).at(-1)).toBe('On the ways to 1 of Eight 3 there are 3 more ways too far.')
+    expect(far(8)).toHaveLength(6)
+  })
+  it('who meet are told in the same way', () => {
+    // All on one spot: each with each.
+    const met = said(rows(5, -1, 1, 0), 'meet')
+    expect(met).toHaveLength(6)
+    expect(met.at(-1)).toMatch(/^On the ways to 1 of Eight 3 there are \d+ more who meet\.$/)
+  })
+})
+
 describe('who meets', () => {
   it('is told with the count, and mended by a bend that keeps 80 cm', () => {
     const [found, ...more] = placeFindings(DUET, book)

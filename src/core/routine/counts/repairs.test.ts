@@ -221,6 +221,13 @@ describe('sections', () => {
     ],
     ids('s'),
   )
+  it('stand in order, whichever was begun first', () => {
+    const begun = [768, 0, 384].reduce(
+      (x, at) => beginSection(x, at, { name: `at ${at}`, kind: 'part', letter: 'A' }, ids(`b${at}`)),
+      page(64),
+    )
+    expect(begun.sections.map((s) => s.at)).toEqual([0, 384, 768])
+  })
   it('are taken over where they were heard', () => {
     expect(r.sections.map((s) => [s.kind, s.at])).toEqual([
       ['verse', 0],

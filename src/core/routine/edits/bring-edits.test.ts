@@ -81,6 +81,19 @@ describe('a grid brought along', () => {
     const next = bringGrid(page(), heard, { beats: heard, numbers, sections: [] }, true, ids()).routine
     expect(lengths(next)).toEqual([3, 8, 8, 8, 8, 8, 8, 8, 5])
   })
+  it('begins with a pick-up as it was counted before, or with usual phrases where that is long', () => {
+    const r = page()
+    const threes = { ...r, phrases: r.phrases.map((p, i) => (i ? p : { ...p, feel: 'triplet' as const })) }
+    const from = (first: number) => {
+      const numbers = heard.map((_, i) => (i < first ? 2 : ((i - first) % 8) + 1))
+      return bringGrid(threes, heard, { beats: heard, numbers, sections: [] }, false, ids()).routine.phrases
+    }
+    const shown = (first: number) => from(first).map((p) => `${p.pickUp ? '-' : ''}${p.length}`)
+    expect(from(3)[0]).toEqual({ length: 3, feel: 'triplet', pickUp: true })
+    expect(shown(32).slice(0, 2)).toEqual(['-32', '8'])
+    expect(shown(36).slice(0, 6)).toEqual(['-4', '8', '8', '8', '8', '8'])
+    expect(from(0)[0]).toEqual({ length: 8, feel: 'triplet', pickUp: false })
+  })
   it('keeps sections beside where they began, when its phrases begin elsewhere', () => {
     const r = page()
     const verse = {

@@ -52,6 +52,22 @@ describe('a song heard again', () => {
     expect(lengths(routine).slice(1)).toEqual(lengths(touched))
     expect(routine.cues.map((c) => c.at)).toEqual([96, 192])
   })
+  it('is laid out anew though what was laid out had sections, and no id is given twice', () => {
+    const two: HeardGrid = {
+      ...OLD,
+      proposal: {
+        ...OLD.proposal,
+        sections: [
+          { count: 0, letter: 'A' },
+          { count: 8, letter: 'B' },
+        ],
+      },
+    }
+    const before = { ...layOutHeard(emptyRoutine('x'), two, ids()), cues: cuesOf('1 step') }
+    const { routine } = rehear(before, two, NOW, ids('n'))
+    expect(lengths(routine)).toEqual([-4, 8, 8, 8])
+    expect(new Set(routine.sections.map((s) => s.id)).size).toBe(routine.sections.length)
+  })
   it('keeps a pick-up that was made by hand, and the 1 moves where none was', () => {
     const later = heard(2, 1, 24, 4)
     const made = { ...laid, phrases: laid.phrases.map((p, i) => ({ ...p, pickUp: i === 0 })) }

@@ -36,6 +36,13 @@ describe('recorded calls in a routine', () => {
       [96, 192, 96, 144],
     ])
     expect(shape(routine(voice('a', 0, 192, [0]), voice('b', 0, 384, [0])))).toEqual([[0, 384, 0]])
+    // What is left of one on both sides are two, the first under its own name.
+    const around = routine(voice('a', 0, 192, [0, 48, 96, 144]), voice('b', 48, 96, [48])).voices
+    expect(around.filter((x) => x.recording === 'recording-a').map((x) => x.id === 'a')).toEqual([
+      true,
+      false,
+    ])
+    expect(new Set(around.map((x) => x.id)).size).toBe(3)
     // Where nothing was said there is nothing to keep.
     expect(shape(routine(voice('a', 0, 192, [0]), voice('b', 0, 96, [48])))).toEqual([[0, 96, 48]])
   })

@@ -78,12 +78,12 @@ export function probably(piece: string): string | null {
   const text = piece.trim()
   const rules: readonly [RegExp, (m: RegExpExecArray) => string][] = [
     [
-      /^([\d&ea]+(?:\s+[\d&ea]+)*)\s+x(\d{1,2})\s+(\S.*)$/,
+      /^(\d{1,2}[&ea]?(?:\s+\d{1,2}[&ea]?)*)\s+x(\d{1,2})\s+(\S.*)$/,
       (m) => {
         const times = Number(m[2])
         const counts = (m[1] as string).split(/\s+/)
-        const [first] = /^\d+/.exec(counts[0] as string) ?? ['1']
-        while (counts.length < times) counts.push(String(Number(first) + counts.length))
+        // On from the last that is named, one a count.
+        while (counts.length < times) counts.push(String(Number.parseInt(counts.at(-1) as string, 10) + 1))
         return `${counts.slice(0, times).join(' ')} ${m[3]} x${times}`
       },
     ],

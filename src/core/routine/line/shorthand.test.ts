@@ -191,6 +191,9 @@ describe('a run', () => {
   })
   it.each([
     ['7 x2 clap', '7 8 clap x2'],
+    ['1 3 x4  clap', '1 3 4 5 clap x4'],
+    ['1  2 3& x2 clap', '1 2 clap x2'],
+    ['3&  x2 tap R', '3& 4 tap R x2'],
     ['1 - 4 roll', '1-4 roll'],
     ['5 & tap R', '5& tap R'],
     ['1,2 clap', '1 2 clap'],
@@ -216,6 +219,8 @@ describe('a run', () => {
   it('leaves what cannot be guessed with its reason alone', () => {
     expect(() => parseLine('x hold', eight)).toThrow(/as in 3 or 3&$/)
     expect(() => parseLine('99 step', eight)).toThrow(/has the counts 1 to 8$/)
+    for (const line of ['a x4 clap', '1 x clap', 'so 1 x2 clap'])
+      expect(() => parseLine(line, eight)).not.toThrow(/Perhaps “[^”]*x\d/)
   })
 })
 

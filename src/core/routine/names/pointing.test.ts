@@ -101,6 +101,8 @@ describe('pointing by one’s own names', () => {
       [6, 8],
       [6, 56],
     ])
+    // Where the dance is over, to the end of the eight alone.
+    expect(counts('from 0:30')).toEqual([[60, 64]])
     expect(counts('bell').length).toBe(2)
     expect(counts('part')).toEqual([
       [0, 20],

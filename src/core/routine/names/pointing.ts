@@ -205,9 +205,7 @@ function between(page: Page, text: string): Stretch[] {
       const row = phraseAt(page.placed, from)
       // To the end of its eight, or of the dance; from the top all of it is meant.
       const ends = [row?.end ?? from, dance.to]
-      return (TOP.test(plain(body)) ? ends.reverse() : ends).flatMap((to) =>
-        to > from ? [{ from, to }] : [],
-      )
+      return (TOP.test(plain(body)) ? ends.reverse() : ends).map((to) => ({ from, to }))
     })
   const upTo = UP_TO.exec(text)
   if (!upTo) return []
