@@ -2,7 +2,8 @@
  * npm run mutants: breaks a room's program in small ways, one by one, and counts how many its tests notice. ROOM is the core
  * without hearing (src/core), src/server, src/ui/state, src/audio or src/learner.
  * SAMPLE=1 takes eight lines of every eighty, where in them being settled by the file's name; SAMPLE=2 eight others of
- * every hundred and sixty, SAMPLE=3, 4 and 5 eight others again, to judge tests written after looking at the ones before.
+ * every hundred and sixty, SAMPLE=3, 4 and 5 eight others again, to judge tests written after looking at the ones before;
+ * SAMPLE=6 and 7 eight of every 640, SAMPLE=8 of every 1280.
  */
 import { readdirSync, readFileSync } from 'node:fs'
 
@@ -33,6 +34,7 @@ const SAMPLES = {
   5: sampled(160, 29),
   6: sampled(640, 311),
   7: sampled(640, 590),
+  8: sampled(1280, 450),
 }
 
 export default {
