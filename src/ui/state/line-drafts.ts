@@ -3,7 +3,7 @@ import * as v from 'valibot'
 /** Routines of which something is kept; of more, what was left longest ago goes. */
 const MOST_ROUTINES = 30
 /** Lines of a routine that are kept, and letters of each: more is no line. */
-const [MOST_LINES, MOST_LETTERS] = [60, 20_000]
+const [MOST_LINES, MOST_LETTERS] = [60, 100_000]
 
 type Drafts = Readonly<Record<string, string>>
 
@@ -19,7 +19,7 @@ function allKept(): v.InferOutput<typeof KeptSchema> {
   }
 }
 
-/** Lines of a routine that were typed in this browser and left without keeping them, by place. */
+/** Lines of a routine that were typed in this browser and left without keeping them, by place. @param id of the routine, and of who typed them where several sign in */
 export const keptDrafts = (id: string): Drafts => allKept().find((k) => k.id === id)?.drafts ?? {}
 
 /** Writes down the lines of a routine that were left, for the next time it is opened in this browser. */

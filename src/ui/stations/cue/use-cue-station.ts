@@ -16,6 +16,7 @@ import { type Page, usePage } from '../../state/page'
 import { usePlayer } from '../../state/player'
 import { useRoutine, useRoutineStore } from '../../state/routine-store'
 import { useView } from '../../state/view'
+import { useMe } from '../../state/who'
 import { type Looked, makeCueStore, makeLineStore } from './cue-store'
 import { MARGIN } from './margin'
 import { useAlikes, useLeanings } from './use-alikes'
@@ -99,7 +100,8 @@ const PAUSE = 400
 /** Lines that are left without keeping them, by a reload or for another station too, are offered when they are opened again. */
 function useLeftLines(lines: ReturnType<typeof makeLineStore>): void {
   const routines = useRoutineStore()
-  const id = useRoutine((s) => s.id)
+  const me = useMe()
+  const id = useRoutine((s) => (me ? `${me.id} ${s.id}` : s.id))
   const { placed } = usePage()
   const left = useEffectEvent(() =>
     leftLines(lines.getState(), { routine: routines.getState().routine, placed }),
