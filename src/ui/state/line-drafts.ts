@@ -22,9 +22,14 @@ function allKept(): v.InferOutput<typeof KeptSchema> {
 /** Lines of a routine that were typed in this browser and left without keeping them, by place. @param id of the routine, and of who typed them where several sign in */
 export const keptDrafts = (id: string): Drafts => allKept().find((k) => k.id === id)?.drafts ?? {}
 
-/** Writes down the lines of a routine that were left, for the next time it is opened in this browser. */
-export function keepDrafts(id: string, drafts: Drafts): void {
-  const list = Object.entries(drafts).filter(([, text]) => text.length <= MOST_LETTERS)
+/**
+ * Writes down the lines of a routine that were left, for the next time it is opened in this browser. What another window left
+ * meanwhile stays.
+ * @param known what this window knew of before: what it has not any more was kept, or is done with
+ */
+export function keepDrafts(id: string, drafts: Drafts, known: Drafts): void {
+  const there = Object.entries(keptDrafts(id)).filter(([place]) => !(place in known) && !(place in drafts))
+  const list = [...there, ...Object.entries(drafts)].filter(([, text]) => text.length <= MOST_LETTERS)
   const others = allKept().filter((k) => k.id !== id)
   const own = list.length ? [{ id, drafts: Object.fromEntries(list.slice(-MOST_LINES)) }] : []
   try {

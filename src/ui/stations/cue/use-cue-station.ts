@@ -109,13 +109,11 @@ function useLeftLines(lines: ReturnType<typeof makeLineStore>): void {
   useEffect(() => {
     const kept = keptDrafts(id)
     lines.setState(({ drafts }) => ({ drafts: { ...kept, ...drafts } }))
-    let known = JSON.stringify(kept)
-    // Where nothing was left or taken up here, another window's lines stay as they are.
+    let known = kept
     const keep = () => {
       const now = left()
-      const text = JSON.stringify(now)
-      if (text !== known) keepDrafts(id, now)
-      known = text
+      if (JSON.stringify(now) !== JSON.stringify(known)) keepDrafts(id, now, known)
+      known = now
     }
     let waiting: ReturnType<typeof setTimeout> | undefined
     const later = () => {
