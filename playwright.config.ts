@@ -51,9 +51,8 @@ export default defineConfig({
   globalSetup: './e2e/test.ts',
   reporter: process.env.REPORT ? [['list'], ['json', { outputFile: process.env.REPORT }]] : [['list']],
   use: {
+    // Of contexts a test makes for itself, too (e2e/test.ts has the one that stays).
     viewport: { width: 1280, height: 800 },
-    // The browser keeps its page from test to test, with what it has compiled: what was stored is cleared between them.
-    reuseContext: true,
     // A trace makes each test a third slower, and a busy machine's tests less sure: TRACE=1 asks for one.
     trace: process.env.TRACE ? 'retain-on-failure' : 'off',
     screenshot: 'only-on-failure',

@@ -58,7 +58,7 @@ for (const speed of SPEEDS) {
   })
 }
 
-for (const speed of [0.4, 0.6, 0.75, 0.9, 1, 1.1])
+for (const speed of [0.4, 0.6, 0.9])
   test(`fifty loops over phrases of 6, 8 and 4 counts of a song that drifts: clicks and called counts within 2 ms at ${Math.round(speed * 100)} %`, async () => {
     const { planned, heard, stress } = await page.evaluate(
       (s) => window.harness.renderCounts(s, false, 50, 'uneven'),
@@ -70,16 +70,21 @@ for (const speed of [0.4, 0.6, 0.75, 0.9, 1, 1.1])
     for (const late of stress) expect(Math.abs(late)).toBeLessThan(0.002)
   })
 
-for (const speed of [0.5, 0.6, 0.75])
-  test(`the music of fifty loops over a phrase of 6 of it stays with the counts at ${Math.round(speed * 100)} %`, async () => {
+// What is off by a little each time is seen in fifty of them, what a speed does in ten.
+for (const [speed, loops] of [
+  [0.5, 10],
+  [0.6, 10],
+  [0.75, 50],
+] as const)
+  test(`the music of ${loops} loops over a phrase of 6 of it stays with the counts at ${Math.round(speed * 100)} %`, async () => {
     const { planned, heard, weights } = await page.evaluate(
-      (s) => window.harness.renderMusic(s, 50, 'six'),
-      speed,
+      ([s, l]) => window.harness.renderMusic(s, l, 'six'),
+      [speed, loops] as const,
     )
     const late = milliseconds(planned, heard)
     const centres = milliseconds(planned, weights)
     console.warn(
-      `    ${Math.round(speed * 100)} %, fifty loops: median ${middle(late).toFixed(2)} ms, first loops ${middle(centres.slice(1, 30)).toFixed(2)}, last ${middle(centres.slice(-30)).toFixed(2)}`,
+      `    ${Math.round(speed * 100)} %, ${loops} loops: median ${middle(late).toFixed(2)} ms, first loops ${middle(centres.slice(1, 30)).toFixed(2)}, last ${middle(centres.slice(-30)).toFixed(2)}`,
     )
     expect(Math.abs(middle(late))).toBeLessThan(0.5)
     expect(Math.abs(middle(centres.slice(1, 30)) - middle(centres.slice(-30)))).toBeLessThan(0.1)

@@ -5,6 +5,7 @@ import { readWav, toMono, writeWav } from '../src/core/formats/wav'
 import { filmed } from '../src/core/match/film.test-tools'
 import { FRAMES, makeFilm, shownFrame } from './films'
 import { test } from './test'
+import { openDemo } from './ways'
 
 const BEAT = 60 / 108
 /** The film of these tests: some talk, then the song from its 27th second on, at full tempo, counted over. */
@@ -15,13 +16,7 @@ const onCue = (page: Page) => page.getByTestId('sheet')
 const part = (page: Page) => page.getByRole('region', { name: 'Film', exact: true })
 
 test.beforeEach(async ({ page, server }) => {
-  await page.goto(server.url)
-  await page
-    .getByRole('link', { name: /Marmalade/ })
-    .first()
-    .click()
-  await page.getByRole('link', { name: /^Cue/ }).click()
-  await onCue(page).waitFor()
+  await openDemo(page)
   if (film) return
   const song = readWav(readFileSync(path.join(server.data, 'demo/Marmalade Weather.wav')))
   const known = { rate: song.sampleRate, samples: toMono(song) }

@@ -137,8 +137,7 @@ test('the floor says 7& where it is danced, never goes back to 7, and shows each
 test('a lesson is as long as its minutes; on the floor any step is gone to, and minutes are left out and put back', async ({
   page,
 }) => {
-  await openDemo(page)
-  await goTo(page, 'Teach')
+  await openDemo(page, 'Teach')
   await expect(page.getByTestId('pace')).toContainText(/new eights, about \d\.\d min each/)
   await choose(page, 'At the end', /to the back/)
   await expect(page.getByTestId('total')).toContainText(/^(59:\d\d|60:00)/)

@@ -1,22 +1,15 @@
 import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
 import { test } from './test'
-import { accessibilityFaults } from './ways'
+import { accessibilityFaults, openDemo } from './ways'
 
-const sheet = (page: Page) => page.getByTestId('sheet')
 const plan = (page: Page) => page.getByTestId('plan')
 const table = (page: Page) => page.getByTestId('who-stands-where')
 const dancer = (page: Page, letter: string) =>
   plan(page).getByRole('button', { name: new RegExp(`^${letter}[,:]`) })
 
-test.beforeEach(async ({ page, server }) => {
-  await page.goto(server.url)
-  await page
-    .getByRole('link', { name: /Marmalade/ })
-    .first()
-    .click()
-  await page.getByRole('link', { name: /^Cue/ }).click()
-  await sheet(page).waitFor()
+test.beforeEach(async ({ page }) => {
+  await openDemo(page)
   await page.keyboard.press('Alt+5')
   await expect(plan(page)).toBeVisible()
 })
@@ -52,6 +45,8 @@ test('dancers are moved by keys and by pulling, one undo each, and stand there a
   await page.keyboard.press('Control+z')
   await page.keyboard.press('Control+z')
   await expect(row(page, 'A')).toContainText('70 cm left of the middle, 1.5 m from the front')
+  // The next test finds it so.
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible()
 })
 
 test('in the mirror the plan, its words and what is pulled are turned; what is written stays', async ({
@@ -105,6 +100,7 @@ test('in the mirror the plan, its words and what is pulled are turned; what is w
   await page.keyboard.press('Control+z')
   await page.keyboard.press('Control+z')
   await expect(row(page, 'A')).toContainText('70 cm left of the middle, 1.5 m from the front')
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible()
 })
 
 test('two who change sides meet on their count, and the bend that is proposed keeps them apart', async ({

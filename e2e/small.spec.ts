@@ -106,8 +106,7 @@ test('every field of a step is set, for several at once, and stays when the less
 test('counts are added up on the floor by one key each, from the top, the last two, the join, and fall back', async ({
   page,
 }) => {
-  await openDemo(page)
-  await goTo(page, 'Floor')
+  await openDemo(page, 'Floor')
   await page.getByRole('textbox', { name: 'Which counts' }).fill('Chorus, eight 1, 1 to 4')
   await page.keyboard.press('Enter')
   await page.getByRole('radio', { name: '4 counts' }).press('Space')
@@ -134,8 +133,7 @@ test('a class’s next lesson is proposed from its log: what sat least first, th
   page,
 }) => {
   await seeAllSteps(page)
-  await openDemo(page)
-  await goTo(page, 'Teach')
+  await openDemo(page, 'Teach')
   await expect(page.getByRole('combobox', { name: 'Class' })).toHaveValue('Thursday beginners')
   await page.getByRole('button', { name: 'Plan the next lesson' }).click()
   await expect(page.getByRole('textbox', { name: 'Name' })).toHaveValue('Thursday beginners, lesson 2')
@@ -165,8 +163,7 @@ test('a class’s next lesson is proposed from its log: what sat least first, th
 test('a course says what is new when, that it cannot stand in time, and goes out as a calendar', async ({
   page,
 }) => {
-  await openDemo(page)
-  await goTo(page, 'Teach')
+  await openDemo(page, 'Teach')
   await page.getByRole('combobox', { name: 'Class' }).fill('New course')
   await page.keyboard.press('Enter')
   await page.getByRole('button', { name: 'A course' }).click()

@@ -33,7 +33,11 @@ test('nothing on the shelf and on Cue fails the accessibility rules', async ({ p
   await page.waitForURL('**/changes')
   await expect(page.getByRole('heading', { name: 'What changed' })).toBeVisible()
   await accessible(page, 'what changed')
-  await openDemo(page)
+  // The way there by keyboard, as far as a browser allows.
+  await page.goto('/')
+  await page.getByRole('link', { name: /Thursday beginners/ }).focus()
+  await page.keyboard.press('Enter')
+  await expect(page.getByTestId('cue').first()).toBeVisible()
   await accessible(page, 'cue')
   await accessibleByNight(page, 'cue')
   await expect(page.locator('body')).toHaveCSS('background-color', 'rgb(251, 247, 244)')
@@ -67,8 +71,7 @@ test('nothing on the shelf and on Cue fails the accessibility rules', async ({ p
 })
 
 test('nothing on Count, the Log and the floor fails the accessibility rules', async ({ page }) => {
-  await openDemo(page)
-  await goTo(page, 'Count')
+  await openDemo(page, 'Count')
   await expect(page.getByText('What was heard')).toBeVisible()
   await accessible(page, 'count')
   await page.keyboard.press('y')
@@ -93,8 +96,7 @@ test('nothing on Count, the Log and the floor fails the accessibility rules', as
 })
 
 test('the demo is laid out as it was made: 108 BPM, its sections, the pick-up on 8', async ({ page }) => {
-  await openDemo(page)
-  await goTo(page, 'Count')
+  await openDemo(page, 'Count')
   await expect(page.getByText('108.0')).toBeVisible()
   const ribbon = page.getByTestId('ribbon')
   for (const name of ['Intro', 'Verse', 'Pre-chorus', 'Chorus', 'Break', 'Outro'])
@@ -376,8 +378,7 @@ test('Cue, by touch: a finger scrolls; where it rests first it takes a cue along
 })
 
 test('Cue, by pointer: click a count, write, drag along the counts', async ({ page }) => {
-  await ownSong(page, 'Pointer cue')
-  await goTo(page, 'Cue')
+  await ownSheet(page, 'Pointer cue')
   const row = page.locator('[data-counts="8"]').nth(1)
   const box = await row.boundingBox()
   if (!box) throw new Error('no row')
@@ -635,8 +636,7 @@ test('Count: three taps say which of the ways is meant; taken, its counts are as
 test('Count: every key is on one sheet; phrases are changed by key; a move that cannot be says why', async ({
   page,
 }) => {
-  await openDemo(page)
-  await goTo(page, 'Count')
+  await openDemo(page, 'Count')
   await page.keyboard.press('Shift+?')
   const sheet = page.getByRole('dialog', { name: 'Keys and signs of this station' })
   await expect(sheet).toContainText('Follow the sound')

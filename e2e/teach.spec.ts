@@ -7,6 +7,7 @@ import {
   goTo,
   heldBack,
   openDemo,
+  ownFloor,
   ownSong,
   repetitionFrom,
   seeAllSteps,
@@ -22,8 +23,7 @@ test('the demo has a lesson that fits its hour; less time leaves phrases out and
   tag: '@fast',
 }, async ({ page }) => {
   await seeAllSteps(page)
-  await openDemo(page)
-  await goTo(page, 'Teach')
+  await openDemo(page, 'Teach')
   await expect(page.getByRole('img', { name: /Staircase of the lesson/ })).toBeVisible()
   expect(await minutesOf(page)).toBeLessThanOrEqual(60)
   expect(await accessibilityFaults(page)).toEqual([])
@@ -48,8 +48,7 @@ test('the demo has a lesson that fits its hour; less time leaves phrases out and
 
 test('steps are moved by keyboard, taken out, added; several plans; all undone', async ({ page }) => {
   await seeAllSteps(page)
-  await openDemo(page)
-  await goTo(page, 'Teach')
+  await openDemo(page, 'Teach')
   const first = await steps(page).nth(1).textContent()
   await steps(page)
     .nth(1)
@@ -73,8 +72,7 @@ test('steps are moved by keyboard, taken out, added; several plans; all undone',
 })
 
 test('a step is dragged by pointer to another place, and goes back with one undo', async ({ page }) => {
-  await openDemo(page)
-  await goTo(page, 'Teach')
+  await openDemo(page, 'Teach')
   const words = async () =>
     (await steps(page).locator('p').allTextContents()).map((t) => t.replace(/Changed by hand\. ?/, ''))
   const before = await words()
@@ -170,8 +168,7 @@ test('a lesson runs by pedal alone: a miss goes a rung down, two clean go up, an
 test('the demo says what lessons really took; ways to teach are kept, taken over, undone, removed', async ({
   page,
 }) => {
-  await openDemo(page)
-  await goTo(page, 'Teach')
+  await openDemo(page, 'Teach')
   const use = page.getByRole('button', { name: /^Plan with .* min$/ })
   await expect(page.getByTestId('learned').first()).toContainText(/Your lessons took .* min/)
   const before = await page.getByTestId('total').textContent()
@@ -197,8 +194,7 @@ test('the demo says what lessons really took; ways to teach are kept, taken over
 test('feet drilled alone are logged as feet alone, and the log leads back to them', { tag: '@fast' }, async ({
   page,
 }) => {
-  await openDemo(page)
-  await goTo(page, 'Log')
+  await openDemo(page, 'Log')
   const feet = page.getByRole('table').first().getByRole('row').filter({ hasText: 'feet alone' })
   await feet.getByRole('link').click()
   await expect(page.getByRole('radio', { name: 'Feet', exact: true })).toBeChecked()
@@ -262,8 +258,7 @@ test('a suspended device and a hidden page pause the drill; it goes on from the 
   })
   // The server takes its time with what is logged.
   const release = await heldBack(page, 'POST', '**/repetitions')
-  await ownSong(page, 'Interrupted', 140)
-  await goTo(page, 'Floor')
+  await ownFloor(page, 'Interrupted', 140)
   await page.keyboard.press('Space')
   await expect(page.getByTestId('repetition')).toContainText('repetition 1')
   await expect(page.getByText('get ready')).toBeHidden({ timeout: 20_000 })
@@ -302,8 +297,7 @@ test('a suspended device and a hidden page pause the drill; it goes on from the 
 test('what goes on in the middle of several phrases after an interruption is no repetition', async ({
   page,
 }) => {
-  await ownSong(page, 'Interrupted midway', 160)
-  await goTo(page, 'Floor')
+  await ownFloor(page, 'Interrupted midway', 160)
   await page
     .getByRole('button', { name: /^Eight 1/ })
     .first()
@@ -362,8 +356,7 @@ test('timing: a simulated dancer is heard as late as it was set', async ({ page 
 })
 
 test('a pedal is learned by pressing it, and the pedal on the screen sends its keys', async ({ page }) => {
-  await ownSong(page, 'Learned pedal', 150)
-  await goTo(page, 'Floor')
+  await ownFloor(page, 'Learned pedal', 150)
   await page.getByRole('button', { name: 'clean: page down' }).click()
   await expect(page.getByRole('button', { name: 'press it now' })).toBeVisible()
   await page.keyboard.press('F9')

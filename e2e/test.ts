@@ -3,7 +3,7 @@ import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
 import { cpSync, existsSync, rmSync } from 'node:fs'
 import net from 'node:net'
 import path from 'node:path'
-import { test as base, expect, type Page } from '@playwright/test'
+import { type BrowserContext, test as base, expect, type Page } from '@playwright/test'
 import { forgetHeardSongs, SEEDED } from './heard-songs'
 
 /** Makes the demo's data; called once before all files. `npm test` has made it while something else was waited for. */
@@ -93,9 +93,16 @@ interface Own {
   server: Server
 }
 interface Files {
+  /** The servers of a worker, one after another, are all found here. */
+  port: number
   /** The server of the file that is run now. */
   servers: { of: (file: string) => Promise<Server> }
+  /** A browser that keeps on disk what it compiled of the pages' programs, as one at home does, from test to test. */
+  browserAtHome: BrowserContext
 }
+
+/** What pages keep in a browser, but for cookies. */
+const STORED = 'file_systems,indexeddb,local_storage,service_workers,cache_storage'
 
 /** Waits until the page that is shown answers: what is pressed before that is lost. */
 export async function answers(page: Page): Promise<void> {
@@ -117,9 +124,10 @@ export function answering(page: Page): void {
 }
 
 export const test = base.extend<Own, Files>({
+  // biome-ignore lint/correctness/noEmptyPattern: a fixture that needs no other
+  port: [async ({}, use) => use(await freePort()), { scope: 'worker' }],
   servers: [
-    // biome-ignore lint/correctness/noEmptyPattern: a fixture that needs no other
-    async ({}, use, worker) => {
+    async ({ port }, use, worker) => {
       const data = path.resolve(`.cache/e2e-${worker.workerIndex}`)
       let now: { file: string; server: Server } | null = null
       const end = async () => {
@@ -131,7 +139,7 @@ export const test = base.extend<Own, Files>({
           if (now?.file === file) return now.server
           await end()
           if (existsSync(SEEDED)) cpSync(SEEDED, data, { recursive: true })
-          now = { file, server: await Server.start(data) }
+          now = { file, server: await Server.start(data, port) }
           return now.server
         },
       })
@@ -140,9 +148,43 @@ export const test = base.extend<Own, Files>({
     { scope: 'worker' },
   ],
   server: async ({ servers }, use, { file }) => use(await servers.of(file)),
+  browserAtHome: [
+    async ({ playwright, launchOptions, port }, use, worker) => {
+      const profile = path.resolve(`.cache/e2e-browser-${worker.workerIndex}`)
+      rmSync(profile, { recursive: true, force: true })
+      const context = await playwright.chromium.launchPersistentContext(profile, {
+        ...launchOptions,
+        baseURL: `http://localhost:${port}`,
+        viewport: { width: 1280, height: 800 },
+      })
+      await use(context)
+      await context.close()
+      rmSync(profile, { recursive: true, force: true })
+    },
+    { scope: 'worker' },
+  ],
+  // A test finds nothing of the one before but what the browser compiled: its pages go, and all they had stored.
+  context: async ({ browserAtHome, server }, use) => {
+    const [resting] = browserAtHome.pages()
+    if (!resting) throw new Error('the browser has no page that stays')
+    await use(browserAtHome)
+    for (const page of browserAtHome.pages()) {
+      if (page === resting) continue
+      // It is left before it is closed: so it sends what it has not saved yet.
+      await page.goto('about:blank')
+      await page.close()
+    }
+    await browserAtHome.unrouteAll()
+    await browserAtHome.clearPermissions()
+    await browserAtHome.clearCookies()
+    const cdp = await browserAtHome.newCDPSession(resting)
+    await cdp.send('Storage.clearDataForOrigin', { origin: server.url, storageTypes: STORED })
+    await cdp.detach()
+  },
   baseURL: async ({ server }, use) => use(server.url),
   // An error of the page, or a rejection nobody handled, fails the test that met it.
-  page: async ({ page }, use) => {
+  page: async ({ context }, use) => {
+    const page = await context.newPage()
     const errors: string[] = []
     page.on('pageerror', (e) => errors.push(e.message))
     answering(page)

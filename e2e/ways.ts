@@ -1,15 +1,32 @@
 import AxeBuilder from '@axe-core/playwright'
 import { type APIRequestContext, expect, type Page } from '@playwright/test'
+import { DEMO_TITLE } from '../demo/routine'
 import type { Hearing } from '../src/core/hear'
+import type { ShelfPart } from '../src/server/shelf'
 import { heardSong } from './heard-songs'
 import { loopTrack, silence } from './sounds'
 
-/** Opens the demo by keyboard alone, as far as a browser allows. */
-export async function openDemo(page: Page) {
-  await page.goto('/')
-  await page.getByRole('link', { name: /Thursday beginners/ }).focus()
-  await page.keyboard.press('Enter')
-  await expect(page.getByTestId('cue').first()).toBeVisible()
+type Station = 'Count' | 'Cue' | 'Teach' | 'Floor' | 'Log'
+
+let demo: Promise<string> | null = null
+
+/** The demo's routine: the same on every server of a run, whose data are copies. */
+function demoRoutine(request: APIRequestContext): Promise<string> {
+  demo ??= request
+    .get(`/api/shelf?search=${encodeURIComponent(DEMO_TITLE)}`)
+    .then((answer) => answer.json())
+    .then(({ items }: ShelfPart) => {
+      const found = items.find((i) => i.title === DEMO_TITLE)
+      if (!found) throw new Error('the demo is not on the shelf')
+      return found.id
+    })
+  return demo
+}
+
+/** Opens a station of the demo. */
+export async function openDemo(page: Page, station: Station = 'Cue') {
+  await page.goto(`/r/${await demoRoutine(page.request)}/${station.toLowerCase()}`)
+  if (station === 'Cue') await expect(page.getByTestId('cue').first()).toBeVisible()
 }
 
 export async function goTo(page: Page, station: string) {
@@ -80,20 +97,32 @@ export async function accessibilityFaults(page: Page, without?: string): Promise
   return violations.map((v) => `${v.id} ${v.nodes[0]?.html}`)
 }
 
-/** A routine of one's own on a fresh song that was heard before, on the Count station. */
-export async function ownSong(
+/** A routine of one's own on a fresh song that was heard before. */
+async function openOwn(
   page: Page,
-  name: string,
-  bpm = 120,
-  silent = 0,
-  confidence?: Hearing['confidence'],
-) {
+  station: Station,
+  [name, bpm = 120, silent = 0, confidence]: OwnSong,
+): Promise<void> {
   const { wav, hearing, peaks } = track(bpm, silent)
   const heard = confidence ? { ...hearing, confidence } : hearing
   const { routine } = await putSong(page.request, name, wav, heard, peaks)
-  await page.goto(`/r/${routine}/count`)
+  await page.goto(`/r/${routine}/${station.toLowerCase()}`)
+}
+
+/** Its name, how fast it is, how many seconds of silence it begins with, and how sure it is said to be heard. */
+type OwnSong = [name: string, bpm?: number, silent?: number, confidence?: Hearing['confidence']]
+
+/** A song of one's own on the Count station. */
+export async function ownSong(page: Page, ...song: OwnSong) {
+  await openOwn(page, 'Count', song)
   await expect(page.getByText('BPM, steady')).toBeVisible()
   await page.getByTestId('sheet').focus()
+}
+
+/** A song of one's own on the floor. */
+export async function ownFloor(page: Page, ...song: OwnSong) {
+  await openOwn(page, 'Floor', song)
+  await expect(page.getByRole('heading', { name: 'What do we drill?' })).toBeVisible()
 }
 
 /** The same from the shelf on: a file is chosen, uploaded, and heard by the page. */
@@ -156,33 +185,29 @@ export const repetitionFrom = (page: Page, n: number) =>
     )
     .toBeGreaterThanOrEqual(n)
 
-/** A song of one's own with a step on every other count of its first eight, chosen on the floor. */
-export async function drillOfSteps(page: Page, name: string) {
-  await ownSong(page, name, 150)
-  await goTo(page, 'Cue')
-  await page.getByTestId('sheet').focus()
-  await page.keyboard.press('Home')
-  if (await page.getByText('pick-up').count()) await page.keyboard.press('PageDown')
-  await page.keyboard.press('l')
-  await page.keyboard.type('1 step R; 3 step L; 5 step R; 7 step L')
-  await page.keyboard.press('Enter')
-  await goTo(page, 'Floor')
-  if (await page.getByText('pick-up', { exact: false }).count())
-    await page
-      .getByRole('button', { name: /^Eight 1/ })
-      .first()
-      .click()
-}
-
-/** An own song on the Cue station, at its first whole phrase. @returns the number of that row */
-export async function ownSheet(page: Page, name: string, bpm = 120): Promise<number> {
-  await ownSong(page, name, bpm)
-  await goTo(page, 'Cue')
+/** A song of one's own on the Cue station, at its first whole phrase. @returns the number of that row */
+export async function ownSheet(page: Page, ...song: OwnSong): Promise<number> {
+  await openOwn(page, 'Cue', song)
+  await expect(page.locator('[data-row]').first()).toBeVisible()
   await page.getByTestId('sheet').focus()
   await page.keyboard.press('Home')
   const pickUp = await page.getByText('pick-up').count()
   if (pickUp) await page.keyboard.press('PageDown')
   return pickUp ? 1 : 0
+}
+
+/** A song of one's own with a step on every other count of its first eight, chosen on the floor. */
+export async function drillOfSteps(page: Page, name: string) {
+  const pickUp = await ownSheet(page, name, 150)
+  await page.keyboard.press('l')
+  await page.keyboard.type('1 step R; 3 step L; 5 step R; 7 step L')
+  await page.keyboard.press('Enter')
+  await goTo(page, 'Floor')
+  if (pickUp)
+    await page
+      .getByRole('button', { name: /^Eight 1/ })
+      .first()
+      .click()
 }
 
 /** A part of the song as its worklet is told of it: at which sample of the clock, from which second of the song, how fast. */
