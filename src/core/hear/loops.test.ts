@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest'
+import { beforeAll, describe, expect, it } from 'vitest'
 import { drumLoop } from '../../../e2e/sounds'
 import { listen } from './listen'
 
@@ -7,6 +7,13 @@ const RATE = 44_100
 /** Share of `truth` that has one of `heard` within `window` seconds. */
 const found = (truth: readonly number[], heard: readonly number[], window: number) =>
   truth.filter((t) => heard.some((h) => Math.abs(h - t) <= window)).length / truth.length
+
+const LOOP = () => drumLoop(120, 50)
+let first: { said: number[] } & ReturnType<typeof listen>
+beforeAll(() => {
+  const said: number[] = []
+  first = { said, ...listen(LOOP(), RATE, (share) => said.push(share)) }
+})
 
 describe('drum loops', () => {
   it.each([72, 88, 96, 120, 133.3, 150, 174])(
@@ -44,12 +51,12 @@ describe('silence in the middle', () => {
     expect(spans[0]?.[1]).toBeCloseTo(24, 1)
   })
   it('is marked nowhere where something sounds', () => {
-    expect(listen(drumLoop(120, 50), RATE).hearing.inferred).toEqual([])
+    expect(first.hearing.inferred).toEqual([])
   })
 })
 
 it('offers other ways by weight, all of them together no more than certain', () => {
-  const h = listen(drumLoop(120, 50), RATE).hearing
+  const h = first.hearing
   for (const [sure, others] of [
     [h.confidence.beats, h.tempi],
     [h.confidence.one, h.ones],
@@ -93,18 +100,17 @@ describe('what has no beat', () => {
 })
 
 it('tells of its progress at least ten times, rising, and can be cancelled from there', () => {
-  const said: number[] = []
-  listen(drumLoop(120, 60), RATE, (share) => said.push(share))
+  const { said } = first
   expect(said.length).toBeGreaterThanOrEqual(10)
   expect([...said].sort((a, b) => a - b)).toEqual(said)
   expect(said.at(-1)).toBe(1)
   const stop = () => {
     throw new Error('stopped')
   }
-  expect(() => listen(drumLoop(120, 60), RATE, stop)).toThrow('stopped')
+  expect(() => listen(LOOP(), RATE, stop)).toThrow('stopped')
 })
 
 it('hears the same twice', () => {
-  const sound = drumLoop(101, 30)
-  expect(listen(sound, RATE)).toEqual(listen(sound, RATE))
+  const { said: _, ...heard } = first
+  expect(listen(LOOP(), RATE)).toEqual(heard)
 })
