@@ -367,4 +367,13 @@ describe('the gate', () => {
     expect(r.sections.map((s) => s.at)).toEqual([0])
     expect(said).toContain('“Near”')
   })
+  it('puts a section in the middle of a phrase where that phrase begins', () => {
+    const middle = { id: 'middle', at: 32 * 24 + 16 * 24, name: 'Middle', kind: 'hook', letter: 'C' } as const
+    const { r } = done(start(), (x) => ({
+      ...x,
+      phrases: [32, 32, 8].map((length) => ({ length, feel: 'straight' as const, pickUp: false })),
+      sections: [...x.sections.slice(0, 1), middle],
+    }))
+    expect(r.sections.map((s) => s.at)).toEqual([0, 32 * 24])
+  })
 })

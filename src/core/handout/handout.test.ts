@@ -173,6 +173,8 @@ describe('where one stands, as a table', () => {
     ])
     const other = placesTable(r, times, { ...usualContents(r), mirrored: true }, book)
     expect(other.rows[1]?.slice(7, 10)).toEqual([-1, 1, 'left'])
+    const later = placesTable(r, times, { ...usualContents(r), stretch: { from: 192, to: 384 } }, book)
+    expect(later.rows).toEqual(rows.slice(2))
   })
   it('stands in the rows of a cue sheet where it begins, on one scale, mirrored with the rest', () => {
     const two = addDancers(dance(), 2, ids('d'))

@@ -103,6 +103,10 @@ describe('in words', () => {
     expect(awayText({ x: 0.02, y: -0.05 })).toBe('')
     expect(awayText({ x: -1.24, y: 0.42 })).toBe('1.2 m to the left, 40 cm back')
     expect(awayText({ x: 0, y: -2 })).toBe('2 m forward')
+    expect([awayText({ x: 0.94, y: 0 }), awayText({ x: 0.95, y: 0 })]).toEqual([
+      '90 cm to the right',
+      '1 m to the right',
+    ])
     expect(spotText({ x: 0, y: 0 })).toBe('in the middle, at the front')
     expect(spotText({ x: 2, y: 1.5 })).toBe('2 m right of the middle, 1.5 m from the front')
   })

@@ -142,6 +142,14 @@ describe('repairing the beats', () => {
     expect(back.cues[0]).toEqual(r.cues[0])
     expect(numbers(back)).toEqual(numbers(r))
   })
+  it('lays the page out anew where there was no tempo, and only there, and says nothing of it', () => {
+    const moved = { kind: 'shift' as const, seconds: 0.1 }
+    const two = repair(page(64), [1, 1.5], moved, ids())
+    expect(lengths(two.routine)).toEqual(lengths(page(64)))
+    const none = repair(page(0), [], { kind: 'grid', from: 0, to: 0, beats: beats(16) }, ids())
+    expect(lengths(none.routine)).toEqual([8, 8])
+    expect(none.said).toEqual([])
+  })
   it('÷2 may keep the other beat of each pair', () => {
     const r = repair(page(64), heard, { kind: 'halve', keep: 1 }, ids()).routine
     expect(repairedBeats(heard, r.repairs)[0]).toBe(heard[1])
