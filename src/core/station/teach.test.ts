@@ -180,6 +180,8 @@ describe('steps', () => {
     expect(s.keys.slice(0, 3)).toEqual([b, c, a])
     s.send({ kind: 'take out', key: c })
     expect([s.keys.slice(0, 2), s.plan.gone]).toEqual([[b, a], [expect.objectContaining({ what: 'break' })]])
+    // What undo calls them.
+    expect(s.did.slice(did)).toEqual(['move a step', 'move a step', 'move a step', 'take a step out'])
     expect(s.send({ kind: 'lay anew' }).keys).not.toContain(c)
   })
   it('are added after the last that is chosen, else at the end; what is marked as a drill of its own', () => {
