@@ -163,8 +163,9 @@ export const test = base.extend<Own, Files>({
     },
     { scope: 'worker' },
   ],
-  // A test finds nothing of the one before but what the browser compiled: its pages go, and all they had stored.
-  context: async ({ browserAtHome, server }, use) => {
+  // A test finds nothing of the one before but what the browser compiled: its pages go, and all that any of them had stored
+  // (e2e/alone.spec.ts). The server is asked for so that it is there.
+  context: async ({ browserAtHome, server: _there }, use) => {
     const [resting] = browserAtHome.pages()
     if (!resting) throw new Error('the browser has no page that stays')
     await use(browserAtHome)
@@ -178,7 +179,7 @@ export const test = base.extend<Own, Files>({
     await browserAtHome.clearPermissions()
     await browserAtHome.clearCookies()
     const cdp = await browserAtHome.newCDPSession(resting)
-    await cdp.send('Storage.clearDataForOrigin', { origin: server.url, storageTypes: STORED })
+    await cdp.send('Storage.clearDataForOrigin', { origin: '*', storageTypes: STORED })
     await cdp.detach()
   },
   baseURL: async ({ server }, use) => use(server.url),
