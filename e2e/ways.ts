@@ -119,12 +119,6 @@ export async function ownSong(page: Page, ...song: OwnSong) {
   await page.getByTestId('sheet').focus()
 }
 
-/** A song of one's own on the floor. */
-export async function ownFloor(page: Page, ...song: OwnSong) {
-  await openOwn(page, 'Floor', song)
-  await expect(page.getByRole('heading', { name: 'What do we drill?' })).toBeVisible()
-}
-
 /** The same from the shelf on: a file is chosen, uploaded, and heard by the page. */
 export async function uploadedSong(page: Page, name: string, bpm = 120) {
   await page.goto('/')
