@@ -7,6 +7,7 @@ import {
   goTo,
   heldBack,
   openDemo,
+  ownFloor,
   ownSong,
   repetitionFrom,
   seeAllSteps,
@@ -257,8 +258,7 @@ test('a suspended device and a hidden page pause the drill; it goes on from the 
   })
   // The server takes its time with what is logged.
   const release = await heldBack(page, 'POST', '**/repetitions')
-  await ownSong(page, 'Interrupted', 140)
-  await goTo(page, 'Floor')
+  await ownFloor(page, 'Interrupted', 140)
   await page.keyboard.press('Space')
   await expect(page.getByTestId('repetition')).toContainText('repetition 1')
   await expect(page.getByText('get ready')).toBeHidden({ timeout: 20_000 })
@@ -297,8 +297,7 @@ test('a suspended device and a hidden page pause the drill; it goes on from the 
 test('what goes on in the middle of several phrases after an interruption is no repetition', async ({
   page,
 }) => {
-  await ownSong(page, 'Interrupted midway', 160)
-  await goTo(page, 'Floor')
+  await ownFloor(page, 'Interrupted midway', 160)
   await page
     .getByRole('button', { name: /^Eight 1/ })
     .first()
@@ -357,8 +356,7 @@ test('timing: a simulated dancer is heard as late as it was set', async ({ page 
 })
 
 test('a pedal is learned by pressing it, and the pedal on the screen sends its keys', async ({ page }) => {
-  await ownSong(page, 'Learned pedal', 150)
-  await goTo(page, 'Floor')
+  await ownFloor(page, 'Learned pedal', 150)
   await page.getByRole('button', { name: 'clean: page down' }).click()
   await expect(page.getByRole('button', { name: 'press it now' })).toBeVisible()
   await page.keyboard.press('F9')

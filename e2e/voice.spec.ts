@@ -2,7 +2,7 @@
 import type { Page } from '@playwright/test'
 import { readWav } from '../src/core/formats/wav'
 import { expect, test } from './test'
-import { drillOfSteps, goTo, ownSheet, ownSong, repetitionFrom } from './ways'
+import { drillOfSteps, goTo, ownFloor, ownSheet, ownSong, repetitionFrom } from './ways'
 
 /**
  * Instead of a microphone: each click put on the clock comes in as a clap so many milliseconds later, as loud as asked.
@@ -117,8 +117,7 @@ test('the counts are recorded in one’s own voice, played instead, and taken aw
       return start.apply(this, rest)
     }
   })
-  await ownSong(page, 'Own voice')
-  await goTo(page, 'Floor')
+  await ownFloor(page, 'Own voice')
   await page.getByRole('button', { name: 'Count in your own voice' }).press('Enter')
   await page.getByRole('button', { name: 'Record all nine' }).press('Enter')
   await expect(page.getByTestId('prompt')).toContainText('Say: ')
@@ -239,8 +238,7 @@ test('where the camera is refused, it is said why, and a figure stands in', asyn
     navigator.mediaDevices.getUserMedia = () =>
       Promise.reject(new DOMException('Permission denied', 'NotAllowedError'))
   })
-  await ownSong(page, 'No camera')
-  await goTo(page, 'Floor')
+  await ownFloor(page, 'No camera')
   await page.getByRole('radio', { name: 'Camera' }).click()
   await expect(page.getByRole('alert').filter({ hasText: 'not allowed to use the camera' })).toBeVisible()
   await page.keyboard.press('Space')

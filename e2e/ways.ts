@@ -119,6 +119,12 @@ export async function ownSong(page: Page, ...song: OwnSong) {
   await page.getByTestId('sheet').focus()
 }
 
+/** A song of one's own on the floor, which lays it out and proposes its first eight. */
+export async function ownFloor(page: Page, ...song: OwnSong) {
+  await openOwn(page, 'Floor', song)
+  await expect(page.getByRole('textbox', { name: 'Which counts' })).toHaveValue(/eight 1$/)
+}
+
 /** The same from the shelf on: a file is chosen, uploaded, and heard by the page. */
 export async function uploadedSong(page: Page, name: string, bpm = 120) {
   await page.goto('/')

@@ -321,4 +321,13 @@ describe('the Floor station', () => {
     expect(at.send({ kind: 'hands free' }).state.handsFree).toBe(false)
     expect(at.send({ kind: 'stop' }).wishes).toEqual([{ kind: 'stop' }])
   })
+
+  it('follows the counts that are proposed until some are chosen', () => {
+    const proposed = { kind: 'proposed', stretch: { from: 24, to: 120 } } as const
+    const at = new Station().send({ kind: 'plan', what: { speed: 0.6 } }, proposed)
+    expect(at.state.plan).toEqual({ ...PLAN, speed: 0.6, stretch: proposed.stretch })
+    at.send({ kind: 'plan', what: { stretch: { from: 96, to: 192 } } }, proposed)
+    expect(at.state.plan.stretch).toEqual({ from: 96, to: 192 })
+    expect(at.done).toEqual([])
+  })
 })

@@ -24,6 +24,8 @@ export type Replay = (typeof REPLAYS)[number]
 export interface FloorPlace {
   /** What a drill would be. */
   plan: DrillPlan
+  /** Somebody chose its counts; until then they follow what is proposed. */
+  chosen: boolean
   /** The lesson that is held, as it was when the floor was entered; null outside one. */
   lesson: FloorLesson | null
   /** How much is taken in at once when a drill is added up. */
@@ -90,6 +92,8 @@ export type FloorStationEvent =
   | { kind: 'replay' }
   | { kind: 'faster'; by: Ratio }
   | { kind: 'plan'; what: Partial<DrillPlan> }
+  /** Counts for a first drill, as the page is laid out now. */
+  | { kind: 'proposed'; stretch: Stretch }
   | { kind: 'size'; size: Added }
 
 /** An event of the floor's machine, without what only the page knows: the time, a new id and what is heard. */
@@ -114,7 +118,7 @@ export interface FloorStepped {
 const SLOWLY: Ratio = 0.6
 
 export const floorAtFirst = (plan: DrillPlan, lesson: FloorLesson | null): FloorPlace => ({
-  ...{ plan, lesson, size: '4', lit: {}, handsFree: false, list: false, timing: null },
+  ...{ plan, chosen: false, lesson, size: '4', lit: {}, handsFree: false, list: false, timing: null },
 })
 
 /** The one after another in a list that goes round. */
@@ -293,7 +297,13 @@ export function stepFloor(state: FloorPlace, event: FloorStationEvent, seen: Flo
       return just({ ...state, plan }, tell({ kind: 'faster', by: event.by }))
     }
     case 'plan':
-      return just({ ...state, plan: { ...state.plan, ...event.what } })
+      return just({
+        ...state,
+        plan: { ...state.plan, ...event.what },
+        chosen: state.chosen || event.what.stretch !== undefined,
+      })
+    case 'proposed':
+      return just(state.chosen ? state : { ...state, plan: { ...state.plan, stretch: event.stretch } })
     case 'size':
       return just({ ...state, size: event.size })
   }

@@ -52,7 +52,7 @@ interface Around {
 
 export function makeFloorStore(first: FloorPlace & Looked, { routineId, player, films, goTo }: Around) {
   /** The version that was chosen when the floor was entered: steps that name none are danced in it. */
-  const chosen = useView.getState().option
+  const version = useView.getState().option
   return createStore<FloorStore>()((set, get) => {
     /** What is heard at this moment, for marks. */
     const heard = () => {
@@ -76,7 +76,7 @@ export function makeFloorStore(first: FloorPlace & Looked, { routineId, player, 
       else if (effect.kind === 'log step')
         putStep(routineId, stepRow(effect.row, page, routine)).catch(() => {})
       // The plan says how it is seen; from behind, left is left.
-      else useView.setState({ mirrored: effect.view === 'mirrored', option: effect.version || chosen })
+      else useView.setState({ mirrored: effect.view === 'mirrored', option: effect.version || version })
     }
     const obey = (effect: FloorStationEffect) => {
       if (effect.kind === 'tell') tell(effect.wish)
@@ -90,10 +90,11 @@ export function makeFloorStore(first: FloorPlace & Looked, { routineId, player, 
       floor: STILL,
       tell,
       send: (event) => {
-        const { plan, lesson, size, lit, handsFree, list, timing } = get()
+        const { plan, chosen, lesson, size, lit, handsFree, list, timing } = get()
+        const place: FloorPlace = { plan, chosen, lesson, size, lit, handsFree, list, timing }
         const { floor, routine, page, prompt } = get()
         const { beside, replay } = useView.getState()
-        const { state, effects } = stepFloor({ plan, lesson, size, lit, handsFree, list, timing }, event, {
+        const { state, effects } = stepFloor(place, event, {
           ...{ floor, dance: danceOf(routine), placed: page.placed, beside, replay },
           planned: isPlanned(routine),
           films: routine.films.flatMap((f) => (f.takes.length ? [f.id] : [])),

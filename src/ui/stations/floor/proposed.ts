@@ -8,7 +8,7 @@ import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
 
 /** What a first drill is about: the counts of the address, what is marked, or the first phrase of the dance. */
-function proposedStretch(page: Page, routine: Routine, query: URLSearchParams): Stretch {
+export function proposedStretch(page: Page, routine: Routine, query: URLSearchParams): Stretch {
   const [from, to] = [query.get('from'), query.get('to')].map(Number)
   if (
     query.has('from') &&

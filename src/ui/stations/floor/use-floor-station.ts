@@ -19,7 +19,7 @@ import { useClass } from '../../state/use-class'
 import { isExplained, usePrompt } from '../../state/use-prompt'
 import { useView } from '../../state/view'
 import { makeFloorStore } from './floor-store'
-import { lessonOf, proposed } from './proposed'
+import { lessonOf, proposed, proposedStretch } from './proposed'
 
 type Store = ReturnType<typeof makeFloorStore>
 
@@ -58,6 +58,7 @@ export function useFloorStation(id: string): Store {
     () => store.setState({ page, routine, shown, callsFor, prompt, slipped }),
     [store, page, routine, shown, callsFor, prompt, slipped],
   )
+  useProposal(store)
   useLesson(store)
   useChanges(store)
   useLosses(store)
@@ -70,6 +71,19 @@ export function useFloorStation(id: string): Store {
 function useSlipped(id: string, page: Page, group: string): readonly Ticks[] {
   const { rows } = useClass(id, page, group)
   return useMemo(() => rows.slice(-REMEMBERED).flatMap((r) => r.slips), [rows])
+}
+
+/** What a first drill is about follows the page until somebody chooses: a new song may be laid out only now. */
+function useProposal(store: Store): void {
+  const query = useSearchParams()
+  useEffect(
+    () =>
+      store.subscribe(({ page, routine, send }, before) => {
+        if (page.placed !== before.page.placed)
+          send({ kind: 'proposed', stretch: proposedStretch(page, routine, query) })
+      }),
+    [store, query],
+  )
 }
 
 /** The floor is entered and left; what a lesson shows is the lesson's. */
