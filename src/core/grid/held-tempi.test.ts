@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { heldCounts, heldTempi, rangeText, tempiWithin, tempoHeldAt, tempoRange } from './held-tempi'
+import { gapsIn, heldCounts, heldTempi, rangeText, tempiWithin, tempoHeldAt, tempoRange } from './held-tempi'
 
 /** Beats of so many at each tempo, one after another. */
 const grid = (...held: readonly (readonly [number, number])[]) => {
@@ -68,5 +68,25 @@ describe('tempi that are held one after another', () => {
     const drift = Array.from({ length: 200 }, (_, k) => k * 0.5 + 2 * Math.sin(k / 20))
     expect(heldTempi(drift)).toEqual([])
     expect([heldTempi([]), heldTempi([1, 2])]).toEqual([[], []])
+  })
+})
+
+describe('a grid of one tempo that goes on elsewhere', () => {
+  const at = (from: number, beats: number, step = 0.5) =>
+    Array.from({ length: beats }, (_, k) => from + k * step)
+
+  it('says where', () => {
+    const beats = [...at(1, 40), ...at(21.2, 30), ...at(36, 50)]
+    expect(gapsIn(beats)).toEqual([21.2, 36])
+    // What lies between was counted on, on several beats.
+    expect(gapsIn([...at(1, 40), 20.95, 21.4, ...at(21.85, 30)])).toEqual([21.85])
+    expect(gapsIn(at(1, 60))).toEqual([])
+  })
+  it('is none where the tempo moves, or little of it is held', () => {
+    expect(gapsIn(Array.from({ length: 80 }, (_, k) => k * 0.5 + 0.2 * Math.sin(k / 5)))).toBeNull()
+    expect(gapsIn([...at(1, 40), ...at(21, 60, 0.4)])).toBeNull()
+    expect(gapsIn([...at(1, 40), ...at(21.2, 9), ...at(26, 40)])).toBeNull()
+    expect(gapsIn(at(1, 9))).toBeNull()
+    expect(gapsIn([])).toBeNull()
   })
 })

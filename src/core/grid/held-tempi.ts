@@ -4,6 +4,8 @@ import { type Bpm, lastAtOrBefore, median, type Seconds } from '../time'
 const LEAST = 16
 /** A tempo is held within this: beats are kept to a tenth of a millisecond, and a part of a beat may lie at a seam. */
 const WITHIN = 0.01
+/** One tempo is a machine's within this: that of a piece of half a minute is known less exactly than that of a song. */
+const EXACT = 0.004
 /** Beats that lie between two stretches. */
 const BETWEEN = 4
 
@@ -50,6 +52,23 @@ export function tempoRange(tempi: readonly HeldTempo[], usual: Bpm): [slowest: B
 /** "96 BPM"; "96–140 BPM" where songs of several tempi were cut together. */
 export const rangeText = ([slowest, fastest]: readonly [Bpm, Bpm]): string =>
   `${slowest}${fastest > slowest ? `–${fastest}` : ''} BPM`
+
+/**
+ * Where a grid of one tempo goes on a part of a beat sooner or later, as songs do of which something was cut out.
+ * @param beats ascending
+ * @returns the first beats after each such place; null where its tempo moves
+ */
+export function gapsIn(beats: readonly Seconds[]): Seconds[] | null {
+  if (beats.length <= LEAST) return null
+  const steps = beats.slice(1).map((t, i) => t - (beats[i] as number))
+  const usual = median(steps)
+  const odd = steps.flatMap((step, i) => (Math.abs(step / usual - 1) > EXACT ? [i] : []))
+  const last = odd.filter((i, k) => (odd[k + 1] ?? Number.POSITIVE_INFINITY) - i > BETWEEN)
+  const ends = [-1, ...last, steps.length]
+  const held = ends.slice(1).every((end, i) => end - (ends[i] as number) > LEAST)
+  const few = odd.length <= BETWEEN * last.length
+  return held && few ? last.map((i) => beats[i + 1] as number) : null
+}
 
 /**
  * The tempi of a grid that holds one after another, as songs cut together do.

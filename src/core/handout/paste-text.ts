@@ -10,7 +10,7 @@ import {
   type Routine,
   sectionTitles,
 } from '../routine'
-import { clockText, gridTempo, type Seconds, TICKS_PER_COUNT, timeOfTick } from '../time'
+import { clockText, countsText, gridTempo, type Seconds, TICKS_PER_COUNT, timeOfTick } from '../time'
 import { type Contents, cuesFor } from './contents'
 
 /** How a text to paste is made. */
@@ -76,7 +76,7 @@ export function eightsWords(counts: number): string {
   const [eights, rest] = [Math.floor(counts / 8), counts % 8]
   const words = [
     eights ? `${eights} ${eights === 1 ? 'eight' : 'eights'}` : '',
-    rest || !eights ? `${rest} ${rest === 1 ? 'count' : 'counts'}` : '',
+    rest || !eights ? countsText(rest) : '',
   ]
   return words.filter(Boolean).join(' and ')
 }

@@ -57,26 +57,43 @@ export function paceOf(s: Spectrum, progress: (share: number) => void = () => {}
   return { itself, heard, picture, path: tempoPath(picture) }
 }
 
+/** The ways to count a sound, the likeliest first, and the pulses they count. */
+export interface Ways {
+  steady: boolean
+  levels: readonly Level[]
+}
+
+/** Every way to count a sound that is one song. */
+export function waysToCount({ itself, heard, picture, path }: Pace, duration: Seconds): Ways {
+  const periods = pulsePeriods(path.periods)
+  const pulses = evened(pulseTrack(heard, periods), periods, heard, duration)
+  const many = pulses.times.length > 8
+  return {
+    steady: pulses.steady,
+    levels: many ? levels(itself, heard, pulses.times, likenessOf(picture, periods)) : [],
+  }
+}
+
 /**
  * How a sound is counted that is one song: which beat it is is decided by the sound itself, where it begins and what begins there
  * by both, it and the silence before it.
  * @param duration length of the sound itself, in seconds
  * @returns its times are those of the spectrum; null where no beat is found. What was told of each beat comes with it
  * @param progress called with the share done, 0..1; may throw to cancel
+ * @param given the ways to count it, where they are known
  */
 export function countSong(
   s: Spectrum,
   o: Onsets,
-  { itself, heard, picture, path }: Pace,
+  pace: Pace,
   duration: Seconds,
   progress: (share: number) => void = () => {},
+  given: Ways | null = null,
 ): (Counted & { features: BeatFeatures }) | null {
+  const { heard, path } = pace
   if (path.strength < LEAST_STRENGTH) return null
-  const periods = pulsePeriods(path.periods)
-  const pulses = evened(pulseTrack(heard, periods), periods, heard, duration)
   progress(0.2)
-  const ways =
-    pulses.times.length > 8 ? levels(itself, heard, pulses.times, likenessOf(picture, periods)) : []
+  const { steady, levels: ways } = given ?? waysToCount(pace, duration)
   const best = ways[0]
   const all = best && afterLead(best.beats)
   const within = all && earliest(extent(o, all), extent(heard, best.beats))
@@ -96,7 +113,7 @@ export function countSong(
   )
   progress(1)
   return {
-    ...{ features, beats, steady: pulses.steady, bar: counting.bar, metres, starts: counting.starts },
+    ...{ features, beats, steady, bar: counting.bar, metres, starts: counting.starts },
     sure: {
       beats: kept.map((k) => round(best.probability * localTrust(k))),
       ones: counting.sure.map((x) => round(share * x)),

@@ -1,5 +1,6 @@
 import type { Seconds } from '../time'
-import { type Counted, countSong, LEAST_STRENGTH, type Pace, paceOf, round } from './count-song'
+import { type Counted, LEAST_STRENGTH, type Pace, paceOf, round } from './count-song'
+import { countOne } from './edited'
 import { BASS, type BeatFeatures, beatFeatures } from './features'
 import { barAt, HEARING_VERSION, type Hearing, onsetByte, type Peaks } from './hearing'
 import { guessKinds } from './kinds'
@@ -103,11 +104,11 @@ function countSound(
   progress: (share: number) => void,
 ): (Counted & { features?: BeatFeatures }) | null {
   const cuts = cutsOf(pace, duration)
-  if (!cuts.length) return countSong(s, o, pace, duration, progress)
+  if (!cuts.length) return countOne(s, o, pace, duration, progress)
   const sure = cuts.filter((c) => c.different)
   const half = (share: number) => progress(0.5 * share)
   const mix = sure.length ? countMix(s, sure, duration, half) : null
-  const few = mix ?? countSong(s, o, pace, duration, half)
+  const few = mix ?? countOne(s, o, pace, duration, half)
   if (sure.length === cuts.length) return few
   // One song whose tempo changes is counted better as a whole, where that can be: what tells its bars comes again after it.
   const many = countMix(s, cuts, duration, (share) => progress(0.5 + 0.5 * share))

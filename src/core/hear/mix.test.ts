@@ -5,10 +5,12 @@ import { drumsAt } from '../../../e2e/sounds'
 import { toMono } from '../formats/wav'
 import { type Counted, paceOf } from './count-song'
 import type { Hearing } from './hearing'
+import { joined } from './joined'
 import { LEAD } from './lead'
 import { eights, listen } from './listen'
-import { type Cut, cutsOf, joined, tempiOf } from './mix'
+import { type Cut, cutsOf } from './mix'
 import { FRAME_RATE, spectrum } from './spectrum'
+import { tempiOf } from './tempi'
 
 const RATE = 44_100
 const near = (list: readonly number[], t: number, within = 0.03) => list.some((x) => Math.abs(x - t) < within)

@@ -1,24 +1,22 @@
 /* Songs that were cut together: where one goes over into the next, each counted by itself, and all of it as one. */
 import { median, type Seconds } from '../time'
-import { type Counted, countSong, type Pace, paceOf, pulsePeriods, round } from './count-song'
+import { type Counted, type Pace, paceOf, pulsePeriods } from './count-song'
+import { countOne } from './edited'
 import { belonging, type Stroke, strokes } from './extent'
 import { distance, meanRow } from './features'
+import { joined } from './joined'
 import { fits, type Piece } from './jumps'
 import { LEAD, soundAlone } from './lead'
 import { onsets } from './onsets'
 import { HOP } from './pulse'
 import { FRAME_RATE, type Spectrum } from './spectrum'
 import { machineTime } from './steady'
+import { tempiOf } from './tempi'
 
 /** The tracked tempo sees a cut only to about this. */
 const BLUR: Seconds = 10
 /** Mean spectra so far apart are of different songs: set between songs of the bench (1.2 to 4.5) and songs whose tempo jumps (up to 0.6). */
 const DIFFERENT = 1.1
-/** A tempo that changes by more than this from window to window has not drifted there. */
-const LEAP = 0.02
-/** Windows for which it is held before and after, and how nearly. */
-const HELD = 8
-const STEADY = 0.011
 /** So near its seam a piece is not asked what is its own. */
 const NEAR: Seconds = 8
 /** Other pulses of one song: a tempo that is tracked at these of another is no other song's. */
@@ -67,19 +65,6 @@ export function cutsOf({ itself, heard, path }: Pace, duration: Seconds): Cut[] 
     const exact = before.line !== null && after.line !== null
     return [{ at, different: exact && apart(itself, at, before.from, after.to) > DIFFERENT }]
   })
-}
-
-/** Stretches between the places where the tempo changes at once, from one that is held to another. @returns windows of the path */
-export function tempiOf(periods: Float32Array): { from: number; to: number }[] {
-  const held = (from: number) =>
-    periods.subarray(from, from + HELD).every((p) => Math.abs(p / (periods[from] as number) - 1) < STEADY)
-  const cuts = [0]
-  for (let w = HELD; w <= periods.length - HELD; w++) {
-    const octaves = Math.log2((periods[w] as number) / (periods[w - 1] as number))
-    if (Math.abs(octaves - Math.round(octaves)) > Math.log2(1 + LEAP) && held(w - HELD) && held(w))
-      cuts.push(w)
-  }
-  return cuts.map((from, i) => ({ from, to: cuts[i + 1] ?? periods.length }))
 }
 
 /** A stretch of one tempo, with the strokes that are surely its own. */
@@ -161,7 +146,7 @@ export function countMix(
     const from = Math.round((cuts[i - 1]?.at ?? 0) * FRAME_RATE)
     const to = Math.min(s.frames - LEAD * FRAME_RATE, Math.round(end * FRAME_RATE))
     const alone = soundAlone(s, from, to)
-    const song = countSong(alone, onsets(alone), paceOf(alone), end - from / FRAME_RATE)
+    const song = countOne(alone, onsets(alone), paceOf(alone), end - from / FRAME_RATE)
     progress((i + 1) / ends.length)
     if (!song) continue
     const { features: _, ...counted } = song
@@ -169,49 +154,4 @@ export function countMix(
     all = all ? joined(all, later) : later
   }
   return all
-}
-
-/** Two that follow each other as one: what lies between is counted on, and the later begins with a phrase of its own. */
-export function joined(before: Counted, after: Counted): Counted {
-  const beats = countedOn(before.beats, after.beats)
-  const first = beats.length - after.beats.length
-  const bar = before.metres.at(-1)?.bar ?? before.bar
-  const carried: number[] = []
-  // A phrase of a single count is none: it belongs to the one before.
-  const starts = before.starts.filter((k) => k < first - 1)
-  for (let k = (starts.at(-1) ?? 0) + 2 * bar; k < first - 1; k += 2 * bar) carried.push(k)
-  // What comes before its first 1 is a phrase too: a longer last one of the song before would hide where it ends.
-  const own = [...((after.starts[0] ?? 0) > 1 ? [0] : []), ...after.starts]
-  const sure = (list: readonly number[], many: number, at: 0 | -1) => Array(many).fill(list.at(at) ?? 0)
-  const sures = (of: 'beats' | 'ones') => [
-    ...before.sure[of].slice(0, starts.length),
-    ...sure(before.sure[of], carried.length, -1),
-    ...sure(after.sure[of], own.length - after.starts.length, 0),
-    ...after.sure[of],
-  ]
-  const [n, m] = [first, after.beats.length]
-  const mean = (of: 'beats' | 'one') => (before.confidence[of] * n + after.confidence[of] * m) / (n + m)
-  return {
-    ...{ beats, steady: false, bar: n < m ? after.bar : before.bar },
-    metres: [
-      ...before.metres,
-      ...after.metres.map((x) => ({ ...x, from: x.from + first })).filter((x, i) => i > 0 || x.bar !== bar),
-    ],
-    starts: [...starts, ...carried, ...own.map((k) => k + first)],
-    sure: { beats: sures('beats'), ones: sures('ones') },
-    confidence: { beats: round(mean('beats')), one: round(mean('one')) },
-    // Each of these would be done to all of it.
-    others: { tempi: [], bars: [], ones: [] },
-  }
-}
-
-/** Beats of both; those of the earlier end where the later begin, and are counted on up to there. */
-function countedOn(before: readonly Seconds[], after: readonly Seconds[]): Seconds[] {
-  const next = after[0] as number
-  const period = median(before.slice(1).map((t, i) => t - (before[i] as number)))
-  const kept = before.filter((t) => t < next - 0.6 * period)
-  const last = kept.at(-1) as number
-  const steps = Math.max(1, Math.round((next - last) / period))
-  const between = Array.from({ length: steps - 1 }, (_, i) => last + ((next - last) * (i + 1)) / steps)
-  return [...kept, ...between, ...after]
 }

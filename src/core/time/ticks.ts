@@ -21,6 +21,9 @@ export function subCountName(offset: Ticks, feel: Feel): string | null {
   return NAMES[feel][offset] ?? null
 }
 
+/** "1 count", "6 counts". */
+export const countsText = (n: number): string => `${n} ${n === 1 ? 'count' : 'counts'}`
+
 /**
  * What a dancer calls a tick inside a phrase: "3", "3&", "3e"; ticks without a name show their fraction ("3+5/24").
  * @param tick ticks from the start of the phrase, an integer >= 0

@@ -5,6 +5,7 @@ import {
   clockText,
   countLabel,
   countSeconds,
+  countsText,
   countTimes,
   eightsIn,
   gridTempo,
@@ -161,4 +162,8 @@ describe('what people read', () => {
   it('keeps speed between 40 and 110 % in whole percent', () => {
     expect([0.1, 0.756, 2].map(clampSpeed)).toEqual([0.4, 0.76, 1.1])
   })
+})
+
+it('says one count, and several', () => {
+  expect([countsText(1), countsText(7), countsText(0)]).toEqual(['1 count', '7 counts', '0 counts'])
 })

@@ -5,7 +5,15 @@ import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
 import { beginsSection } from '@/core/routine'
 import { COLUMNS, type SheetLine } from '@/core/station'
-import { clockText, common, type Stretch, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
+import {
+  clockText,
+  common,
+  countsText,
+  type Stretch,
+  TICKS_PER_COUNT,
+  type Ticks,
+  timeOfTick,
+} from '@/core/time'
 import { Unseen } from '../parts/unseen'
 import { useCursor } from '../state/cursor'
 import { type Page, useSong } from '../state/page'
@@ -198,7 +206,7 @@ function RowName({ page, line, rowHeight }: { page: Page; line: SheetLine; rowHe
       <strong>{phrase.pickUp ? '·' : line.inSection}</strong>
       <span>
         {clockText(timeOfTick(page.times, line.start))}
-        {phrase.length !== 8 && ` · ${phrase.pickUp ? 'pick-up' : `${phrase.length} counts`}`}
+        {phrase.length !== 8 && ` · ${phrase.pickUp ? 'pick-up' : countsText(phrase.length)}`}
       </span>
     </Name>
   )

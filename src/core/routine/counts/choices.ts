@@ -1,4 +1,4 @@
-import { type Seconds, TICKS_PER_COUNT } from '../../time'
+import { countsText, type Seconds, TICKS_PER_COUNT } from '../../time'
 import type { Routine } from '../document/schema'
 import type { Repair } from '../document/song-schema'
 import { bringGrid } from '../edits/bring-edits'
@@ -185,7 +185,7 @@ export function oneChoices(others: readonly OtherOne[], phrase: number): Choice[
     .map(({ shift, weight }) => {
       // Seven counts later is one count earlier.
       const by = shift > phrase / 2 ? shift - phrase : shift
-      const counts = `${Math.abs(by)} ${Math.abs(by) === 1 ? 'count' : 'counts'}`
+      const counts = countsText(Math.abs(by))
       return {
         name: `The 1 is ${counts} ${by < 0 ? 'earlier' : 'later'}`,
         weight,

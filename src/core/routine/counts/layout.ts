@@ -1,4 +1,4 @@
-import { countLabel, countWhile, type Stretch, TICKS_PER_COUNT, type Ticks } from '../../time'
+import { countLabel, countsText, countWhile, type Stretch, TICKS_PER_COUNT, type Ticks } from '../../time'
 import type { Cue } from '../document/cue-schema'
 import { layerOrder } from '../document/layers'
 import { mirrorText } from '../document/other-side'
@@ -86,7 +86,7 @@ export function labelIn(placed: PlacedPhrase, tick: Ticks): string {
 export function phraseName(placed: PlacedPhrase): string {
   if (placed.phrase.pickUp) return placed.inSection > 1 ? `pick-up ${placed.inSection}` : 'pick-up'
   const n = placed.phrase.length
-  return n === 8 ? `eight ${placed.inSection}` : `${n} counts (${placed.inSection})`
+  return n === 8 ? `eight ${placed.inSection}` : `${countsText(n)} (${placed.inSection})`
 }
 
 /** "Chorus, eight 3" — the section and the phrase within it. */

@@ -13,7 +13,7 @@ import {
   rename,
   wholeSong,
 } from '@/core/routine'
-import { clockText, timeOfTick } from '@/core/time'
+import { clockText, countsText, timeOfTick } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Pick, Text } from '../../parts/field'
 import { More } from '../../parts/more'
@@ -130,7 +130,8 @@ function LengthTool({ placed, commands: c }: { placed: PlacedPhrase; commands: C
     <>
       <Tools style={{ alignItems: 'center' }}>
         <span style={{ flex: 1, fontSize: 14 }}>
-          This phrase has {length} counts{feel === 'triplet' ? ', in triplets' : ''}
+          This phrase has {countsText(length)}
+          {feel === 'triplet' ? ', in triplets' : ''}
         </span>
         <Button
           small

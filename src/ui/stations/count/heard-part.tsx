@@ -1,8 +1,9 @@
 'use client'
 
 import { nanoid } from 'nanoid'
-import { useState } from 'react'
+import { useMemo, useState } from 'react'
 import styled from 'styled-components'
+import { gapsIn } from '@/core/grid'
 import type { Hearing } from '@/core/hear'
 import { wordsFor } from '@/core/hear'
 import { phraseAt, type Section, type SectionKind, takeSection } from '@/core/routine'
@@ -42,11 +43,13 @@ function metreWords({ bar, metres, beats }: Hearing): string {
 }
 
 /** The tempo, or those that follow each other where songs were cut together. */
-function HeardTempo({ page: { tempo, tempi }, steady }: { page: Page; steady: boolean }) {
+function HeardTempo({ page: { times, tempo, tempi }, steady }: { page: Page; steady: boolean }) {
+  const gaps = useMemo(() => gapsIn(times), [times])
   if (!tempi.length)
     return (
       <>
-        <Tempo>{tempo.toFixed(1)}</Tempo> BPM, {steady ? 'steady' : 'moving'}.
+        <Tempo>{tempo.toFixed(1)}</Tempo> BPM, {steady || gaps ? 'steady' : 'moving'}
+        {!!gaps?.length && `, going on elsewhere at ${gaps.map((t) => clockText(t)).join(', ')}`}.
       </>
     )
   const changes = tempi.slice(1).map(({ from }) => clockText(from))

@@ -13,7 +13,7 @@ import {
   type PlacedPhrase,
   phraseAt,
 } from '@/core/routine'
-import { clockText, timeOfTick } from '@/core/time'
+import { clockText, countsText, timeOfTick } from '@/core/time'
 import { useSeen } from '../../state/choreo'
 import { useView } from '../../state/view'
 import { floor, font, tintOf } from '../../theme/tokens'
@@ -54,7 +54,7 @@ const Chip = styled.button<{ $chosen: boolean }>`
 function chipName(p: PlacedPhrase, start: number): string {
   if (start > p.start) return `From ${labelIn(p, start)}`
   if (p.phrase.pickUp) return 'Pick-up'
-  return p.phrase.length === 8 ? `Eight ${p.inSection}` : `${p.phrase.length} counts`
+  return p.phrase.length === 8 ? `Eight ${p.inSection}` : countsText(p.phrase.length)
 }
 
 /** The phrases of the dance by section; the first one pressed, then the last one, are drilled. */

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import styled from 'styled-components'
 import type { Mark } from '@/core/drill'
 import { type PlacedPhrase, placeName } from '@/core/routine'
+import { countsText } from '@/core/time'
 import { floor, font } from '../../theme/tokens'
 
 const Sheet = styled.div`
@@ -83,7 +84,7 @@ export function RunSheet({
                   ? 'pick-up'
                   : p.phrase.length === 8
                     ? `eight ${p.inSection}`
-                    : `${p.phrase.length} counts`}
+                    : countsText(p.phrase.length)}
                 {says && ` · ${says}`}
               </span>
             </Phrase>
