@@ -44,6 +44,18 @@ describe('eight pulses laid on each other', () => {
     expect(even.every((x) => x.here > x.elsewhere)).toBe(true)
     expect(compareAlong(o, LINE, 0, 20, 14)).toEqual([])
   })
+  it('are compared along the music as they are one by one', () => {
+    const o = played(RHYTHM, 60, 25.2, 3)
+    const many = 56 * LINE.period
+    for (const { at, here, elsewhere } of compareAlong(o, LINE, 0, 60, 14).filter((_, i) => i % 9 === 0)) {
+      // A hair earlier: pulses lie on these times.
+      const [from, now, to] = [at - many - 0.01, at - 0.01, at + many - 0.01]
+      const alike = likenessAfter(foldPulses(o, LINE, from, now), foldPulses(o, LINE, now, to))
+      expect(here).toBeCloseTo(alike[0]?.like ?? 0, 2)
+      const elsewhereAlike = alike.filter(({ by }) => by > 0 && by % 1 === 0).map((x) => x.like)
+      expect(elsewhere).toBeCloseTo(Math.max(...elsewhereAlike), 2)
+    }
+  })
   it('know how much is played on the weaker side', () => {
     const all = compareAlong(played(RHYTHM, 60, 30, 0), LINE, 0, 60, 14)
     const few = played(RHYTHM, 60, 30, 0)
