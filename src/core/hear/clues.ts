@@ -13,14 +13,14 @@ export function change(matrix: Float32Array, width: number, beats: number, reach
 
 const moved = (curve: Float32Array, by: number) => curve.map((_, k) => curve[k + by] ?? 0)
 
-/** Likeness of two beats, 0..1, by timbre and harmony. */
-export function alike(f: BeatFeatures, scale: number, a: number, b: number): number {
-  if (a < 0 || b >= f.beats) return 0
+/** Likeness of two beats, 0..1, by timbre and harmony. @param g the second one's song, where it is another */
+export function alike(f: BeatFeatures, scale: number, a: number, b: number, g: BeatFeatures = f): number {
+  if (a < 0 || b >= g.beats) return 0
   let d = 0
   for (let c = 0; c < TIMBRE; c++)
-    d += ((f.timbre[a * TIMBRE + c] as number) - (f.timbre[b * TIMBRE + c] as number)) ** 2
+    d += ((f.timbre[a * TIMBRE + c] as number) - (g.timbre[b * TIMBRE + c] as number)) ** 2
   let h = 0
-  for (let c = 0; c < 12; c++) h += (f.chroma[a * 12 + c] as number) * (f.chroma[b * 12 + c] as number)
+  for (let c = 0; c < 12; c++) h += (f.chroma[a * 12 + c] as number) * (g.chroma[b * 12 + c] as number)
   return Math.exp(-d / scale) * h
 }
 

@@ -1,5 +1,6 @@
 /* A song of which something was cut out: its pieces, each on its own beats, all at one tempo. */
 import { type Bpm, median, type Seconds } from '../time'
+import { withEightsAlike } from './alike-pieces'
 import {
   type Counted,
   countSong,
@@ -60,12 +61,11 @@ export function countOne(
   progress(0.8)
   const counted = inOneTempo(pieces).flatMap(({ sound, pace: own, from, to, ways }) => {
     const song = countSong(sound, onsets(sound), own, to - from, undefined, ways)
-    if (!song) return []
-    const { features: _, ...rest } = song
-    return [{ ...rest, beats: rest.beats.map((t) => t + from) }]
+    return song ? [{ ...song, beats: song.beats.map((t) => t + from) }] : []
   })
+  const all = withEightsAlike(counted).map(({ features: _, ...song }): Counted => song)
   progress(1)
-  return counted.length ? counted.reduce(joined) : null
+  return all.length ? all.reduce(joined) : null
 }
 
 function pieceOf(s: Spectrum, from: Seconds, to: Seconds): Piece {
