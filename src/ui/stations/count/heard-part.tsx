@@ -49,7 +49,7 @@ function HeardTempo({ page: { times, tempo, tempi }, steady }: { page: Page; ste
     return (
       <>
         <Tempo>{tempo.toFixed(1)}</Tempo> BPM, {steady || gaps ? 'steady' : 'moving'}
-        {!!gaps?.length && `, going on elsewhere at ${gaps.map((t) => clockText(t)).join(', ')}`}.
+        {!!gaps?.length && `, with a jump at ${gaps.map((t) => clockText(t)).join(', ')}`}.
       </>
     )
   const changes = tempi.slice(1).map(({ from }) => clockText(from))
