@@ -3,7 +3,7 @@ import type { Seconds } from '../time'
 import { belonging, type Stroke } from './extent'
 import { compareAlong, type Folded, foldPulses, likenessAfter, seamInPulses } from './fold-pulses'
 import type { Onsets } from './onsets'
-import { arrow, type MachineLine, machineTime } from './steady'
+import { arrow, lineNear, type MachineLine } from './steady'
 
 /** A shorter stretch between two cuts is not looked for. */
 const LEAST: Seconds = 12
@@ -51,7 +51,7 @@ export function leapsOf(o: Onsets, list: readonly Stroke[], period: Seconds): Se
   const ends = [first.t, ...beside, last.t + BLUR]
   const inPulses = ends.slice(1).flatMap((to, i) => {
     const from = ends[i] as Seconds
-    const line = machineTime(within(list, from, to), 1 / rate)
+    const line = lineNear(within(list, from, to), 1 / rate, OWN_REACH)
     return line ? leapsByPulses(o, line, from, to) : []
   })
   return [...beside, ...inPulses].sort((a, b) => a - b)
@@ -147,7 +147,11 @@ function leapsBesidePulses(o: Onsets, list: readonly Stroke[], rate: number): Se
   const ends = [0, ...splits, list.length]
   const pieces = ends.slice(1).map((to, i) => {
     const own = list.slice(ends[i], to)
-    return { from: (own[0] as Stroke).t, to: (own.at(-1) as Stroke).t, line: machineTime(own, 1 / rate) }
+    return {
+      from: (own[0] as Stroke).t,
+      to: (own.at(-1) as Stroke).t,
+      line: lineNear(own, 1 / rate, OWN_REACH),
+    }
   })
   return splits.flatMap((at, i) => {
     const [before, after] = [pieces[i], pieces[i + 1]]
@@ -218,7 +222,8 @@ function leapsByPulses(o: Onsets, line: MachineLine, from: Seconds, to: Seconds)
   const reach = Math.round(BESIDE / line.period / 2)
   return all.flatMap(({ at, elsewhere }, i) => {
     const more = most[i] as number
-    const isTop = most.slice(Math.max(0, i - reach), i + reach + 1).every((x) => x <= more)
+    const before = most.slice(Math.max(0, i - reach), i)
+    const isTop = before.every((x) => x < more) && most.slice(i, i + reach + 1).every((x) => x <= more)
     const is = isTop && elsewhere > LIKE && more > MORE_LIKE_IN_PULSES
     return is ? [seamInPulses(o, line, at, BESIDE, SEARCHED) - AHEAD] : []
   })

@@ -44,7 +44,7 @@ export function arrow(list: readonly Stroke[], rate: number): [number, number] {
 export function machineTime(list: readonly Stroke[], period: Seconds): MachineLine | null {
   let best: Agreement | null = null
   for (const factor of FAMILIES) {
-    const way = exactly(list, period * factor)
+    const way = exactly(list, period * factor, REACH)
     if (!way || way.agreed < SHARE) continue
     // The family that was tracked is left only for one that agrees clearly better.
     const worth = way.worth + (factor === 1 ? 0.1 : 0)
@@ -55,6 +55,15 @@ export function machineTime(list: readonly Stroke[], period: Seconds): MachineLi
   return best?.line ?? null
 }
 
+/**
+ * The same where the period is known, nearly.
+ * @param reach how far from it the exact one may be, as a share of it
+ */
+export function lineNear(list: readonly Stroke[], period: Seconds, reach: number): MachineLine | null {
+  const found = exactly(list, period, reach)
+  return found && found.agreed >= SHARE ? found.line : null
+}
+
 interface Agreement {
   line: MachineLine
   /** Share of what sounds that keeps its tempo, or lies beside it, whichever is less. */
@@ -63,7 +72,7 @@ interface Agreement {
   worth: number
 }
 
-function exactly(list: readonly Stroke[], period: Seconds): Agreement | null {
+function exactly(list: readonly Stroke[], period: Seconds, reach: number): Agreement | null {
   const first = list[0]
   const last = list.at(-1)
   if (!first || !last || list.length < 24) return null
@@ -82,7 +91,7 @@ function exactly(list: readonly Stroke[], period: Seconds): Agreement | null {
   const step = 1 / (12 * 2 * span)
   let best = rate
   let most = -1
-  for (let r = rate * (1 - REACH); r <= rate * (1 + REACH); r += step) {
+  for (let r = rate * (1 - reach); r <= rate * (1 + reach); r += step) {
     const p = power(r)
     if (p > most) {
       most = p
