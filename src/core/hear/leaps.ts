@@ -203,7 +203,7 @@ const besideOf = (before: MachineLine, after: MachineLine, t: Seconds) =>
   (t - before.start) / before.period - (t - after.start) / after.period
 
 /** Whether what comes after is like what was before, but not where it lies. @param beside how far their lines are apart, in pulses */
-function isLeap(before: Folded, after: Folded, beside: number, more: number): boolean {
+export function isLeap(before: Folded, after: Folded, beside: number, more: number): boolean {
   let [here, elsewhere] = [-1, -1]
   for (const { by, like } of likenessAfter(before, after)) {
     const off = (by + beside) / before.pulses
