@@ -63,8 +63,9 @@ export interface Ways {
   levels: readonly Level[]
 }
 
-/** Every way to count a sound that is one song. */
+/** Every way to count a sound that is one song; none where it has no pulse. */
 export function waysToCount({ itself, heard, picture, path }: Pace, duration: Seconds): Ways {
+  if (path.strength < LEAST_STRENGTH) return { steady: false, levels: [] }
   const periods = pulsePeriods(path.periods)
   const pulses = evened(pulseTrack(heard, periods), periods, heard, duration)
   const many = pulses.times.length > 8
@@ -90,8 +91,7 @@ export function countSong(
   progress: (share: number) => void = () => {},
   given: Ways | null = null,
 ): (Counted & { features: BeatFeatures }) | null {
-  const { heard, path } = pace
-  if (path.strength < LEAST_STRENGTH) return null
+  const { heard } = pace
   progress(0.2)
   const { steady, levels: ways } = given ?? waysToCount(pace, duration)
   const best = ways[0]

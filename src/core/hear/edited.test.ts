@@ -3,13 +3,14 @@ import { DEMO_TEMPO, demoTruth, renderDemoSong } from '../../../demo/song'
 import { drumsAt } from '../../../e2e/sounds'
 import { toMono } from '../formats/wav'
 import { median } from '../time'
-import { paceOf, pulsePeriods } from './count-song'
+import { paceOf, pulsePeriods, waysToCount } from './count-song'
 import { inOneTempo } from './edited'
 import { strokes } from './extent'
 import { LEAD } from './lead'
 import { leapsOf } from './leaps'
 import type { Level } from './level'
 import { downbeats, listen } from './listen'
+import { noiseFrom } from './made-band.test-tools'
 import { FRAME_RATE, spectrum } from './spectrum'
 
 const RATE = 44_100
@@ -128,6 +129,12 @@ describe('pieces of one song', () => {
       [60],
       [60],
     ])
+  })
+  it('have no say in it where they have no pulse', () => {
+    const hiss = noiseFrom(7)
+    const noise = Float32Array.from({ length: 20 * RATE }, () => 0.1 * hiss())
+    const pace = paceOf(spectrum(noise, RATE, () => {}, LEAD * FRAME_RATE))
+    expect(waysToCount(pace, 20)).toEqual({ steady: false, levels: [] })
   })
   it('keep their own where they know nothing of it', () => {
     expect(tempiOf([piece(60, [120, 1]), piece(20, [90, 0.7], [45, 0.3])])).toEqual([[120], [90, 45]])

@@ -1,4 +1,4 @@
-import { lastAtOrBefore, type Seconds } from '../time'
+import { type Line, lastAtOrBefore, type Seconds } from '../time'
 import type { Onsets } from './onsets'
 import { FRAME_RATE, type Spectrum } from './spectrum'
 
@@ -60,6 +60,20 @@ export function belonging(beats: readonly Seconds[], list: readonly Stroke[]): (
     const density = ((raw[Math.floor(phaseOf(beats, t) * BINS) % BINS] as number) / sum) * BINS
     return Math.log(STRAY + (1 - STRAY) * density)
   }
+}
+
+/** How much each stroke speaks for a line, learned from strokes that are surely its own. @param from, to what the line is asked for, in seconds */
+export function belongingToLine(
+  line: Line,
+  own: readonly Stroke[],
+  from: Seconds,
+  to: Seconds,
+): (s: Stroke) => number {
+  const times: Seconds[] = []
+  for (let k = Math.ceil((from - line.start) / line.period); line.start + k * line.period < to; k++)
+    times.push(line.start + k * line.period)
+  const belongs = belonging(times, own)
+  return (s) => s.strength * belongs(s.t)
 }
 
 /** A gap without strokes this long ends what came before: an intro that is not in time is not counted. */

@@ -1,6 +1,6 @@
 /* Where something was cut out of a song, or put in: it goes on at its tempo, but not where it would have been. */
 import type { Seconds } from '../time'
-import { belonging, type Stroke } from './extent'
+import { belongingToLine, type Stroke } from './extent'
 import { compareAlong, type Folded, foldPulses, likenessAfter, seamInPulses } from './fold-pulses'
 import type { Onsets } from './onsets'
 import { arrow, lineNear, type MachineLine } from './steady'
@@ -173,21 +173,14 @@ interface Piece {
   line: MachineLine
 }
 
-/** How much each stroke speaks for a stretch, learned from those that are surely its own. */
-function belongsTo(list: readonly Stroke[], { line, from, to }: Piece, t: Seconds): (s: Stroke) => number {
-  const times: Seconds[] = []
-  const first = Math.floor((from - line.start - SEARCHED) / line.period)
-  for (let k = first; line.start + k * line.period < to + SEARCHED; k++)
-    times.push(line.start + k * line.period)
-  const own = list.filter((s) => s.t >= from && s.t < to && Math.abs(s.t - t) > SEARCHED)
-  const belongs = belonging(times, own)
-  return (s) => s.strength * belongs(s.t)
-}
-
 /** The stroke before and after which strokes keep each its own line; a hair before it. */
 function seamOfLines(list: readonly Stroke[], before: Piece, after: Piece, t: Seconds): Seconds {
   const near = within(list, t - SEARCHED, t + SEARCHED)
-  const [past, next] = [belongsTo(list, before, t), belongsTo(list, after, t)]
+  const belongsTo = ({ line, from, to }: Piece) => {
+    const own = within(list, from, to).filter((s) => Math.abs(s.t - t) > SEARCHED)
+    return belongingToLine(line, own, from - SEARCHED, to + SEARCHED)
+  }
+  const [past, next] = [belongsTo(before), belongsTo(after)]
   let sum = near.reduce((n, s) => n + next(s), 0)
   let [best, top] = [t, sum]
   for (const [i, s] of near.entries()) {

@@ -2,7 +2,7 @@
 import { median, type Seconds } from '../time'
 import { type Counted, type Pace, paceOf, pulsePeriods } from './count-song'
 import { countOne } from './edited'
-import { belonging, type Stroke, strokes } from './extent'
+import { belongingToLine, type Stroke, strokes } from './extent'
 import { distance, meanRow } from './features'
 import { joined } from './joined'
 import { fits, type Piece } from './jumps'
@@ -82,14 +82,8 @@ function onePulse(before: Tracked, after: Tracked): boolean {
 }
 
 /** How much each stroke speaks for a stretch, as far as it keeps an exact time. */
-function belongsTo({ line, inner }: Tracked, duration: Seconds): (s: Stroke) => number {
-  if (!line) return () => 0
-  const times: Seconds[] = []
-  for (let k = Math.ceil(-line.start / line.period); line.start + k * line.period < duration; k++)
-    times.push(line.start + k * line.period)
-  const belongs = belonging(times, inner)
-  return (s) => s.strength * belongs(s.t)
-}
+const belongsTo = ({ line, inner }: Tracked, duration: Seconds): ((s: Stroke) => number) =>
+  line ? belongingToLine(line, inner, 0, duration) : () => 0
 
 /** The stroke before and after which strokes keep each its own time, and the sound is another. */
 function seamOf(s: Spectrum, list: readonly Stroke[], before: Tracked, after: Tracked): Seconds {
