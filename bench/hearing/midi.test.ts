@@ -9,6 +9,7 @@ const listed: BenchSong = {
   half: 'dev',
   kind: 'clean',
   origin: 0,
+  anew: [],
   lag: 0,
   bars: true,
   spoiled: true,

@@ -24,7 +24,7 @@ export interface Song {
   end: number
   beats: number[]
   downbeats: number[]
-  /** Every second bar from the first full one; null where bars are not 4/4 throughout or not trusted. */
+  /** Every second bar from the first full one, or from where they begin anew; null where bars are not 4/4 throughout or not trusted. */
   eights: number[] | null
   tempo: number
 }
@@ -113,7 +113,8 @@ export function readSong(bytes: Uint8Array, song: BenchSong): Song {
   const size = (bars[begun + 1]?.tick ?? bar.tick) - bar.tick
   const full = first <= bar.tick + size / 2 ? begun : begun + 1
   const plain = bars.every((b, i) => i < full || b.tick > limit || (b.num === 4 && b.den === 4))
-  const eights = bars.filter((b, i) => i >= full && (i - full) % 2 === 0 && within(b.tick))
+  const begins = (i: number) => [full, ...song.anew].findLast((from) => from <= i) ?? full
+  const eights = bars.filter((b, i) => i >= full && (i - begins(i)) % 2 === 0 && within(b.tick))
   const beats = bars
     .flatMap((b) => b.beats)
     .filter(within)

@@ -12,6 +12,8 @@ export interface BenchSong {
   lag: number
   /** Bar lines can be trusted. */
   bars: boolean
+  /** Bars, the first written one being 0, on which the eights begin anew after an odd number of bars. */
+  anew: readonly number[]
   /** Takes the song's degraded versions. */
   spoiled: boolean
 }
@@ -24,6 +26,9 @@ const CLEAN =
 const ODD =
   'omsx-midnight_snow_run omsx-ttsong_iii_imuh3 fd1-d_e2m1 fd1-d_e2m3 fd1-d_e3m2! fd1-d_e3m9 fd1-d_victor fd2-d_ampie fd2-d_ddtbl2 fd2-d_romer2 fd2-d_runni2 fdm-d_ampie! fdm-d_countd fdm-d_doom fdm-d_romero fdm-d_shawn2! fdm-d_theda2 blupi-music008'
 
+/** By the notes: after the bridge that begins in bar 21 the tune of bars 4 to 18 comes again in bar 29; the tune of bar 16 in bar 35, crashes on 31, 33 and 35. */
+const ANEW: Readonly<Record<string, readonly number[]>> = { 'omsx-ultimate_run': [21], 'fd2-d_stlks3': [31] }
+
 function listed(line: string, kind: BenchSong['kind'], from: number): BenchSong[] {
   return line.split(' ').map((name, i) => {
     const id = name.replace(/[*!]$/, '')
@@ -35,6 +40,7 @@ function listed(line: string, kind: BenchSong['kind'], from: number): BenchSong[
       origin: id.startsWith('mma-') ? 1 : 0,
       lag: /^blupi-music00[678]$/.test(id) ? 20 : 0,
       bars: !name.endsWith('!'),
+      anew: ANEW[id] ?? [],
       spoiled: name.endsWith('*'),
     }
   })

@@ -97,6 +97,7 @@ export function played(id: string, groove: Groove, bpm: number, dir: string): So
     half: 'dev',
     kind: 'clean',
     origin: 0,
+    anew: [],
     bars: true,
     spoiled: false,
     lag: 0,

@@ -1,22 +1,14 @@
 import { describe, expect, it } from 'vitest'
 import { type CountedPiece, likenessByLag, withEightsAlike } from './alike-pieces'
-import { BASS, type BeatFeatures, TIMBRE } from './features'
+import { beatsOf } from './chords.test-tools'
+import type { BeatFeatures } from './features'
 
 /** Beats of a loop of chords, one a beat, from one of its beats on. */
-function loopOf(chords: readonly number[], from: number, beats: number): BeatFeatures {
-  const chroma = new Float32Array(beats * 12)
-  const timbre = new Float32Array(beats * TIMBRE)
-  for (let k = 0; k < beats; k++) {
-    const place = (from + k) % chords.length
-    chroma[k * 12 + (chords[place] as number)] = 1
-    timbre[k * TIMBRE] = place % 2
-  }
-  const none = new Float32Array(beats)
-  return {
-    ...{ beats, chroma, timbre, bass: new Float32Array(beats * BASS) },
-    ...{ low: none, mid: none, high: none, all: none, busy: none, loudness: none, shine: none },
-  }
-}
+const loopOf = (chords: readonly number[], from: number, beats: number): BeatFeatures =>
+  beatsOf(
+    Array.from({ length: beats }, (_, k) => chords[(from + k) % chords.length] as number),
+    from,
+  )
 
 /** Sixteen beats that no bar of them repeats, so that each place is told from every other. */
 const CHORDS = [0, 0, 5, 5, 7, 7, 2, 2, 0, 0, 5, 5, 9, 9, 4, 4]

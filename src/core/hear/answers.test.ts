@@ -61,6 +61,12 @@ const SOUNDS: Readonly<Record<string, () => Float32Array>> = {
     ),
   'two songs cut together': () =>
     after(bandOn(beatsOf(bars(4, 9), at(96), 0.4), 22.9, RATE, { full: () => false }), demoFrom(40, 62)),
+  'a song of which one bar was cut out': () =>
+    bandOn(
+      beatsOf(bars(4, 39), at(132), 0.5).map((b) => ({ ...b, bar: b.bar < 21 ? b.bar : b.bar + 1 })),
+      72,
+      RATE,
+    ),
   'a song': () => demoFrom(0, 45),
   'no beat': () => hissing(8),
 }

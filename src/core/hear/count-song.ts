@@ -12,6 +12,7 @@ import { BAR_RULE } from './ones'
 import { type Onsets, onsets } from './onsets'
 import { pairClues } from './pair-clues'
 import { type LagPicture, lagPicture } from './pulse'
+import { spareBars } from './spare-bars'
 import { FRAME_RATE, type Spectrum } from './spectrum'
 import { likenessOf, pathTempo, type TempoPath, tempoPath } from './tempo'
 
@@ -105,7 +106,9 @@ export function countSong(
   const { share } = likeliestBars(best)
   const list = clues(features)
   const metres = metresOf(list, BAR_RULE, best.bars)
-  const counting = countedIn(metres, { ...list, ...pairClues(features) }, openingOf(s, beats))
+  const inFours = metres.length < 2 && metres[0]?.bar === 4
+  const spare = inFours ? spareBars(features) : []
+  const counting = countedIn(metres, { ...list, ...pairClues(features) }, openingOf(s, beats), spare)
   const kept = keeping(
     o,
     beats,

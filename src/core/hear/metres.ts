@@ -2,6 +2,7 @@
 import type { Clues } from './clues'
 import type { Bar } from './hearing'
 import { BAR_RULE, type Counting, findEights, type OnesRule, PAIR_RULE, weighed } from './ones'
+import type { SpareBar } from './spare-bars'
 
 /** Bars of a size, and how likely the song is counted in them, 0..1. */
 export interface LikelyBar {
@@ -114,8 +115,14 @@ export interface Counted extends Counting {
  * The phrases of every stretch, in its own bars.
  * @param clues to bars and to pairs of bars
  * @param opening beat index the music begins on, or null when it begins in the middle of something
+ * @param spare where one bar alone is a phrase; of songs in one metre
  */
-export function countedIn(metres: readonly Metre[], clues: Clues, opening: number | null): Counted {
+export function countedIn(
+  metres: readonly Metre[],
+  clues: Clues,
+  opening: number | null,
+  spare: readonly SpareBar[] = [],
+): Counted {
   const n = Object.values(clues)[0]?.length ?? 0
   const each = metres.map(({ from, bar }, i) => {
     const to = metres[i + 1]?.from ?? n
@@ -123,7 +130,7 @@ export function countedIn(metres: readonly Metre[], clues: Clues, opening: numbe
     // A new metre sets in with a 1.
     const sets = i === 0 ? opening : 0
     const rule = bar === 4 ? PAIR_RULE : BAR_RULE
-    return { from, bar, beats: to - from, found: findEights(here, rule, sets, bar) }
+    return { from, bar, beats: to - from, found: findEights(here, rule, sets, bar, spare) }
   })
   const longest = each.reduce((a, b) => (b.beats > a.beats ? b : a))
   return {

@@ -2,6 +2,7 @@ import barRule from './bar-rule.json' with { type: 'json' }
 import type { Clues } from './clues'
 import type { Bar } from './hearing'
 import pairRule from './pair-rule.json' with { type: 'json' }
+import type { SpareBar } from './spare-bars'
 
 /** Where the phrases begin, how sure, and what else it could be. */
 export interface Counting {
@@ -63,22 +64,36 @@ export function weighed(
   return out
 }
 
-/** Evidence for position p at beat k, and the positions a beat may follow on, each with its cost. */
+/**
+ * Evidence for position p at beat k, and the places a beat may follow on, each with its cost. A place is a position in a phrase, once for
+ * each number of spare bars that were passed: at first none, in the end all.
+ */
 interface Model {
   beats: number
   length: number
+  places: number
   sharpness: number
   rare: number
   gain: (k: number, p: number) => number
-  before: readonly (readonly [number, number])[][]
+  before: (k: number, place: number) => readonly Step[]
 }
+
+/** From a place, at a cost. */
+type Step = readonly [number, number]
 
 /** Sums are means over a song: of a longer one, the same sum on each side of a spare bar has been heard for longer. */
 const longer = ({ beats }: OnesRule, n: number) =>
   beats ? 1 / Math.max(1, Math.min(2, Math.sqrt(n / beats))) : 1
 
-function modelOf(clues: Clues, rule: OnesRule, opening: number | null, bar: Bar): Model {
+function modelOf(
+  clues: Clues,
+  rule: OnesRule,
+  opening: number | null,
+  bar: Bar,
+  spare: readonly SpareBar[],
+): Model {
   const length = 2 * bar
+  const places = length * (spare.length + 1)
   const bars = weighed(clues, rule, 0, bar)
   const phrases = weighed(clues, rule, 1, length)
   const [ofBar = 0, ofPhrase = 0] = rule.opening
@@ -91,12 +106,23 @@ function modelOf(clues: Clues, rule: OnesRule, opening: number | null, bar: Bar)
   }
   const dear = longer(rule, bars.length)
   const odd = rule.odd[bar].map(([from = 0, cost = 0]) => [from, cost * dear] as const)
-  const before = Array.from({ length }, (_, p) => [
-    [(p + length - 1) % length, 0] as const,
-    ...(p === 0 ? odd : []),
+  const usual = Array.from({ length: places }, (_, place): Step[] => {
+    const p = place % length
+    const passed = place - p
+    const others = p === 0 ? odd.map(([from, cost]): Step => [passed + from, cost]) : []
+    return [[passed + ((p + length - 1) % length), 0], ...others]
+  })
+  const over = spare.map((_, i): Step[] => [
+    ...(usual[(i + 1) * length] as Step[]),
+    [i * length + bar - 1, 0],
   ])
+  const before = (k: number, place: number) => {
+    const i = place / length - 1
+    const here = spare[i]
+    return (here && k >= here.from && k <= here.to ? over[i] : usual[place]) as Step[]
+  }
   const { sharpness, rare } = rule
-  return { beats: bars.length, length, sharpness, rare: rare / dear, gain, before }
+  return { beats: bars.length, length, places, sharpness, rare: rare / dear, gain, before }
 }
 
 /**
@@ -105,32 +131,40 @@ function modelOf(clues: Clues, rule: OnesRule, opening: number | null, bar: Bar)
  * @param rule names clues that are all there
  * @param opening beat index the music begins on, or null when it begins in the middle of something
  * @param bar beats in a bar: phrases are two bars
+ * @param spare where one bar alone is a phrase, each of them once
  */
-export function findEights(clues: Clues, rule: OnesRule, opening: number | null, bar: Bar = 4): Counting {
-  const m = modelOf(clues, rule, opening, bar)
-  const { beats: n, length } = m
-  const score = new Float64Array(n * length)
-  const from = new Int8Array(n * length)
+export function findEights(
+  clues: Clues,
+  rule: OnesRule,
+  opening: number | null,
+  bar: Bar = 4,
+  spare: readonly SpareBar[] = [],
+): Counting {
+  const m = modelOf(clues, rule, opening, bar, spare)
+  const { beats: n, length, places } = m
+  const score = new Float64Array(n * places).fill(Number.NEGATIVE_INFINITY)
+  const from = new Int8Array(n * places)
   for (let p = 0; p < length; p++) score[p] = m.gain(0, p)
   for (let k = 1; k < n; k++)
-    for (let p = 0; p < length; p++) {
+    for (let place = 0; place < places; place++) {
       let best = Number.NEGATIVE_INFINITY
-      for (const [q, cost] of m.before[p] as readonly (readonly [number, number])[]) {
-        const x = (score[(k - 1) * length + q] as number) - cost
+      for (const [q, cost] of m.before(k, place)) {
+        const x = (score[(k - 1) * places + q] as number) - cost
         if (x > best) {
           best = x
-          from[k * length + p] = q
+          from[k * places + place] = q
         }
       }
-      score[k * length + p] = best + m.gain(k, p)
+      score[k * places + place] = best + m.gain(k, place % length)
     }
-  const ends = Array.from({ length }, (_, p) => score[(n - 1) * length + p] as number)
-  let position = ends.indexOf(Math.max(...ends))
-  const last = position
+  const passed = places - length
+  const ends = Array.from({ length }, (_, p) => score[(n - 1) * places + passed + p] as number)
+  const last = ends.indexOf(Math.max(...ends))
+  let place = passed + last
   const starts: number[] = []
   for (let k = n - 1; k >= 0; k--) {
-    if (position === 0) starts.push(k)
-    position = from[k * length + position] as number
+    if (place % length === 0) starts.push(k)
+    place = from[k * places + place] as number
   }
   starts.reverse()
   const likely = onesOf(m)
@@ -166,31 +200,34 @@ function logSum(xs: readonly number[]): number {
 }
 
 /** Probability that each beat is a 1, over all paths (forward and backward sums, Rabiner 1989, "A tutorial on HMM"). */
-function onesOf({ beats, length, sharpness, rare, gain: plain, before: dear }: Model): Float64Array {
-  const gain = (k: number, p: number) => sharpness * plain(k, p)
-  const before = dear.map((ways) => ways.map(([q, cost]) => [q, sharpness * rare * cost] as const))
-  const forward = new Float64Array(beats * length)
-  const backward = new Float64Array(beats * length)
-  const after = Array.from({ length }, (_, q) =>
-    before.flatMap((list, p) => list.filter(([from]) => from === q).map(([, cost]) => [p, cost] as const)),
-  )
-  for (let k = 0; k < beats; k++)
-    for (let p = 0; p < length; p++) {
-      const ways = before[p] as readonly (readonly [number, number])[]
-      const past =
-        k === 0 ? 0 : logSum(ways.map(([q, cost]) => (forward[(k - 1) * length + q] as number) - cost))
-      forward[k * length + p] = past + gain(k, p)
+function onesOf({ beats, length, places, sharpness, rare, gain, before }: Model): Float64Array {
+  const dear = sharpness * rare
+  const forward = new Float64Array(beats * places).fill(Number.NEGATIVE_INFINITY)
+  const backward = new Float64Array(beats * places).fill(Number.NEGATIVE_INFINITY)
+  const at = (list: Float64Array, k: number, place: number) => list[k * places + place] as number
+  const told = (k: number, place: number) => sharpness * gain(k, place % length)
+  for (let p = 0; p < length; p++) forward[p] = told(0, p)
+  for (let k = 1; k < beats; k++)
+    for (let place = 0; place < places; place++) {
+      const past = logSum(before(k, place).map(([q, cost]) => at(forward, k - 1, q) - dear * cost))
+      forward[k * places + place] = past + told(k, place)
     }
-  for (let k = beats - 2; k >= 0; k--)
-    for (let p = 0; p < length; p++) {
-      const ways = after[p] as readonly (readonly [number, number])[]
-      backward[k * length + p] = logSum(
-        ways.map(([q, cost]) => (backward[(k + 1) * length + q] as number) + gain(k + 1, q) - cost),
-      )
+  for (let p = places - length; p < places; p++) backward[(beats - 1) * places + p] = 0
+  for (let k = beats - 2; k >= 0; k--) {
+    const ways = Array.from({ length: places }, (): number[] => [])
+    for (let place = 0; place < places; place++) {
+      const ahead = at(backward, k + 1, place) + told(k + 1, place)
+      for (const [q, cost] of before(k + 1, place)) ways[q]?.push(ahead - dear * cost)
     }
-  const whole = logSum(Array.from({ length }, (_, p) => forward[(beats - 1) * length + p] as number))
+    ways.forEach((list, q) => {
+      if (list.length) backward[k * places + q] = logSum(list)
+    })
+  }
+  const ones = Array.from({ length: places / length }, (_, i) => i * length)
+  const ends = Array.from({ length }, (_, p) => at(forward, beats - 1, places - length + p))
+  const whole = logSum(ends)
   return Float64Array.from({ length: beats }, (_, k) =>
-    Math.exp((forward[k * length] as number) + (backward[k * length] as number) - whole),
+    Math.exp(logSum(ones.map((place) => at(forward, k, place) + at(backward, k, place))) - whole),
   )
 }
 
