@@ -42,11 +42,17 @@ export function chord(seconds: number): Float32Array {
   })
 }
 
-/** A beat of 126 BPM over the chord: a kick on each, a hat between, a snare on every second. */
-export function beat(seconds: number): { sound: Float32Array; hats: number[]; kicks: number[] } {
+/**
+ * A beat of 126 BPM over the chord: a kick on each, a hat between, a snare on every second.
+ * @param seed of the noise the hat is made of: how its first milliseconds rise is chance
+ */
+export function beat(
+  seconds: number,
+  seed: number,
+): { sound: Float32Array; hats: number[]; kicks: number[] } {
   const sound = chord(seconds)
   const length = Math.round(0.25 * RATE)
-  const random = noise(7)
+  const random = noise(seed)
   const raw = bandPass(bandPass(Float32Array.from({ length }, random), 9000, 1.6), 9000, 1.6)
   const loudest = raw.reduce((m, x) => Math.max(m, Math.abs(x)), 0)
   const hat = raw.map((x, i) => ((0.2 * x) / loudest) * Math.exp(-i / RATE / 0.03) * Math.min(1, i / 22))
