@@ -135,7 +135,7 @@ test('work that was done while signed out waits, and is saved once the same pers
     await expect(kim.getByTestId('saving')).toHaveText('Saved', { timeout: 3000 })
   }).toPass({ timeout: 60_000 })
   await other.goto(school.url)
-  await expect(other.getByText('1 cues')).toBeVisible()
+  await expect(other.getByText('1 cue')).toBeVisible()
 })
 
 test('two at one routine see each other, and both have what they did; asked is where both touched the same', async ({

@@ -47,6 +47,12 @@ const Fields = styled.div`
   ${NARROW} { grid-template-columns: minmax(0, 1fr); }
 `
 
+/** As high as a window: what follows does not move in it either. */
+const Reading = styled.p`
+  min-height: 100dvh;
+  color: ${desk.quiet};
+`
+
 /** Everybody who has an account, and those who are invited; for whoever keeps the accounts. */
 export function PeoplePart() {
   const me = useMe()
@@ -55,6 +61,8 @@ export function PeoplePart() {
   const [link, setLink] = useState<{ name: string; link: string } | null>(null)
   const [erasing, setErasing] = useState<school.PersonRow | null>(null)
   const problem = people.problem || invitations.problem
+  // Nothing that can be pressed is moved by a list that comes in: all of it is there at once.
+  if (!problem && !(people.list && invitations.list)) return <Reading aria-busy>Reading who is here…</Reading>
   return (
     <section style={{ display: 'grid', gap: 12 }}>
       <h2>People</h2>
