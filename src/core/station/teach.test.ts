@@ -162,8 +162,11 @@ describe('steps', () => {
     expect(oneChosen(s.state, s.plan.steps)).toBeNull()
     expect(oneChosen(s.choose(2).state, s.plan.steps)).toBe(s.keys[2])
     expect(oneChosen({ chosen: new Set() }, s.plan.steps)).toBeNull()
+    s.send({ kind: 'choose steps', keys: 'all' })
+    expect([...s.state.chosen]).toEqual(s.keys)
     s.send({ kind: 'choose plan', id: s.plan.id })
     expect(s.state.chosen.size).toBe(0)
+    expect(new Station().send({ kind: 'choose steps', keys: 'all' }).state.chosen.size).toBe(0)
   })
   it('are changed together, moved, nudged where one alone is chosen, and taken out for good', () => {
     const s = planned()

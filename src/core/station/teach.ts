@@ -71,7 +71,7 @@ export type TeachEvent =
   | { kind: 'choose plan'; id: string | null }
   | { kind: 'name plan'; name: string }
   | { kind: 'take plan away' }
-  | { kind: 'choose steps'; keys: ReadonlySet<string> }
+  | { kind: 'choose steps'; keys: ReadonlySet<string> | 'all' }
   /** How the lesson is taught is changed, and it is laid out anew. */
   | { kind: 'teach'; what: Partial<LessonSettings> }
   | { kind: 'teach like'; way: LessonSettings }
@@ -237,6 +237,8 @@ function planEdit(state: TeachState, event: TeachEvent, plan: LessonPlan, seen: 
   }
 }
 
+const keysOf = (plan: LessonPlan | undefined): ReadonlySet<string> => new Set(plan?.steps.map(stepKey))
+
 /** The next state, and the edit that is asked for. */
 export function stepTeach(state: TeachState, event: TeachEvent, seen: TeachSeen): TeachStepped {
   const plan = planShown(state, seen.routine.plans)
@@ -244,7 +246,7 @@ export function stepTeach(state: TeachState, event: TeachEvent, seen: TeachSeen)
     case 'choose plan':
       return { state: { planId: event.id, chosen: new Set() }, edit: null }
     case 'choose steps':
-      return { state: { ...state, chosen: event.keys }, edit: null }
+      return { state: { ...state, chosen: event.keys === 'all' ? keysOf(plan) : event.keys }, edit: null }
     case 'first plan':
       return { state, edit: made(seen, firstSettings(seen), 'First lesson', plan) }
     default:

@@ -72,10 +72,24 @@ export function whatOfStep(step: LessonStep): string {
 }
 
 /** What a step is, in one line: "Drill: Chorus, eight 1, feet alone, 60 %, with counts, 3 times". */
-export function stepWords(step: LessonStep, placed: readonly PlacedPhrase[]): string {
+export const stepWords = (step: LessonStep, placed: readonly PlacedPhrase[]): string =>
+  kindAndWhat(step, placed, howOfStep(step))
+
+/** What a step is called, however often it is danced: "Drill: Chorus, eight 1, feet alone, 60 %". */
+export const stepName = (step: LessonStep, placed: readonly PlacedPhrase[]): string =>
+  kindAndWhat(
+    step,
+    placed,
+    [...besides(step), step.repetitions > 0 && `${Math.round(step.speed * 100)} %`]
+      .filter(Boolean)
+      .join(', '),
+  )
+
+/** "Drill: Chorus, eight 1" and how. */
+function kindAndWhat(step: LessonStep, placed: readonly PlacedPhrase[], how: string): string {
   const kind = `${step.kind[0]?.toUpperCase()}${step.kind.slice(1)}`
   if (!step.stretch) return kind
-  return `${kind}: ${[rangeOfStep(step, placed), howOfStep(step)].filter(Boolean).join(', ')}`
+  return `${kind}: ${[rangeOfStep(step, placed), how].filter(Boolean).join(', ')}`
 }
 
 /** Minutes and seconds for people: "1:30". */

@@ -14,7 +14,7 @@ import {
 import styled from 'styled-components'
 import { type LessonStep, type PlacedPhrase, stepKey } from '@/core/routine'
 import { Button } from '../../parts/button'
-import { KIND_LOOKS, minutesText, rangeOfStep, stepWords, whatOfStep } from '../../parts/step-words'
+import { KIND_LOOKS, minutesText, rangeOfStep, stepName, stepWords, whatOfStep } from '../../parts/step-words'
 import { desk, NARROW } from '../../theme/tokens'
 
 /** It scrolls by itself: only the rows in sight are there, a lesson of two counts at a time has hundreds. */
@@ -26,7 +26,7 @@ const List = styled(GridList)`
   ${NARROW} { flex: none; height: 60dvh; }
 `
 
-const Item = styled(GridListItem)`
+const StepItem = styled(GridListItem)`
   display: grid;
   grid-template-columns: 18px 46px 18px minmax(0, 1fr) 46px auto;
   align-items: center;
@@ -64,60 +64,69 @@ interface Props {
   seconds: readonly number[]
   placed: readonly PlacedPhrase[]
   chosen: ReadonlySet<string>
-  onChoose: (ids: ReadonlySet<string>) => void
-  onMove: (ids: readonly string[], target: string, after: boolean) => void
+  onChoose: (keys: ReadonlySet<string> | 'all') => void
+  onMove: (keys: readonly string[], target: string, after: boolean) => void
   onChange: (step: LessonStep, what: Partial<LessonStep>) => void
   onDelete: (step: LessonStep) => void
 }
 
-/** What a row shows of its step, but for when it begins: that changes with every step before it. */
-interface Row {
+/** What the list itself knows of a step. Where none of it changes, the list and its rows are not drawn again. */
+interface Item {
   id: string
+  kind: LessonStep['kind']
+  name: string
+}
+
+/** What a row shows of its step. */
+interface Row {
   step: LessonStep
+  begins: number
   long: number
+  /** Said once for all that is done there; '' in the rows after. */
   heading: string
 }
 
-const Starts = createContext<ReadonlyMap<string, number>>(new Map())
-
-/** When a step begins, from the beginning of the lesson. */
-function Begins({ id }: { id: string }) {
-  return <time>{minutesText(useContext(Starts).get(id) ?? 0)}</time>
+interface Lesson {
+  rows: ReadonlyMap<string, Row>
+  placed: readonly PlacedPhrase[]
+  onChange: Props['onChange']
+  onDelete: Props['onDelete']
 }
 
-/** Remembers the rows it gave last. */
-class RowMemory {
-  private known = new Map<string, Row>()
+/** Rows ask for what they show by themselves: so a change of one draws that one. */
+const LessonContext = createContext<Lesson | null>(null)
 
-  /** The rows of a lesson: those that say what they said before are the same, and are not drawn again. */
-  rowsOf(
-    steps: readonly LessonStep[],
-    seconds: readonly number[],
-    placed: readonly PlacedPhrase[],
-  ): readonly Row[] {
-    const rows = steps.map((step, i): Row => {
-      const where = rangeOfStep(step, placed)
-      const before = steps[i - 1]
-      // Said once for all that is done there.
-      const heading = before && rangeOfStep(before, placed) === where ? '' : where
-      const row = { id: stepKey(step), step, long: seconds[i] ?? 0, heading }
-      const old = this.known.get(row.id)
-      return old && old.step === step && old.long === row.long && old.heading === heading ? old : row
-    })
-    this.known = new Map(rows.map((r) => [r.id, r]))
-    return rows
-  }
-}
-
-/** When each step begins, from the beginning of the lesson. */
-function startsOf(steps: readonly LessonStep[], seconds: readonly number[]): ReadonlyMap<string, number> {
-  const starts = new Map<string, number>()
-  let at = 0
+/** The rows of a lesson by their steps' keys, in order. */
+function rowsOf(
+  steps: readonly LessonStep[],
+  seconds: readonly number[],
+  placed: readonly PlacedPhrase[],
+): ReadonlyMap<string, Row> {
+  const rows = new Map<string, Row>()
+  let begins = 0
+  let before = ''
   for (const [i, step] of steps.entries()) {
-    starts.set(stepKey(step), at)
-    at += seconds[i] ?? 0
+    const where = rangeOfStep(step, placed)
+    const long = seconds[i] ?? 0
+    rows.set(stepKey(step), { step, begins, long, heading: i > 0 && where === before ? '' : where })
+    begins += long
+    before = where
   }
-  return starts
+  return rows
+}
+
+/** The items of a list: each the very same as before where it says the same, and so the list of them. */
+function useItems(steps: readonly LessonStep[], placed: readonly PlacedPhrase[]): readonly Item[] {
+  const [items, setItems] = useState<readonly Item[]>([])
+  const known = new Map(items.map((item) => [item.id, item]))
+  const now = steps.map((step): Item => {
+    const item = { id: stepKey(step), kind: step.kind, name: stepName(step, placed) }
+    const old = known.get(item.id)
+    return old && old.kind === item.kind && old.name === item.name ? old : item
+  })
+  if (now.length === items.length && now.every((item, i) => item === items[i])) return items
+  setItems(now)
+  return now
 }
 
 /** What a list says to all buttons of its rows, said anew with each change, is not for these: they are drawn only when their row changes. */
@@ -127,55 +136,76 @@ const LAYOUT = { estimatedRowHeight: 44, gap: 3 }
 
 /** The lesson step by step: moved by drag (also by keyboard), made longer, slower, or taken out. */
 export function StepList({ steps, seconds, placed, chosen, onChoose, onMove, onChange, onDelete }: Props) {
+  const items = useItems(steps, placed)
+  return (
+    <LessonContext value={{ rows: rowsOf(steps, seconds, placed), placed, onChange, onDelete }}>
+      <Items {...{ items, chosen, onChoose, onMove }} />
+    </LessonContext>
+  )
+}
+
+function Items({
+  items,
+  chosen,
+  onChoose,
+  onMove,
+}: { items: readonly Item[] } & Pick<Props, 'chosen' | 'onChoose' | 'onMove'>) {
   const { dragAndDropHooks } = useDragAndDrop({
     getItems: (keys) => [...keys].map((k) => ({ 'text/plain': String(k) })),
     onReorder: (e) =>
       onMove([...e.keys].map(String), String(e.target.key), e.target.dropPosition === 'after'),
   })
-  const [memory] = useState(() => new RowMemory())
-  const rows = memory.rowsOf(steps, seconds, placed)
-  const starts = startsOf(steps, seconds)
   return (
-    <Starts value={starts}>
-      <Virtualizer layout={ListLayout} layoutOptions={LAYOUT}>
-        <List
-          aria-label="Steps of the lesson"
-          selectionMode="multiple"
-          selectionBehavior="replace"
-          selectedKeys={chosen}
-          onSelectionChange={(keys) =>
-            onChoose(new Set(keys === 'all' ? steps.map(stepKey) : [...keys].map(String)))
-          }
-          dragAndDropHooks={dragAndDropHooks}
-          items={rows}
-          dependencies={[placed]}
-        >
-          {(item) => <StepRow {...{ placed, onChange, onDelete }} row={item as Row} />}
-        </List>
-      </Virtualizer>
-    </Starts>
+    <Virtualizer layout={ListLayout} layoutOptions={LAYOUT} shouldObserveItemSize>
+      <List
+        aria-label="Steps of the lesson"
+        selectionMode="multiple"
+        selectionBehavior="replace"
+        selectedKeys={chosen}
+        onSelectionChange={(keys) => onChoose(keys === 'all' ? keys : new Set([...keys].map(String)))}
+        dragAndDropHooks={dragAndDropHooks}
+        items={items}
+      >
+        {(item) => {
+          const { id, name, kind } = item as Item
+          return (
+            <StepItem id={id} textValue={name} data-testid="step" data-kind={kind}>
+              <StepRow {...{ id, name }} />
+            </StepItem>
+          )
+        }}
+      </List>
+    </Virtualizer>
   )
 }
 
-interface RowProps {
-  row: Row
-  placed: readonly PlacedPhrase[]
-  onChange: Props['onChange']
-  onDelete: Props['onDelete']
-}
-
-/** One step: when it begins, what is done, how fast, and what can be done to it. */
-function StepRow({ row, placed, onChange, onDelete }: RowProps) {
-  const { step, heading } = row
-  const words = stepWords(step, placed)
-  const { sign, colour } = KIND_LOOKS[step.kind]
+/** A row of the list; nothing while its step is being taken out. */
+function StepRow({ id, name }: { id: string; name: string }) {
+  const lesson = useContext(LessonContext)
+  const row = lesson?.rows.get(id)
+  if (!lesson || !row) return null
+  const { step, begins, long, heading } = row
+  const { placed, onChange, onDelete } = lesson
   return (
-    <Item id={row.id} textValue={words} data-testid="step" data-kind={step.kind}>
+    <>
       {heading && <h3>{heading}</h3>}
-      <Grip slot="drag" aria-label={`Move ${words}`}>
+      <Grip slot="drag" aria-label={`Move ${name}`}>
         <GripVertical size={15} />
       </Grip>
-      <Begins id={stepKey(step)} />
+      <time>{minutesText(begins)}</time>
+      <StepWords step={step} />
+      <ButtonContext value={APART}>
+        <StepTools {...{ step, long, placed, onChange, onDelete }} />
+      </ButtonContext>
+    </>
+  )
+}
+
+/** What is done and how fast. */
+function StepWords({ step }: { step: LessonStep }) {
+  const { sign, colour } = KIND_LOOKS[step.kind]
+  return (
+    <>
       <b style={{ color: colour }} aria-hidden>
         {sign}
       </b>
@@ -189,16 +219,19 @@ function StepRow({ row, placed, onChange, onDelete }: RowProps) {
         )}
       </p>
       <em>{step.repetitions > 0 ? `${Math.round(step.speed * 100)} %` : ''}</em>
-      <ButtonContext value={APART}>
-        <RowTools {...{ row, words, onChange, onDelete }} />
-      </ButtonContext>
-    </Item>
+    </>
   )
 }
 
 /** Times or minutes more and fewer, and taking out. */
-function RowTools({ row, words, onChange, onDelete }: Omit<RowProps, 'placed'> & { words: string }) {
-  const { step, long } = row
+function StepTools({
+  step,
+  long,
+  placed,
+  onChange,
+  onDelete,
+}: { step: LessonStep; long: number } & Pick<Props, 'placed' | 'onChange' | 'onDelete'>) {
+  const words = stepWords(step, placed)
   return (
     <div className="tools">
       {step.repetitions > 0 && (
