@@ -23,6 +23,8 @@ export function subCountName(offset: Ticks, feel: Feel): string | null {
 
 /** "1 count", "6 counts". */
 export const countsText = (n: number): string => `${n} ${n === 1 ? 'count' : 'counts'}`
+/** "1 cue", "3 cues". */
+export const cuesText = (n: number): string => `${n} ${n === 1 ? 'cue' : 'cues'}`
 
 /**
  * What a dancer calls a tick inside a phrase: "3", "3&", "3e"; ticks without a name show their fraction ("3+5/24").

@@ -7,6 +7,7 @@ import {
   countSeconds,
   countsText,
   countTimes,
+  cuesText,
   eightsIn,
   gridTempo,
   isGrid,
@@ -164,6 +165,7 @@ describe('what people read', () => {
   })
 })
 
-it('says one count, and several', () => {
+it('says one count or cue, and several', () => {
   expect([countsText(1), countsText(7), countsText(0)]).toEqual(['1 count', '7 counts', '0 counts'])
+  expect([cuesText(1), cuesText(2)]).toEqual(['1 cue', '2 cues'])
 })

@@ -4,6 +4,7 @@ import { nanoid } from 'nanoid'
 import styled from 'styled-components'
 import { type Alike, linkAlike } from '@/core/choreo'
 import { type PlacedPhrase, stretchName } from '@/core/routine'
+import { cuesText } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
@@ -33,9 +34,8 @@ export const Offers = styled.ul`
 
 /** Why a stretch could be linked, in words. */
 function reason(a: Alike): string {
-  const cues = (n: number) => (n === 1 ? '1 cue' : `${n} cues`)
-  if (a.likeness === 'sound') return `The song sounds alike there; ${cues(a.same)} would come along.`
-  return `${cues(a.same)} alike${a.own ? `, ${cues(a.own)} of its own ${a.own === 1 ? 'stays' : 'stay'}` : ''}. Nothing danced changes.`
+  if (a.likeness === 'sound') return `The song sounds alike there; ${cuesText(a.same)} would come along.`
+  return `${cuesText(a.same)} alike${a.own ? `, ${cuesText(a.own)} of its own ${a.own === 1 ? 'stays' : 'stay'}` : ''}. Nothing danced changes.`
 }
 
 /** A stretch and what it could be danced as. */

@@ -4,6 +4,7 @@ import { type KeyboardEvent, useEffect, useRef } from 'react'
 import styled from 'styled-components'
 import { placeName } from '@/core/routine'
 import { MOST_PASTED, type PastedLine, type PastedLines } from '@/core/station'
+import { cuesText } from '@/core/time'
 import { Area } from '../../parts/area'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
@@ -32,7 +33,7 @@ function whyNot({ phrase, problem }: PastedLine): string {
   return problem ? `character ${problem.at + 1}: ${problem.why}` : ''
 }
 
-const cuesInWords = (n: number) => (n === 0 ? 'empties it' : n === 1 ? '1 cue' : `${n} cues`)
+const cuesInWords = (n: number) => (n === 0 ? 'empties it' : cuesText(n))
 
 /** What is the matter with all of them. @param read null where the phrase they were pasted at is there no more */
 function inWords(read: PastedLines | null, bad: number): string {

@@ -1,7 +1,7 @@
 'use client'
 
 import { danced, type Marked } from '@/core/routine'
-import { holds } from '@/core/time'
+import { cuesText, holds } from '@/core/time'
 import { Button } from '../../parts/button'
 import { Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
@@ -26,7 +26,7 @@ export function StretchPart({ id, page, marked }: { id: string; page: Page; mark
   return (
     <MarkedPart id={id} page={page}>
       <p data-testid="held">
-        {marked.layers.join(', ')}: {held === 0 ? 'no cues' : held === 1 ? '1 cue' : `${held} cues`}
+        {marked.layers.join(', ')}: {held === 0 ? 'no cues' : cuesText(held)}
         {unseen > 0 && `, and ${unseen} of other roles or versions, which go along`}
         {others > 0 && `; ${others} in other layers ${others === 1 ? 'does' : 'do'} not`}
       </p>

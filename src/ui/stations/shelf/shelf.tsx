@@ -5,7 +5,7 @@ import styled from 'styled-components'
 import { bytesOf } from '@/core/formats/base64'
 import { said } from '@/core/formats/said'
 import { rangeText } from '@/core/grid'
-import { clockText } from '@/core/time'
+import { clockText, cuesText } from '@/core/time'
 import { AccountLine } from '../../parts/account-line'
 import { NoticesTold } from '../../parts/account-notices'
 import { Button } from '../../parts/button'
@@ -223,8 +223,9 @@ export function Shelf({ first, fault }: { first: ShelfPart | null; fault: string
           },
         ]}
       >
-        Its {asking?.cues ?? 0} cues and {asking?.repetitions ?? 0} logged repetitions go with it. It lies in
-        the bin below for 30 days, and can be put back.
+        Its {cuesText(asking?.cues ?? 0)} and {asking?.repetitions ?? 0} logged{' '}
+        {asking?.repetitions === 1 ? 'repetition' : 'repetitions'} go with it. It lies in the bin below for 30
+        days, and can be put back.
       </Ask>
       <Version data-testid="version">
         Azalea {process.env.AZALEA_VERSION} · <LinkWhenMeant href="/changes">What changed</LinkWhenMeant>
@@ -269,7 +270,7 @@ function Entry({ item, onCopy, onRemove, onShare }: EntryProps) {
     credit,
     item.combination ? 'without a song' : heard ? clockText(heard.duration) : 'not heard yet',
     heard?.tempo ? rangeText([heard.tempo, heard.fastest]) : heard ? 'no beat found' : '',
-    `${cues} cues`,
+    cuesText(cues),
   ]
   return (
     <Card>
