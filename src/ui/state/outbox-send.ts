@@ -21,13 +21,18 @@ function failureOf(error: unknown, document: string): SendFailure {
   return new SendFailure(why, held ? 'conflict' : 'refused', code)
 }
 
-/** Sends one entry to the server. @throws SendFailure */
+/** A browser refuses to send more than this once a page is closed, in bytes (Fetch Standard, 64 KiB); a little is left over for others. */
+const MOST_KEPT_ALIVE = 60_000
+
+/** Sends one entry to the server; it arrives also where the page is closed meanwhile, unless it is too long. @throws SendFailure */
 export async function sendEntry(entry: Entry): Promise<unknown> {
+  const body = bodyOf(entry)
   try {
     return await request(entry.url, {
       method: entry.method,
       headers: { 'content-type': 'application/json' },
-      body: bodyOf(entry),
+      body,
+      keepalive: new Blob([body]).size <= MOST_KEPT_ALIVE,
     })
   } catch (error) {
     throw failureOf(error, entry.document)
