@@ -10,6 +10,7 @@ import {
   type Edit,
   layOutHeard,
   mergeRoutines,
+  type Phrase,
   putCue,
   type Routine,
   RoutineSchema,
@@ -146,6 +147,32 @@ describe('two at one routine', () => {
     // Halved without taking the dance along, as a raw document might be.
     expect(merged(BASE, mine, theirs).clashes).toMatchObject([{ field: 'phrases', at: null }])
     expect(merged(BASE, mine, theirs, 'mine').routine).toBe(mine)
+  })
+  it('are told what differs of how each counts: phrases of another length, repairs, which hearing', () => {
+    const words = (change: Partial<Routine>, here = BASE) => {
+      const mine = done(here, place(cue('mine', 960)))
+      const [clash] = merged(here, mine, { ...here, ...change }).clashes
+      return [clash?.mine, clash?.theirs]
+    }
+    expect(words({ heardWith: BASE.heardWith + 1 })).toEqual([
+      `heard by version ${BASE.heardWith}`,
+      `heard by version ${BASE.heardWith + 1}`,
+    ])
+    const [first, ...rest] = BASE.phrases as [Phrase, ...Phrase[]]
+    const cut = { phrases: [{ ...first, length: 4 }, ...rest], heardWith: BASE.heardWith + 1 }
+    expect(words(cut)[1]).toBe(
+      `phrases: ${rest.length + 1}, 1 of them not of 8 counts; heard by version ${BASE.heardWith + 1}`,
+    )
+    expect(words({ repairs: [{ kind: 'halve', keep: 0 } as never] })).toEqual([
+      'repairs of the beat: 0',
+      'repairs of the beat: 1',
+    ])
+    // Nothing of that differs: all of it is said.
+    const withFirst = (what: Partial<Phrase>) => ({ ...BASE, phrases: [{ ...first, ...what }, ...rest] })
+    const [both] = merged(BASE, withFirst({ feel: 'triplet' }), withFirst({ pickUp: true })).clashes
+    expect(both?.mine).toBe(
+      `phrases: ${rest.length + 1}; repairs of the beat: 0; heard by version ${BASE.heardWith}`,
+    )
   })
 })
 

@@ -1,4 +1,4 @@
-import type { Ticks } from '../../time'
+import { countsText, type Ticks } from '../../time'
 import { FIELD_NAMES, FIELDS, type FieldName, LIST_NAMES, SINGLE_NAMES } from '../document/fields'
 import type { Routine } from '../document/schema'
 import { alike } from './alike'
@@ -265,7 +265,9 @@ export function mergeRoutines(
     return {
       done: true,
       routine: prefer === 'mine' ? mine : theirs,
-      clashes: [{ field: 'phrases', at: null, mine: countedAs(mine), theirs: countedAs(theirs) }],
+      clashes: [
+        { field: 'phrases', at: null, mine: countedAs(mine, theirs), theirs: countedAs(theirs, mine) },
+      ],
       said: [],
     }
   const done = commit(theirs, () => next as Routine)
@@ -275,4 +277,18 @@ export function mergeRoutines(
   return { done: true, routine, clashes, said: done.said }
 }
 
-const countedAs = (r: Routine) => `${r.phrases.length} phrases, ${r.repairs.length} repairs of the beat`
+/** How it is counted, in words: what is not as the other has it, or all of it where that is elsewhere than in what is named here. */
+function countedAs(routine: Routine, other: Routine): string {
+  const words = (r: Routine) => {
+    const odd = r.phrases.filter((p) => p.length !== r.usual).length
+    return [
+      `phrases: ${r.phrases.length}${odd ? `, ${odd} of them not of ${countsText(r.usual)}` : ''}`,
+      `repairs of the beat: ${r.repairs.length}`,
+      `heard by version ${r.heardWith}`,
+    ]
+  }
+  const others = words(other)
+  const all = words(routine)
+  const apart = all.filter((w, i) => w !== others[i])
+  return (apart.length ? apart : all).join('; ')
+}
