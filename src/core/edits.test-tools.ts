@@ -484,7 +484,7 @@ export const PAGE_EDITS = {
     onPlan(r, d, (p) =>
       reachOfSteps(p, new Set([stepId(p, d)]), d.one(REACHES) ?? 'pick-up', placePhrases(r), danced(r)),
     ),
-  takeOut: (d) => (r) => onPlan(r, d, (p) => takeOut(p, stepId(p, d))),
+  takeOut: (d) => (r) => onPlan(r, d, (p) => takeOut(p, new Set([stepId(p, d)]))),
   unlink: (d) => (r) => unlink(r, stretch(r, d), d.id),
   writeOut: (d) => (r) => endRepeat(r, idOf(r.repeats, d), true, d.id),
 } satisfies Record<string, (d: Dice) => Edit>

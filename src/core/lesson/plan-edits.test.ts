@@ -115,12 +115,14 @@ describe('a step of a plan', () => {
   })
   it('is changed by hand; taken out it stays out when the plan is laid out anew, one of their own is just gone', () => {
     expect(changeStep(plan(), 'b', { repetitions: 5 }).steps[1]).toMatchObject({ repetitions: 5, own: true })
-    expect(order(takeOut(plan(), 'b'))).toBe('acde')
-    expect(order(takeOut(plan(), 'z'))).toBe('abcde')
-    const without = takeOut(plan(), 'b')
+    expect(order(takeOut(plan(), new Set(['b'])))).toBe('acde')
+    expect(order(takeOut(plan(), new Set(['z'])))).toBe('abcde')
+    const two = takeOut(plan(), new Set(['d', 'b', 'z']))
+    expect([order(two), two.gone]).toEqual(['ace', [madeAs('b'), madeAs('d')]])
+    const without = takeOut(plan(), new Set(['b']))
     expect(keepByHand(without, plan().steps).map(stepKey).join('')).toBe('acde')
     const own = addStep(plan(), 'b', () => 'new')
-    expect(takeOut(own, 'own new').gone).toEqual([])
+    expect(takeOut(own, new Set(['own new'])).gone).toEqual([])
   })
 })
 
@@ -135,7 +137,9 @@ describe('a plan', () => {
   it('is added to a routine, changed in it, and taken away; the fifty-first is refused in words', () => {
     const routine = addPlan(emptyRoutine('x'), plan())
     expect(changePlan(routine, 'plan', (p) => p)).toBe(routine)
-    expect(changePlan(routine, 'plan', (p) => takeOut(p, 'b')).plans[0]?.gone).toEqual([madeAs('b')])
+    expect(changePlan(routine, 'plan', (p) => takeOut(p, new Set(['b']))).plans[0]?.gone).toEqual([
+      madeAs('b'),
+    ])
     expect(removePlan(routine, 'plan').plans).toEqual([])
     const full = { ...routine, plans: Array.from({ length: 50 }, (_, i) => ({ ...plan(), id: `p${i}` })) }
     expect(() => addPlan(full, plan())).toThrow('50 lesson plans already')

@@ -146,13 +146,10 @@ export const taughtLike = (settings: LessonSettings, way: LessonSettings): Lesso
 })
 
 /** Without a step; laid out anew, the plan stays without it. */
-export function takeOut(plan: LessonPlan, id: string): LessonPlan {
-  const out = plan.steps.find((s) => stepKey(s) === id)
-  return {
-    ...plan,
-    steps: plan.steps.filter((s) => s !== out),
-    gone: !out || out.made.what.startsWith(OWN) ? plan.gone : [...plan.gone, out.made],
-  }
+export function takeOut(plan: LessonPlan, ids: ReadonlySet<string>): LessonPlan {
+  const out = plan.steps.filter((s) => ids.has(stepKey(s)))
+  const laidOut = out.flatMap(({ made }) => (made.what.startsWith(OWN) ? [] : [made]))
+  return { ...plan, steps: plan.steps.filter((s) => !out.includes(s)), gone: [...plan.gone, ...laidOut] }
 }
 
 /** Adds a plan to a routine. @throws Refused where there are as many as can be kept */

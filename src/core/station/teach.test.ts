@@ -186,6 +186,16 @@ describe('steps', () => {
     // What undo calls them.
     expect(s.did.slice(did)).toEqual(['move a step', 'move a step', 'move a step', 'take a step out'])
     expect(s.send({ kind: 'lay anew' }).keys).not.toContain(c)
+    // All that are chosen at once, under one name; nothing where none is.
+    const before = s.keys.length
+    s.choose(0, 1).send({ kind: 'take chosen out' })
+    expect([s.keys.length, s.did.at(-1)]).toEqual([before - 2, 'take 2 steps out'])
+    expect([s.keys.includes(b), s.keys.includes(a)]).toEqual([false, false])
+    const [, ...left] = s.keys
+    s.choose(0).send({ kind: 'take chosen out' })
+    expect([s.keys, s.did.at(-1)]).toEqual([left, 'take a step out'])
+    const done = s.did.length
+    expect(s.send({ kind: 'take chosen out' }).did).toHaveLength(done)
   })
   it('are added after the last that is chosen, else at the end; what is marked as a drill of its own', () => {
     const s = planned().choose(1)

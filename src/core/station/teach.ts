@@ -84,6 +84,7 @@ export type TeachEvent =
   /** All chosen steps with their pick-up, the 1 after, or neither. */
   | { kind: 'reach'; reach: Reach }
   | { kind: 'take out'; key: string }
+  | { kind: 'take chosen out' }
   | { kind: 'move steps'; keys: readonly string[]; target: string; after: boolean }
   | { kind: 'nudge'; by: 1 | -1 }
   | { kind: 'add step' }
@@ -212,7 +213,11 @@ function planEdit(state: TeachState, event: TeachEvent, plan: LessonPlan, seen: 
         reachOfSteps(p, state.chosen, event.reach, placePhrases(seen.routine), danced(seen.routine)),
       )
     case 'take out':
-      return on(plan, 'take a step out', (p) => takeOut(p, event.key))
+      return on(plan, 'take a step out', (p) => takeOut(p, new Set([event.key])))
+    case 'take chosen out': {
+      const did = picked.length === 1 ? 'take a step out' : `take ${picked.length} steps out`
+      return picked.length ? on(plan, did, (p) => takeOut(p, state.chosen)) : null
+    }
     case 'move steps':
       return on(plan, 'move a step', (p) => moveSteps(p, event.keys, event.target, event.after))
     case 'nudge':

@@ -261,6 +261,7 @@ export const KEYS = {
   ),
   stepUp: lesson('Alt+ArrowUp', 'alt ↑', 'The step earlier'),
   stepDown: lesson('Alt+ArrowDown', 'alt ↓', 'The step later'),
+  takeStep: lesson(['Delete', 'Backspace'], 'delete', 'Take the chosen steps out'),
   go: dancing('Space', 'space', 'Begin, stop', 'In a lesson, the step that is announced'),
   out: dancing('Escape', 'esc', 'Stop, then leave'),
   run: dancing('r', 'R', 'Run the whole dance'),

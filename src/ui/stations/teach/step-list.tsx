@@ -37,6 +37,7 @@ const StepItem = styled(GridListItem)`
   background: ${desk.card};
   font-size: 14px;
   cursor: default;
+  outline-offset: -3px;
   &[data-selected] { border-color: ${desk.azalea}; background: ${desk.azaleaSoft}; }
   &[data-dragging] { opacity: 0.5; }
   time { font-size: 12.5px; color: ${desk.quiet}; text-align: right; }

@@ -236,6 +236,7 @@ function StepTools({ steps }: { steps: readonly LessonStep[] }) {
       film: turnFilm,
       stepUp: () => send({ kind: 'nudge', by: -1 }),
       stepDown: () => send({ kind: 'nudge', by: 1 }),
+      takeStep: () => send({ kind: 'take chosen out' }),
     }),
   )
   return (
@@ -257,6 +258,15 @@ function StepTools({ steps }: { steps: readonly LessonStep[] }) {
         hotkey="stepDown"
       >
         Later
+      </Button>
+      <Button
+        small
+        onPress={() => send({ kind: 'take chosen out' })}
+        isDisabled={!chosenSteps({ chosen }, steps).length}
+        tip="All that are chosen; undo brings them back"
+        hotkey="takeStep"
+      >
+        Take out
       </Button>
       <Button
         small
