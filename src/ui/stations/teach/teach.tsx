@@ -236,7 +236,7 @@ function StepTools({ steps }: { steps: readonly LessonStep[] }) {
       film: turnFilm,
       stepUp: () => send({ kind: 'nudge', by: -1 }),
       stepDown: () => send({ kind: 'nudge', by: 1 }),
-      takeStep: () => send({ kind: 'take chosen out' }),
+      take: () => send({ kind: 'take chosen out' }),
     }),
   )
   return (
@@ -264,7 +264,7 @@ function StepTools({ steps }: { steps: readonly LessonStep[] }) {
         onPress={() => send({ kind: 'take chosen out' })}
         isDisabled={!chosenSteps({ chosen }, steps).length}
         tip="All that are chosen; undo brings them back"
-        hotkey="takeStep"
+        hotkey="take"
       >
         Take out
       </Button>
