@@ -37,6 +37,19 @@ describe('a bar that is left over', () => {
     expect((one[0]?.to ?? 0) - (one[0]?.from ?? 0)).toBeLessThanOrEqual(40)
   })
 
+  it('is told by music that comes again much changed, not by what is hardly the same', () => {
+    const song = without(songOf('ABABABAB'), 100, 4)
+    for (const seed of [1, 2, 3, 4, 5]) {
+      /** So many of the chords are any. */
+      const changed = (share: number) => {
+        const next = numbers(seed * 109_703)
+        return song.map((c) => (next() < share ? Math.floor(12 * next()) : c))
+      }
+      expect(found(changed(0.4))).toEqual([expect.toSatisfy(({ from, to }) => from <= 100 && to >= 100)])
+      expect(found(changed(0.6))).toEqual([])
+    }
+  })
+
   it('is none where two were cut out, or nothing', () => {
     expect(found(songOf('ABABAB'))).toEqual([])
     expect(found(without(songOf('ABABAB'), 100, 8))).toEqual([])
