@@ -3,6 +3,7 @@ import { FIELD_NAMES, FIELDS, type FieldName, LIST_NAMES, SINGLE_NAMES } from '.
 import type { Routine } from '../document/schema'
 import { alike } from './alike'
 import { commit } from './commit'
+import { bringPlansTogether } from './merge-plans'
 
 /*
  * Two who worked on one routine at the same time: what one did is done again on what the other did, wherever both touched
@@ -243,14 +244,11 @@ export function mergeRoutines(
     next[field] = mine[field]
   }
   for (const field of SINGLE_NAMES) single(field)
+  const plans = bringPlansTogether(base.plans, mine.plans, theirs.plans)
   for (const field of LIST_NAMES) {
+    const sides = field === 'plans' ? plans : { mine: mine[field], theirs: theirs[field] }
     if (WHOLE.has(field)) single(field)
-    else
-      next[field] = mergeList(
-        { field, base: base[field], mine: mine[field], theirs: theirs[field] },
-        prefer,
-        clashes,
-      )
+    else next[field] = mergeList({ field, base: base[field], ...sides }, prefer, clashes)
   }
   const counted = (now: Routine) => COUNT_LINE.some((f) => !alike(base[f], now[f]))
   // Where both count alike, as two windows that heard the same song, what stands on a tick stands on the same sound.
