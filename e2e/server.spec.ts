@@ -226,32 +226,6 @@ test('what a closed window had not saved is brought together with what another d
   await device.close()
 })
 
-test('what is done in the moment a page is left is saved all the same', async ({
-  page,
-  request,
-  context,
-}) => {
-  await openDemo(page)
-  // What is looked at on its way is not there yet when the page is gone.
-  await context.route(/\/api\/routines\/[^/]+$/, (route) => route.continue())
-  await page.getByTestId('sheet').focus()
-  await page.keyboard.press('5')
-  await page.keyboard.press('w')
-  const field = page.getByLabel('Move', { exact: true })
-  await field.fill('and out of the door')
-  page.on('dialog', (asks) => asks.accept())
-  const id = new URL(page.url()).pathname.split('/')[2]
-  await field.evaluate((input) => {
-    input.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true }))
-    location.assign('about:blank')
-  })
-  await expect(page).toHaveURL('about:blank')
-  // As another device finds it: this browser never comes back.
-  await expect
-    .poll(async () => (await (await request.get(`/api/routines/${id}`)).text()).includes('out of the door'))
-    .toBe(true)
-})
-
 test('a page that was made before that was saved, and begins to run after it, shows it all the same', async ({
   page,
   context,

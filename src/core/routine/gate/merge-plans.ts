@@ -1,14 +1,14 @@
-import type { LessonPlan, LessonStep } from '../document/lesson-schema'
+import { LessonPlan, type LessonStep } from '../document/lesson-schema'
 import { stepKey } from '../document/references'
 import { alike } from './alike'
+import { weaveKeys } from './weave-keys'
 
 /* Two who worked on one lesson plan: other steps of it, or other settings, are no clash. */
 
-type Single = Exclude<keyof LessonPlan, 'id' | 'steps' | 'gone'>
-/** All that a plan says but its steps: a field that is not here does not compile. */
-const SINGLE = Object.keys({
-  ...{ name: true, settings: true, group: true, heads: true, goesOn: true },
-} satisfies Record<Single, true>) as Single[]
+/** All that a plan says but its steps, and those that are gone from it. */
+const SINGLE = (Object.keys(LessonPlan.entries) as (keyof LessonPlan)[]).filter(
+  (field) => field !== 'steps' && field !== 'gone',
+)
 
 /** Both changed it, each otherwise. */
 const clash = (base: unknown, mine: unknown, theirs: unknown): boolean =>
@@ -18,21 +18,6 @@ const clash = (base: unknown, mine: unknown, theirs: unknown): boolean =>
 function byKey<T>(list: readonly T[], keyOf: (item: T) => string): ReadonlyMap<string, T> | null {
   const items = new Map(list.map((item) => [keyOf(item), item]))
   return items.size === list.length ? items : null
-}
-
-/** The items of one side with those that only the other has, each after what it stood after there; of two at one place, by their keys. */
-function woven(frame: readonly string[], other: readonly string[], base: ReadonlySet<string>): string[] {
-  const keys = [...frame]
-  let before: string | null = null
-  for (const key of other) {
-    if (!keys.includes(key)) {
-      let at = before === null ? 0 : keys.indexOf(before) + 1
-      while (at < keys.length && !base.has(keys[at] as string) && (keys[at] as string) < key) at++
-      keys.splice(at, 0, key)
-    }
-    before = key
-  }
-  return keys
 }
 
 /** Items that have an order, as both have them; null where both changed the same one or moved them otherwise. */
@@ -57,7 +42,7 @@ function mergeInOrder<T>(
   const isMine = !alike(common(here), common(was))
   const [frame, other] = isMine ? [here, there] : [there, here]
   const left = (side: ReadonlyMap<string, T>) => [...side.keys()].filter((k) => result.has(k))
-  return woven(left(frame), left(other), new Set(was.keys())).map((k) => result.get(k) as T)
+  return weaveKeys(left(frame), left(other), was).map((k) => result.get(k) as T)
 }
 
 /** Steps as both have them. Laid out anew by one of the two, they are one thing. */

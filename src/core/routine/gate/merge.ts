@@ -4,6 +4,7 @@ import type { Routine } from '../document/schema'
 import { alike } from './alike'
 import { commit } from './commit'
 import { bringPlansTogether } from './merge-plans'
+import { weaveKeys } from './weave-keys'
 
 /*
  * Two who worked on one routine at the same time: what one did is done again on what the other did, wherever both touched
@@ -155,22 +156,6 @@ function clashingKeys(
   return out
 }
 
-/** Their list with what I changed; new ones stand after what they stood after. */
-function woven({ mine }: ListMerge, result: Map<string, Item>, order: readonly string[]): Item[] {
-  const keys = order.filter((k) => result.has(k))
-  const known = new Set(keys)
-  let before: string | null = null
-  for (const item of mine as readonly Item[]) {
-    const key = keyOf(item)
-    if (!known.has(key) && result.has(key)) {
-      keys.splice(before === null ? 0 : keys.indexOf(before) + 1, 0, key)
-      known.add(key)
-    }
-    if (known.has(key)) before = key
-  }
-  return keys.map((k) => result.get(k) as Item)
-}
-
 function mergeList(merge: ListMerge, prefer: Follows, clashes: Clash[]): readonly unknown[] {
   const { field } = merge
   const [base, mine, theirs] = [byKey(merge.base), byKey(merge.mine), byKey(merge.theirs)]
@@ -195,7 +180,8 @@ function mergeList(merge: ListMerge, prefer: Follows, clashes: Clash[]): readonl
   for (const [key, item] of my) if (!contested.has(key)) put(key, item)
   // All of what touches is as one of them has it.
   for (const key of contested) put(key, (prefer === 'mine' ? mine : theirs).get(key))
-  return woven(merge, result, [...theirs.keys()])
+  const left = (side: Map<string, Item>) => [...side.keys()].filter((k) => result.has(k))
+  return weaveKeys(left(theirs), left(mine), base).map((k) => result.get(k) as Item)
 }
 
 const wordOf = (value: unknown): string =>
