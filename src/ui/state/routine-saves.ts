@@ -120,6 +120,7 @@ export class RoutineSaves {
     }
     // A page out of sight is not painted any more.
     if (typeof document !== 'undefined') document.addEventListener('visibilitychange', this.hidden)
+    if (typeof window !== 'undefined') window.addEventListener('beforeunload', this.leaving)
   }
 
   /** Looks at how the outbox stands: a save that came back because somebody else had saved is met. */
@@ -140,6 +141,12 @@ export class RoutineSaves {
 
   private readonly hidden = () => {
     if (document.hidden) this.write()
+  }
+
+  /** What cannot be handed on yet, because it is not known what closed windows left, would be lost: whoever leaves is asked. */
+  private readonly leaving = (event: Event) => {
+    this.write()
+    if (this.due) event.preventDefault()
   }
 
   get revision(): number {
@@ -366,5 +373,6 @@ export class RoutineSaves {
     this.write()
     this.forget()
     if (typeof document !== 'undefined') document.removeEventListener('visibilitychange', this.hidden)
+    if (typeof window !== 'undefined') window.removeEventListener('beforeunload', this.leaving)
   }
 }
