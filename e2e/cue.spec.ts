@@ -521,6 +521,45 @@ test('moves are offered, added and changed; a change goes to where the move is u
   await expect(page.getByRole('list', { name: 'Moves' }).getByRole('button')).toHaveCount(1)
 })
 
+test('a move that two windows change, each otherwise, is asked about; what is not chosen comes back by undo', async ({
+  page,
+}) => {
+  const other = await page.context().newPage()
+  for (const p of [other, page]) {
+    await openDemo(p)
+    await tab(p, 'Moves')
+    await p.getByRole('textbox', { name: 'Find or add' }).fill('grapevine')
+    await p.getByRole('list', { name: 'Moves' }).getByRole('button').first().click()
+  }
+  const called = (p: Page) => p.getByRole('textbox', { name: 'Called as' })
+  const saved = (p: Page) => expect(p.getByTestId('saving')).toHaveText('Saved')
+  await called(page).fill('vine one')
+  await page.keyboard.press('Enter')
+  await saved(page)
+  await other.bringToFront()
+  await called(other).fill('vine two')
+  await other.keyboard.press('Enter')
+  await expect(other.getByText('“grapevine” was changed elsewhere too')).toBeVisible()
+  await other.getByRole('button', { name: 'As it is there' }).press('Enter')
+  await expect(called(other)).toHaveValue('vine one')
+  await other.getByRole('button', { name: 'Undo in the list' }).press('Enter')
+  await expect(called(other)).toHaveValue('vine two')
+  // The field, left, does not write what it showed before.
+  await called(other).focus()
+  await other.keyboard.press('Tab')
+  await saved(other)
+  await page.bringToFront()
+  await called(page).fill('vine three')
+  await page.keyboard.press('Enter')
+  await page.getByRole('button', { name: 'As I have it' }).press('Enter')
+  await expect(page.getByRole('button', { name: 'As I have it' })).toBeHidden()
+  await saved(page)
+  await other.close()
+  await page.getByRole('button', { name: 'Undo in the list' }).press('Enter')
+  await expect(called(page)).not.toHaveValue('vine three')
+  await saved(page)
+})
+
 test('details, roles and options are set, and shown one at a time', async ({ page }) => {
   const first = await ownSheet(page, 'Roles and options')
   await page.keyboard.press('l')

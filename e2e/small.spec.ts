@@ -91,6 +91,13 @@ test('every field of a step is set, for several at once, and stays when the less
   await panel.getByRole('textbox', { name: 'What to say' }).fill('From the shoulder.')
   await panel.getByRole('textbox', { name: 'Minutes of talk' }).focus()
   await expect(first).toContainText('right arm alone, small')
+  // Undone, it is gone from its field too, and leaving that does not bring it back.
+  await page.getByRole('button', { name: 'Undo' }).press('Enter')
+  await expect(panel.getByRole('textbox', { name: 'What to say' })).toHaveValue('')
+  await panel.getByRole('textbox', { name: 'What to say' }).focus()
+  await panel.getByRole('textbox', { name: 'Minutes of talk' }).focus()
+  await expect(page.getByRole('button', { name: 'Redo' })).toBeEnabled()
+  await page.getByRole('button', { name: 'Redo' }).press('Enter')
   // Arms first here, whatever is usual.
   await drills.nth(2).click()
   await panel.getByRole('button', { name: 'arms', exact: true }).click()

@@ -41,7 +41,8 @@ export async function saveMoves(asked: Save, moves: readonly Move[]): Promise<nu
       tx,
       {
         ...{ document: 'moves', revision: row?.revision ?? 0, text: document },
-        words: 'The move list was changed in another window. What you did here is not saved.',
+        words:
+          'The move list was changed in another window too. What you did here is not saved until you choose: on Cue, under Moves.',
       },
       asked,
       (revision) => {

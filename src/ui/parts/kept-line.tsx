@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { useLeave } from '../state/use-leave'
 import { Text } from './field'
 
-interface KeptText {
+export interface KeptText {
   value: string
   /** Told when the field is left or Enter is pressed, where it says something else than before. */
   keep: (text: string) => void

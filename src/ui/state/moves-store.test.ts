@@ -17,10 +17,11 @@ const overtaken = () => box.state.getState().conflicts.has(MOVES_DOCUMENT)
 /** A server with a list; it may be away, and another window may write to it. */
 function server() {
   const list = new KeptDocument<Move[]>([...STARTING_MOVES])
-  const state = { away: false, silent: false, deaf: false, lost: false, list }
+  const state = { away: false, silent: false, deaf: false, lost: false, asked: 0, list }
   vi.stubGlobal('fetch', async (_: string, init?: RequestInit) => {
     if (state.away) throw new TypeError('no connection')
     if (init ? state.silent : state.deaf) throw new TypeError('no connection')
+    if (!init) state.asked++
     if (!init) return Response.json({ ...list.page, moves: list.content })
     const { moves, ...save } = JSON.parse(String(init.body))
     const answer = list.save(save, moves)
@@ -48,6 +49,7 @@ describe('the move list in a window', () => {
   it('is saved as it is changed; what is done while a save is on its way goes after it', async () => {
     const s = server()
     await now().load()
+    expect(s.asked).toBe(1)
     for (const name of ['scoop', 'lean', 'fan']) add(name)
     expect(unsaved()).toBe(true)
     await vi.runAllTimersAsync()
@@ -61,6 +63,7 @@ describe('the move list in a window', () => {
     expect(now().problem).toMatch(/^That cannot be kept: .+ Nothing was changed\.$/)
     expect(names(now().moves)).toEqual([])
     now().edit((all) => all)
+    now().edit((all) => all.map((m) => ({ ...m, name: ` ${m.name} ` })))
     add('lean')
     expect(now().problem).toBe('')
     await vi.runAllTimersAsync()
@@ -172,15 +175,31 @@ describe('the move list in a window', () => {
     await vi.runAllTimersAsync()
     expect([names(s.list.content), overtaken(), unsaved()]).toEqual([['theirs'], true, true])
     s.away = true
-    await now().takeNewer()
-    expect(cautionIn(now().moves)).toBe('neck')
+    await now().choose('theirs')
+    expect([cautionIn(now().moves), now().problem]).toEqual([
+      'neck',
+      expect.stringContaining('does not answer'),
+    ])
     s.away = false
-    await now().takeNewer()
-    expect([names(now().moves), cautionIn(now().moves)]).toEqual([['theirs'], 'knee'])
-    expect([overtaken(), unsaved()]).toEqual([false, false])
+    await now().choose('theirs')
+    // What only this window did stays, and is saved.
+    expect([names(now().moves), cautionIn(now().moves), now().problem]).toEqual([
+      ['theirs', 'mine'],
+      'knee',
+      '',
+    ])
+    await vi.runAllTimersAsync()
+    expect([overtaken(), unsaved(), names(s.list.content), cautionIn(s.list.content)]).toEqual([
+      ...[false, false, ['theirs', 'mine'], 'knee'],
+    ])
     now().undo()
     await vi.runAllTimersAsync()
     expect([names(s.list.content).sort(), cautionIn(s.list.content)]).toEqual([['mine', 'theirs'], 'neck'])
+    now().undo()
+    expect([names(now().moves).sort(), cautionIn(now().moves)]).toEqual([['theirs'], 'neck'])
+    now().undo()
+    await vi.runAllTimersAsync()
+    expect([names(s.list.content), cautionIn(s.list.content), unsaved()]).toEqual([['theirs'], 'knee', false])
   })
   /** A page is loaded. @param alone others were open beside it */
   const opened = async (keeping: ReturnType<typeof memoryKeeping>, alone = false) => {
@@ -218,19 +237,41 @@ describe('the move list in a window', () => {
       0,
     ])
   })
-  it('what two closed windows left, each otherwise, waits for the person: one is shown, none is given up', async () => {
-    const s = server()
-    const keeping = await closed(s, [
-      [() => now().edit((all) => careful(all, 'neck')), 'theirs'],
-      [() => now().edit((all) => careful(all, 'knee')), 'theirs too'],
-    ])
-    await opened(keeping)
-    await vi.runAllTimersAsync()
-    expect([cautionIn(now().moves), names(now().moves)]).toEqual(['neck', ['theirs', 'theirs too']])
-    expect([overtaken(), unsaved(), words()]).toEqual([true, true, expect.stringContaining('another window')])
-    const left = [...keeping.entries.values()].map((e) => cautionIn(JSON.parse(e.body).moves))
-    expect(left).toEqual(expect.arrayContaining(['neck', 'knee']))
-  })
+  it.each([
+    ['mine', 'neck', 'knee'],
+    ['theirs', 'knee', 'neck'],
+  ] as const)(
+    'what two closed windows left, each otherwise, waits for the person: one is shown, none is given up; chosen is %s',
+    async (follow, taken, second) => {
+      const s = server()
+      const keeping = await closed(s, [
+        [() => now().edit((all) => careful(all, 'neck')), 'theirs'],
+        [() => now().edit((all) => careful(all, 'knee')), 'theirs too'],
+      ])
+      await opened(keeping)
+      await vi.runAllTimersAsync()
+      expect([cautionIn(now().moves), names(now().moves)]).toEqual(['neck', ['theirs', 'theirs too']])
+      expect([overtaken(), unsaved(), words()]).toEqual([
+        true,
+        true,
+        expect.stringContaining('another window'),
+      ])
+      const left = [...keeping.entries.values()].map((e) => cautionIn(JSON.parse(e.body).moves))
+      expect(left).toEqual(expect.arrayContaining(['neck', 'knee']))
+      // Which is not chosen is what undo brings.
+      expect(now().clashes).toEqual([FIRST.name])
+      await now().choose(follow)
+      await vi.runAllTimersAsync()
+      expect([cautionIn(s.list.content), overtaken(), unsaved(), keeping.entries.size]).toEqual([
+        ...[taken, false, false, 0],
+      ])
+      now().undo()
+      await vi.runAllTimersAsync()
+      expect([cautionIn(s.list.content), names(s.list.content), now().clashes]).toEqual([
+        ...[second, ['theirs', 'theirs too'], []],
+      ])
+    },
+  )
   it('that both changed alike is not saved once more', async () => {
     const s = server()
     await now().load()
@@ -286,15 +327,47 @@ describe('the move list in a window', () => {
     await vi.runAllTimersAsync()
     expect([names(s.list.content), words(), unsaved()]).toEqual([['left behind', 'and more'], '', false])
   })
+  it('of which something was left has that too where the page came while the server was away and others had saved', async () => {
+    const s = server()
+    const keeping = await closed(s, [[() => add('left behind'), 'theirs']])
+    s.away = true
+    await opened(keeping)
+    expect(names(now().moves)).toEqual(['left behind'])
+    add('and more')
+    s.away = false
+    await vi.runAllTimersAsync()
+    expect(names(s.list.content).sort()).toEqual(['and more', 'left behind', 'theirs'])
+    expect([names(now().moves).sort(), unsaved(), words()]).toEqual([names(s.list.content).sort(), false, ''])
+  })
+  it('of which something was left on a list that is not known waits for the person where others had saved', async () => {
+    const s = server()
+    const keeping = await closed(s, [[() => add('left behind'), 'theirs']])
+    for (const [id, { base: _, ...entry }] of keeping.entries) keeping.entries.set(id, entry)
+    s.away = true
+    await opened(keeping)
+    s.away = false
+    await vi.runAllTimersAsync()
+    expect([names(s.list.content), names(now().moves)]).toEqual([['theirs'], ['left behind']])
+    expect([overtaken(), unsaved()]).toEqual([true, true])
+    await now().choose('theirs')
+    await vi.runAllTimersAsync()
+    expect([names(now().moves), overtaken(), unsaved()]).toEqual([['theirs'], false, false])
+    now().undo()
+    await vi.runAllTimersAsync()
+    expect([names(s.list.content), unsaved()]).toEqual([['left behind'], false])
+  })
   it('is undone also after the page was loaded again, where it is still the same list', async () => {
     const kept = new Map<string, string>()
-    const listening: (() => void)[] = []
-    const hide = () => listening.at(-1)?.()
+    let hide = () => {}
     vi.stubGlobal('sessionStorage', {
       getItem: (key: string) => kept.get(key) ?? null,
       setItem: (key: string, text: string) => void kept.set(key, text),
     })
-    vi.stubGlobal('window', { addEventListener: (_: string, listen: () => void) => listening.push(listen) })
+    vi.stubGlobal('window', {
+      addEventListener: (name: string, listen: () => void) => {
+        if (name === 'pagehide') hide = listen
+      },
+    })
     const s = server()
     const loadedAnew = async () => {
       vi.resetModules()

@@ -5,11 +5,11 @@ import * as v from 'valibot'
 import { create } from 'zustand'
 import { type Move, type MoveBook, MoveListSchema, mergeMoves, moveBook, STARTING_MOVES } from '@/core/choreo'
 import { wordsOf } from '@/core/formats/said'
+import type { Follows } from '@/core/routine'
 import { fetchMoves, mayPass, readMoves } from './api'
+import { DocumentSaves, type PageState, type SavedDocument } from './document-saves'
 import { keepLast } from './keep-last'
-import type { Outbox } from './outbox'
 import { outbox, outboxReady } from './outbox-window'
-import { SaveLine } from './save-line'
 import { MOVES_DOCUMENT, putMoves } from './saved'
 
 const RETRY_MS = 2000
@@ -17,11 +17,30 @@ const RETRY_MS = 2000
 type Past = readonly (readonly Move[])[]
 const KEY = 'azalea-moves-past'
 const Body = v.pipe(v.string(), v.parseJson(), v.object({ moves: MoveListSchema }))
-/** The list in the body of a save; null where there is none, or none that can be read. */
-function listIn(body: string | undefined): Move[] | null {
-  const read = v.safeParse(Body, body)
-  return read.success ? read.output.moves : null
+const movesBody = (moves: readonly Move[]) => JSON.stringify({ moves })
+
+/** The move list, as it is saved. */
+const SAVED_MOVES: SavedDocument<readonly Move[], string> = {
+  name: MOVES_DOCUMENT,
+  read: (body) => {
+    const read = v.safeParse(Body, body)
+    return read.success ? read.output.moves : null
+  },
+  write: movesBody,
+  put: putMoves,
+  newer: async (revision) => {
+    const now = await fetchMoves()
+    if (now.revision <= revision) return null
+    return { revision: now.revision, writer: now.madeBy.writer, body: movesBody(now.moves) }
+  },
+  merge: (base, mine, theirs, follow) => {
+    const { moves, clashes } =
+      follow === 'mine' ? mergeMoves(base, theirs, mine) : mergeMoves(base, mine, theirs)
+    return { made: moves, clashes, said: [] }
+  },
+  isLarge: false,
 }
+
 /** Letters at most of what undo knows over a load of the page. */
 const MOST = 300_000
 
@@ -31,11 +50,13 @@ interface MovesState {
   /** Why the list is not here, or an edit was not taken; '' where nothing is wrong. */
   problem: string
   past: Past
+  /** Names of the moves that another window changed too, otherwise: nothing is saved until the person chose. */
+  clashes: readonly string[]
   load: () => Promise<void>
   edit: (change: (moves: readonly Move[]) => readonly Move[]) => void
   undo: () => void
-  /** Takes the newer list of the other window; undo brings the own one back. */
-  takeNewer: () => Promise<void>
+  /** Chooses how the moves shall be that both changed, each otherwise; undo brings what was not chosen where that is not saved. */
+  choose: (who: Follows) => Promise<void>
 }
 
 /** Writes down what undo of the list knows, for this window's next page. */
@@ -74,115 +95,47 @@ if (typeof window !== 'undefined') window.addEventListener('pagehide', keepPast)
 
 /** The instructor's move list: one for all routines, saved as it is changed, with its own undo. */
 export const useMoves = create<MovesState>()((set, get) => {
-  let line = new SaveLine(0)
-  /** The list at the revision this one stands on. */
-  let base: readonly Move[] = STARTING_MOVES
-  let forget = () => {}
-  const save = () => {
-    const { moves } = get()
-    // How it stands is told by the outbox.
-    putMoves(line.next(), moves, base).then(
-      () => {
-        base = moves
+  let saves: DocumentSaves<readonly Move[], string> | null = null
+  /** Shows a list and begins to save it. @returns true where a window that is gone had left something of it */
+  const open = (moves: readonly Move[], page: PageState | null) => {
+    saves?.close()
+    set({ moves })
+    saves = new DocumentSaves(
+      SAVED_MOVES,
+      page ?? { revision: 0 },
+      {
+        content: () => get().moves,
+        pending: () => {},
+        show: (list) => set({ moves: list, past: [] }),
+        together: (list, _, carry, own) => {
+          // Nearest first: before a step that touched what they changed there is no way back.
+          const past: (readonly Move[])[] = []
+          for (const before of [...get().past].reverse()) {
+            const carried = carry(before)
+            if (!carried) break
+            past.unshift(carried)
+          }
+          set({ moves: list, past: own ? [...past, own] : past })
+        },
+        clashes: (clashes) => set({ clashes }),
+        closed: false,
       },
-      () => {},
+      { box: outbox, ready: outboxReady },
     )
+    return saves.resume(page, true)
   }
-  /** Takes a list that stands on a revision. @param on the list there */
-  const take = (
-    moves: readonly Move[],
-    from: { revision: number; after: readonly string[] },
-    on: readonly Move[],
-    past: Past,
-  ) => {
-    forget()
-    line = new SaveLine(from.revision)
-    line.goOnFrom(from)
-    base = on
-    forget = follow()
-    set({ moves, loaded: true, problem: '', past })
-  }
-  const overtaken = () => outbox().state.getState().conflicts.has(MOVES_DOCUMENT)
-  /** Does what was done here once more on what was saved elsewhere, and with it each state undo knows. Where both changed one move otherwise it waits, as told. */
-  const bringTogether = async () => {
-    const now = await fetchMoves().catch((error: unknown) => {
-      // Asked again as long as it waits for that.
-      if (mayPass(error)) setTimeout(() => overtaken() && bringTogether(), RETRY_MS)
-      return null
-    })
-    if (!now || now.revision <= line.revision) return
-    const { moves, past } = get()
-    const merged = mergeMoves(base, moves, now.moves)
-    if (merged.clashes.length) return
-    const carried = past.map((list) => mergeMoves(base, list, now.moves).moves)
-    const { writers } = line
-    take(merged.moves, { revision: now.revision, after: [] }, now.moves, carried)
-    if (merged.moves !== now.moves) save()
-    outbox().giveUp(MOVES_DOCUMENT, writers)
-  }
-  /** What a window that is gone had not saved either is done here once more, where nothing clashes. */
-  const takeIn = (writer: string) => {
-    const left = outbox().newestOf(MOVES_DOCUMENT, writer)
-    const [did, on] = [listIn(left?.body), listIn(left?.base)]
-    if (!did || !on) return
-    const { moves, past } = get()
-    const merged = mergeMoves(on, did, moves)
-    if (merged.clashes.length) return
-    set({ moves: merged.moves, past: past.map((list) => mergeMoves(on, did, list).moves) })
-    if (merged.moves !== moves) save()
-    outbox().giveUp(MOVES_DOCUMENT, [writer])
-  }
-  /** Hears what becomes of the list. @returns what ends it */
-  const follow = () => {
-    const deaf = outbox().listen((news) => {
-      if (news.document !== MOVES_DOCUMENT || !line.hear(news)) return
-      // It had been saved by a window that is gone, and others may have saved since.
-      if (news.of === 'left') {
-        base = listIn(news.body) ?? base
-        // Where something of this window waits too, its answer says so.
-        if (!line.writers.some((writer) => outbox().newestOf(MOVES_DOCUMENT, writer))) bringTogether()
-      }
-    })
-    let seen: string | undefined
-    const meet = async () => {
-      const writer = outbox().state.getState().conflicts.get(MOVES_DOCUMENT)?.writer
-      const before = seen
-      seen = writer
-      if (writer === undefined || writer === before) return
-      // It is on its way until all have heard of it.
-      await null
-      if (line.standsOn(writer)) await bringTogether()
-      else takeIn(writer)
-    }
-    const blind = outbox().state.subscribe(meet)
-    // What was left may have come back before the list was here.
-    meet()
-    return () => {
-      deaf()
-      blind()
-    }
-  }
-  /** What a window that is gone left of the list; null where there is nothing, or nothing that can be read. */
-  const leftOf = (page: Parameters<Outbox['takeUp']>[1]) => {
-    const left = outbox().takeUp(MOVES_DOCUMENT, page)
-    if (!left) return null
-    const moves = listIn(left.body)
-    return moves && { ...left, moves }
-  }
+  const begin = () => set({ loaded: true, problem: '', past: pastOf(get().moves) })
   let loading: Promise<void> | null = null
   const load = async () => {
     await outboxReady()
     if (get().loaded) return
     try {
       const { moves, ...page } = await fetchMoves()
-      const left = leftOf(page)
-      const list = left?.moves ?? moves
-      // What was left stands on the page's list, or on an older one that is known.
-      take(list, left ?? { revision: page.revision, after: [] }, listIn(left?.base) ?? moves, pastOf(list))
+      await open(moves, page)
+      begin()
     } catch (error) {
       // Where the server is away it goes on from what was left here.
-      const left = leftOf(null)
-      if (left) return take(left.moves, left, listIn(left.base) ?? left.moves, pastOf(left.moves))
+      if (await open(get().moves, null)) return begin()
       set({ problem: wordsOf(error) })
       if (mayPass(error)) setTimeout(get().load, RETRY_MS)
     }
@@ -192,6 +145,7 @@ export const useMoves = create<MovesState>()((set, get) => {
     loaded: false,
     problem: '',
     past: [],
+    clashes: [],
     load: () => {
       // Many parts of a page ask for it: a second answer would take away what was edited after the first.
       loading ??= load().finally(() => {
@@ -214,27 +168,33 @@ export const useMoves = create<MovesState>()((set, get) => {
         set({ problem: `That cannot be kept: ${read.issues[0].message} Nothing was changed.` })
         return
       }
-      const next = read.output
-      set({ moves: next, problem: '', past: [...past.slice(-99), moves] })
-      save()
+      if (JSON.stringify(read.output) === JSON.stringify(moves)) return
+      set({ moves: read.output, problem: '', past: [...past.slice(-99), moves] })
+      saves?.changed()
     },
     undo: () => {
       const { past } = get()
       const before = past.at(-1)
       if (!before) return
       set({ moves: before, past: past.slice(0, -1) })
-      save()
+      saves?.changed()
     },
-    takeNewer: async () => {
-      try {
-        const { moves, revision } = await fetchMoves()
-        const own = mergeMoves(base, moves, get().moves).moves
-        outbox().giveUp(MOVES_DOCUMENT)
-        // What both changed is as it was here once this is taken back; what they did otherwise stays.
-        take(moves, { revision, after: [] }, moves, [own])
-      } catch (error) {
-        set({ problem: wordsOf(error) })
+    choose: async (who) => {
+      const writer = outbox().state.getState().conflicts.get(MOVES_DOCUMENT)?.writer
+      if (!saves || writer === undefined) return
+      if (saves.standsOn(writer)) {
+        set({ problem: await saves.bringTogether(who) })
+        return
       }
+      // It is a window that is gone that had it otherwise.
+      const { moves, past } = get()
+      const left = saves.withLeftBy(writer)
+      if (left && who === 'mine') set({ past: [...past, left] })
+      if (left && who === 'theirs') {
+        set({ moves: left, past: [...past, moves] })
+        saves.changed()
+      }
+      outbox().giveUp(MOVES_DOCUMENT)
     },
   }
 })

@@ -178,6 +178,11 @@ describe('the outbox', () => {
     const page = { revision: 5, madeBy: { writer: 'elsewhere', save: 1 } }
     expect(b.box.takeUp('routine', page)).toEqual({ revision: 5, body: 'of new', after: ['new'] })
     expect(b.box.takeUp('routine', { ...page, revision: 6 })).toBeNull()
+    // A page older than what it stands on is told that too, as far as it is known here.
+    b.box.learn('routine', { writer: 'other', revision: 5, body: 'of other' })
+    expect(b.box.takeUp('routine', { ...page, revision: 4 })).toEqual({
+      ...{ revision: 5, body: 'of new', after: ['new'], base: 'of other' },
+    })
     b.box.giveUp('routine', ['old'])
     const told: string[] = []
     b.box.listen(({ of, writer }) => told.push(`${of} ${writer}`))

@@ -27,7 +27,7 @@ const inTime = (ms: number, then: () => void) => {
 /** What a page goes on from. */
 export interface TakenUp extends Omit<Answered, 'writer'> {
   after: string[]
-  /** The body of the document at that revision, where the page has a later one. */
+  /** The body of the document at that revision, where the page has another one, or none. */
   base?: string
 }
 
@@ -160,7 +160,7 @@ export class Outbox {
    * A page shows a document: takes up what windows that are gone left of it, where that stands on what the page has, or on
    * something older that is known.
    * @param page what the page has: its revision, and the save that made it; null where the server could not be asked
-   * @returns what to go on from, the windows it is of, and what it stands on where the page has something newer than that; null
+   * @returns what to go on from, the windows it is of, and what it stands on where the page has something else than that; null
    *   where the page is as new as anything known here
    */
   takeUp(
@@ -179,9 +179,14 @@ export class Outbox {
       const [first, newest] = [rest[0], newestIn(rest)]
       if (first?.saving && newest) {
         const after = [...new Set(rest.map((e) => e.saving?.writer ?? ''))]
-        if (first.saving.revision === revision) return { revision, body: newest.body, after }
         const { base } = first
-        if (base !== undefined) older ??= { revision: first.saving.revision, body: newest.body, after, base }
+        const found = { revision: first.saving.revision, body: newest.body, after }
+        if (found.revision === revision) {
+          // The page has what it stands on, unless it is older than that or the server never gave it.
+          const on = newer?.body ?? (page ? undefined : base)
+          return on === undefined ? found : { ...found, base: on }
+        }
+        if (base !== undefined) older ??= { ...found, base }
       }
       left = left.filter((e) => !line.includes(e))
     }

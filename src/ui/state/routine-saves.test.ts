@@ -1,5 +1,6 @@
 // @vitest-environment happy-dom
 import { afterEach, describe, expect, it, vi } from 'vitest'
+import { namedMove } from '@/core/choreo'
 import { emptyRoutine, type Routine } from '@/core/routine'
 import { newWindow } from './outbox.test-tools'
 import { openRoutineStore } from './routine-store'
@@ -36,5 +37,13 @@ describe('a page that is left', () => {
     gone.getState().edit('rename', rename('Closed'))
     gone.saves.close()
     expect(asked()).toBe(false)
+  })
+  it('has handed on the move list in the moment it was changed', async () => {
+    vi.stubGlobal('fetch', async () => Response.json({ revision: 1, madeBy: AT_FIRST.madeBy, moves: [] }))
+    const box = newWindow()
+    const { useMoves } = await import('./moves-store')
+    await useMoves.getState().load()
+    useMoves.getState().edit((all) => [...all, namedMove('scoop', 'scoop')])
+    expect(box.state.getState().waiting).toBe(1)
   })
 })

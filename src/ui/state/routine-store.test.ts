@@ -356,20 +356,69 @@ describe('the open routine', () => {
     await store.saves.resume(AT_FIRST)
     expect(store.getState().routine.title).toBe('mine')
   })
-  it('takes back step by step what was done here, and keeps what somebody else did meanwhile', async () => {
-    const cueAt = (id: string, at: number): Cue => ({
-      ...{ id, at, length: 24, layer: 'arms', move: id, side: 'none', call: '' },
-    })
-    const put = (id: string, at: number) => (r: Routine) => putCue(r, cueAt(id, at))
-    const kept = new KeptDocument<Routine>(start())
+  /** A store on a server that keeps its routine. */
+  const storeOn = async (kept: KeptDocument<Routine>, shown = kept.content, page = kept.page) => {
     vi.stubGlobal('fetch', async (_: string, init?: RequestInit) => {
       if (!init?.body)
         return Response.json({ revision: kept.revision, writer: kept.madeBy.writer, routine: kept.content })
       const { routine, ...save } = JSON.parse(String(init.body))
       return kept.save(save, routine)
     })
-    const store = openRoutineStore(`store-${n++}`, kept.content, kept.page)
-    await store.saves.resume(kept.page)
+    const store = openRoutineStore(`store-${n++}`, shown, page)
+    await store.saves.resume(page)
+    return store
+  }
+  it.each(['mine', 'theirs'] as const)('whoever chose %s has a way back to all they had', async (follow) => {
+    const kept = new KeptDocument<Routine>(start())
+    const store = await storeOn(kept)
+    const words = kept.content.lyrics
+    kept.changeElsewhere({ ...kept.content, title: 'theirs', gear: 'theirs' })
+    store.getState().edit('rename', titled('mine'))
+    store.getState().edit('note', (r) => ({ ...r, lyrics: 'mine' }))
+    await vi.runAllTimersAsync()
+    expect(store.getState().clashes).toHaveLength(1)
+    expect(await store.saves.bringTogether(follow)).toBe('')
+    await vi.runAllTimersAsync()
+    const saved = () => [kept.content.title, kept.content.lyrics, kept.content.gear]
+    expect(saved()).toEqual([follow, 'mine', 'theirs'])
+    const undo = async () => {
+      store.temporal.getState().undo()
+      await vi.runAllTimersAsync()
+      return saved()
+    }
+    if (follow === 'theirs') {
+      expect(store.getState().did).toBe('take what they did')
+      expect(await undo()).toEqual(['mine', 'mine', 'theirs'])
+    }
+    expect(store.getState().did).toBe('note')
+    expect(await undo()).toEqual(['mine', words, 'theirs'])
+    expect(await undo()).toEqual(['theirs', words, 'theirs'])
+    expect(saving(store)).toBe('saved')
+  })
+  it('what this window saved after its page was made is what its edits stand on', async () => {
+    const kept = new KeptDocument<Routine>(start())
+    const [old, page] = [kept.content, kept.page]
+    kept.changeElsewhere(titled('saved')(old))
+    const id = `store-${n}`
+    box.learn(`routine ${id}`, {
+      ...{ writer: kept.madeBy.writer, revision: 1 },
+      body: JSON.stringify({ routine: kept.content }),
+    })
+    const store = await storeOn(kept, old, page)
+    kept.changeElsewhere(titled('theirs')(kept.content))
+    store.getState().edit('note', (r) => ({ ...r, lyrics: 'mine' }))
+    await vi.runAllTimersAsync()
+    expect([store.getState().clashes, kept.content.title, kept.content.lyrics]).toEqual([
+      ...[[], 'theirs', 'mine'],
+    ])
+  })
+  it('takes back step by step what was done here, and keeps what somebody else did meanwhile', async () => {
+    const cueAt = (id: string, at: number): Cue => ({
+      ...{ id, at, length: 24, layer: 'arms', move: id, side: 'none', call: '' },
+    })
+    const put = (id: string, at: number) => (r: Routine) => putCue(r, cueAt(id, at))
+    const kept = new KeptDocument<Routine>(start())
+    const store = await storeOn(kept)
     const own = (r: Routine) => r.cues.flatMap(({ id }) => (/^(x|y)\d$/.test(id) ? [id] : [])).sort()
     const here = () => own(store.getState().routine)
     store.getState().edit('first', put('x1', 960))

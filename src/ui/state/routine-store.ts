@@ -3,12 +3,11 @@
 import { createContext, useContext } from 'react'
 import { temporal } from 'zundo'
 import { createStore, useStore } from 'zustand'
-import { type Clash, commit, type Edit, mergeRoutines, NEWER_WORDS, type Routine } from '@/core/routine'
-import { fetchNewer } from './api'
+import { type Clash, commit, type Edit, NEWER_WORDS, type Routine } from '@/core/routine'
+import { DocumentSaves, type PageState } from './document-saves'
 import { outbox, outboxReady } from './outbox-window'
 import { keepPast } from './routine-past'
-import { type PageState, RoutineSaves } from './routine-saves'
-import { putRoutine } from './saved'
+import { type RoutineSaves, savedRoutine } from './routine-saves'
 import { say } from './spoken'
 
 /** What an edit said beside doing what was asked: what it took away, or why it was refused. */
@@ -111,11 +110,11 @@ function makeRoutineStore(id: string, routine: Routine, page: PageState, closed:
     time.resume()
     time.clear()
   }
-  const saves: RoutineSaves = new RoutineSaves(
-    id,
+  const saves: RoutineSaves = new DocumentSaves(
+    savedRoutine(id),
     page,
     {
-      routine: () => store.getState().routine,
+      content: () => store.getState().routine,
       pending: (pending) => store.setState({ pending }),
       show: (next) => {
         quietly(next)
@@ -123,7 +122,7 @@ function makeRoutineStore(id: string, routine: Routine, page: PageState, closed:
         early = []
         for (const { did, change } of again) store.getState().edit(did, change)
       },
-      together: ({ routine: next, said }, carry) => {
+      together: (next, said, carry, own) => {
         const { pastStates } = store.temporal.getState()
         // Nearest first: before a step that touched what they changed there is no way back.
         const past: typeof pastStates = []
@@ -133,17 +132,18 @@ function makeRoutineStore(id: string, routine: Routine, page: PageState, closed:
           past.unshift({ ...step, routine })
         }
         const { did } = store.getState()
+        if (own) past.push({ routine: own, did })
         quietly(next)
         store.temporal.setState({ pastStates: past })
         // What one could not keep beside what the other did is told like what an edit takes away.
         const notice = said.length ? { kind: 'took' as const, text: said.join(' ') } : null
-        store.setState({ did: past.length ? did : '', notice })
+        store.setState({ did: own ? 'take what they did' : past.length ? did : '', notice })
         say('What somebody else did here was taken over.')
       },
       clashes: (clashes) => store.setState({ clashes }),
       closed: closed !== null,
     },
-    { box: outbox, ready: outboxReady, put: putRoutine, newer: fetchNewer, merge: mergeRoutines },
+    { box: outbox, ready: outboxReady },
   )
   store.subscribe((now, before) => {
     if (now.routine !== before.routine) saves.changed()

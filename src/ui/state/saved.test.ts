@@ -142,7 +142,7 @@ describe('each thing that is saved', () => {
     )
     const routine = saved.putRoutine('r', { revision: 3, writer: 'w', save: 1 }, { title: 'Song' } as never)
     await vi.advanceTimersByTimeAsync(10)
-    const moves = saved.putMoves({ revision: 7, writer: 'w', save: 2 }, [], [])
+    const moves = saved.putMoves({ revision: 7, writer: 'w', save: 2 }, [], '{"moves":[]}')
     await vi.advanceTimersByTimeAsync(10)
     await Promise.all([routine, moves])
     expect(asked.map(({ method, url }) => `${method} ${url}`)).toEqual([

@@ -40,9 +40,9 @@ const save = (what: string, url: string, document: string, saving: Saving, data:
 export const putRoutine = (id: string, saving: Saving, routine: Routine, base?: string) =>
   save('the routine', `/api/routines/${id}`, routineDocument(id), saving, { routine }, base)
 
-/** @param base the list it stands on */
-export const putMoves = (saving: Saving, moves: readonly Move[], base: readonly Move[]) =>
-  save('the move list', '/api/moves', MOVES_DOCUMENT, saving, { moves }, JSON.stringify({ moves: base }))
+/** @param base what it stands on, as the body of a save; none where that is not known */
+export const putMoves = (saving: Saving, moves: readonly Move[], base?: string) =>
+  save('the move list', '/api/moves', MOVES_DOCUMENT, saving, { moves }, base)
 
 export const putRepetition = (routineId: string, row: LogRow) =>
   outbox().put(entry('a repetition', 'POST', `/api/routines/${routineId}/repetitions`, row))

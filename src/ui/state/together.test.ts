@@ -1,22 +1,15 @@
 /* Two teachers at one routine, each in a window of their own, on one server. */
+
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { DANCE_EDITS, dice, start } from '@/core/edits.test-tools'
-import {
-  type Clash,
-  type Cue,
-  commit,
-  type Edit,
-  mergeRoutines,
-  putCue,
-  type Routine,
-  removeCue,
-} from '@/core/routine'
+import { type Clash, type Cue, commit, type Edit, putCue, type Routine, removeCue } from '@/core/routine'
 import { ApiError } from './api'
+import { DocumentSaves } from './document-saves'
 import type { Entry } from './entry'
 import { Outbox } from './outbox'
 import { memoryKeeping } from './outbox.test-tools'
 import { sendEntry } from './outbox-send'
-import { RoutineSaves } from './routine-saves'
+import { savedRoutine } from './routine-saves'
 import { KeptDocument } from './save-server.test-tools'
 
 const ID = 'the-one-routine'
@@ -59,55 +52,39 @@ function teacher(state: ReturnType<typeof server>, keeping = memoryKeeping()) {
   const { kept } = state
   const { now, box } = closable(keeping)
   const here = { routine: kept.content, past: [] as Routine[], clashes: [] as readonly Clash[] }
-  const saves = new RoutineSaves(
-    ID,
+  const saves = new DocumentSaves(
+    {
+      ...savedRoutine(ID),
+      put: (saving, routine, base) =>
+        box.put({
+          ...{ id: `${saving.writer} ${saving.save}`, document: `routine ${ID}`, what: 'the routine' },
+          ...{ method: 'PUT', url: `/api/routines/${ID}`, body: JSON.stringify({ routine }), saving },
+          ...(base === undefined ? {} : { base }),
+        }),
+      newer: async (revision) => {
+        await state.network()
+        if (state.away) throw new TypeError('no network')
+        const body = JSON.stringify({ routine: kept.content })
+        return kept.revision > revision ? { revision: kept.revision, writer: kept.madeBy.writer, body } : null
+      },
+    },
     kept.page,
     {
-      routine: () => here.routine,
+      content: () => here.routine,
       pending: () => {},
       show: (routine) => {
         here.routine = routine
       },
-      together: ({ routine }, carry) => {
+      together: (routine, _, carry, own) => {
         here.routine = routine
-        here.past = here.past.flatMap((p) => carry(p) ?? [])
+        here.past = [...here.past.flatMap((p) => carry(p) ?? []), ...(own ? [own] : [])]
       },
       clashes: (list) => {
         here.clashes = list
       },
       closed: false,
     },
-    {
-      box: () => box,
-      ready: async () => box,
-      put: (id, saving, routine, base) =>
-        box.put({
-          ...{
-            id: `${saving.writer} ${saving.save}`,
-            document: `routine ${id}`,
-            what: 'the routine',
-            method: 'PUT',
-          },
-          ...{
-            url: `/api/routines/${id}`,
-            body: JSON.stringify({ routine }),
-            saving,
-            ...(base === undefined ? {} : { base }),
-          },
-        }),
-      newer: async (_, revision) => {
-        await state.network()
-        if (state.away) throw new TypeError('no network')
-        return kept.revision > revision
-          ? {
-              revision: kept.revision,
-              writer: kept.madeBy.writer,
-              routine: JSON.parse(JSON.stringify(kept.content)),
-            }
-          : null
-      },
-      merge: mergeRoutines,
-    },
+    { box: () => box, ready: async () => box },
   )
   const edit = (change: Edit): boolean => {
     const next = commit(here.routine, change)
@@ -430,12 +407,13 @@ describe('two at one routine', () => {
       expect(own).toBe(true)
       const [conflict] = b.box.state.getState().conflicts.values()
       const kept = b.box.newestOf(`routine ${ID}`, conflict?.writer ?? '')?.body ?? ''
-      expect([b.here.clashes, kept.includes('"b4"'), b.box.state.getState().waiting]).toEqual([[], true, 3])
+      expect(b.here.clashes).toMatchObject([{ field: 'cues', mine: 'b3', theirs: 'a3' }])
+      expect([kept.includes('"b4"'), b.box.state.getState().waiting]).toEqual([true, 3])
       b.edit(put('b5', 1500))
       b.box.giveUp(`routine ${ID}`)
       await quiet()
       expect(moves(s.kept.content)).toEqual(['a1', 'a2', 'a3', 'b1', 'b2', 'b5'])
-      expect(b.here.routine).toEqual(s.kept.content)
+      expect([b.here.routine, b.here.clashes]).toEqual([s.kept.content, []])
     })
     it('over and over: what it stands on is known after each time', async () => {
       const { s, a, b } = await two()

@@ -2,12 +2,14 @@
  * Two windows on one routine, a server that dies and comes back, and a network that loses, holds, doubles and delays: what they
  * do is drawn, and what must hold of it is looked at. Everything but the network and the browser's storage is the program's own.
  */
+
 import { emptyRoutine, type Routine } from '@/core/routine'
+import { DocumentSaves } from './document-saves'
 import type { Entry } from './entry'
 import { Outbox } from './outbox'
 import { memoryKeeping } from './outbox.test-tools'
 import { SendFailure } from './outbox-state'
-import { RoutineSaves, routineIn } from './routine-saves'
+import { type RoutineSaves, routineIn, savedRoutine } from './routine-saves'
 import { KeptDocument } from './save-server.test-tools'
 import { routineDocument } from './saved'
 
@@ -108,11 +110,29 @@ class TestWindow {
     this.routine = world.network.document.content
     const page = world.network.document.page
     const ready = this.box.adopt((w) => !world.isOpen(w)).then(() => this.box)
-    this.saves = new RoutineSaves(
-      ID,
+    this.saves = new DocumentSaves(
+      {
+        ...savedRoutine(ID),
+        // What clashes is asked: bringing it together has a test of its own.
+        merge: () => null,
+        put: (saving, routine) =>
+          this.box.put({
+            ...{ id: `${name}-${saving.save}`, document: DOCUMENT, what: 'the routine', saving },
+            ...{ method: 'PUT', url: '/', body: JSON.stringify({ routine }) },
+          }),
+        newer: async (after) => {
+          const { page: now, content } = world.network.document
+          if (now.revision <= after) return null
+          return {
+            revision: now.revision,
+            writer: now.madeBy.writer,
+            body: JSON.stringify({ routine: content }),
+          }
+        },
+      },
       page,
       {
-        routine: () => this.routine,
+        content: () => this.routine,
         pending: () => {},
         show: (routine) => {
           this.routine = routine
@@ -123,21 +143,7 @@ class TestWindow {
         together: () => {},
         clashes: () => {},
       },
-      {
-        box: () => this.box,
-        ready: () => ready,
-        put: (id, saving, routine) =>
-          this.box.put({
-            ...{ id: `${name}-${saving.save}`, document: routineDocument(id), what: 'the routine', saving },
-            ...{ method: 'PUT', url: '/', body: JSON.stringify({ routine }) },
-          }),
-        newer: async (_, after) => {
-          const { page: now, content } = world.network.document
-          return now.revision > after
-            ? { revision: now.revision, writer: now.madeBy.writer, routine: content }
-            : null
-        },
-      },
+      { box: () => this.box, ready: () => ready },
     )
     this.box.listen((news) => {
       if (news.of === 'left') world.tellOthers(this, news.document, news)

@@ -3,7 +3,7 @@
 import { nanoid } from 'nanoid'
 import { useState } from 'react'
 import { said as saidError } from '@/core/formats/said'
-import { cutText } from '@/core/routine'
+import { cutText, type Follows } from '@/core/routine'
 import { Trouble } from '../parts/bar'
 import { Button } from '../parts/button'
 import { Ask } from '../parts/confirm'
@@ -59,6 +59,7 @@ export function Elsewhere({ id, conflict }: { id: string; conflict: Conflict }) 
   const clashes = useRoutine((s) => s.clashes)
   const { saves } = useRoutineStore()
   const both = mine && !conflict.gone && clashes.length > 0
+  const follow = async (who: Follows) => setFailed(await saves.bringTogether(who))
   const asFile = () => saveRoutineHere(routine, { id, song, book })
   const keep = async () => {
     try {
@@ -97,10 +98,10 @@ export function Elsewhere({ id, conflict }: { id: string; conflict: Conflict }) 
       <Tools>
         {both && (
           <>
-            <Button small look="strong" onPress={() => saves.bringTogether('mine')}>
+            <Button small look="strong" onPress={() => follow('mine')}>
               As I have it
             </Button>
-            <Button small onPress={() => saves.bringTogether('theirs')}>
+            <Button small onPress={() => follow('theirs')} tip="Undo brings back what you have">
               As they have it
             </Button>
           </>

@@ -5,10 +5,11 @@ import { useState } from 'react'
 import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
 import { type Move, movesLike, namedMove, usesOf } from '@/core/choreo'
-import { CAUTIONS, changeCues, LEVELS, LIMITS, SIDES, STEPS, WAYS, withDetail } from '@/core/routine'
-import { Area } from '../../parts/area'
+import { CAUTIONS, changeCues, cutText, LEVELS, LIMITS, SIDES, STEPS, WAYS, withDetail } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Choice, Text } from '../../parts/field'
+import { KeptArea } from '../../parts/kept-area'
+import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
 import { MetresField } from '../../places/number-field'
 import { useMoves } from '../../state/moves-store'
@@ -43,17 +44,26 @@ const TURNS = [
   ),
 ]
 
+/** Which moves were changed elsewhere too; '' for none. */
+function clashWords(names: readonly string[]): string {
+  const [first, ...others] = names
+  if (first === undefined) return ''
+  const more = others.length ? ` and ${others.length} more` : ''
+  return `“${cutText(first, 40)}”${more} was changed elsewhere too, and otherwise. All else of both is brought together once you choose.`
+}
+
 /** The instructor's own move list: found, changed, added; a change can go to where the move is used. */
 export function MovesPanel() {
-  const { moves, edit, undo, past, problem, loaded, takeNewer } = useMoves(
-    useShallow(({ moves, edit, undo, past, problem, loaded, takeNewer }) => ({
+  const { moves, edit, undo, past, problem, loaded, clashes, choose } = useMoves(
+    useShallow(({ moves, edit, undo, past, problem, loaded, clashes, choose }) => ({
       moves,
       edit,
       undo,
       past,
       problem,
       loaded,
-      takeNewer,
+      clashes,
+      choose,
     })),
   )
   const overtaken = useOutbox((s) => s.conflicts.get(MOVES_DOCUMENT)?.why ?? '')
@@ -75,16 +85,14 @@ export function MovesPanel() {
       <Part>
         <h2>Your moves</h2>
         <p>{moves.length} moves, the same for all routines. They are offered while you write.</p>
-        {(problem || overtaken) && <p role="alert">{problem || overtaken}</p>}
+        {(problem || overtaken) && <p role="alert">{problem || clashWords(clashes) || overtaken}</p>}
         {overtaken && (
           <Tools>
-            <Button
-              small
-              look="strong"
-              onPress={takeNewer}
-              tip="Undo in the list brings the list of this window back"
-            >
-              Take the newer list
+            <Button small look="strong" onPress={() => choose('mine')}>
+              As I have it
+            </Button>
+            <Button small onPress={() => choose('theirs')} tip="Undo in the list brings back what you have">
+              As it is there
             </Button>
           </Tools>
         )}
@@ -135,36 +143,15 @@ export function MovesPanel() {
   )
 }
 
+const NOTES = { note: 'Note', mistakes: 'Usual mistakes', learn: 'Where it can be learned' } as const
+
 function MoveForm({ move, close }: { move: Move; close: () => void }) {
   const editMoves = useMoves((s) => s.edit)
   const edit = useRoutine((s) => s.edit)
   const cues = useRoutine((s) => s.routine.cues)
-  const [name, setName] = useState(move.name)
-  const [words, setWords] = useState({
-    call: move.call,
-    needs: move.needs.join(', '),
-    note: move.note,
-    mistakes: move.mistakes,
-    learn: move.learn,
-  })
   const [before, setBefore] = useState(move.name)
   const change = (what: Partial<Move>) =>
     editMoves((all) => all.map((m) => (m.id === move.id ? { ...m, ...what } : m)))
-  const keep = () => {
-    const needs = words.needs
-      .split(',')
-      .map((n) => n.trim())
-      .filter(Boolean)
-    const next = {
-      name: name.trim() || move.name,
-      call: words.call.trim(),
-      needs,
-      note: words.note,
-      mistakes: words.mistakes,
-      learn: words.learn.trim(),
-    }
-    if (JSON.stringify({ ...move, ...next }) !== JSON.stringify(move)) change(next)
-  }
   const used = usesOf(cues, before)
   const update = () => {
     const ids = new Set(used.map((c) => c.id))
@@ -186,20 +173,11 @@ function MoveForm({ move, close }: { move: Move; close: () => void }) {
     )
     setBefore(move.name)
   }
-  const field = (key: keyof typeof words, label: string) => (
-    <Text
-      label={label}
-      value={words[key]}
-      onChange={(t) => setWords({ ...words, [key]: t })}
-      onBlur={keep}
-      onEnter={keep}
-    />
-  )
   return (
     <Part aria-label={`The move ${move.name}`}>
       <h3>{move.name}</h3>
-      <Text label="Name" value={name} onChange={setName} onBlur={keep} onEnter={keep} />
-      {field('call', 'Called as')}
+      <KeptLine label="Name" needed value={move.name} keep={(name) => change({ name })} of={move.id} />
+      <KeptLine label="Called as" value={move.call} keep={(call) => change({ call })} of={move.id} />
       <Choice
         label="Step"
         value={move.step ?? ''}
@@ -253,31 +231,23 @@ function MoveForm({ move, close }: { move: Move; close: () => void }) {
         options={(Object.keys(GRADES) as Move['grade'][]).map((id) => ({ id, name: GRADES[id] }))}
         onChange={(grade) => change({ grade })}
       />
-      {field('needs', 'To be known before, with commas')}
-      <Area
-        label="Note"
-        value={words.note}
-        rows={2}
-        most={1000}
-        onChange={(note) => setWords({ ...words, note })}
-        onBlur={keep}
+      <KeptLine
+        label="To be known before, with commas"
+        value={move.needs.join(', ')}
+        keep={(needs) => change({ needs: needs.split(',').flatMap((n) => n.trim() || []) })}
+        of={move.id}
       />
-      <Area
-        label="Usual mistakes"
-        value={words.mistakes}
-        rows={2}
-        most={1000}
-        onChange={(mistakes) => setWords({ ...words, mistakes })}
-        onBlur={keep}
-      />
-      <Area
-        label="Where it can be learned"
-        value={words.learn}
-        rows={1}
-        most={1000}
-        onChange={(learn) => setWords({ ...words, learn })}
-        onBlur={keep}
-      />
+      {(['note', 'mistakes', 'learn'] as const).map((key) => (
+        <KeptArea
+          key={key}
+          label={NOTES[key]}
+          value={move[key]}
+          rows={key === 'learn' ? 1 : 2}
+          most={1000}
+          keep={(text) => change({ [key]: text })}
+          of={move.id}
+        />
+      ))}
       <Tools>
         {used.length > 0 && (
           <Button

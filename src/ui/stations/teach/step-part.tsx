@@ -15,13 +15,12 @@ import {
   passWords,
   STEP_CALLS,
   STEP_KINDS,
-  stepKey,
   VIEWS,
 } from '@/core/routine'
 import { FASTEST, SLOWEST } from '@/core/time'
-import { Area } from '../../parts/area'
 import { Button } from '../../parts/button'
 import { Choice, Pick, Slide } from '../../parts/field'
+import { KeptArea } from '../../parts/kept-area'
 import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
 import { minutesText } from '../../parts/step-words'
@@ -85,7 +84,6 @@ export function StepPart({ page, steps, onChange, onReach, onDone, passes, onPas
   const routine = useRoutine((s) => s.routine)
   const [first] = steps as [LessonStep, ...LessonStep[]]
   const [speed, setSpeed] = useState<number | null>(null)
-  const [note, setNote] = useState(first.note)
   const versions = useMemo(() => optionsIn(danced(routine)).filter((o) => !inEvery(o)), [routine])
   const dances = first.stretch !== null
   const many = steps.length > 1
@@ -216,14 +214,12 @@ export function StepPart({ page, steps, onChange, onReach, onDone, passes, onPas
             onChange('change the talk', { talk: Math.round(seconds) })
         }}
       />
-      <Area
-        key={stepKey(first)}
+      <KeptArea
         label="What to say"
         rows={3}
-        value={note}
+        value={first.note}
         most={LIMITS.note}
-        onChange={setNote}
-        onBlur={() => note !== first.note && onChange('write what to say', { note })}
+        keep={(note) => onChange('write what to say', { note })}
       />
       {dances && !many && <PromptText page={page} step={first} />}
       {dances && <PassOrder passes={passes} onPasses={onPasses} />}
