@@ -216,7 +216,8 @@ export class Outbox {
   /** Some saves stand on this revision. @param base the document there, where it is known */
   private bind(entries: readonly Waiting[], revision: number, base: string | undefined): void {
     for (const e of entries) {
-      if (!e.saving || e.saving.revision === revision) continue
+      // Sent once more, what was taken long ago is answered with its own revision: what stands on later ones stays there.
+      if (!e.saving || e.saving.revision >= revision) continue
       e.saving = { ...e.saving, revision }
       e.base = base
       this.keeping.keep(plain(e)).catch(() => {})
