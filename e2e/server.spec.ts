@@ -132,13 +132,15 @@ test('two windows at one routine: on other counts both have it, on the same one 
   await write(other, 'from the second window')
   const asks = other.getByRole('alert').filter({ hasText: 'The same was changed elsewhere' })
   await expect(asks).toContainText('“from the second window” here, “from the first window” there')
-  // What was done here is not given up without a word.
-  await other.getByRole('button', { name: 'Load the other' }).click()
-  await other.getByRole('button', { name: 'Stay here' }).press('Enter')
-  await expect(other.getByText('from the second window', { exact: true })).toBeVisible()
-  await other.getByRole('button', { name: 'Load the other' }).click()
-  await other.getByRole('alertdialog').getByRole('button', { name: 'Load the other' }).press('Enter')
+  await other.getByRole('button', { name: 'As they have it' }).press('Enter')
   await expect(other.getByText('from the first window', { exact: true })).toBeVisible()
+  await expect(asks).toBeHidden()
+  // What was done here is not given up: undo brings it back.
+  await other.getByRole('button', { name: 'Undo' }).press('Enter')
+  await expect(other.getByText('from the second window', { exact: true })).toBeVisible()
+  await expect(other.getByTestId('saving')).toHaveText('Saved')
+  await page.reload()
+  await expect(page.getByText('from the second window', { exact: true })).toBeVisible()
   await other.close()
 })
 

@@ -106,9 +106,11 @@ export function Elsewhere({ id, conflict }: { id: string; conflict: Conflict }) 
             </Button>
           </>
         )}
-        <Button small onPress={() => setAsking(true)}>
-          {words.leave}
-        </Button>
+        {!both && (
+          <Button small onPress={() => setAsking(true)}>
+            {words.leave}
+          </Button>
+        )}
         <Button small onPress={asFile} tip="To be dropped on a shelf, here or elsewhere">
           Save as a file
         </Button>
