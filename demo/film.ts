@@ -36,6 +36,9 @@ export interface DemoSong {
   rate: number
 }
 
+/** An MP3 sounds so many samples later than what was coded: the coder's 576 and the reader's 529. Of the silence before the film's sound so much is left out. */
+const MP3_DELAY = 576 + 529
+
 /** What is danced in it: seconds of the song, and how fast. */
 export interface DemoTake {
   from: Seconds
@@ -217,10 +220,11 @@ async function withSound(
   output.addVideoTrack(pictures, { frameRate: FRAMES })
   output.addAudioTrack(voice)
   await output.start()
-  for await (const packet of new bunny.EncodedPacketSink(track).packets())
-    await pictures.add(packet, { decoderConfig: config })
+  // The encoder says of no picture that it stands alone: without looking, a browser would go to any of them and show a later one.
+  const packets = new bunny.EncodedPacketSink(track).packets(undefined, undefined, { verifyKeyPackets: true })
+  for await (const packet of packets) await pictures.add(packet, { decoderConfig: config })
   const sample = new bunny.AudioSample({
-    ...{ data: new Float32Array(samples), format: 'f32-planar', numberOfChannels: 1 },
+    ...{ data: new Float32Array(samples.subarray(MP3_DELAY)), format: 'f32-planar', numberOfChannels: 1 },
     ...{ sampleRate: rate, timestamp: 0 },
   })
   await voice.add(sample)
