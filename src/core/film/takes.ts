@@ -59,6 +59,10 @@ export interface FilmPlace {
   at: Seconds
 }
 
+/** Where a player is put to show the picture nearest to a moment of a film: it shows the one before where it is put. */
+export const pictureAt = ({ frameRate }: Pick<Film, 'frameRate'>, at: Seconds): Seconds =>
+  at + 0.5 / frameRate
+
 /**
  * Where in a film a time of the song is seen.
  * @param piece what is drilled, so that one take is stayed with; the very time where nothing is

@@ -1,7 +1,7 @@
 'use client'
 
 import { type RefObject, useEffect, useEffectEvent } from 'react'
-import { placeInFilm, type Wanted } from '@/core/film'
+import { pictureAt, placeInFilm, type Wanted } from '@/core/film'
 import type { Film } from '@/core/routine'
 import { type Seconds, timeOfTick } from '@/core/time'
 import { useCursor } from '../state/cursor'
@@ -42,7 +42,7 @@ export function useFollow(
       if (page.times.length < 2) return { wanted: null, next: null, song: null }
       const song = timeOfTick(page.times, useCursor.getState().tick)
       const there = placeInFilm(film, song)
-      return { wanted: there && { at: there.at, rate: 0 }, next: null, song }
+      return { wanted: there && { at: pictureAt(film, there.at), rate: 0 }, next: null, song }
     }
     const { speed, songStart, songEnd } = place.leg.timeline
     const piece = { from: songStart, to: songEnd }
@@ -56,7 +56,7 @@ export function useFollow(
       wanted: there
         ? { at: there.at, rate: speed / there.take.rate }
         : place.into < 0 && begin
-          ? { at: begin.at, rate: 0 }
+          ? { at: pictureAt(film, begin.at), rate: 0 }
           : null,
       next: (next ?? begin)?.at ?? null,
       song,
