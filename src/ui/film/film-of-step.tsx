@@ -1,6 +1,6 @@
 'use client'
 
-import { filmFor, placeInFilm, takeFor } from '@/core/film'
+import { filmFor, pictureAt, placeInFilm, takeFor } from '@/core/film'
 import type { Film } from '@/core/routine'
 import { type Ratio, type Stretch, timeOfTick } from '@/core/time'
 import { Button } from '../parts/button'
@@ -44,7 +44,7 @@ export function FilmOfStep({ page, stretch, speed }: Props) {
   const begins = takeFor(film.takes, piece, speed)?.from
   return (
     <Part aria-label="Film of this step">
-      <Seen {...{ film, page, stretch, speed }} at={first?.at ?? begins ?? null} />
+      <Seen {...{ film, page, stretch, speed }} at={first ? pictureAt(film, first.at) : (begins ?? null)} />
     </Part>
   )
 }
