@@ -36,7 +36,7 @@ export interface DemoSong {
   rate: number
 }
 
-/** An MP3 sounds so many samples later than what was coded: the coder's 576 and the reader's 529. Of the silence before the film's sound so much is left out. */
+/** An MP3 sounds so many samples later than what was coded: the coder's 576 and the reader's 529 (from memory; measured here: 25.1 ms). Of the silence before the film's sound so much is left out. */
 const MP3_DELAY = 576 + 529
 
 /** What is danced in it: seconds of the song, and how fast. */

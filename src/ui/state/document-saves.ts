@@ -353,10 +353,15 @@ export class DocumentSaves<T, C> {
     return base && did ? { base, did } : null
   }
 
-  /** What is here with all that a window that is gone had not saved, as that had it where both touched the same; null where that cannot be. */
+  /**
+   * What is here with all that a window that is gone had not saved, as that had it where both touched the same; that alone where nobody
+   * knows what it stands on. Null where it cannot be read.
+   */
   withLeftBy(writer: string): T | null {
     const left = this.leftBy(writer)
-    return left && this.carried(left.base, left.did, this.store.content(), 'mine')
+    if (left) return this.carried(left.base, left.did, this.store.content(), 'mine')
+    const body = this.through.box().newestOf(this.document.name, writer)?.body
+    return body === undefined ? null : this.document.read(body)
   }
 
   /**

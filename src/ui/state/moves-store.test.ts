@@ -272,6 +272,30 @@ describe('the move list in a window', () => {
       ])
     },
   )
+  it.each(['mine', 'theirs'] as const)(
+    'what a closed window left on a list nobody knows is lost by no choice, not by %s',
+    async (follow) => {
+      const s = server()
+      const keeping = await closed(s, [
+        [() => now().edit((all) => careful(all, 'neck')), 'theirs'],
+        [() => now().edit((all) => careful(all, 'knee')), 'theirs too'],
+      ])
+      const second = [...keeping.entries.values()].at(-1)
+      if (!second) throw new Error('nothing was left')
+      const { base: _, ...unknown } = second
+      keeping.entries.set(second.id, unknown)
+      await opened(keeping)
+      await vi.runAllTimersAsync()
+      expect([cautionIn(now().moves), overtaken()]).toEqual(['neck', true])
+      await now().choose(follow)
+      await vi.runAllTimersAsync()
+      const chosen = follow === 'mine' ? 'neck' : 'knee'
+      expect([cautionIn(s.list.content), overtaken(), unsaved()]).toEqual([chosen, false, false])
+      now().undo()
+      expect(cautionIn(now().moves)).toBe(follow === 'mine' ? 'knee' : 'neck')
+      await vi.runAllTimersAsync()
+    },
+  )
   it('that both changed alike is not saved once more', async () => {
     const s = server()
     await now().load()

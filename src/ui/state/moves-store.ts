@@ -189,6 +189,10 @@ export const useMoves = create<MovesState>()((set, get) => {
       // It is a window that is gone that had it otherwise.
       const { moves, past } = get()
       const left = saves.withLeftBy(writer)
+      if (!left && who === 'theirs') {
+        set({ problem: 'What a closed window left cannot be read here. Nothing was changed.' })
+        return
+      }
       if (left && who === 'mine') set({ past: [...past, left] })
       if (left && who === 'theirs') {
         set({ moves: left, past: [...past, moves] })
