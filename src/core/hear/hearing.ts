@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 
 /** Raised with every change of method, so that an old hearing is known as such. */
-export const HEARING_VERSION = 12
+export const HEARING_VERSION = 13
 
 /** Beats in a bar that are told apart; bars of two are taken in pairs, six eighths felt in two as pairs of bars of two. */
 export const BARS = [3, 4, 5, 7] as const
