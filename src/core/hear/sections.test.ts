@@ -65,6 +65,10 @@ describe('sections', () => {
     const spare = [...eights('AAAA'), { sound: 'A', beats: 4 }, ...eights('AAAbBBBBAAAA')]
     expect(formOf(spare)).toMatch(/^A9 /)
   })
+  it('have fours of eights also where one eight is longer, as between songs that were cut together', () => {
+    const cut = [...eights('AAAbBBBaAAA'), { sound: 'b', beats: 11 }, ...eights('BBBB')]
+    expect(formOf(cut)).toMatch(/^A4 .4 .4 .4$/)
+  })
   it('of few eights are one', () => {
     expect(formOf(eights('ABC'))).toBe('A3')
     expect(formOf([])).toBe('')

@@ -53,8 +53,8 @@ export function findSections(f: BeatFeatures, starts: readonly number[]): Stretc
     i === 0 ? 0 : unlike(rowOf(f, Math.max(one, k - 16), k), rowOf(f, k, k + 16), scale),
   )
   const lengths = starts.map((k, i) => (starts[i + 1] ?? f.beats) - k)
-  const usual = Math.max(...lengths)
-  const whole = lengths.map((_, i) => lengths.slice(0, i).filter((l) => l === usual).length)
+  const isSpare = lengths.map((l, i) => l < (lengths[i - 1] ?? l) && l < (lengths[i + 1] ?? l))
+  const whole = starts.map((_, i) => i - isSpare.slice(0, i).filter(Boolean).length)
   return lettered(f, starts, edgesOf(novelty, whole), scale)
 }
 
