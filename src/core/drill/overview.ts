@@ -76,10 +76,12 @@ const DAY_MS = 24 * 3600 * 1000
 export const needOf = (l: Pick<PracticeLine, 'ready' | 'lastAt'>, now: number): number =>
   1 - l.ready + 0.15 * ((now - l.lastAt) / (7 * DAY_MS))
 
+/** What needs it most comes first; that is the same at any time, since what is needed grows alike. */
+export const byNeed = (a: PracticeLine, b: PracticeLine): number => needOf(b, 0) - needOf(a, 0)
+
 /** What to take up next: what sits least comes first, and what was left alone for long; at tempo and fresh is left out. */
 export function nextUp(lines: readonly PracticeLine[], now: number): PracticeLine[] {
-  const need = (l: PracticeLine) => needOf(l, now)
-  return [...lines].filter((l) => need(l) > 0.1).sort((a, b) => need(b) - need(a))
+  return lines.filter((l) => needOf(l, now) > 0.1).sort(byNeed)
 }
 
 /** Where to go on: what sits goes up, what was missed goes down, anything else is danced at the same speed again. */

@@ -43,6 +43,19 @@ describe('what is kept of a log for the shelf', () => {
         expect(named.length + more).toBe(due.length)
         expect(named.map((d) => d.speed)).toEqual(due.slice(0, 2).map(nextSpeed))
       }),
+      // Two that need it alike, but for the last digit of what is worked out.
+      {
+        examples: [
+          [
+            [
+              [1, 0.6, 'clean', 31],
+              [2, 0.6, 'clean', 3],
+              [1, 0.6, 'clean', 31],
+            ],
+            0,
+          ],
+        ],
+      },
     )
   })
   it('names what was danced last, and what sits', () => {

@@ -1,7 +1,7 @@
 import { danceOf, danceRows, placePhrases, type Routine, stretchName } from '../routine'
 import type { Times } from '../time'
 import { counted, type LoggedRepetition } from './log'
-import { needOf, nextSpeed } from './overview'
+import { byNeed, needOf, nextSpeed } from './overview'
 import { type PracticeLine, practice, withPass } from './practice'
 import { Readiness } from './readiness'
 
@@ -45,7 +45,7 @@ export function practiceSummary(
   const nameOf = (l: PracticeLine) => withPass(l.stretch ? stretchName(placed, l.stretch) : l.label, l.pass)
   const dance = danceOf(routine)
   const phrases = danceRows(routine).map(({ row }) => row)
-  const needed = [...lines].sort((a, b) => needOf(b, 0) - needOf(a, 0))
+  const needed = [...lines].sort(byNeed)
   const [line] = lines
   return {
     rows: rows.length,
