@@ -32,6 +32,8 @@ const LEAST_NOVELTY = 0.6
 const SHORTEST = 2
 /** What a section costs whose eights are no multiple of four: an even number of them, and an odd one. */
 const [EVEN, ODD] = [0.4, 0.8]
+/** Changes differ by so much at least in the mean, in what eights beside each other differ by: where all sounds alike nothing sets in. */
+const LEAST_DIFFERENCE = 0.4
 /** Eights on either side that a change is held against: the same change shows in those beside it. */
 const AROUND = 2
 
@@ -64,7 +66,7 @@ function standingOut(novelty: readonly number[]): number[] {
     const beside = novelty.slice(Math.max(1, i - AROUND), i + AROUND + 1)
     return x - (beside.reduce((a, b) => a + b, 0) - x) / Math.max(1, beside.length - 1)
   })
-  const mean = over.reduce((a, x) => a + Math.abs(x), 0) / over.length || 1
+  const mean = Math.max(LEAST_DIFFERENCE, over.reduce((a, x) => a + Math.abs(x), 0) / over.length)
   return over.map((x) => x / mean)
 }
 
@@ -84,8 +86,7 @@ function edgesOf(novelty: readonly number[], whole: readonly number[]): number[]
     const here = ends ? 0 : (out[i] as number) - LEAST_NOVELTY
     worth[i] = Number.NEGATIVE_INFINITY
     for (let k = 0; k < i; k++) {
-      // An intro may be one eight alone.
-      if (k > 0 && i - k < SHORTEST) break
+      if (i - k < SHORTEST) break
       // A song may end in the midst of its last section.
       const cost = ends ? 0 : costOf((whole[i] as number) - (whole[k] as number))
       const x = (worth[k] as number) + here - cost
