@@ -1,11 +1,11 @@
 'use client'
 
-import { Label, TextArea, TextField } from 'react-aria-components'
+import { useId } from 'react'
 import styled from 'styled-components'
 import { desk } from '../theme/tokens'
 import { TooLong } from './field'
 
-const Box = styled(TextArea)`
+const Box = styled.textarea`
   width: 100%;
   min-height: 36px;
   border: 1.5px solid ${desk.edge};
@@ -17,7 +17,7 @@ const Box = styled(TextArea)`
   resize: vertical;
 `
 
-const Field = styled(TextField)`
+const Field = styled.div`
   display: grid;
   gap: 4px;
   label { font-size: 13px; color: ${desk.quiet}; font-weight: 500; }
@@ -36,14 +36,20 @@ interface Props {
 
 /** Several lines of text. */
 export function Area({ label, value, rows, placeholder = '', most, onChange, onBlur }: Props) {
+  const id = useId()
+  const over = value.length > most
   return (
-    <Field
-      value={value}
-      onChange={onChange}
-      {...(onBlur ? { onBlur: () => value.length <= most && onBlur() } : {})}
-    >
-      <Label>{label}</Label>
-      <Box rows={rows} placeholder={placeholder} />
+    <Field>
+      <label htmlFor={id}>{label}</label>
+      <Box
+        id={id}
+        rows={rows}
+        placeholder={placeholder}
+        value={value}
+        aria-invalid={over || undefined}
+        onChange={(e) => onChange(e.target.value)}
+        onBlur={() => !over && onBlur?.()}
+      />
       <TooLong of={value} most={most} />
     </Field>
   )

@@ -1,7 +1,9 @@
 'use client'
 
-import type { ReactNode } from 'react'
-import { Button as AriaButton, type ButtonProps, Tooltip, TooltipTrigger } from 'react-aria-components'
+import { type CSSProperties, type ReactNode, type RefObject, useRef } from 'react'
+import { type AriaButtonProps, mergeProps, useButton, useTooltipTrigger } from 'react-aria'
+import { Tooltip, TooltipTriggerStateContext } from 'react-aria-components'
+import { useTooltipTriggerState } from 'react-stately'
 import styled, { css } from 'styled-components'
 import { KEYS, type KeyId } from '../keys/table'
 import { desk, floor, font } from '../theme/tokens'
@@ -9,14 +11,14 @@ import { desk, floor, font } from '../theme/tokens'
 type Look = 'plain' | 'strong' | 'quiet' | 'danger' | 'dark'
 
 const looks = {
-  plain: css`background: ${desk.card}; border-color: ${desk.ink}; &[data-hovered] { background: ${desk.azaleaSoft}; }`,
-  strong: css`background: ${desk.azalea}; border-color: ${desk.azalea}; color: ${desk.on}; &[data-hovered] { background: ${desk.azaleaOver}; }`,
-  quiet: css`background: transparent; border-color: transparent; &[data-hovered] { background: ${desk.azaleaSoft}; }`,
+  plain: css`background: ${desk.card}; border-color: ${desk.ink}; @media (hover: hover) { &:hover:enabled { background: ${desk.azaleaSoft}; } }`,
+  strong: css`background: ${desk.azalea}; border-color: ${desk.azalea}; color: ${desk.on}; @media (hover: hover) { &:hover:enabled { background: ${desk.azaleaOver}; } }`,
+  quiet: css`background: transparent; border-color: transparent; @media (hover: hover) { &:hover:enabled { background: ${desk.azaleaSoft}; } }`,
   danger: css`background: ${desk.danger}; border-color: ${desk.danger}; color: ${desk.on};`,
-  dark: css`background: ${floor.card}; border-color: ${floor.line}; color: ${floor.ink}; &[data-hovered] { border-color: ${floor.azalea}; }`,
+  dark: css`background: ${floor.card}; border-color: ${floor.line}; color: ${floor.ink}; @media (hover: hover) { &:hover:enabled { border-color: ${floor.azalea}; } }`,
 } satisfies Record<Look, ReturnType<typeof css>>
 
-const Shape = styled(AriaButton)<{ $look: Look; $small: boolean }>`
+const Shape = styled.button<{ $look: Look; $small: boolean }>`
   display: inline-flex;
   align-items: center;
   justify-content: center;
@@ -30,7 +32,7 @@ const Shape = styled(AriaButton)<{ $look: Look; $small: boolean }>`
   cursor: pointer;
   white-space: nowrap;
   ${(p) => looks[p.$look]}
-  &[data-disabled] { opacity: 0.45; cursor: default; }
+  &:disabled { opacity: 0.45; cursor: default; }
   svg { flex: none; }
 `
 
@@ -52,31 +54,61 @@ const Key = styled.kbd`
   margin-left: 8px;
 `
 
-interface Props extends Omit<ButtonProps, 'children'> {
+interface ShapeProps extends Omit<AriaButtonProps, 'children'> {
   look?: Look
   small?: boolean
+  style?: CSSProperties
+  'data-testid'?: string
+  children: ReactNode
+}
+
+interface Props extends ShapeProps {
   /** Shown on hover and focus. */
   tip?: string
   /** The key that does the same, shown in the tip. */
   hotkey?: KeyId
-  children: ReactNode
 }
 
 /** A button; with a tip it explains itself and names its key. */
-export function Button({ look = 'plain', small = false, tip, hotkey, children, ...rest }: Props) {
-  const shape = (
-    <Shape $look={look} $small={small} {...rest}>
+export function Button({ tip, hotkey, ...rest }: Props) {
+  return tip || hotkey ? <Tipped {...rest} tip={tip} hotkey={hotkey} /> : <Plain {...rest} />
+}
+
+interface PlainProps extends ShapeProps {
+  ref?: RefObject<HTMLButtonElement | null>
+  /** What else the element is told. */
+  also?: object
+}
+
+/** By the hooks of the interface library: a page has some forty, and its component does four times as much for each. */
+function Plain({ look = 'plain', small = false, style, children, ref, also = {}, ...of }: PlainProps) {
+  const own = useRef<HTMLButtonElement>(null)
+  const { buttonProps } = useButton(of, ref ?? own)
+  return (
+    <Shape $look={look} $small={small} {...mergeProps(buttonProps, also)} style={style} ref={ref ?? own}>
       {children}
     </Shape>
   )
-  if (!tip && !hotkey) return shape
+}
+
+const DELAYS = { delay: 500, closeDelay: 80 }
+
+/** With its tip, which is made when it is shown. */
+function Tipped({ tip, hotkey, ...of }: ShapeProps & { tip: string | undefined; hotkey: KeyId | undefined }) {
+  const button = useRef<HTMLButtonElement>(null)
+  const state = useTooltipTriggerState(DELAYS)
+  const { triggerProps, tooltipProps } = useTooltipTrigger(DELAYS, state, button)
   return (
-    <TooltipTrigger delay={500} closeDelay={80}>
-      {shape}
-      <Bubble>
-        {tip}
-        {hotkey && <Key>{KEYS[hotkey].shown}</Key>}
-      </Bubble>
-    </TooltipTrigger>
+    <>
+      <Plain {...of} ref={button} also={triggerProps} />
+      {state.isOpen && (
+        <TooltipTriggerStateContext value={state}>
+          <Bubble {...tooltipProps} triggerRef={button}>
+            {tip}
+            {hotkey && <Key>{KEYS[hotkey].shown}</Key>}
+          </Bubble>
+        </TooltipTriggerStateContext>
+      )}
+    </>
   )
 }

@@ -1,46 +1,39 @@
 'use client'
 
-import { ChevronDown } from 'lucide-react'
 import {
   type ReactNode,
   type Ref,
   useEffectEvent,
+  useId,
   useImperativeHandle,
   useLayoutEffect,
   useRef,
   useState,
 } from 'react'
 import {
-  Button,
-  Input,
-  Label,
-  ListBox,
-  ListBoxItem,
-  Popover,
-  Select,
-  SelectValue,
   Slider,
   SliderOutput,
   SliderThumb,
   SliderTrack,
-  TextField,
   ToggleButton,
   ToggleButtonGroup,
 } from 'react-aria-components'
 import styled from 'styled-components'
 import { desk } from '../theme/tokens'
 
-const Row = styled.div`
+/** A field under its label. */
+export const FieldRow = styled.div`
   display: grid;
   gap: 4px;
   label, .label, .react-aria-Label { font-size: 13px; color: ${desk.quiet}; font-weight: 500; }
 `
 
-const box = `
+/** The look of what one writes in. */
+export const FIELD_BOX = `
   min-height: 36px; border: 1.5px solid ${desk.edge}; border-radius: 9px; background: ${desk.card}; padding: 0 10px; width: 100%;
 `
 
-const TextInput = styled(Input)`${box}`
+const TextInput = styled.input`${FIELD_BOX}`
 
 interface TextProps {
   label: string
@@ -91,6 +84,7 @@ export function Text({
   input = {},
 }: TextProps) {
   const over = value.length > most
+  const id = useId()
   const own = useRef<HTMLInputElement>(null)
   useImperativeHandle(inputRef, () => own.current as HTMLInputElement)
   // What a browser filled in, or somebody wrote, before this page answered: React would take it away unsaid.
@@ -106,91 +100,35 @@ export function Text({
       !(input.autoComplete && typeof document === 'object' && document.activeElement?.matches('input')),
   )
   return (
-    <TextField
-      value={value}
-      onChange={onChange}
-      isInvalid={isInvalid || over}
-      autoFocus={takesFocus}
-      {...(onBlur && !over ? { onBlur } : {})}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter' && !over) onEnter?.()
-        if (e.key === 'Escape') onEscape?.()
-      }}
-    >
-      <Row>
-        <Label>{label}</Label>
-        <TextInput ref={own} placeholder={placeholder ?? ''} {...input} />
-        <TooLong of={value} most={most} />
-      </Row>
-    </TextField>
+    <FieldRow>
+      <label htmlFor={id}>{label}</label>
+      <TextInput
+        id={id}
+        ref={own}
+        type="text"
+        value={value}
+        placeholder={placeholder ?? ''}
+        aria-invalid={isInvalid || over || undefined}
+        autoFocus={takesFocus}
+        onChange={(e) => onChange(e.target.value)}
+        onBlur={() => !over && onBlur?.()}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter' && !over) onEnter?.()
+          if (e.key === 'Escape') onEscape?.()
+        }}
+        {...input}
+      />
+      <TooLong of={value} most={most} />
+    </FieldRow>
   )
 }
 
-const Picker = styled(Button)`
-  ${box}
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 8px;
-  font-weight: 550;
-  cursor: pointer;
-  overflow: hidden;
-  .react-aria-SelectValue { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-`
-
-const Menu = styled(Popover)`
-  background: ${desk.card};
-  border: 1.5px solid ${desk.ink};
-  border-radius: 10px;
-  padding: 5px;
-  min-width: var(--trigger-width);
-  max-height: 320px !important;
-  overflow: auto;
-  box-shadow: 0 8px 28px ${desk.shade};
-`
-
-const Item = styled(ListBoxItem)`
-  padding: 6px 10px;
-  border-radius: 7px;
-  cursor: pointer;
-  &[data-focused] { background: ${desk.azaleaSoft}; }
-  &[data-selected] { font-weight: 650; }
-`
-
-interface ChoiceProps<T extends string> {
+export interface ChoiceProps<T extends string> {
   label: string
+  hideLabel?: boolean
   value: T
   options: readonly { id: T; name: string }[]
   onChange: (value: T) => void
-}
-
-/** One of several, in a drop-down list. */
-export function Choice<T extends string>({
-  label,
-  value,
-  options,
-  onChange,
-  hideLabel = false,
-}: ChoiceProps<T> & { hideLabel?: boolean }) {
-  return (
-    <Select
-      value={value}
-      placeholder="choose …"
-      onChange={(key) => key !== null && onChange(key as T)}
-      {...(hideLabel ? { 'aria-label': label } : {})}
-    >
-      <Row>
-        {!hideLabel && <Label>{label}</Label>}
-        <Picker>
-          <SelectValue />
-          <ChevronDown size={16} aria-hidden />
-        </Picker>
-      </Row>
-      <Menu>
-        <ListBox items={options}>{(o) => <Item id={o.id}>{o.name}</Item>}</ListBox>
-      </Menu>
-    </Select>
-  )
 }
 
 const Group = styled(ToggleButtonGroup)`
@@ -220,15 +158,9 @@ const Option = styled(ToggleButton)`
 `
 
 /** One of a few, side by side. */
-export function Pick<T extends string>({
-  label,
-  value,
-  options,
-  onChange,
-  hideLabel,
-}: ChoiceProps<T> & { hideLabel?: boolean }) {
+export function Pick<T extends string>({ label, value, options, onChange, hideLabel }: ChoiceProps<T>) {
   return (
-    <Row>
+    <FieldRow>
       {!hideLabel && <span className="label">{label}</span>}
       <Group
         aria-label={label}
@@ -246,7 +178,7 @@ export function Pick<T extends string>({
           </Option>
         ))}
       </Group>
-    </Row>
+    </FieldRow>
   )
 }
 

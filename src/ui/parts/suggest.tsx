@@ -1,35 +1,18 @@
 'use client'
 
-import type { Ref } from 'react'
-import { ComboBox, Input, Label, ListBox, ListBoxItem, Popover } from 'react-aria-components'
+import { type Ref, useImperativeHandle, useRef } from 'react'
+import { useComboBox } from 'react-aria'
+import { Item, useComboBoxState } from 'react-stately'
 import styled from 'styled-components'
-import { desk } from '../theme/tokens'
-import { TooLong } from './field'
+import { FIELD_BOX, FieldRow, TooLong } from './field'
 import { useKeptText } from './kept-line'
+import { Menu, OfferedList } from './offered-list'
 
-const Field = styled(ComboBox)`
-  display: grid;
-  gap: 4px;
-  label { font-size: 13px; color: ${desk.quiet}; font-weight: 500; }
-  input { min-height: 36px; border: 1.5px solid ${desk.edge}; border-radius: 9px; background: ${desk.card}; padding: 0 10px; width: 100%; }
-`
+const Line = styled.input`${FIELD_BOX}`
 
-const Menu = styled(Popover)`
-  background: ${desk.card};
-  border: 1.5px solid ${desk.ink};
-  border-radius: 10px;
-  padding: 5px;
+const Below = styled(Menu)`
   width: var(--trigger-width);
-  overflow: auto;
-  box-shadow: 0 8px 28px ${desk.shade};
-`
-
-const Item = styled(ListBoxItem)`
-  padding: 5px 10px;
-  border-radius: 7px;
-  cursor: pointer;
-  font-size: 14px;
-  &[data-focused] { background: ${desk.azaleaSoft}; }
+  li { padding: 5px 10px; font-size: 14px; }
 `
 
 interface Props {
@@ -59,33 +42,59 @@ export function Suggest({
   onEscape,
   most = 200,
 }: Props) {
+  const input = useRef<HTMLInputElement>(null)
+  const list = useRef<HTMLUListElement>(null)
+  const menu = useRef<HTMLElement>(null)
+  useImperativeHandle(inputRef, () => input.current as HTMLInputElement)
+  const of = {
+    label,
+    placeholder,
+    inputValue: value,
+    onInputChange: onChange,
+    items: offers.map((name) => ({ id: name })),
+    children: (o: { id: string }) => <Item key={o.id}>{o.id}</Item>,
+    allowsCustomValue: true,
+    allowsEmptyCollection: false,
+    menuTrigger: 'input' as const,
+    ...(onBlur ? { onBlur: () => value.length <= most && onBlur() } : {}),
+    onChange: (key: unknown) => key !== null && onChange(String(key)),
+  }
+  const state = useComboBoxState(of)
+  const { labelProps, inputProps, listBoxProps } = useComboBox(
+    { ...of, inputRef: input, listBoxRef: list, popoverRef: menu },
+    state,
+  )
   return (
-    <Field
-      inputValue={value}
-      onInputChange={onChange}
-      items={offers.map((name) => ({ id: name }))}
-      allowsCustomValue
-      allowsEmptyCollection={false}
-      menuTrigger="input"
-      {...(onBlur ? { onBlur: () => value.length <= most && onBlur() } : {})}
-      onChange={(key) => key !== null && onChange(String(key))}
-    >
-      <Label>{label}</Label>
-      <Input
-        ref={inputRef ?? null}
-        placeholder={placeholder}
+    <FieldRow>
+      <label {...labelProps} htmlFor={inputProps.id}>
+        {label}
+      </label>
+      <Line
+        {...inputProps}
+        ref={input}
         onKeyDown={(e) => {
           // An offer that is walked to is taken by Enter first; then Enter means what is written.
           const walking = e.currentTarget.getAttribute('aria-activedescendant')
+          inputProps.onKeyDown?.(e)
           if (e.key === 'Enter' && !walking && value.length <= most) onEnter()
           if (e.key === 'Escape') onEscape?.()
         }}
       />
       <TooLong of={value} most={most} />
-      <Menu>
-        <ListBox>{(o: { id: string }) => <Item textValue={o.id}>{o.id}</Item>}</ListBox>
-      </Menu>
-    </Field>
+      {state.isOpen && (
+        <Below
+          ref={menu}
+          triggerRef={input}
+          isOpen
+          onOpenChange={state.setOpen}
+          placement="bottom start"
+          trigger="ComboBox"
+          isNonModal
+        >
+          <OfferedList of={listBoxProps} state={state} list={list} />
+        </Below>
+      )}
+    </FieldRow>
   )
 }
 

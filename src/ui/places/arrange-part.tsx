@@ -1,7 +1,7 @@
 'use client'
 import { SHAPES } from '@/core/places'
 import { Button } from '../parts/button'
-import { Choice } from '../parts/field'
+import { Choice } from '../parts/choice'
 import { Part, Tools } from '../parts/panel'
 import { useRoutine } from '../state/routine-store'
 import { useView } from '../state/view'

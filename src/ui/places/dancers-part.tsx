@@ -3,7 +3,7 @@
 import styled from 'styled-components'
 import { changeDancer, LIMITS } from '@/core/routine'
 import { Button } from '../parts/button'
-import { Choice } from '../parts/field'
+import { Choice } from '../parts/choice'
 import { KeptLine } from '../parts/kept-line'
 import { More } from '../parts/more'
 import { Tools } from '../parts/panel'

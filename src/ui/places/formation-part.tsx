@@ -3,7 +3,7 @@
 import { type Formation, LIMITS, tickName } from '@/core/routine'
 import { formationHere } from '@/core/station'
 import { Button } from '../parts/button'
-import { Choice } from '../parts/field'
+import { Choice } from '../parts/choice'
 import { KeptLine } from '../parts/kept-line'
 import { More } from '../parts/more'
 import { Part, Tools } from '../parts/panel'

@@ -2,7 +2,7 @@
 
 import styled from 'styled-components'
 import { LIMITS, PLAIN_STEPS, type Space, setSpace } from '@/core/routine'
-import { Choice } from '../parts/field'
+import { Choice } from '../parts/choice'
 import { More } from '../parts/more'
 import { useRoutine } from '../state/routine-store'
 import { MetresField } from './number-field'

@@ -18,7 +18,8 @@ import {
   sectionTitle,
 } from '@/core/routine'
 import { Button } from '../../parts/button'
-import { Choice, Text } from '../../parts/field'
+import { Choice } from '../../parts/choice'
+import { Text } from '../../parts/field'
 import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
 import { useRoutine } from '../../state/routine-store'

@@ -12,7 +12,7 @@ import {
 } from '@/core/routine'
 import { TICKS_PER_COUNT, type Ticks } from '@/core/time'
 import { Button } from '../../parts/button'
-import { Choice } from '../../parts/field'
+import { Choice } from '../../parts/choice'
 import { Part, Tools } from '../../parts/panel'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'

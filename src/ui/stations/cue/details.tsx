@@ -13,7 +13,7 @@ import {
   WAYS,
 } from '@/core/routine'
 import { clockText } from '@/core/time'
-import { Choice } from '../../parts/field'
+import { Choice } from '../../parts/choice'
 import { More } from '../../parts/more'
 import { MetresField } from '../../places/number-field'
 import type { Page } from '../../state/page'

@@ -16,7 +16,8 @@ import {
   makePracticeFilm,
 } from '../../film/make-practice-film'
 import { Button } from '../../parts/button'
-import { Choice, Pick } from '../../parts/field'
+import { Choice } from '../../parts/choice'
+import { Pick } from '../../parts/field'
 import { Tools } from '../../parts/panel'
 import { fileName, saveFile } from '../../parts/save-file'
 import { usePlayer } from '../../state/player'

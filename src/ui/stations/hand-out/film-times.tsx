@@ -13,7 +13,7 @@ import {
 import type { Film } from '@/core/routine'
 import { clockText } from '@/core/time'
 import { filmTitle } from '../../film/film-title'
-import { Choice } from '../../parts/field'
+import { Choice } from '../../parts/choice'
 import { fetchLessons, fetchLog } from '../../state/api'
 import type { Page } from '../../state/page'
 import { useLog } from '../../state/use-log'

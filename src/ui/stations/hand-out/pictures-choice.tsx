@@ -3,7 +3,7 @@
 import { useState } from 'react'
 import type { Film } from '@/core/routine'
 import { filmTitle } from '../../film/film-title'
-import { Choice } from '../../parts/field'
+import { Choice } from '../../parts/choice'
 
 /** Which film the pictures of a hand-out come from; null for none, as it is until somebody chooses. */
 export function usePictures(films: readonly Film[]) {

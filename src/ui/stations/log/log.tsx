@@ -15,7 +15,7 @@ import {
 } from '@/core/drill'
 import { stretchName, tickName } from '@/core/routine'
 import { clockText } from '@/core/time'
-import { Choice } from '../../parts/field'
+import { Choice } from '../../parts/choice'
 import { LinkWhenMeant } from '../../parts/link-when-meant'
 import { Unread } from '../../parts/unread'
 import { fetchLog, type LogRow } from '../../state/api'

@@ -3,7 +3,7 @@
 import { Dialog, Heading } from 'react-aria-components'
 import styled from 'styled-components'
 import { Button } from '../../parts/button'
-import { Choice } from '../../parts/field'
+import { Choice } from '../../parts/choice'
 import { Card, Veil } from '../../parts/window'
 import { fetchPeople, fetchShares, type ShareRow, shareRoutine } from '../../state/school'
 import { useList } from '../../state/use-list'

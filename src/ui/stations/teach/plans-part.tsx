@@ -2,7 +2,7 @@
 
 import { useShallow } from 'zustand/react/shallow'
 import { Button } from '../../parts/button'
-import { Choice } from '../../parts/field'
+import { Choice } from '../../parts/choice'
 import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
 import { useRoutine } from '../../state/routine-store'
