@@ -65,6 +65,9 @@ const Playhead = styled.div<{ $right: number }>`
   i { position: absolute; left: 0; top: 2px; width: 2.5px; margin-left: -1px; background: ${desk.azalea}; border-radius: 2px; }
 `
 
+/** Pixels of a count as long as nobody knows how wide the sheet is. */
+export const UNMEASURED = 40
+
 /** How many pixels wide a count is on a sheet. @param right room on the right of its counts */
 export function useCountPixels(frame: RefObject<HTMLElement | null>, right: number): number {
   const [wide, setWide] = useState(0)
@@ -77,7 +80,7 @@ export function useCountPixels(frame: RefObject<HTMLElement | null>, right: numb
     watch.observe(element)
     return () => watch.disconnect()
   }, [frame])
-  return Math.max(40, (wide - LEFT - right) / COLUMNS)
+  return Math.max(UNMEASURED, (wide - LEFT - right) / COLUMNS)
 }
 
 interface SheetProps {
@@ -99,15 +102,47 @@ interface SheetProps {
   onPoint: OnPoint
   /** What a screen reader is told of the cursor's row. */
   spoken: Spoken
+  /** Whether the station knows already how its rows are laid out. */
+  laidOut?: boolean
   /** Said where the place stays the same and what is meant there changes. */
   said?: ReactNode
 }
 
 /** The song as a page: a row a phrase, its counts in columns, the sound above them. */
-export function Sheet({ page, frame: given, label, rowHeight, right = 24, said, ...parts }: SheetProps) {
+export function Sheet({ frame: given, said, laidOut = true, ...rows }: SheetProps) {
   const own = useRef<HTMLDivElement>(null)
   const frame = given ?? own
   useHeldStill(frame)
+  const { page, label, right = 24 } = rows
+  // Which rows are in view is known once the sheet has a size: they are drawn then, where the cursor is.
+  const [sized, setSized] = useState(false)
+  useLayoutEffect(() => setSized(true), [])
+  return (
+    <>
+      <Unseen role="status">{said}</Unseen>
+      <Frame
+        ref={frame}
+        tabIndex={0}
+        role="grid"
+        aria-label={label}
+        aria-rowcount={page.lines.length + 1}
+        aria-colcount={2 + PARTS_OF_COUNT * COLUMNS}
+        data-testid="sheet"
+      >
+        <Columns right={right} />
+        {sized && laidOut && <Rows {...rows} right={right} frame={frame} />}
+      </Frame>
+    </>
+  )
+}
+
+interface RowsProps extends Omit<SheetProps, 'label' | 'said' | 'laidOut'> {
+  frame: RefObject<HTMLDivElement | null>
+  right: number
+}
+
+/** Those in view, and what goes over them. */
+function Rows({ page, frame, rowHeight, right, ...parts }: RowsProps) {
   const { lines } = page
   const marked = useRoutine((s) => s.routine.marks.length > 0) ? MARK_LINE : 0
   /** What stands above a row's wave. */
@@ -117,43 +152,29 @@ export function Sheet({ page, frame: given, label, rowHeight, right = 24, said, 
   const cursorRow = useCursor((s) => phraseAt(lines, s.tick)?.row ?? 0)
   const rows = useRows(frame, heights, cursorRow)
   return (
-    <>
-      <Unseen role="status">{said}</Unseen>
-      <Frame
-        ref={frame}
-        tabIndex={0}
-        role="grid"
-        aria-label={label}
-        aria-rowcount={lines.length + 1}
-        aria-colcount={2 + PARTS_OF_COUNT * COLUMNS}
-        data-testid="sheet"
-      >
-        <Columns right={right} />
-        <div role="rowgroup" style={{ ...ROWS, height: rows.total }}>
-          {rows.drawn.map(({ row, start }) => {
-            const line = lines[row]
-            return (
-              line && (
-                <SheetRow
-                  key={row}
-                  {...{ page, line, right, ...parts }}
-                  rowHeight={rowOf(line)}
-                  top={start}
-                  size={heights[row] ?? 0}
-                  hasCursor={row === cursorRow}
-                />
-              )
-            )
-          })}
-          <SpokenRows frame={frame} lines={lines} spoken={parts.spoken} />
-          <PlayingLine
-            {...{ page, right, rows }}
-            above={(row) => (lines[row] ? above(lines[row]) : 0)}
-            height={(row) => (lines[row] ? rowOf(lines[row]) - 8 : 0)}
-          />
-        </div>
-      </Frame>
-    </>
+    <div role="rowgroup" style={{ ...ROWS, height: rows.total }}>
+      {rows.drawn.map(({ row, start }) => {
+        const line = lines[row]
+        return (
+          line && (
+            <SheetRow
+              key={row}
+              {...{ page, line, right, ...parts }}
+              rowHeight={rowOf(line)}
+              top={start}
+              size={heights[row] ?? 0}
+              hasCursor={row === cursorRow}
+            />
+          )
+        )
+      })}
+      <SpokenRows frame={frame} lines={lines} spoken={parts.spoken} />
+      <PlayingLine
+        {...{ page, right, rows }}
+        above={(row) => (lines[row] ? above(lines[row]) : 0)}
+        height={(row) => (lines[row] ? rowOf(lines[row]) - 8 : 0)}
+      />
+    </div>
   )
 }
 

@@ -25,14 +25,28 @@ export function widthOfText(text: string, face: string): number {
   return width
 }
 
-/** Counts the times the page's type was loaded: what was measured before that is measured again. */
+/** How often something that was measured turned out to be wider or narrower in the type that had come. */
+let changes = 0
+
+/** Measures everything once more: in a browser that has the page's type at once it is as it was. */
+function measureAgain(): void {
+  const before = [...known]
+  known.clear()
+  const differs = before.some(([key, width]) => {
+    const [weight, size, ...text] = key.split(' ')
+    return widthOfText(text.join(' '), `${weight} ${size}`) !== width
+  })
+  if (differs) changes++
+}
+
+/** Goes up when the page's type was loaded and what was measured before that is no longer right. */
 export function useTypeLoaded(): number {
-  const [loaded, setLoaded] = useState(0)
+  const [loaded, setLoaded] = useState(changes)
   useEffect(() => {
     let gone = false
     const again = () => {
-      known.clear()
-      if (!gone) setLoaded((n) => n + 1)
+      measureAgain()
+      if (!gone) setLoaded(changes)
     }
     if (document.fonts.status !== 'loaded') document.fonts.ready.then(again)
     document.fonts.addEventListener('loadingdone', again)

@@ -1,7 +1,7 @@
 'use client'
 
 import { defaultRangeExtractor, useVirtualizer } from '@tanstack/react-virtual'
-import { type RefObject, useEffect, useLayoutEffect, useRef } from 'react'
+import { type RefObject, useEffect, useLayoutEffect, useRef, useState } from 'react'
 
 /** Where a row stands on the sheet, in pixels from its top. */
 export interface RowPlace {
@@ -11,6 +11,8 @@ export interface RowPlace {
 
 /** Pixels that stay free above a row that is scrolled to. */
 const ROOM_ABOVE = 36
+/** What stands above the first row: the numbers of the counts. */
+const HEAD = 30
 
 interface Rows {
   /** The rows that are drawn. */
@@ -33,12 +35,14 @@ export function useRows(
   cursorRow: number,
 ): Rows {
   'use no memo' // What the virtualizer gives changes without its object changing.
+  const [opened] = useState(() => whereOpened(frame.current, heights, cursorRow))
   const rows = useVirtualizer({
+    ...opened,
     count: heights.length,
     getScrollElement: () => frame.current,
     estimateSize: (i) => heights[i] ?? 0,
     overscan: 2,
-    scrollMargin: 30,
+    scrollMargin: HEAD,
     scrollPaddingStart: ROOM_ABOVE,
     rangeExtractor: (range) => {
       const drawn = defaultRangeExtractor(range)
@@ -54,16 +58,16 @@ export function useRows(
   const touched = useTouched()
   // biome-ignore lint/correctness/useExhaustiveDependencies: rows that grow push the cursor's row away
   useEffect(() => {
-    const opened = !touched.current
+    const untouched = !touched.current
     const seen = before.current < 0 ? null : rows.range
     const leap = Math.abs(cursorRow - before.current) > 1
     before.current = cursorRow
     const inView = seen && cursorRow > seen.startIndex && cursorRow < seen.endIndex
     const top = Math.max(0, cursorRow - 1)
     // A page that is opened lies there already; to ask how far it scrolls, it would have to be laid out at once.
-    if (opened && !top && !rows.scrollOffset) return
+    if (untouched && !top && !rows.scrollOffset) return
     // A page that was opened scrolls there once it was laid out anyway, each time it finds other heights.
-    if (opened && frame.current)
+    if (untouched && frame.current)
       return onceLaidOut(frame.current, (sheet) => {
         const start = rows.measurementsCache[top]?.start
         if (start !== undefined) sheet.scrollTop = start - ROOM_ABOVE
@@ -78,6 +82,15 @@ export function useRows(
     startOf: (row) => rows.measurementsCache[row]?.start ?? null,
     show: (row) => rows.scrollToIndex(row, { align: 'auto' }),
   }
+}
+
+/** What is in view of a sheet that opens at a row: its rows are drawn once, not at its top first. */
+function whereOpened(frame: HTMLElement | null, heights: readonly number[], cursorRow: number) {
+  const [width, height] = [frame?.clientWidth ?? 0, frame?.clientHeight ?? 0]
+  const below = (row: number) => heights.slice(0, row).reduce((sum, h) => sum + h, HEAD)
+  const furthest = Math.max(0, below(heights.length) - height)
+  const initialOffset = cursorRow > 1 ? Math.min(below(cursorRow - 1) - ROOM_ABOVE, furthest) : 0
+  return { initialRect: { width, height }, initialOffset }
 }
 
 /** Does something with an element as soon as it is laid out for the next picture: asked before, it would be laid out once more. @returns lets it be */

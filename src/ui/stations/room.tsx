@@ -1,7 +1,7 @@
 'use client'
 
 import { usePathname } from 'next/navigation'
-import { type ReactNode, useEffect, useMemo, useState } from 'react'
+import { type ReactNode, useEffect, useLayoutEffect, useMemo, useState } from 'react'
 import { useStore } from 'zustand'
 import { placePhrases, type Routine } from '@/core/routine'
 import { firstPlace, tickOfHash } from '@/core/station'
@@ -64,17 +64,22 @@ export function Room({
   const [byHand, setByHand] = useState(false)
   const path = usePathname()
 
+  // Before the rows of the sheet are drawn: they are drawn where it stands.
   // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the room is entered
-  useEffect(() => {
+  useLayoutEffect(() => {
     const { routine: now } = store.getState()
     const first = { placed: placePhrases(now), hearing: heard?.hearing ?? null, routine: now }
     const asked = tickOfHash(first.placed, location.hash)
     useCursor.getState().to(asked ?? now.excerpt?.from ?? firstPlace(first), 'feet')
+    useCursor.getState().mark(null)
+    useCursor.getState().setLoop(null)
+  }, [])
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once, when the room is entered
+  useEffect(() => {
     player.restore()
     // Where a browser refuses its storage there is nothing to take up, though the types say otherwise.
     useView.persist?.rehydrate()
-    useCursor.getState().mark(null)
-    useCursor.getState().setLoop(null)
     // What a window that is gone had not saved yet; then what undo knew of it.
     store.saves.resume({ revision, madeBy }).finally(() => {
       bringPast(id, store)

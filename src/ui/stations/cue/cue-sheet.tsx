@@ -6,7 +6,7 @@ import type { SheetLine } from '@/core/station'
 import { common, subCount } from '@/core/time'
 import { FOOTING } from '../../sheet/footing'
 import type { Pointed } from '../../sheet/row'
-import { Sheet } from '../../sheet/sheet'
+import { Sheet, UNMEASURED } from '../../sheet/sheet'
 import type { Spoken } from '../../sheet/spoken-rows'
 import { useCursor } from '../../state/cursor'
 import type { Page } from '../../state/page'
@@ -23,6 +23,7 @@ import { RIGHT } from './use-cue-station'
 /** The sheet with the lanes of its cues. */
 export function CueSheet({ page, frame }: { page: Page; frame: RefObject<HTMLDivElement | null> }) {
   const layoutOf = useCue((s) => s.layoutOf)
+  const laidOut = useCue((s) => s.pixels > UNMEASURED)
   const point = usePointing(page)
   const spoken = useSpoken()
   return (
@@ -33,6 +34,7 @@ export function CueSheet({ page, frame }: { page: Page; frame: RefObject<HTMLDiv
       rowHeight={(line) => TOP + layoutOf(line).height + FOOTING + 6}
       waveHeight={WAVE}
       right={RIGHT}
+      laidOut={laidOut}
       onPoint={point}
       spoken={spoken}
       said={<SaidCue />}
