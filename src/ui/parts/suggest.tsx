@@ -1,6 +1,6 @@
 'use client'
 
-import { type Ref, useImperativeHandle, useRef } from 'react'
+import { type Ref, useImperativeHandle, useRef, useState } from 'react'
 import { useComboBox } from 'react-aria'
 import { Item, useComboBoxState } from 'react-stately'
 import styled from 'styled-components'
@@ -45,19 +45,28 @@ export function Suggest({
   const input = useRef<HTMLInputElement>(null)
   const list = useRef<HTMLUListElement>(null)
   const menu = useRef<HTMLElement>(null)
+  const [taken, setTaken] = useState<string | null>(null)
   useImperativeHandle(inputRef, () => input.current as HTMLInputElement)
   const of = {
     label,
     placeholder,
     inputValue: value,
     onInputChange: onChange,
-    items: offers.map((name) => ({ id: name })),
+    // What was taken from the list stays in it, though it is not shown: else the field would be emptied.
+    defaultItems: (taken === value && !offers.includes(value) ? [...offers, value] : offers).map((id) => ({
+      id,
+    })),
+    defaultFilter: (offer: string) => offer !== value,
     children: (o: { id: string }) => <Item key={o.id}>{o.id}</Item>,
     allowsCustomValue: true,
     allowsEmptyCollection: false,
     menuTrigger: 'input' as const,
     ...(onBlur ? { onBlur: () => value.length <= most && onBlur() } : {}),
-    onChange: (key: unknown) => key !== null && onChange(String(key)),
+    onChange: (key: unknown) => {
+      if (key === null) return
+      setTaken(String(key))
+      onChange(String(key))
+    },
   }
   const state = useComboBoxState(of)
   const { labelProps, inputProps, listBoxProps } = useComboBox(
