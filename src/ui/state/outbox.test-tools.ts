@@ -1,6 +1,7 @@
 /* An outbox without a browser, for the tests of what is saved through it. */
 import type { Entry } from './entry'
-import { type Keeping, Outbox } from './outbox'
+import { Outbox } from './outbox'
+import type { Keeping } from './outbox-queue'
 import { sendEntry } from './outbox-send'
 
 /** Entries kept in a map, as the browser keeps them through a reload. */
