@@ -1,7 +1,17 @@
 import * as v from 'valibot'
 import { describe, expect, it } from 'vitest'
 import { cuesOf } from '../routine/hand.test-tools'
-import { MoveListSchema, moveBook, moveNamed, movesLike, namedMove, STARTING_MOVES, usesOf } from './moves'
+import {
+  bringUpToDate,
+  type Move,
+  MoveListSchema,
+  moveBook,
+  moveNamed,
+  movesLike,
+  namedMove,
+  STARTING_MOVES,
+  usesOf,
+} from './moves'
 
 const named = (...names: string[]) => names.map((name, i) => namedMove(`m${i}`, name))
 
@@ -56,5 +66,40 @@ describe('the move a text names', () => {
   it('is used by cues whose words are exactly its name', () => {
     const cues = cuesOf('1 step; 2 Step  ; 3 step back; 4 kick')
     expect(usesOf(cues, ' STEP').map((c) => c.at)).toEqual([0, 24])
+  })
+  it('goes to a cue as it stands in the list now; what the list does not say stays as it was said there', () => {
+    const [cue] = cuesOf('1 twirl R')
+    const [start] = STARTING_MOVES
+    if (!cue || !start) throw new Error('there is neither cue nor move')
+    const said = { ...cue, way: 'forward', metres: 1.5, step: 'step', level: 'low' } as const
+    const bare: Move = {
+      ...start,
+      name: 'spin',
+      call: 'round',
+      step: null,
+      turn: null,
+      level: null,
+      way: null,
+      metres: null,
+    }
+    const mild = bringUpToDate(said, { ...bare, caution: null, mistakes: 'leans back' })
+    expect(mild).toMatchObject({ move: 'spin', call: 'round', way: 'forward', metres: 1.5, side: cue.side })
+    expect([mild.step, mild.turn, mild.level, mild.tip]).toEqual([undefined, undefined, undefined, undefined])
+    const fast = bringUpToDate(said, {
+      ...bare,
+      ...{
+        turn: { to: 'right', eighths: 8 },
+        way: 'back',
+        metres: 2,
+        caution: 'turn',
+        mistakes: 'leans back',
+      },
+    })
+    expect(fast).toMatchObject({
+      ...{ turn: { to: 'right', eighths: 8 }, way: 'back', metres: 2, caution: 'turn', tip: 'leans back' },
+    })
+    expect(
+      bringUpToDate({ ...said, tip: 'head first' }, { ...bare, caution: 'turn', mistakes: 'x' }).tip,
+    ).toBe('head first')
   })
 })

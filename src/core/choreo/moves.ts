@@ -1,5 +1,16 @@
 import * as v from 'valibot'
-import { CAUTIONS, type Cue, LEVELS, LIMITS, SIDES, STEPS, type StepEffect, Turn, WAYS } from '../routine'
+import {
+  CAUTIONS,
+  type Cue,
+  LEVELS,
+  LIMITS,
+  SIDES,
+  STEPS,
+  type StepEffect,
+  Turn,
+  WAYS,
+  withDetail,
+} from '../routine'
 import { id, name, note, text } from '../routine/document/text-schema'
 
 /** One entry of the instructor's own move list. */
@@ -194,4 +205,23 @@ export function movesLike(text: string, moves: readonly Move[], most = 8): Move[
 /** Cues whose words are exactly a move's name: those a change of the move may go to. */
 export function usesOf(cues: readonly Cue[], name: string): Cue[] {
   return cues.filter((c) => plain(c.move) === plain(name))
+}
+
+/**
+ * A cue as its move stands in the list now: called, stepped and turned like it. What the list does not say of how it goes, how far
+ * or how carefully stays as it was said of the cue; a usual mistake becomes its tip where it has none and care is asked for.
+ */
+export function bringUpToDate(cue: Cue, move: Move): Cue {
+  const off = undefined as never
+  return withDetail(cue, {
+    move: move.name,
+    call: move.call,
+    step: move.step ?? off,
+    turn: move.turn ?? off,
+    ...(move.way ? { way: move.way } : {}),
+    ...(move.metres === null ? {} : { metres: move.metres }),
+    level: move.level ?? off,
+    ...(move.caution ? { caution: move.caution } : {}),
+    ...(move.caution && move.mistakes && !cue.tip ? { tip: move.mistakes } : {}),
+  })
 }
