@@ -182,12 +182,14 @@ test('two at one routine see each other, and both have what they did; asked is w
   expect(saves).toEqual([])
   await olga.reload()
   await expect(olga.getByTestId('cue')).toHaveText(['step R', 'touch L'])
-  // Both write on 7.
+  // Both write on 7. Nora's page asks every quarter of a minute what is new there: not while she writes, however long that takes here.
+  const looksAgain = await heldBack(nora, 'POST', '**/here')
   await writeFirstEight(olga, '1 step R; 3 touch L; 7 clap')
   await expect(olga.getByTestId('saving')).toHaveText('Saved')
   await writeFirstEight(nora, '1 step R; 3 touch L; 7 snap')
   const asks = nora.getByRole('alert').filter({ hasText: 'The same was changed elsewhere' })
   await expect(asks).toContainText('“snap” here, “clap” there')
+  looksAgain()
   await nora.getByRole('button', { name: 'As I have it' }).click()
   await expect(nora.getByTestId('saving')).toHaveText('Saved')
   await expect(nora.getByTestId('cue')).toHaveText(['step R', 'touch L', 'snap'])
