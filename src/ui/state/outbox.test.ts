@@ -159,6 +159,28 @@ describe('the outbox', () => {
     expect(b.box.newestOf('routine', 'gone')?.body).toBe('v9')
     expect(b.box.takeUp('routine', { revision: 0, madeBy: { writer: '', save: 0 } })?.body).toBe('v9')
   })
+  it('counts no longer what a page that is opened has already', async () => {
+    const b = setUp()
+    b.answers(away)
+    b.put('v1', 'routine', { revision: 0, writer: 'w1', save: 1 })
+    await settled()
+    await b.box.adopt(() => true)
+    const after = setUp(b.keeping, 'w2')
+    after.answers(away)
+    await after.box.adopt(() => true)
+    await settled()
+    expect(after.state().waiting).toBe(1)
+    expect(after.box.takeUp('routine', { revision: 1, madeBy: { writer: 'w1', save: 1 } })).toBeNull()
+    expect(after.state().waiting).toBe(0)
+  })
+  it('tells once what another window saved, and nothing that is older than what is known', () => {
+    const { box } = setUp()
+    const told: string[] = []
+    box.listen(({ of, body }) => told.push(`${of} ${body}`))
+    for (const revision of [5, 5, 4, 6])
+      box.learn('routine', { writer: 'other', revision, body: `${revision}` })
+    expect(told).toEqual(['elsewhere 5', 'elsewhere 6'])
+  })
   it('takes up what stands on what the page has, whatever older lines lie before it, and tells whose was saved', async () => {
     const b = setUp()
     const left = (writer: string, revision: number): Entry => ({
