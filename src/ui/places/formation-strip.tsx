@@ -103,7 +103,13 @@ export function SmallPlan({ formation, width, height }: SmallPlanProps) {
   const by = new Map(dancers.map((d) => [d.id, d]))
   const asSeen = useAsSeen()
   return (
-    <svg width={width} height={height} aria-hidden data-testid="small-plan">
+    <svg
+      width={width}
+      height={height}
+      viewBox={`0 0 ${width} ${height}`}
+      aria-hidden
+      data-testid="small-plan"
+    >
       <line x1={2} x2={width - 2} y1={1} y2={1} stroke={desk.line} strokeDasharray="3 3" />
       {spots.map((s) => {
         const dancer = by.get(s.dancer)

@@ -42,6 +42,8 @@ const Box = styled.div`
     overflow: hidden;
   }
   svg { flex: none; }
+  /* On the last count of a narrow sheet it is smaller, not cut. */
+  svg:only-child { flex: 0 1 auto; min-width: 0; }
   span { overflow: hidden; text-overflow: ellipsis; }
 `
 
