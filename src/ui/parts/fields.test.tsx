@@ -8,10 +8,7 @@ import { Choice } from './choice'
 import { Text } from './field'
 import { Suggest } from './suggest'
 
-afterEach(() => {
-  cleanup()
-  vi.useRealTimers()
-})
+afterEach(cleanup)
 
 const press = (key: string) => act(() => fireEvent.keyDown(document.activeElement ?? document.body, { key }))
 const list = () => screen.queryByRole('listbox')
