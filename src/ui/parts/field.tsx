@@ -114,7 +114,10 @@ export function Text({
         onBlur={() => !over && onBlur?.()}
         onKeyDown={(e) => {
           if (e.key === 'Enter' && !over) onEnter?.()
-          if (e.key === 'Escape') onEscape?.()
+          if (e.key !== 'Escape') return
+          // A dialog around it would close, and what was written in it be gone.
+          e.stopPropagation()
+          onEscape?.()
         }}
         {...input}
       />

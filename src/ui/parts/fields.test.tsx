@@ -128,6 +128,18 @@ it('what is longer than there is room for is said, and not kept when the field i
   expect(kept).not.toHaveBeenCalled()
 })
 
+it('Escape in a line of text is its own: a dialog around it stays, with what was written', () => {
+  const [escaped, closed] = [vi.fn(), vi.fn()]
+  render(
+    // biome-ignore lint/a11y/noStaticElementInteractions: stands for a dialog
+    <div onKeyDown={closed}>
+      <Text label="Name" value="Thursday" onChange={vi.fn()} onEscape={escaped} />
+    </div>,
+  )
+  fireEvent.keyDown(screen.getByRole('textbox', { name: 'Name' }), { key: 'Escape' })
+  expect([escaped.mock.calls.length, closed.mock.calls.length]).toEqual([1, 0])
+})
+
 it('a button that is reached by keys says what it does and its key; one without a tip says nothing', () => {
   const pressed = vi.fn()
   render(
