@@ -51,7 +51,8 @@ function moveText(move: string): string {
     /\s{2}|^\s|\s$/.test(move) ||
     /(?:^|\s)(?:LR|L\/R|R\/L|L|R|#\S+|@\S+|\[.*\]|x\d{1,2})$/.test(move) ||
     SLIP.test(move) ||
-    AS.test(move) ||
+    // With a side or a call behind it, “as” alone would be read as “danced as”.
+    AS.test(`${move} x`) ||
     /^[\d"]/.test(move) ||
     /[^\S ]/.test(move) ||
     /[[\]@#]/.test(move)

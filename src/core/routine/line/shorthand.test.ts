@@ -88,7 +88,19 @@ const words = fc.oneof(
     '\\',
   ),
 )
-const move = words.map((s) => s.trim()).filter((s) => s.length > 0)
+/** Words and signs that mean something in a line. */
+const SIGNS =
+  'as|other side|mirrored|the|to|x2|L|R|LR|R/L|l|1|1-4|3&|a|&|#|@|[|]|"|\\|;|+|*|,|chorus|walk|“L”'.split('|')
+const spoken = fc
+  .array(fc.tuple(fc.constantFrom(...SIGNS), fc.constantFrom(' ', ' ', '', '  ')), {
+    minLength: 1,
+    maxLength: 4,
+  })
+  .map((said) => said.flat().join(''))
+const move = fc
+  .oneof(words, spoken)
+  .map((s) => s.trim())
+  .filter((s) => s.length > 0)
 const cuesIn = (p: LinePhrase) =>
   fc.uniqueArray(
     fc.record({
@@ -253,6 +265,8 @@ describe('printing and reading', () => {
     ['walk R/L', String.raw`"walk \R/\L"`],
     ['as 1-4', '"as 1-4"'],
     ['as if asleep', '"as if asleep"'],
+    ['as', '"as"'],
+    ['ask', 'ask'],
     ['turn l', '"turn l"'],
     ['step 3 back', 'step 3 back'],
     ['3 steps', '"3 steps"'],
