@@ -93,6 +93,8 @@ export function Text({
     if (input.autoComplete && !input.readOnly && written) onChange(written)
   })
   useLayoutEffect(() => adopt(), [])
+  /** What stood here when it got the focus. */
+  const stood = useRef(value)
   // Who writes in another field already stays there.
   const [takesFocus] = useState(
     () =>
@@ -111,11 +113,14 @@ export function Text({
         aria-invalid={isInvalid || over || undefined}
         autoFocus={takesFocus}
         onChange={(e) => onChange(e.target.value)}
+        onFocus={() => {
+          stood.current = value
+        }}
         onBlur={() => !over && onBlur?.()}
         onKeyDown={(e) => {
           if (e.key === 'Enter' && !over) onEnter?.()
-          if (e.key !== 'Escape') return
-          // A dialog around it would close, and what was written in it be gone.
+          // A dialog around it closes, unless what was written here would be gone with it.
+          if (e.key !== 'Escape' || (!onEscape && value === stood.current)) return
           e.stopPropagation()
           onEscape?.()
         }}

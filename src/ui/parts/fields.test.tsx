@@ -128,16 +128,26 @@ it('what is longer than there is room for is said, and not kept when the field i
   expect(kept).not.toHaveBeenCalled()
 })
 
-it('Escape in a line of text is its own: a dialog around it stays, with what was written', () => {
+it('Escape in a line of text closes what is around it, unless something was written in it or it has a use for it', () => {
   const [escaped, closed] = [vi.fn(), vi.fn()]
-  render(
+  const line = (value: string, more: { onEscape?: () => void } = {}) => (
     // biome-ignore lint/a11y/noStaticElementInteractions: stands for a dialog
     <div onKeyDown={closed}>
-      <Text label="Name" value="Thursday" onChange={vi.fn()} onEscape={escaped} />
-    </div>,
+      <Text label="Name" value={value} onChange={vi.fn()} {...more} />
+    </div>
   )
-  fireEvent.keyDown(screen.getByRole('textbox', { name: 'Name' }), { key: 'Escape' })
-  expect([escaped.mock.calls.length, closed.mock.calls.length]).toEqual([1, 0])
+  const { rerender } = render(line('Thursday'))
+  const field = screen.getByRole('textbox', { name: 'Name' })
+  const leave = () => fireEvent.keyDown(field, { key: 'Escape' })
+  act(() => field.focus())
+  leave()
+  expect(closed).toHaveBeenCalledTimes(1)
+  rerender(line('Thursday, late'))
+  leave()
+  expect(closed).toHaveBeenCalledTimes(1)
+  rerender(line('Thursday', { onEscape: escaped }))
+  leave()
+  expect([escaped.mock.calls.length, closed.mock.calls.length]).toEqual([1, 1])
 })
 
 it('a button that is reached by keys says what it does and its key; one without a tip says nothing', () => {

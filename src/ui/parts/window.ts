@@ -20,9 +20,9 @@ export const Card = styled(Modal)<{ $width: number }>`
   background: ${desk.paper};
   color: ${desk.ink};
   border-radius: 16px;
-  padding: 24px;
   width: min(${(p) => p.$width}px, 100%);
   max-height: 92dvh;
   overflow: auto;
-  [role='dialog'], [role='alertdialog'] { outline: none; display: grid; gap: 14px; }
+  /* All of the card is the dialog: whoever clicks beside its parts keeps the focus, and Escape closes it. */
+  [role='dialog'], [role='alertdialog'] { outline: none; display: grid; gap: 14px; padding: 24px; }
 `

@@ -52,10 +52,9 @@ const Panel = styled(Popover)`
   background: ${desk.card};
   border: 1.5px solid ${desk.ink};
   border-radius: 12px;
-  padding: 16px;
   width: 240px;
   box-shadow: 0 8px 28px ${desk.shade};
-  [role='dialog'] { outline: none; display: grid; gap: 10px; }
+  [role='dialog'] { outline: none; display: grid; gap: 10px; padding: 16px; }
 `
 
 const percent = (x: number) => `${Math.round(x * 100)} %`

@@ -35,8 +35,15 @@ export function ReplaceDialog({ isOpen, close }: { isOpen: boolean; close: () =>
           <Heading slot="title" level={2}>
             Find and replace
           </Heading>
-          <Text label="Find in moves" value={find} onChange={setFind} onEnter={go} />
-          <Text label="Put instead" value={put} onChange={setPut} onEnter={go} />
+          <Text
+            label="Find in moves"
+            value={find}
+            onChange={setFind}
+            onEnter={go}
+            onEscape={close}
+            autoFocus
+          />
+          <Text label="Put instead" value={put} onChange={setPut} onEnter={go} onEscape={close} />
           <Pick label="What" hideLabel value={what} options={WHAT} onChange={setWhat} />
           <p role="status">
             {find.trim()

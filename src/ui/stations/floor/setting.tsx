@@ -249,7 +249,7 @@ function Starts() {
       <Button look="strong" onPress={() => send({ kind: 'drill' })} isDisabled={missing}>
         <Repeat size={22} />
         <span>Drill {stretchName(placed, plan.stretch)}</span>{' '}
-        <small>{clockText(seconds)} each · space</small>
+        <small>{clockText(Math.ceil(seconds))} each · space</small>
       </Button>
       <Button look="dark" onPress={() => send({ kind: 'run' })} isDisabled={missing}>
         <Play size={22} /> Run it, full tempo <small>R</small>

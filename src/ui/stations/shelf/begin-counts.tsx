@@ -57,6 +57,7 @@ export function BeginCounts() {
               value={title}
               onChange={setTitle}
               onEnter={begin}
+              onEscape={() => !busy && open(false)}
               placeholder="Across the floor, week 2"
               autoFocus
             />
