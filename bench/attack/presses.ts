@@ -1,18 +1,14 @@
 /* npm run attack:presses -- [ROUNDS]: presses whatever can be pressed. On each station of a dance that is full keys of its table,
    buttons, fields and lists are taken by chance. Nothing may throw, no page may fail, nothing may stand outside the window, and once all is undone
    the routine is what it was. SEED=n repeats rounds from there; STATION=cue keeps to one (shelf to the shelf); WIDTH=1024. */
-import { existsSync, mkdtempSync, rmSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
-import { type Browser, chromium, type Page } from '@playwright/test'
+import type { Browser, Page } from '@playwright/test'
 import { KEYS, STATIONS } from '../../src/ui/keys/table'
-import { Attacked } from './server'
+import { type Attacked, demoInBrowser } from './server'
 
 const ROUNDS = Number(process.argv[2] ?? 24)
 const ACTS = Number(process.env.ACTS ?? 40)
-const CHROMIUM = [process.env.CHROMIUM, '/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find(
-  (p) => p && existsSync(p),
-)
 type Place = (typeof STATIONS)[number] | 'shelf'
 /** What people write, and what they should not. */
 const WORDS = [
@@ -154,15 +150,13 @@ class Round {
 }
 
 /** The demo's dance with 14 cues an eight in three layers, two roles, three versions, and long names. */
-async function dense(url: string): Promise<string> {
+async function dense(url: string, demo: string): Promise<string> {
   const json = { 'content-type': 'application/json' }
-  const shelf = (await (await fetch(`${url}/api/shelf`)).json()) as { items: { id: string }[] }
-  const from = shelf.items[0]?.id as string
   const id = `dense-${Date.now()}`
   await fetch(`${url}/api/routines`, {
     method: 'POST',
     headers: json,
-    body: JSON.stringify({ id, copyOf: from }),
+    body: JSON.stringify({ id, copyOf: demo }),
   })
   const { routine, revision } = await routineOf(url, id)
   const moves = ['step', 'touch', 'walk', 'kick', 'cross behind', WORDS.at(-4) as string, 'hold']
@@ -227,26 +221,16 @@ async function round(browser: Browser, server: Attacked, id: string, seed: numbe
 }
 
 async function main() {
-  const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-attack-'))
-  const server = new Attacked(dir).withDemo()
-  await server.start()
-  const browser = await chromium.launch({
-    ...(CHROMIUM ? { executablePath: CHROMIUM } : {}),
-    args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--autoplay-policy=no-user-gesture-required'],
-  })
-  const demo = ((await (await fetch(`${server.url}/api/shelf`)).json()) as { items: { id: string }[] })
-    .items[0]?.id
-  const full = await dense(server.url)
+  const { server, browser, demo, end } = await demoInBrowser()
+  const full = await dense(server.url, demo)
   let bad = 0
   const first = Number(process.env.SEED ?? 1)
   for (let n = first; n < first + ROUNDS; n++) {
-    const made = await round(browser, server, n % 2 ? full : (demo as string), n)
+    const made = await round(browser, server, n % 2 ? full : demo, n)
     bad += made.wrong.length ? 1 : 0
   }
   console.log(`${ROUNDS} rounds of ${ACTS} presses: ${bad} wrong`)
-  await browser.close()
-  await server.kill()
-  rmSync(dir, { recursive: true, force: true })
+  await end()
   process.exit(bad ? 1 : 0)
 }
 

@@ -1,8 +1,10 @@
 /* A server of the built app on data of its own, for benches and attacks. */
 import { type ChildProcess, spawn } from 'node:child_process'
-import { cpSync, existsSync, readFileSync } from 'node:fs'
+import { cpSync, existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import net from 'node:net'
+import os from 'node:os'
 import path from 'node:path'
+import { chromium } from '@playwright/test'
 
 export const freePort = () =>
   new Promise<number>((resolve) => {
@@ -95,6 +97,32 @@ export class Attacked {
       : []
     return own.flatMap((c) => [c, ...this.children(c)])
   }
+}
+
+/** The demo on a server of its own, and a browser that is at it. @returns with the demo's routine, and what ends both */
+export async function demoInBrowser() {
+  const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-attack-'))
+  const server = new Attacked(dir).withDemo()
+  await server.start()
+  const executablePath = [process.env.CHROMIUM, '/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find(
+    (p) => p && existsSync(p),
+  )
+  const browser = await chromium.launch({
+    ...(executablePath ? { executablePath } : {}),
+    args: [
+      ...['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'],
+      '--autoplay-policy=no-user-gesture-required',
+    ],
+  })
+  const shelf = (await (await fetch(`${server.url}/api/shelf`)).json()) as { items: { id: string }[] }
+  const [demo] = shelf.items
+  if (!demo) throw new Error('no routine is on the shelf')
+  const end = async () => {
+    await browser.close()
+    await server.kill()
+    rmSync(dir, { recursive: true, force: true })
+  }
+  return { server, browser, demo: demo.id, end }
 }
 
 /** A share of some numbers lies below this. */

@@ -1,17 +1,11 @@
 /* npm run attack:windows -- [HISTORIES]: two windows of a real browser on one routine, a server that is killed and started again, and saves that
    are lost, answered to nobody, doubled or delayed. What each history does is drawn. At its end all is well again, and whatever was done must be
    stored, or be kept by a window that asks what is to become of it. The same without a browser, thousands of times: src/ui/state/windows.test.ts. */
-import { existsSync, mkdtempSync, rmSync } from 'node:fs'
-import os from 'node:os'
-import path from 'node:path'
-import { type BrowserContext, chromium, type Page, type Route } from '@playwright/test'
-import { Attacked } from './server'
+import type { BrowserContext, Page, Route } from '@playwright/test'
+import { type Attacked, demoInBrowser } from './server'
 
 const HISTORIES = Number(process.argv[2] ?? 30)
 const STEPS = 14
-const CHROMIUM = [process.env.CHROMIUM, '/usr/bin/chromium-headless-shell', '/usr/bin/chromium'].find(
-  (p) => p && existsSync(p),
-)
 let seed = Number(process.env.SEED ?? 5)
 const below = (n: number) => {
   seed = (seed * 1_103_515_245 + 12_345) % 2_147_483_648
@@ -160,15 +154,7 @@ class History {
 }
 
 async function main() {
-  const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-attack-'))
-  const server = new Attacked(dir).withDemo()
-  await server.start()
-  const browser = await chromium.launch({
-    ...(CHROMIUM ? { executablePath: CHROMIUM } : {}),
-    args: ['--no-sandbox', '--disable-gpu', '--no-first-run', '--disable-background-networking'],
-  })
-  const shelf = await (await fetch(`${server.url}/api/shelf`)).json()
-  const demo = shelf.items[0].id as string
+  const { server, browser, demo, end } = await demoInBrowser()
   let bad = 0
   for (let n = 1; n <= HISTORIES; n++) {
     const id = `history-${n}-${Date.now()}`
@@ -186,9 +172,7 @@ async function main() {
     if (n % 10 === 0) console.log(`${n} histories, ${bad} wrong`)
   }
   console.log(`${HISTORIES} histories of ${STEPS} steps in a browser: ${bad} wrong`)
-  await browser.close()
-  await server.kill()
-  rmSync(dir, { recursive: true, force: true })
+  await end()
   process.exit(bad ? 1 : 0)
 }
 
