@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { read, request } from './api'
+import { read, request } from './ask-server'
 import { ROLES } from './school'
 
 const [id, detail, by, at] = [v.string(), v.string(), v.string(), v.pipe(v.string(), v.isoTimestamp())]

@@ -1,5 +1,5 @@
 import * as v from 'valibot'
-import { ApiError, request } from './api'
+import { ApiError, request } from './ask-server'
 import type { Tell } from './task'
 
 /** How it is with work a school's server was asked for. */

@@ -1,9 +1,13 @@
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import { PERSON_HEADER } from '@/core/formats/person-header'
 import { emptyRoutine } from '@/core/routine'
-import * as api from './api'
-import { ApiError, fetchLog, fetchMoves, fetchRoutine, uploadSong } from './api'
+import { fetchMoves, fetchNewer, fetchOwnCounts, fetchPresets, fetchRoutine, hasTrace } from './api'
+import { fetchLessons, fetchLog, fetchTimings } from './api-log'
+import { fetchCombinations, fetchShelf } from './api-shelf'
+import { ApiError, request } from './ask-server'
+import { askedIn, fetchPracticePage } from './fetch-made'
 import { personHere } from './person'
+import { openRoutineFile, restoreBackup, uploadSong } from './send-file'
 
 afterEach(() => vi.unstubAllGlobals())
 
@@ -48,10 +52,10 @@ describe('what the server answers', () => {
       sent.push(init?.headers)
       return Response.json({})
     })
-    await api.request('/api/x')
+    await request('/api/x')
     vi.stubGlobal('document', { documentElement: { dataset: { person: 'kim' } } })
-    await api.request('/api/x')
-    await api.request('/api/x', { method: 'PUT', headers: { 'content-type': 'a/b' } })
+    await request('/api/x')
+    await request('/api/x', { method: 'PUT', headers: { 'content-type': 'a/b' } })
     expect(sent).toEqual([
       undefined,
       { [PERSON_HEADER]: 'kim' },
@@ -175,13 +179,13 @@ describe('what is asked of the server', () => {
   }
   it.each<[string, () => Promise<unknown>, unknown]>([
     ['/api/routines/r/repetitions', () => fetchLog('r'), []],
-    ['/api/routines/r/lessons', () => api.fetchLessons('r'), []],
-    ['/api/routines/r/timings', () => api.fetchTimings('r'), []],
-    ['/api/voice/own', () => api.fetchOwnCounts(), [{ call: '1', wav: 'w', stressMs: 4 }]],
-    ['/api/presets', () => api.fetchPresets(), []],
+    ['/api/routines/r/lessons', () => fetchLessons('r'), []],
+    ['/api/routines/r/timings', () => fetchTimings('r'), []],
+    ['/api/voice/own', () => fetchOwnCounts(), [{ call: '1', wav: 'w', stressMs: 4 }]],
+    ['/api/presets', () => fetchPresets(), []],
     [
       '/api/shelf?search=a+%26+b&order=title&from=40',
-      () => api.fetchShelf('a & b', 'title', 40),
+      () => fetchShelf('a & b', 'title', 40),
       { items: [], total: 0, all: 3, unreadable: [] },
     ],
   ])('%s', async (url, ask, answer) => {
@@ -190,11 +194,11 @@ describe('what is asked of the server', () => {
     expect(asked).toEqual([url])
   })
   it('is whether it is known how a song sounds, and whether there is a later state', async () => {
-    expect([asking({ there: true }), await api.hasTrace('s')]).toEqual([['/api/songs/s/trace'], true])
+    expect([asking({ there: true }), await hasTrace('s')]).toEqual([['/api/songs/s/trace'], true])
     asking({ there: false })
-    expect(await api.hasTrace('s')).toBe(false)
+    expect(await hasTrace('s')).toBe(false)
     const asked = asking(null)
-    expect(await api.fetchNewer('r', 7)).toBeNull()
+    expect(await fetchNewer('r', 7)).toBeNull()
     expect(asked).toEqual(['/api/routines/r?after=7'])
   })
   it('is a part of the shelf, and moves without a song', async () => {
@@ -207,11 +211,11 @@ describe('what is asked of the server', () => {
           : { combinations: [{ id: 'c', title: 'Warm-up' }] },
       )
     })
-    await api.fetchShelf('blue & green', 'name', 40).catch(() => {})
-    expect(await api.fetchCombinations()).toEqual([{ id: 'c', title: 'Warm-up' }])
+    await fetchShelf('blue & green', 'name', 40).catch(() => {})
+    expect(await fetchCombinations()).toEqual([{ id: 'c', title: 'Warm-up' }])
     expect(asked).toEqual(['/api/shelf?search=blue+%26+green&order=name&from=40', '/api/combinations'])
     answers(() => Response.json({ combinations: [{ id: 'c' }] }))
-    await expect(api.fetchCombinations()).rejects.toThrow()
+    await expect(fetchCombinations()).rejects.toThrow()
   })
   it('of a routine that this page cannot read is said as that', async () => {
     asking({ revision: 1, routine: { title: 7 } })
@@ -222,7 +226,7 @@ describe('what is asked of the server', () => {
   })
   it('of a dance is its stretch and how it is shown, as an address can say it', () => {
     const contents = { stretch: { from: 0, to: 96 }, mirrored: true, role: '' } as never
-    expect(String(api.askedIn(contents, { size: 'A4', wall: false }))).toBe(
+    expect(String(askedIn(contents, { size: 'A4', wall: false }))).toBe(
       'from=0&to=96&mirrored=1&role=&size=A4&wall=0',
     )
   })
@@ -233,10 +237,10 @@ describe('a hand-out that is made', () => {
   const never = new AbortController().signal
   it('comes as it is', async () => {
     answers(() => new Response('<html>'))
-    expect(await api.fetchPracticePage('r', contents, never)).toBe('<html>')
+    expect(await fetchPracticePage('r', contents, never)).toBe('<html>')
   })
   it('says why there is none, in the server’s words where it has some', async () => {
-    const made = () => refusal(api.fetchPracticePage('r', contents, never))
+    const made = () => refusal(fetchPracticePage('r', contents, never))
     answers(() => Response.json({ error: { code: 'failed', message: 'Too long.' } }, { status: 422 }))
     expect((await made()).message).toBe('Too long.')
     answers(() => new Response('Bad gateway', { status: 502 }))
@@ -244,7 +248,7 @@ describe('a hand-out that is made', () => {
     answers(() => Promise.reject(new TypeError('Failed to fetch')))
     expect(await made()).toMatchObject({ code: 'offline' })
     answers(() => Promise.reject(new DOMException('stopped', 'AbortError')))
-    await expect(api.fetchPracticePage('r', contents, never)).rejects.toMatchObject({ name: 'AbortError' })
+    await expect(fetchPracticePage('r', contents, never)).rejects.toMatchObject({ name: 'AbortError' })
   })
 })
 
@@ -254,13 +258,13 @@ describe('a file from elsewhere', () => {
   const opened = { id: 'r', title: 'Dance', said: [] }
   it('is opened as itself, or as another, on this song where its own is another copy', async () => {
     vi.stubGlobal('XMLHttpRequest', Upload)
-    const plain = api.openRoutineFile(file, null, null, () => {}, never)
+    const plain = openRoutineFile(file, null, null, () => {}, never)
     expect(Upload.last.asked).toBe('PUT /api/routines/open?')
     expect(Upload.last.headers).toEqual({})
     Upload.last.ends(200, JSON.stringify(opened))
     expect(await plain).toEqual(opened)
     const takes = [{ from: 0, to: 1, at: 0, rate: 1, sure: 1 }]
-    const other = api.openRoutineFile(file, 'new', { song: 's', takes }, () => {}, never)
+    const other = openRoutineFile(file, 'new', { song: 's', takes }, () => {}, never)
     expect(Upload.last.asked).toBe('PUT /api/routines/open?as=new&on=s')
     expect(JSON.parse(Upload.last.headers['x-takes'] ?? '')).toEqual(takes)
     Upload.last.ends(500, 'broken')
@@ -269,7 +273,7 @@ describe('a file from elsewhere', () => {
   it('is a backup that is taken over', async () => {
     vi.stubGlobal('XMLHttpRequest', Upload)
     const told: number[] = []
-    const back = api.restoreBackup(file, (share) => told.push(share), never)
+    const back = restoreBackup(file, (share) => told.push(share), never)
     expect(Upload.last.asked).toBe('PUT /api/backup')
     // How much there is may not be known.
     Upload.last.upload.onprogress?.({ total: 0, loaded: 9 })
@@ -278,7 +282,7 @@ describe('a file from elsewhere', () => {
     Upload.last.ends(201, JSON.stringify(restored))
     expect(await back).toEqual(restored)
     // An answer that fits is none where it came with a refusal.
-    const refused = api.restoreBackup(file, () => {}, never)
+    const refused = restoreBackup(file, () => {}, never)
     Upload.last.ends(300, JSON.stringify(restored))
     expect((await refusal(refused)).code).toBe('failed')
   })

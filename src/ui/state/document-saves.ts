@@ -1,6 +1,6 @@
 import { wordsOf } from '@/core/formats/said'
 import type { Follows } from '@/core/routine'
-import { mayPass } from './api'
+import { mayPass } from './ask-server'
 import type { Saving } from './entry'
 import type { Outbox } from './outbox'
 import type { Answered, Conflict } from './outbox-state'

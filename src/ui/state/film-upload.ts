@@ -3,7 +3,7 @@ import { nanoid } from 'nanoid'
 import { type PreviousUpload, Upload } from 'tus-js-client'
 import * as v from 'valibot'
 import { type FilmLook, filmFaultSaid, lookAtFilm, unseenIn } from '@/decode/film'
-import { ApiError, read, request } from './api'
+import { ApiError, read, request } from './ask-server'
 import { FilmFile, filmUrl } from './film-file'
 import { personHeaders } from './person'
 

@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 import { HearingSchema } from '@/core/hear'
 import { AfarState, type AfarWork, doneAfar, leaveAfar } from './afar'
-import { read, request } from './api'
+import { read, request } from './ask-server'
 import { type Heard, heardOf } from './hear'
 import type { Tell } from './task'
 

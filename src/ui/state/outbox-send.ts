@@ -1,5 +1,5 @@
 import { wordsOf } from '@/core/formats/said'
-import { ApiError, request } from './api'
+import { ApiError, request } from './ask-server'
 import { bodyOf, type Entry } from './entry'
 import { SendFailure } from './outbox-state'
 

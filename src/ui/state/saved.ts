@@ -3,7 +3,7 @@
 import { nanoid } from 'nanoid'
 import type { Move } from '@/core/choreo'
 import type { LessonSettings, Routine } from '@/core/routine'
-import type { LogRow, StepEntry, TimingEntry } from './api'
+import type { LogRow, StepEntry, TimingEntry } from './api-log'
 import type { Entry, Saving } from './entry'
 import { outbox } from './outbox-window'
 

@@ -1,6 +1,7 @@
 import * as v from 'valibot'
 import { type Contents, type HandedOut, MarksFileSchema } from '@/core/handout'
-import { askedIn, read, request } from './api'
+import { read, request } from './ask-server'
+import { askedIn } from './fetch-made'
 
 /* What a page of a school asks its server. */
 

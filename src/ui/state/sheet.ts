@@ -1,7 +1,8 @@
 import * as v from 'valibot'
 import type { Contents, PageStills } from '@/core/handout'
 import { AfarState, type AfarWork, doneAfar, leaveAfar } from './afar'
-import { askedIn, fetchMade, read } from './api'
+import { read } from './ask-server'
+import { askedIn, fetchMade } from './fetch-made'
 import type { Tell } from './task'
 
 /** What is asked for of a cue sheet. */

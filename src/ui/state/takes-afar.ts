@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 import { type Take, TakeSchema } from '@/core/match'
 import { AfarState, type AfarWork, doneAfar, leaveAfar } from './afar'
-import { read, request } from './api'
+import { read, request } from './ask-server'
 import type { Tell } from './task'
 
 const Answer = v.object({ state: AfarState, takes: v.nullable(v.array(TakeSchema)) })

@@ -3,7 +3,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { DANCE_EDITS, dice, start } from '@/core/edits.test-tools'
 import { type Clash, type Cue, commit, type Edit, putCue, type Routine, removeCue } from '@/core/routine'
-import { ApiError } from './api'
+import { ApiError } from './ask-server'
 import { DocumentSaves } from './document-saves'
 import type { Entry } from './entry'
 import { Outbox } from './outbox'

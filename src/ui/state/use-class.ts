@@ -3,7 +3,7 @@
 import { useMemo } from 'react'
 import { type CountedRow, counted, Readiness } from '@/core/drill'
 import type { Stretch } from '@/core/time'
-import { fetchLog, type LogRow } from './api'
+import { fetchLog, type LogRow } from './api-log'
 import type { Page } from './page'
 import { type Read, useLog } from './use-log'
 

@@ -6,7 +6,8 @@ import { copiedDance } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { LinkWhenMeant } from '../../parts/link-when-meant'
 import { Part, Tools } from '../../parts/panel'
-import { fetchCombinations, fetchRoutine } from '../../state/api'
+import { fetchRoutine } from '../../state/api'
+import { fetchCombinations } from '../../state/api-shelf'
 import { useCue } from './cue-store'
 
 /** Moves that were written without a song: each is laid on this one, from the phrase of the cursor on. */

@@ -4,7 +4,7 @@ import { spanOf } from '@/core/lesson'
 import { cutText, type Routine, stretchName } from '@/core/routine'
 import { type Seconds, TICKS_PER_COUNT, type Ticks, timeOfTick } from '@/core/time'
 import { stepWords } from '../../parts/step-words'
-import type { LogRow, StepEntry } from '../../state/api'
+import type { LogRow, StepEntry } from '../../state/api-log'
 import type { Page } from '../../state/page'
 
 const tenth = (x: number) => Math.round(x * 10) / 10

@@ -15,7 +15,7 @@ import {
 } from '@/core/drill'
 import { Button } from '../../parts/button'
 import { saveCsv } from '../../parts/save-file'
-import type { LogRow } from '../../state/api'
+import type { LogRow } from '../../state/api-log'
 import { desk } from '../../theme/tokens'
 import { usePalette } from '../../theme/use-palette'
 

@@ -1,10 +1,11 @@
 import { decodeSong } from '@/audio/song'
 import { bytesOf } from '@/core/formats/base64'
 import { readRoutineFile } from '@/core/handout'
-import { hearingBody, openRoutineFile, uploadSong } from '../../state/api'
+import { hearingBody } from '../../state/api'
 import { hearSong } from '../../state/hear'
 import { matchSong } from '../../state/match'
 import { putHearing, removeRoutine } from '../../state/saved'
+import { openRoutineFile, uploadSong } from '../../state/send-file'
 
 /**
  * Opens a routine on another copy of its song: the copy is listened to here, and taken in only where the song plays in it.

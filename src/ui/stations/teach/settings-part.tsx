@@ -22,7 +22,7 @@ import { Pick, Slide, Text } from '../../parts/field'
 import { KeptLine } from '../../parts/kept-line'
 import { Part, Tools } from '../../parts/panel'
 import { Tick } from '../../parts/tick'
-import { fetchLessons } from '../../state/api'
+import { fetchLessons } from '../../state/api-log'
 import { useLog } from '../../state/use-log'
 import { useTeach } from './teach-store'
 
