@@ -162,6 +162,24 @@ export async function shownIn(page: Page, testid: string): Promise<() => Promise
     page.evaluate((id) => (window as unknown as { shown: Record<string, string[]> }).shown[id] ?? [], testid)
 }
 
+/**
+ * Waits until counts were shown one after the other. A page that is kept waiting leaves some out, as it should; what is
+ * looped comes again.
+ * @param shown as `shownIn` gives it
+ */
+export const showsInARow = (shown: () => Promise<string[]>, ...counts: string[]) =>
+  expect
+    .poll(async () => ` ${(await shown()).filter((n) => n !== '·').join(' ')} `, { timeout: 90_000 })
+    .toContain(` ${counts.join(' ')} `)
+
+/** What was shown before a drill came to its first count: some of the count-in, in its order. */
+export async function countedInBy(shown: () => Promise<string[]>, first: string, ...countIn: string[]) {
+  const counts = (await shown()).filter((n) => n !== '·')
+  const before = counts.slice(0, counts.indexOf(first))
+  expect(before.length).toBeGreaterThan(0)
+  expect(before).toEqual(countIn.filter((n) => before.includes(n)))
+}
+
 /** Holds back what the page sends by a method. @returns lets it go on */
 export async function heldBack(page: Page, method: string, url: string): Promise<() => void> {
   let release = () => {}
