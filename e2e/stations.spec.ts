@@ -3,14 +3,13 @@ import { tapAlong } from './tap'
 import { expect, test } from './test'
 import {
   accessibilityFaults,
-  countedInBy,
+  drillShows,
   goTo,
   openDemo,
   ownSheet,
   ownSong,
   repetitionFrom,
   shownIn,
-  showsInARow,
   uploadedSong,
 } from './ways'
 
@@ -419,11 +418,8 @@ test('Floor: a drill counts in, loops, is marked and logged; the log leads on; a
     .getByRole('button', { name: /^Eight 2/ })
     .first()
     .click()
-  const shown = await shownIn(page, 'count')
-  await page.getByRole('button', { name: /^Drill/ }).press('Enter')
-  await repetitionFrom(page, 2)
-  await showsInARow(shown, '1', '2', '3')
-  await countedInBy(shown, '1', '5', '6', '7', '8')
+  const drill = () => page.getByRole('button', { name: /^Drill/ }).press('Enter')
+  await drillShows(page, drill, '5', '6', '7', '8', '1', '2', '3')
   // A mark is of the repetition that was danced last, whichever that is by now; marked again, it is changed.
   const marked = async (key: string, as: string, from: number) => {
     await page.locator('body').press(key)

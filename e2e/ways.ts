@@ -163,21 +163,24 @@ export async function shownIn(page: Page, testid: string): Promise<() => Promise
 }
 
 /**
- * Waits until counts were shown one after the other. A page that is kept waiting leaves some out, as it should; what is
- * looped comes again.
- * @param shown as `shownIn` gives it
+ * Begins a drill and compares the counts it shows first, each of them. A page that is kept waiting leaves some out, as it
+ * should: then the drill is begun once more.
+ * @param begin presses what begins it
  */
-export const showsInARow = (shown: () => Promise<string[]>, ...counts: string[]) =>
-  expect
-    .poll(async () => ` ${(await shown()).filter((n) => n !== '·').join(' ')} `, { timeout: 90_000 })
-    .toContain(` ${counts.join(' ')} `)
-
-/** What was shown before a drill came to its first count: some of the count-in, in its order. */
-export async function countedInBy(shown: () => Promise<string[]>, first: string, ...countIn: string[]) {
-  const counts = (await shown()).filter((n) => n !== '·')
-  const before = counts.slice(0, counts.indexOf(first))
-  expect(before.length).toBeGreaterThan(0)
-  expect(before).toEqual(countIn.filter((n) => before.includes(n)))
+export async function drillShows(page: Page, begin: () => Promise<void>, ...counts: string[]) {
+  const shown = await shownIn(page, 'count')
+  await expect(async () => {
+    const setting = page.getByRole('heading', { name: 'What do we drill?' })
+    if (!(await setting.isVisible())) await page.locator('body').press('Space')
+    await expect(setting).toBeVisible()
+    await page.evaluate(() => {
+      for (const texts of Object.values((window as unknown as { shown: Record<string, string[]> }).shown))
+        texts.length = 0
+    })
+    await begin()
+    await repetitionFrom(page, 3)
+    expect((await shown()).filter((n) => n !== '·').slice(0, counts.length)).toEqual(counts)
+  }).toPass({ timeout: 120_000 })
 }
 
 /** Holds back what the page sends by a method. @returns lets it go on */
