@@ -3,6 +3,7 @@ import { getTableName, sql, type Table } from 'drizzle-orm'
 import { nanoid } from 'nanoid'
 import { onSongHere, withoutFilms, withoutLearners } from '@/core/handout'
 import {
+  alike,
   cutText,
   type Routine,
   readRoutine,
@@ -158,8 +159,7 @@ async function onHearingHere(
     args: [brought(row.song_id as InValue), routine.heardWith],
   })
   const [mine, theirs] = [here?.data, rows[0]?.data].map(readHearing)
-  if (!mine || !theirs || JSON.stringify(mine.beats) === JSON.stringify(theirs.beats))
-    return row.document ?? null
+  if (!mine || !theirs || alike(mine.beats, theirs.beats)) return row.document ?? null
   const beats = repairedBeats(theirs.beats, routine.repairs)
   return JSON.stringify(onSongHere({ routine, beats, hearing: theirs }, mine))
 }
@@ -203,10 +203,10 @@ function readable(document: string): Routine | null {
 
 /** True where two documents say the same of the dance, and of films both have, however they were written down. */
 const sameDance = (a: Routine, b: Routine) =>
-  JSON.stringify(withoutFilms(withoutLearners(a))) === JSON.stringify(withoutFilms(withoutLearners(b))) &&
+  alike(withoutFilms(withoutLearners(a)), withoutFilms(withoutLearners(b))) &&
   b.films.every((f) => {
     const mine = a.films.find((o) => o.id === f.id)
-    return !mine || JSON.stringify(mine) === JSON.stringify(f)
+    return !mine || alike(mine, f)
   })
 
 function withTitle(document: string, title: string): string {

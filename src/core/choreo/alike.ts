@@ -1,4 +1,5 @@
 import {
+  alike,
   type Cue,
   type DancedCue,
   danced,
@@ -46,7 +47,7 @@ function basics(c: Cue, at: Ticks, book: MoveBook): string {
 /** True where the linked cue says everything that the own one does. */
 function saysAll(linked: Cue, own: Cue): boolean {
   if (own.trigger || (own.call && own.call !== linked.call)) return false
-  return DETAILS.every((k) => own[k] === undefined || JSON.stringify(own[k]) === JSON.stringify(linked[k]))
+  return DETAILS.every((k) => own[k] === undefined || alike(own[k], linked[k]))
 }
 
 interface Said {

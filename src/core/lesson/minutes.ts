@@ -1,4 +1,4 @@
-import { type Drilled, type Grade, type LessonSettings, USUALLY_DRILLED } from '../routine'
+import { alike, type Drilled, type Grade, type LessonSettings, USUALLY_DRILLED } from '../routine'
 import type { Thinning } from './chunk-steps'
 import type { Material } from './material'
 
@@ -48,7 +48,7 @@ export function thinnings({ drilled, talk }: Pick<LessonSettings, 'drilled' | 't
     level(3, 2, 3, 2, 1),
     { ...most, apart: most.slow, talk: 1 },
   ]
-  return all.filter((t, i) => i === 0 || JSON.stringify(t) !== JSON.stringify(all[i - 1]))
+  return all.filter((t, i) => i === 0 || !alike(t, all[i - 1]))
 }
 
 /** Chunks from the hardest to the easiest, by number; of equals the first. */

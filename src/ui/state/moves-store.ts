@@ -5,7 +5,7 @@ import * as v from 'valibot'
 import { create } from 'zustand'
 import { type Move, type MoveBook, MoveListSchema, mergeMoves, moveBook, STARTING_MOVES } from '@/core/choreo'
 import { wordsOf } from '@/core/formats/said'
-import type { Follows } from '@/core/routine'
+import { alike, type Follows } from '@/core/routine'
 import { fetchMoves, readMoves } from './api'
 import { mayPass } from './ask-server'
 import { DocumentSaves, type PageState, type SavedDocument } from './document-saves'
@@ -85,7 +85,7 @@ function keepPast(): void {
 function pastOf(moves: readonly Move[]): Past {
   try {
     const { of, past } = JSON.parse(sessionStorage.getItem(KEY) ?? '') as Record<'of' | 'past', unknown>
-    if (JSON.stringify(of) !== JSON.stringify(moves) || !Array.isArray(past)) return []
+    if (!alike(of, moves) || !Array.isArray(past)) return []
     return past.map(readMoves)
   } catch {
     return []
@@ -169,7 +169,7 @@ export const useMoves = create<MovesState>()((set, get) => {
         set({ problem: `That cannot be kept: ${read.issues[0].message} Nothing was changed.` })
         return
       }
-      if (JSON.stringify(read.output) === JSON.stringify(moves)) return
+      if (alike(read.output, moves)) return
       set({ moves: read.output, problem: '', past: [...past.slice(-99), moves] })
       saves?.changed()
     },

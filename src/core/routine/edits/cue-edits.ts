@@ -1,5 +1,6 @@
 import { common, holds, type Stretch, type Ticks } from '../../time'
 import { byPlace, type PlacedPhrase, phraseAt, placePhrases, wholeOf } from '../counts/layout'
+import { alike } from '../document/alike'
 import type { Cue, Position } from '../document/cue-schema'
 import { LAYERS, type Layer } from '../document/layers'
 import { LIMITS } from '../document/limits'
@@ -50,8 +51,7 @@ export function removeCue(routine: Routine, cueId: string, newId: NewId): Routin
   const cue = danced(routine).find((c) => c.id === cueId)
   if (!cue?.link) return { ...routine, cues: routine.cues.filter((c) => c.id !== cueId) }
   const next = unlink(routine, { from: cue.at, to: cue.at + 1 }, newId)
-  const same = JSON.stringify({ ...written(cue), id: '' })
-  const own = next.cues.find((c) => c.at === cue.at && JSON.stringify({ ...c, id: '' }) === same)
+  const own = next.cues.find((c) => c.at === cue.at && alike({ ...c, id: '' }, { ...written(cue), id: '' }))
   return { ...next, cues: next.cues.filter((c) => c !== own) }
 }
 
@@ -162,13 +162,6 @@ export function putLine(
   const unchanged = next.length === old.length && [...old].sort(byPlace).every((c, i) => alike(c, next[i]))
   if (unchanged) return routine
   return { ...routine, cues: [...routine.cues.filter((c) => !within(marked)(c)), ...next] }
-}
-
-/** True for cues that say the same. */
-function alike(a: Cue, b: Cue | undefined): boolean {
-  if (!b) return false
-  const keys = new Set([...Object.keys(a), ...Object.keys(b)]) as Set<keyof Cue>
-  return [...keys].every((k) => a[k] === b[k])
 }
 
 /** The line of one layer of a phrase, as far as it is written there. */

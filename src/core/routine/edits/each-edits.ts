@@ -1,6 +1,7 @@
 import type { Ticks, Times } from '../../time'
 import { type PlacedPhrase, phraseAt } from '../counts/layout'
 import { tickNear } from '../counts/marks'
+import { alike } from '../document/alike'
 import type { Cue } from '../document/cue-schema'
 import type { Routine } from '../document/schema'
 import type { SongMark } from '../document/song-schema'
@@ -113,7 +114,7 @@ export function putEach(routine: Routine, cue: Cue): Routine {
   const next = putCue(routine, cue)
   if (!before?.each || before.each !== cue.each) return next
   const keys = [...new Set([...Object.keys(before), ...Object.keys(cue)])] as (keyof Cue)[]
-  const changed = keys.filter((k) => !OWN.has(k) && !same(before[k], cue[k]))
+  const changed = keys.filter((k) => !OWN.has(k) && !alike(before[k], cue[k]))
   if (!changed.length) return next
   return {
     ...next,
@@ -121,7 +122,7 @@ export function putEach(routine: Routine, cue: Cue): Routine {
       if (c.each !== cue.each || c.id === cue.id) return c
       const other: Record<string, unknown> = { ...c }
       for (const k of changed) {
-        if (!same(c[k], before[k])) continue
+        if (!alike(c[k], before[k])) continue
         if (cue[k] === undefined) delete other[k]
         else other[k] = cue[k]
       }
@@ -129,8 +130,6 @@ export function putEach(routine: Routine, cue: Cue): Routine {
     }),
   }
 }
-
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
 
 /** Makes one place differ: it is a cue of its own from then on. */
 export function setApart(routine: Routine, cueId: string): Routine {

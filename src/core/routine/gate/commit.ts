@@ -1,6 +1,7 @@
 import * as v from 'valibot'
 import { TICKS_PER_COUNT, type Ticks } from '../../time'
 import { placePhrases, sectionTitle, totalCounts } from '../counts/layout'
+import { alike } from '../document/alike'
 import type { Cue } from '../document/cue-schema'
 import { documentBytes } from '../document/document-size'
 import { FIELDS, LIST_NAMES, SINGLE_NAMES } from '../document/fields'
@@ -8,7 +9,6 @@ import { LIMITS } from '../document/limits'
 import { disagreement, type Routine } from '../document/schema'
 import type { Border, Section } from '../document/song-schema'
 import { circleIn } from '../repeats/repeat-ways'
-import { alike } from './alike'
 import { type Edited, namesInWords, Refused } from './refused'
 
 /** A plain function from a routine to a routine, or one that says what it had to change beside what was asked. */

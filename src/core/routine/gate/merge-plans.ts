@@ -1,6 +1,6 @@
+import { alike } from '../document/alike'
 import { LessonPlan, type LessonStep } from '../document/lesson-schema'
 import { stepKey } from '../document/references'
-import { alike } from './alike'
 import { weaveKeys } from './weave-keys'
 
 /* Two who worked on one lesson plan: other steps of it, or other settings, are no clash. */

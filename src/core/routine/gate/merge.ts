@@ -1,7 +1,7 @@
 import { countsText, type Ticks } from '../../time'
+import { alike, textOf } from '../document/alike'
 import { FIELD_NAMES, FIELDS, type FieldName, LIST_NAMES, SINGLE_NAMES } from '../document/fields'
 import type { Routine } from '../document/schema'
-import { alike } from './alike'
 import { commit } from './commit'
 import { bringPlansTogether } from './merge-plans'
 import { weaveKeys } from './weave-keys'
@@ -37,7 +37,7 @@ const COUNT_LINE = ['heardWith', 'repairs', 'phrases'] as const
 function keyOf(item: Item): string {
   if (typeof item.id === 'string') return item.id
   if ('at' in item) return `at ${String(item.at)}`
-  return JSON.stringify(item.about ?? item)
+  return textOf(item.about ?? item)
 }
 
 /** What an item takes up: some ticks, in a layer where it has one; null where it lies on no counts. */
@@ -89,7 +89,7 @@ function madeAlone(list: readonly unknown[], ...known: Map<string, Item>[]): Map
   for (const item of list as readonly Item[]) {
     const { id } = item
     if (typeof id !== 'string' || known.some((items) => items.has(id))) continue
-    const says = JSON.stringify({ ...item, id: '' })
+    const says = textOf({ ...item, id: '' })
     out.set(says, [...(out.get(says) ?? []), id])
   }
   return out
@@ -141,12 +141,17 @@ function clashingKeys(
       const span = item && spanOf(field, item)
       return span ? [span] : []
     })
-  const their = [...theirs].map(([key, item]) => ({ key, item, spans: spans(key, item) }))
+  // What both changed in the same way clashes with nothing: either side already has it beside its other changes.
+  const both = (key: string) => mine.has(key) && theirs.has(key) && alike(mine.get(key), theirs.get(key))
+  const their = [...theirs]
+    .filter(([key]) => !both(key))
+    .map(([key, item]) => ({ key, item, spans: spans(key, item) }))
   for (const [key, item] of mine) {
+    if (both(key)) continue
     const here = spans(key, item)
     for (const t of their) {
       if (t.key === key) {
-        if (!alike(item, t.item)) out.push([key, key])
+        out.push([key, key])
         continue
       }
       const touch = here.some((a) => t.spans.some((b) => a.lane === b.lane && a.from < b.to && b.from < a.to))

@@ -1,4 +1,5 @@
 import * as v from 'valibot'
+import { textOf } from '../document/alike'
 import { LIST_NAMES, SINGLE_NAMES } from '../document/fields'
 import { ROUTINE_VERSION, type Routine } from '../document/schema'
 import { problemOf } from './commit'
@@ -113,11 +114,7 @@ export function readPast(text: string, now: Routine): Past | null {
 
 /** The same for the same document, in whatever order its fields were written: 128 bits, for telling documents apart and not for secrets. */
 export function fingerprintOf(routine: Routine): string {
-  const text = JSON.stringify(routine, (_, value: unknown) =>
-    value && typeof value === 'object' && !Array.isArray(value)
-      ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : value,
-  )
+  const text = textOf(routine)
   let [a, b, c, d] = [0x811c9dc5, 0x9e3779b9, 0x85ebca6b, 0xc2b2ae35]
   for (let i = 0; i < text.length; i++) {
     const letter = text.charCodeAt(i)

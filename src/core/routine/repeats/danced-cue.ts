@@ -1,3 +1,4 @@
+import { alike, textOf } from '../document/alike'
 import { CUE_FIELD_NAMES, CUE_FIELDS } from '../document/cue-fields'
 import type { Cue } from '../document/cue-schema'
 
@@ -46,10 +47,6 @@ export function written(cue: DancedCue): Cue {
   return rest
 }
 
-/** Two values of a document: the same in all they say. */
-const alike = (a: unknown, b: unknown): boolean =>
-  a === b || (typeof a === 'object' && typeof b === 'object' && JSON.stringify(a) === JSON.stringify(b))
-
 /** True for two danced cues that say the same, and come from the same place. */
 export const sameDancedCue = (a: DancedCue, b: DancedCue): boolean =>
   a === b ||
@@ -59,7 +56,7 @@ export const sameDancedCue = (a: DancedCue, b: DancedCue): boolean =>
 
 /** How a cue is danced, without its id and what nobody dances: the same text for two that are danced alike. */
 export const dancedAs = (cue: DancedCue): string =>
-  JSON.stringify(
+  textOf(
     CUE_FIELD_NAMES.flatMap((name) =>
       CUE_FIELDS[name].danced && cue[name] !== undefined ? [[name, cue[name]]] : [],
     ),

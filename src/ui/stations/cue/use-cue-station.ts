@@ -4,7 +4,7 @@ import { nanoid } from 'nanoid'
 import { useSearchParams } from 'next/navigation'
 import { type RefObject, useEffect, useEffectEvent, useLayoutEffect, useState } from 'react'
 import { useStore } from 'zustand'
-import { type DancedCue, LAYERS, type Layer } from '@/core/routine'
+import { alike, type DancedCue, LAYERS, type Layer } from '@/core/routine'
 import { COLUMNS, leftLines, previewLine, readOpenLine, readSeveral } from '@/core/station'
 import { BELOW, STRIP, useStillsWanted } from '../../film/stills-strip'
 import { PLANS, useFormationRows } from '../../places/formations-in-row'
@@ -112,7 +112,7 @@ function useLeftLines(lines: ReturnType<typeof makeLineStore>): void {
     let known = kept
     const keep = () => {
       const now = left()
-      if (JSON.stringify(now) !== JSON.stringify(known)) keepDrafts(id, now, known)
+      if (!alike(now, known)) keepDrafts(id, now, known)
       known = now
     }
     let waiting: ReturnType<typeof setTimeout> | undefined

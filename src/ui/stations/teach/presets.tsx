@@ -2,7 +2,7 @@
 
 import { useCallback, useEffect, useState } from 'react'
 import { said } from '@/core/formats/said'
-import type { LessonSettings } from '@/core/routine'
+import { alike, type LessonSettings } from '@/core/routine'
 import { Button } from '../../parts/button'
 import { Choice } from '../../parts/choice'
 import { Ask } from '../../parts/confirm'
@@ -49,7 +49,7 @@ export function Presets({
         setName('')
       })
   }
-  const same = list.find((p) => JSON.stringify(p.settings) === JSON.stringify(settings))
+  const same = list.find((p) => alike(p.settings, settings))
   return (
     <Part>
       <h3>Ways to teach</h3>

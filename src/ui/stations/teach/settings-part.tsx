@@ -3,6 +3,7 @@
 import { useEffect, useMemo, useState } from 'react'
 import { drillHabits, type Estimate, learned } from '@/core/drill'
 import {
+  alike,
   CALLING,
   CHUNKS,
   CLOSING,
@@ -281,8 +282,8 @@ function AsITeach({
     ...(pause ? { pause: Math.max(0, Math.min(60, Math.round(pause.value))) } : {}),
   }
   const drills = (slow?.from ?? 0) + (fast?.from ?? 0)
-  const same = Object.entries(next).every(
-    ([key, value]) => JSON.stringify(settings[key as keyof LessonSettings]) === JSON.stringify(value),
+  const same = Object.entries(next).every(([key, value]) =>
+    alike(settings[key as keyof LessonSettings], value),
   )
   return (
     <div data-testid="as-i-teach">
