@@ -6,6 +6,7 @@ export default defineConfig({
   test: {
     // Both cores: by default only one of two is used.
     maxWorkers: 2,
+    setupFiles: 'scripts/cases.test-tools.ts',
     // Hearing a song takes as long as the machine needs; speed is measured in bench/, not here.
     testTimeout: 120_000,
     hookTimeout: 120_000,
@@ -34,7 +35,7 @@ export default defineConfig({
             'src/app/roles.test.ts',
           ],
           env: { AZALEA_TEST_FAR: '1' },
-          setupFiles: 'src/server/far.test-tools.ts',
+          setupFiles: ['scripts/cases.test-tools.ts', 'src/server/far.test-tools.ts'],
         },
       },
     ],
