@@ -25,6 +25,8 @@ export interface BeatFeatures {
 
 export const TIMBRE = 12
 export const BASS = 18
+/** Cymbals ring in the bands from here on. */
+const SHINE = 60
 
 /** Gathers the spectrum between each beat and the next. */
 export function beatFeatures(s: Spectrum, o: Onsets, beats: readonly Seconds[]): BeatFeatures {
@@ -43,32 +45,43 @@ export function beatFeatures(s: Spectrum, o: Onsets, beats: readonly Seconds[]):
     loudness: curve(),
     shine: curve(),
   }
-  const per = s.bands / TIMBRE
-  const add = (m: Float32Array, i: number, x: number) => {
-    m[i] = (m[i] as number) + x
-  }
   for (let k = 0; k < n; k++) {
     const t = beats[k] as number
     const next = beats[k + 1] ?? t + (t - (beats[k - 1] ?? t - 0.5))
     const a = Math.max(0, Math.round(t * FRAME_RATE))
     const b = Math.min(s.frames, Math.max(a + 1, Math.round(next * FRAME_RATE)))
     const part = 1 / Math.max(1, b - a)
-    for (let f = a; f < b; f++) {
-      for (let band = 0; band < s.bands; band++) {
-        const v = (s.log[f * s.bands + band] as number) * part
-        add(out.timbre, k * TIMBRE + Math.floor(band / per), v / per)
-        if (band < BASS) add(out.bass, k * BASS + band, v)
-        if (band >= 60) add(out.shine, k, v / 12)
-      }
-      for (let c = 0; c < 12; c++) add(out.chroma, k * 12 + c, s.chroma[f * 12 + c] as number)
-      add(out.loudness, k, (s.loudness[f] as number) * part)
-      add(out.busy, k, (o.mid[f] as number) + (o.high[f] as number))
-    }
+    for (let f = a; f < b; f++) addFrame(out, k, { s, o, f, part })
     unit(out.chroma, k * 12, 12)
     for (const part of ['low', 'mid', 'high', 'all'] as const)
       out[part][k] = Math.sqrt(strongestNear(o[part], t))
   }
   return out
+}
+
+/** Adds one frame to what its beat sounds like. @param part what one frame is of the beat */
+function addFrame(
+  { timbre, chroma, bass, busy, loudness, shine }: BeatFeatures,
+  k: number,
+  { s, o, f, part }: { s: Spectrum; o: Onsets; f: number; part: number },
+) {
+  const per = s.bands / TIMBRE
+  const row = f * s.bands
+  let group = k * TIMBRE
+  for (let band = 0, left = per; band < s.bands; band++) {
+    const v = (s.log[row + band] as number) * part
+    timbre[group] = (timbre[group] as number) + v / per
+    if (band < BASS) bass[k * BASS + band] = (bass[k * BASS + band] as number) + v
+    if (band >= SHINE) shine[k] = (shine[k] as number) + v / (s.bands - SHINE)
+    if (--left === 0) {
+      group++
+      left = per
+    }
+  }
+  for (let c = 0; c < 12; c++)
+    chroma[k * 12 + c] = (chroma[k * 12 + c] as number) + (s.chroma[f * 12 + c] as number)
+  loudness[k] = (loudness[k] as number) + (s.loudness[f] as number) * part
+  busy[k] = (busy[k] as number) + ((o.mid[f] as number) + (o.high[f] as number))
 }
 
 function strongestNear(curve: Float32Array, t: Seconds): number {

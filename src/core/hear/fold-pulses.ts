@@ -39,16 +39,18 @@ function partsOf(o: Onsets, line: Line, first: number, last: number): Float32Arr
 /** Eight pulses, softened, without the mean of each band. @param sums of all that was laid on each other */
 function foldedFrom(sums: Float32Array): Folded {
   const size = sums.length
-  const strokes = sums.map(
-    (x, i) =>
-      0.25 * (sums[(i + size - GROUPS) % size] as number) +
-      0.5 * x +
-      0.25 * (sums[(i + GROUPS) % size] as number),
-  )
+  const strokes = new Float32Array(size)
+  for (let i = 0; i < size; i++) {
+    const before = sums[i < GROUPS ? i + size - GROUPS : i - GROUPS] as number
+    const after = sums[i + GROUPS < size ? i + GROUPS : i + GROUPS - size] as number
+    strokes[i] = 0.25 * before + 0.5 * (sums[i] as number) + 0.25 * after
+  }
   const means = new Float32Array(GROUPS)
-  for (let i = 0; i < size; i++)
-    means[i % GROUPS] = (means[i % GROUPS] as number) + (strokes[i] as number) / ALL
-  return { pulses: PULSES, strokes: strokes.map((x, i) => x - (means[i % GROUPS] as number)) }
+  for (let i = 0; i < size; i += GROUPS)
+    for (let g = 0; g < GROUPS; g++) means[g] = (means[g] as number) + (strokes[i + g] as number) / ALL
+  for (let i = 0; i < size; i += GROUPS)
+    for (let g = 0; g < GROUPS; g++) strokes[i + g] = (strokes[i + g] as number) - (means[g] as number)
+  return { pulses: PULSES, strokes }
 }
 
 /** Lays on each other all pulses of a line in a stretch; pulse 0 of the line comes first. */
@@ -65,10 +67,10 @@ const pulseFrom = (line: Line, t: Seconds) => Math.ceil((t - line.start) / line.
 /** Adds parts to what they are laid on. @param first pulse they begin with; @param sign 1, or -1 to take them away */
 function addParts(sums: Float32Array, parts: Float32Array, first: number, sign: number): void {
   const from = (((first % PULSES) + PULSES) % PULSES) * PULSE
-  parts.forEach((x, i) => {
-    const at = (from + i) % sums.length
-    sums[at] = (sums[at] as number) + sign * x
-  })
+  for (let i = 0, at = from; i < parts.length; i++) {
+    sums[at] = (sums[at] as number) + sign * (parts[i] as number)
+    if (++at === sums.length) at = 0
+  }
 }
 
 /** How like the later of two is to the earlier, the later laid so many pulses earlier: in parts of a pulse, once round. */
@@ -80,13 +82,19 @@ function likenesses(before: Folded, after: Folded, step: number): { by: number; 
   const [a, b] = [before.strokes, after.strokes]
   const scale = Math.sqrt(power(a) * power(b))
   return Array.from({ length: a.length / step }, (_, k) => {
+    const round = b.length - k * step
     let dot = 0
-    for (let i = 0; i < a.length; i++) dot += (a[i] as number) * (b[(i + k * step) % b.length] as number)
+    for (let i = 0; i < round; i++) dot += (a[i] as number) * (b[i + k * step] as number)
+    for (let i = round; i < a.length; i++) dot += (a[i] as number) * (b[i - round] as number)
     return { by: (k * step) / PULSE, like: dot / scale }
   })
 }
 
-const power = (xs: Float32Array) => xs.reduce((sum, x) => sum + x * x, 1e-9)
+function power(xs: Float32Array): number {
+  let sum = 1e-9
+  for (let i = 0; i < xs.length; i++) sum += (xs[i] as number) ** 2
+  return sum
+}
 
 /** How like a stretch before a pulse and one after it are as they lie, and at best some whole pulses elsewhere. */
 export interface Beside {

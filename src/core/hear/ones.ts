@@ -117,8 +117,8 @@ function modelOf(
     [i * length + bar - 1, 0],
   ])
   const before = (k: number, place: number) => {
-    const i = place / length - 1
-    const here = spare[i]
+    const i = place % length ? -1 : place / length - 1
+    const here = i >= 0 ? spare[i] : undefined
     return (here && k >= here.from && k <= here.to ? over[i] : usual[place]) as Step[]
   }
   const { sharpness, rare } = rule
@@ -209,7 +209,13 @@ function onesOf({ beats, length, places, sharpness, rare, gain, before }: Model)
   for (let p = 0; p < length; p++) forward[p] = told(0, p)
   for (let k = 1; k < beats; k++)
     for (let place = 0; place < places; place++) {
-      const past = logSum(before(k, place).map(([q, cost]) => at(forward, k - 1, q) - dear * cost))
+      const steps = before(k, place)
+      const [[only, free]] = steps as [Step]
+      // Most places have one before them.
+      const past =
+        steps.length === 1
+          ? at(forward, k - 1, only) - dear * free
+          : logSum(steps.map(([q, cost]) => at(forward, k - 1, q) - dear * cost))
       forward[k * places + place] = past + told(k, place)
     }
   for (let p = places - length; p < places; p++) backward[(beats - 1) * places + p] = 0

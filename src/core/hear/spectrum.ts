@@ -169,9 +169,14 @@ export class SpectrumMaker {
 
   /** Looks at the next frame. */
   private look(): void {
-    const { size, input, window, complex, magnitude, classes, held, out } = this
+    const { size, input, window, complex, magnitude, classes, bank, held, out } = this
     const begin = this.centreOf(this.frame) - size / 2 - this.from
-    for (let i = 0; i < size; i++) input[i] = (held[begin + i] ?? 0) * (window[i] as number)
+    // Before the sound and after it is silence.
+    const from = Math.min(size, Math.max(0, -begin))
+    const to = Math.max(from, Math.min(size, held.length - begin))
+    input.fill(0, 0, from)
+    for (let i = from; i < to; i++) input[i] = (held[begin + i] as number) * (window[i] as number)
+    input.fill(0, to)
     this.fft.realTransform(complex, input)
     const scale = 2 / size
     const chroma = out.chroma.next()
@@ -184,11 +189,13 @@ export class SpectrumMaker {
       if (c >= 0) chroma[c] = (chroma[c] as number) + m
     }
     const log = out.log.next()
-    this.bank.forEach(({ first, weights }, b) => {
+    for (let b = 0; b < BANDS; b++) {
+      const { first, weights } = bank[b] as Filter
       let sum = 0
-      for (let i = 0; i < weights.length; i++) sum += (weights[i] as number) * (magnitude[first + i] ?? 0)
+      for (let i = 0; i < weights.length; i++)
+        sum += (weights[i] as number) * (magnitude[first + i] as number)
       log[b] = Math.log10(1 + 1000 * sum)
-    })
+    }
     this.level()
     this.frame++
   }

@@ -3,8 +3,8 @@ import type { Stroke } from './extent'
 
 /** How far from the tracked tempo the exact one is looked for. */
 const REACH = 0.02
-/** Parts and multiples of the pulse that are asked for together: halves of it, itself, two and four of it. */
-const HARMONICS = [2, 1, 0.5, 0.25] as const
+/** Asked for together: the pulse, halves of it, two and four of it. Their turns are those of the longest, doubled so often. */
+const DOUBLED = 4
 /** What a family is worth beyond doubt: nearly all agrees, and a quarter of it adds up. */
 const CLEAR = 1.15
 /** The tracked pulse may belong to a neighbouring family: dotted patterns are taken for beats. */
@@ -33,6 +33,27 @@ export function arrow(list: readonly Stroke[], rate: number): [number, number] {
     y += strength * Math.sin(turn)
   }
   return [x, y]
+}
+
+/** Squares of the arrows at a rate, twice it, four and eight times it, summed. */
+function doubledPower(list: readonly Stroke[], rate: number): number {
+  const x = new Float64Array(DOUBLED)
+  const y = new Float64Array(DOUBLED)
+  for (const { t, strength } of list) {
+    const turn = 2 * Math.PI * rate * t
+    let [cos, sin] = [Math.cos(turn), Math.sin(turn)]
+    for (let d = 0; d < DOUBLED; d++) {
+      x[d] = (x[d] as number) + strength * cos
+      y[d] = (y[d] as number) + strength * sin
+      // Twice the angle.
+      const twice = 2 * sin * cos
+      cos = (cos - sin) * (cos + sin)
+      sin = twice
+    }
+  }
+  let sum = 0
+  for (let d = 0; d < DOUBLED; d++) sum += (x[d] as number) ** 2 + (y[d] as number) ** 2
+  return sum
 }
 
 /**
@@ -79,14 +100,7 @@ function exactly(list: readonly Stroke[], period: Seconds, reach: number): Agree
   const span = last.t - first.t
   if (span < WINDOW) return null
   const rate = 1 / period
-  const power = (r: number) => {
-    let sum = 0
-    for (const h of HARMONICS) {
-      const [x, y] = arrow(list, h * r)
-      sum += x * x + y * y
-    }
-    return sum
-  }
+  const power = (r: number) => doubledPower(list, 0.25 * r)
   // A twelfth of a turn of the fastest part over the whole song.
   const step = 1 / (12 * 2 * span)
   let best = rate
