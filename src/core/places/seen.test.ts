@@ -58,6 +58,12 @@ describe('who is seen', () => {
       ['picture', 'On 1 of Eight 1 C is not in the camera’s picture.'],
       ['hidden', 'On 1 of Eight 1 B behind A: not seen from the middle of the audience.'],
     ])
+    const two = done(stage(3), place(0, { d0: [0, 1], d1: [-3, 1], d2: [3, 1] }), (x) =>
+      setSpace(x, { camera: { distance: 3, width: 4 } }),
+    )
+    expect(placeFindings(two, book).map((f) => f.says)).toEqual([
+      'On 1 of Eight 1 B, C are not in the camera’s picture.',
+    ])
   })
   it('tells apart who is hidden from the audience and who from the camera alone', () => {
     // From 1 m before the edge C and D stand in one line; from 5 m C is 0.28 m aside of it.
