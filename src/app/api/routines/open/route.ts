@@ -1,7 +1,7 @@
 import * as v from 'valibot'
 import { handle } from '@/server/handle'
 import { idOf, may, maySong } from '@/server/may'
-import { openRoutineFile } from '@/server/routine-file'
+import { openRoutineFile } from '@/server/open-routine-file'
 import { LARGEST_SONG } from '@/server/settings'
 import { withBodyFile } from '@/server/streams'
 import { me } from '@/server/who'
