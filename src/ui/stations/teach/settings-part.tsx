@@ -1,9 +1,8 @@
 'use client'
 
 import { useEffect, useMemo, useState } from 'react'
-import { drillHabits, type Estimate, learned } from '@/core/drill'
+import { drillHabits } from '@/core/drill'
 import {
-  alike,
   CALLING,
   CHUNKS,
   CLOSING,
@@ -13,18 +12,15 @@ import {
   ORDERS,
   REVIEWS,
   TALK,
-  USUALLY_DRILLED,
   VIEWS,
 } from '@/core/routine'
 import { FASTEST, SLOWEST } from '@/core/time'
-import { Button } from '../../parts/button'
 import { Choice } from '../../parts/choice'
 import { Pick, Slide, Text } from '../../parts/field'
 import { KeptLine } from '../../parts/kept-line'
-import { Part, Tools } from '../../parts/panel'
+import { Part } from '../../parts/panel'
 import { Tick } from '../../parts/tick'
-import { fetchLessons } from '../../state/api-log'
-import { useLog } from '../../state/use-log'
+import { AsITeach, Held, useLearned } from './learned-part'
 import { useTeach } from './teach-store'
 
 const same = <T extends string>(list: readonly T[]) => list.map((id) => ({ id, name: id as string }))
@@ -248,102 +244,4 @@ function speedsIn(text: string): number[] | null {
     .map((x) => Number(x) / 100)
   const fine = all.length > 0 && all.length <= 4 && all.every((x) => x >= SLOWEST && x <= FASTEST)
   return fine ? all.sort((a, b) => a - b) : null
-}
-
-/** How often one drills, from one's own log, with what lessons took beside: all planned with in one press. */
-function AsITeach({
-  settings,
-  habits: { slow, fast, rungs },
-  talk,
-  pause,
-  onChange,
-}: {
-  settings: LessonSettings
-  habits: ReturnType<typeof drillHabits>
-  talk: Estimate | null
-  pause: Estimate | null
-  onChange: Props['onChange']
-}) {
-  const { drilled } = settings
-  const now = drilled ?? USUALLY_DRILLED
-  const known = slow || fast || rungs || talk || pause
-  if (!known && !drilled) return null
-  const next: Partial<LessonSettings> = {
-    ...(slow || fast || rungs
-      ? {
-          drilled: {
-            slow: slow?.value ?? now.slow,
-            fast: fast?.value ?? now.fast,
-            rungs: rungs?.value ?? now.rungs,
-          },
-        }
-      : {}),
-    ...(talk ? { talk: Math.min(30, Number(talk.value.toFixed(1))) } : {}),
-    ...(pause ? { pause: Math.max(0, Math.min(60, Math.round(pause.value))) } : {}),
-  }
-  const drills = (slow?.from ?? 0) + (fast?.from ?? 0)
-  const same = Object.entries(next).every(([key, value]) =>
-    alike(settings[key as keyof LessonSettings], value),
-  )
-  return (
-    <div data-testid="as-i-teach">
-      <p>
-        Drilled at most: slow {now.slow} times, at tempo {now.fast}, at {now.rungs} speeds
-        {drilled ? '' : ' (usual)'}.
-        {drills > 0 &&
-          ` Yours: slow ${slow?.value ?? '?'}, at tempo ${fast?.value ?? '?'}, ${rungs?.value ?? '?'} speeds (the middle of ${drills} drills).`}
-      </p>
-      <Tools>
-        {known && !same && (
-          <Button
-            small
-            onPress={() => onChange(next)}
-            tip="Talk, pauses, repetitions and speeds as your lessons took them"
-          >
-            As I teach
-          </Button>
-        )}
-        {drilled && (
-          <Button small look="quiet" onPress={() => onChange({ drilled: null })}>
-            As usual
-          </Button>
-        )}
-      </Tools>
-    </div>
-  )
-}
-
-/** What lessons on this routine really took; nothing until some were held. */
-function useLearned(id: string, group: string): ReturnType<typeof learned> {
-  // Without the log the usual values stand.
-  const { rows } = useLog(fetchLessons, id, true)
-  return useMemo(() => learned(group ? rows.filter((r) => r.group === group) : rows), [rows, group])
-}
-
-/** "Your lessons took 3.4 min, in 6 steps", with a press to plan with it. */
-function Held({
-  estimate,
-  digits,
-  unit,
-  now,
-  onUse,
-}: {
-  estimate: Estimate | null
-  digits: number
-  unit: string
-  now: number
-  onUse: (value: number) => void
-}) {
-  if (!estimate) return null
-  const value = Number(estimate.value.toFixed(digits))
-  return (
-    <p data-testid="learned">
-      Your lessons took {value} {unit} (the middle of {estimate.from} steps).{' '}
-      {value !== now && (
-        <Button small onPress={() => onUse(value)}>
-          Plan with {value} {unit}
-        </Button>
-      )}
-    </p>
-  )
 }

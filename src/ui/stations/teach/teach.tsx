@@ -1,35 +1,29 @@
 'use client'
 
-import { useRouter } from 'next/navigation'
 import styled from 'styled-components'
-import { CLASS_MINUTES, isOutdated, lessonOf, secondsOf, wayOf } from '@/core/lesson'
-import { type LessonStep, stepKey, stretchName } from '@/core/routine'
-import { chosenSteps, oneChosen, passesHere } from '@/core/station'
-import { joined, type Seconds } from '@/core/time'
+import { isOutdated, wayOf } from '@/core/lesson'
+import { stepKey } from '@/core/routine'
+import { chosenSteps, passesHere } from '@/core/station'
 import { FilmOfStep } from '../../film/film-of-step'
-import { bound } from '../../keys/table'
 import { Button } from '../../parts/button'
 import { Part, Tools } from '../../parts/panel'
-import { minutesText } from '../../parts/step-words'
-import { useDance } from '../../state/choreo'
-import { useCursor } from '../../state/cursor'
-import { mustLoad, useLoadFloor } from '../../state/devices'
-import { keepLast } from '../../state/keep-last'
-import { useKeys } from '../../state/keys'
 import { useRoutine } from '../../state/routine-store'
-import { turnFilm } from '../../state/view'
 import { desk, NARROW } from '../../theme/tokens'
 import { Frame } from '../frame'
 import { AsksPart } from './asks-part'
 import { ClassPart } from './class-part'
 import { CoursePart } from './course-part'
+import { useFresh, useSeconds } from './laid-out'
+import { Over } from './over'
 import { PlansPart } from './plans-part'
 import { Presets } from './presets'
 import { SettingsPart } from './settings-part'
 import { Staircase } from './staircase'
 import { StepList } from './step-list'
 import { StepPart } from './step-part'
+import { StepTools } from './step-tools'
 import { TeachProvider, usePlan, useTeach, useTeachStation } from './teach-store'
+import { TotalPart } from './total-part'
 
 const Three = styled.main`
   display: grid;
@@ -42,19 +36,6 @@ const Three = styled.main`
   > aside { background: ${desk.card}; }
   > aside:first-child { border-right: 1px solid ${desk.line}; }
   > aside:last-child { border-left: 1px solid ${desk.line}; }
-`
-
-const Big = styled.p`
-  font-size: 14px;
-  strong { font-size: 26px; line-height: 1.1; color: ${desk.ink}; }
-`
-
-const Over = styled.p`
-  padding: 8px 11px;
-  border: 1.5px solid ${desk.amber};
-  border-radius: 10px;
-  background: ${desk.amberSoft};
-  color: ${desk.ink} !important;
 `
 
 /** The Teach station: from the dance and the minutes there are to a lesson, step by step. */
@@ -108,37 +89,6 @@ function PlanView({ id }: { id: string }) {
       </aside>
     </Three>
   )
-}
-
-/** How long each step takes. */
-function useSeconds(): readonly Seconds[] {
-  const steps = usePlan((p) => p.steps)
-  const settings = usePlan((p) => p.settings)
-  const times = useTeach((s) => s.page.times)
-  const routine = useDance()
-  return steps.map((s) => secondsOf(s, { routine, times, settings }))
-}
-
-// Asked by several parts: laid out once for the same dance, settings and log.
-const lesson = keepLast(
-  (
-    dance: Parameters<typeof lessonOf>[0],
-    times: Parameters<typeof lessonOf>[1],
-    book: Parameters<typeof lessonOf>[2],
-    settings: Parameters<typeof lessonOf>[3]['settings'],
-    goesOn: number | null,
-    rows: Parameters<typeof lessonOf>[4],
-  ) => lessonOf(dance, times, book, { settings, goesOn }, rows),
-)
-
-/** The lesson as it would be laid out now. */
-function useFresh() {
-  const settings = usePlan((p) => p.settings)
-  const goesOn = usePlan((p) => p.goesOn)
-  const times = useTeach((s) => s.page.times)
-  const book = useTeach((s) => s.book)
-  const rows = useTeach((s) => s.log.rows)
-  return lesson(useDance(), times, book, settings, goesOn, rows)
 }
 
 /** The chosen steps; where none is chosen, how all of it is taught. */
@@ -222,82 +172,6 @@ function Outdated() {
   )
 }
 
-/** What is done to the chosen step, and adding others. */
-function StepTools({ steps }: { steps: readonly LessonStep[] }) {
-  const chosen = useTeach((s) => s.chosen)
-  const send = useTeach((s) => s.send)
-  const page = useTeach((s) => s.page)
-  const marked = useCursor((s) => s.marked)
-  const byHand = usePlan((p) => p.gone.length > 0 || p.steps.some((s) => s.own))
-  const one = oneChosen({ chosen }, steps)
-  const isAt = (step: LessonStep | undefined) => step !== undefined && stepKey(step) === one
-  useKeys(
-    bound({
-      film: turnFilm,
-      stepUp: () => send({ kind: 'nudge', by: -1 }),
-      stepDown: () => send({ kind: 'nudge', by: 1 }),
-      take: () => send({ kind: 'take chosen out' }),
-    }),
-  )
-  return (
-    <Tools>
-      <Button
-        small
-        onPress={() => send({ kind: 'nudge', by: -1 })}
-        isDisabled={!one || isAt(steps[0])}
-        tip="The chosen step comes earlier"
-        hotkey="stepUp"
-      >
-        Earlier
-      </Button>
-      <Button
-        small
-        onPress={() => send({ kind: 'nudge', by: 1 })}
-        isDisabled={!one || isAt(steps.at(-1))}
-        tip="The chosen step comes later"
-        hotkey="stepDown"
-      >
-        Later
-      </Button>
-      <Button
-        small
-        onPress={() => send({ kind: 'take chosen out' })}
-        isDisabled={!chosenSteps({ chosen }, steps).length}
-        tip="All that are chosen; undo brings them back"
-        hotkey="take"
-      >
-        Take out
-      </Button>
-      <Button
-        small
-        onPress={() => send({ kind: 'add step' })}
-        tip="A copy of the chosen step after it, to be changed"
-      >
-        Add a step
-      </Button>
-      {marked && (
-        <Button
-          small
-          onPress={() => send({ kind: 'add marked' })}
-          tip={`A drill of ${stretchName(page.placed, marked)}`}
-        >
-          Add what is marked
-        </Button>
-      )}
-      {byHand && (
-        <Button
-          small
-          look="quiet"
-          onPress={() => send({ kind: 'forget by hand' })}
-          tip="The lesson as it is laid out from the settings; undo brings your changes back"
-        >
-          Forget changes by hand
-        </Button>
-      )}
-    </Tools>
-  )
-}
-
 /** How long it is, whose it is, and what it asks. */
 function Whole({ id }: { id: string }) {
   const page = useTeach((s) => s.page)
@@ -308,7 +182,7 @@ function Whole({ id }: { id: string }) {
   const steps = usePlan((p) => p.steps)
   return (
     <>
-      <Total id={id} />
+      <TotalPart id={id} />
       <ClassPart
         {...{ page, log, group, heads }}
         onHeads={(n) => send({ kind: 'heads', heads: n })}
@@ -320,69 +194,5 @@ function Whole({ id }: { id: string }) {
       <AsksPart steps={steps} />
       <PlansPart />
     </>
-  )
-}
-
-/** What is taught cannot be loaded anew in the middle of a lesson: where a camera needs that, it is done before. */
-function useToFloor(id: string): () => void {
-  const router = useRouter()
-  const loadFloor = useLoadFloor()
-  const planId = usePlan((p) => p.id)
-  return () => {
-    const address = `/r/${id}/floor?plan=${planId}`
-    if (mustLoad('camera')) loadFloor(address, null)
-    else router.push(address)
-  }
-}
-
-/** Chunks that are less than a phrase. */
-const PIECES = /counts|hard/
-
-/** What warming up and cooling down take. */
-const endsOf = (steps: readonly LessonStep[]): Seconds =>
-  steps.reduce((n, s) => (s.kind === 'warm-up' || s.kind === 'cool-down' ? n + s.talk : n), 0)
-
-/** The minutes of the lesson, what had to give way, and what there is no time for. */
-function Total({ id }: { id: string }) {
-  const placed = useTeach((s) => s.page.placed)
-  const settings = usePlan((p) => p.settings)
-  const { cut, left, fits, eights } = useFresh()
-  const ends = usePlan((p) => endsOf(p.steps))
-  const toFloor = useToFloor(id)
-  const total = useSeconds().reduce((a, b) => a + b, 0)
-  const over = total - settings.minutes * 60
-  // What follows on is said as one: "Verse, eight 2 to Bridge, eight 4".
-  const pieces = joined(left)
-  return (
-    <Part>
-      <Big data-testid="total">
-        <strong>{minutesText(total)}</strong> of {settings.minutes} min
-      </Big>
-      {eights >= 1 && (
-        <p data-testid="pace">
-          {Math.round(eights)} new {Math.round(eights) === 1 ? 'eight' : 'eights'}, about{' '}
-          {((total - ends) / 60 / eights).toFixed(1)} min each. A usual class takes{' '}
-          {CLASS_MINUTES[settings.grade]} ({settings.grade}).
-        </p>
-      )}
-      {over > 0 && <Over role="status">It is {minutesText(over)} too long, by your changes.</Over>}
-      <Tools>
-        <Button look="strong" onPress={toFloor}>
-          To the floor
-        </Button>
-      </Tools>
-      {cut.length > 0 && <p>To fit: {cut.join('; ')}.</p>}
-      {left.length > 0 && (
-        <Over data-testid="left">
-          No time for {left.length} {PIECES.test(settings.chunk) ? 'piece' : 'phrase'}
-          {left.length === 1 ? '' : 's'}:{' '}
-          {pieces
-            .slice(0, 4)
-            .map((s) => stretchName(placed, s))
-            .join('; ')}
-          {pieces.length > 4 && `; and ${pieces.length - 4} stretches more`}. {fits} new ones fit.
-        </Over>
-      )}
-    </Part>
   )
 }
