@@ -1,7 +1,16 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { LAYERS, type Phrase, placePhrases } from '../routine'
-import { CURSOR, markFrom, markStretch, moveTo, placeAfter, pressAt, type SheetMove } from './cursor'
+import {
+  CURSOR,
+  loopHere,
+  markFrom,
+  markStretch,
+  moveTo,
+  placeAfter,
+  pressAt,
+  type SheetMove,
+} from './cursor'
 import { linesOf } from './lines'
 
 const phrase = (length: number, pickUp = false, feel: Phrase['feel'] = 'straight'): Phrase => ({
@@ -10,15 +19,37 @@ const phrase = (length: number, pickUp = false, feel: Phrase['feel'] = 'straight
   pickUp,
 })
 /** 7 8 as a pick-up, an eight, twelve counts on two lines, an eight in triplets, and six counts. */
-const lines = linesOf(
-  placePhrases({
-    phrases: [phrase(2, true), phrase(8), phrase(12), phrase(8, false, 'triplet'), phrase(6)],
-    sections: [],
-    usual: 8,
-  }),
-)
+const placed = placePhrases({
+  phrases: [phrase(2, true), phrase(8), phrase(12), phrase(8, false, 'triplet'), phrase(6)],
+  sections: [],
+  usual: 8,
+})
+const lines = linesOf(placed)
 const END = 36 * 24
 const go = (tick: number, move: SheetMove) => placeAfter(tick, move, lines)
+
+describe('what loops', () => {
+  const at = (tick: number, more: Partial<typeof CURSOR> = {}) => ({ ...CURSOR, tick, ...more })
+  const row = { from: 48, to: 240 }
+  it('is the row at the cursor, or what is marked there; asked for once more, nothing', () => {
+    expect(loopHere(at(60), placed, false)).toEqual(row)
+    const marked = { from: 72, to: 120, layers: LAYERS }
+    for (const tick of [72, 96, 120])
+      expect(loopHere(at(tick, { marked }), placed, false)).toEqual({ from: 72, to: 120 })
+    for (const tick of [48, 144]) expect(loopHere(at(tick, { marked }), placed, false)).toEqual(row)
+    expect(loopHere(at(60, { loop: row }), placed, false)).toBeNull()
+  })
+  it('takes in what is at the cursor, on either side, where that is asked for', () => {
+    const loop = { from: 96, to: 264 }
+    expect(loopHere(at(60, { loop }), placed, true)).toEqual({ from: 48, to: 264 })
+    expect(loopHere(at(500, { loop }), placed, true)).toEqual({ from: 96, to: 528 })
+    expect(loopHere(at(60), placed, true)).toEqual(row)
+  })
+  it('stays as it is where nothing is counted', () => {
+    expect(loopHere(at(60, { loop: row }), [], false)).toEqual(row)
+    expect(loopHere(at(0), [], false)).toBeNull()
+  })
+})
 
 describe('marking counts', () => {
   it('reaches from anchor to cursor, both in it, whichever comes first; a sub-count with the rest of its unit', () => {

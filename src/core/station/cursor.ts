@@ -1,5 +1,5 @@
-import { LAYERS, type Layer, layerOrder, type Marked, phraseAt } from '../routine'
-import { type Stretch, subCount, TICKS_PER_COUNT, type Ticks, usualLength } from '../time'
+import { LAYERS, type Layer, layerOrder, type Marked, type PlacedPhrase, phraseAt, pieceOf } from '../routine'
+import { holds, type Stretch, subCount, TICKS_PER_COUNT, type Ticks, usualLength } from '../time'
 import { COLUMNS, type SheetLine } from './lines'
 
 /** Where marking began; what is marked reaches from here to the cursor. */
@@ -85,6 +85,23 @@ export function pressAt(
         ? markFrom(c, null)
         : c
   return moveTo(marking, tick, layer, cue ?? null)
+}
+
+/**
+ * What loops once that is asked for: what is marked at the cursor, or else the row there; nothing where something looped before.
+ * @param reach what loops takes in what is at the cursor, instead of ending
+ */
+export function loopHere(
+  { tick, marked, loop }: Pick<Cursor, 'tick' | 'marked' | 'loop'>,
+  placed: readonly PlacedPhrase[],
+  reach: boolean,
+): Stretch | null {
+  const row = phraseAt(placed, tick)
+  if (!row) return loop
+  if (loop && !reach) return null
+  const isMarked = marked && (holds(marked, tick) || marked.to === tick)
+  const { from, to } = isMarked ? marked : pieceOf(placed, { from: row.start, to: row.end })
+  return loop ? { from: Math.min(loop.from, from), to: Math.max(loop.to, to) } : { from, to }
 }
 
 /** Ways to go over the sheet by keys. */

@@ -5,24 +5,19 @@ import { memo, useEffect, useRef, useState } from 'react'
 import { Dialog, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
 import { useShallow } from 'zustand/react/shallow'
-import { APP_VOICE_NAMES, APP_VOICES } from '@/core/drill'
-import { STEPS_BACK } from '@/core/loudness'
-import { phraseAt, pieceOf, setCalling, stretchName } from '@/core/routine'
-import { clockText, FASTEST, holds, SLOWEST, type Stretch, timeOfTick } from '@/core/time'
-import { bound } from '../keys/table'
+import { stretchName } from '@/core/routine'
+import { clockText, FASTEST, SLOWEST, type Stretch, timeOfTick } from '@/core/time'
 import { Button } from '../parts/button'
-import { Choice } from '../parts/choice'
-import { Pick, Slide } from '../parts/field'
-import { useCalls, useStarts } from '../state/choreo'
+import { Slide } from '../parts/field'
 import { useCursor } from '../state/cursor'
-import { useKeys } from '../state/keys'
 import { type Page, tempoOfTick } from '../state/page'
-import { usePlayer, usePlayerState } from '../state/player'
-import { useRoutine } from '../state/routine-store'
+import { usePlayerState } from '../state/player'
 import { useView } from '../state/view'
 import { desk, font, NARROW } from '../theme/tokens'
 import { useMoments } from './playhead'
 import { spokenPlace } from './sheet'
+import { AppVoicePick, CalledPick, FilterPick, Volumes } from './sound-picks'
+import { useTransport } from './use-transport'
 
 const Bar = styled.footer`
   display: flex;
@@ -66,54 +61,16 @@ function write(element: HTMLElement | null, text: string) {
 
 /** Playing, the same on every station at the desk: where we are, how fast, what sounds. */
 export const Transport = memo(function Transport({ page }: { page: Page }) {
-  const player = usePlayer()
   const { playing, speed, volumes, loading, problem, words } = usePlayerState((s) => s)
-  const starts = useStarts()
-  const calls = useCalls(page)
   const { mirrored, flip } = useView(useShallow(({ mirrored, flip }) => ({ mirrored, flip })))
   const tick = useCursor((s) => s.tick)
-  const { loop, setLoop } = useCursor(useShallow(({ loop, setLoop }) => ({ loop, setLoop })))
+  const loop = useCursor((s) => s.loop)
   const [tempo, setTempo] = useState(() => tempoOfTick(page, tick))
   const where = useRef<HTMLElement>(null)
   const clock = useRef<HTMLElement>(null)
   const can = page.times.length > 1 && loading.kind !== 'problem'
 
-  const play = (from: number) => player.playFrom(page, from, starts, useCursor.getState().loop, calls)
-  /** What is marked, or else the row at the cursor, again and again; pressed again, not any more. */
-  const again = (reach: boolean) => {
-    const row = phraseAt(page.placed, tick)
-    if (!row) return
-    const { marked } = useCursor.getState()
-    const here =
-      marked && (holds(marked, tick) || marked.to === tick)
-        ? marked
-        : pieceOf(page.placed, { from: row.start, to: row.end })
-    const wider = reach && loop
-    const next = wider
-      ? { from: Math.min(loop.from, here.from), to: Math.max(loop.to, here.to) }
-      : loop && !reach
-        ? null
-        : here
-    setLoop(next)
-    const now = playing ? player.tickNow(page) : null
-    if (now !== null) play(Math.max(0, Math.round(now)))
-  }
-  const toggle = () => {
-    if (!playing) return can && play(tick)
-    player.pause(page)
-  }
-  const faster = (by: number) => player.setSpeed(speed + by)
-  useKeys(
-    bound({
-      play: toggle,
-      playHere: () => can && play(tick),
-      slower: () => faster(-0.05),
-      faster: () => faster(0.05),
-      loop: () => again(false),
-      loopMore: () => again(true),
-      mirrored: flip,
-    }),
-  )
+  const { toggle, again, faster } = useTransport(page, can)
   const tell = (now: number | null) => {
     const at = now === null ? tick : Math.max(0, Math.floor(now / 12) * 12)
     setTempo(tempoOfTick(page, at))
@@ -223,109 +180,4 @@ function loopName(page: Page, loop: Stretch): string {
   if (rows.length > 2 || !first) return `Loops ${rows.length} rows`
   const name = stretchName(page.placed, loop)
   return `Loops ${first.title && name.startsWith(`${first.title}, `) ? name.slice(first.title.length + 2) : name}`
-}
-
-/** Only the low or the high end of the song. */
-function FilterPick() {
-  const player = usePlayer()
-  const filter = usePlayerState((s) => s.filter)
-  return <Pick label="Of the music" value={filter} options={FILTERS} onChange={(f) => player.setFilter(f)} />
-}
-
-/** Which voice of the app counts. */
-function AppVoicePick() {
-  const player = usePlayer()
-  const voice = usePlayerState((s) => s.appVoice)
-  return (
-    <Pick
-      label="The app’s voice"
-      value={voice}
-      options={APP_VOICES.map((id) => ({ id, name: APP_VOICE_NAMES[id] }))}
-      // What cannot be had is said when it is to be heard.
-      onChange={(v) => player.speakAs(v).catch(() => {})}
-    />
-  )
-}
-
-/** What the caller says on this routine. */
-function CalledPick() {
-  const edit = useRoutine((s) => s.edit)
-  const called = useRoutine((s) => s.routine.called)
-  const ahead = useRoutine((s) => s.routine.calledAhead)
-  return (
-    <>
-      <Choice
-        label="What is called"
-        value={called}
-        options={CALLED}
-        onChange={(c) => edit('change what is called', (r) => setCalling(r, { called: c }))}
-      />
-      {(called === 'words' || called === 'mix') && (
-        <Choice
-          label="A move is called"
-          value={ahead ? 'ahead' : 'on'}
-          options={WHEN_CALLED}
-          onChange={(w) =>
-            edit('change when moves are called', (r) => setCalling(r, { calledAhead: w === 'ahead' }))
-          }
-        />
-      )}
-    </>
-  )
-}
-
-const WHEN_CALLED = [
-  { id: 'on', name: 'as it is danced' },
-  { id: 'ahead', name: 'one count before' },
-] as const
-
-const CALLED = [
-  { id: 'numbers', name: 'numbers' },
-  { id: 'words', name: 'the moves' },
-  { id: 'mix', name: 'your own calls, else numbers' },
-  { id: 'lyric', name: 'the lyric' },
-  { id: 'own', name: 'your own voice, else numbers' },
-] as const
-
-const FILTERS = [
-  { id: 'all', name: 'all' },
-  { id: 'low', name: 'low end' },
-  { id: 'high', name: 'high end' },
-] as const
-
-/** How loud music, clicks and called counts are, and how far the music steps back under what is said. */
-export function Volumes({ dark = false }: { dark?: boolean }) {
-  const player = usePlayer()
-  const volumes = usePlayerState((s) => s.volumes)
-  const stepBack = usePlayerState((s) => s.stepBack)
-  const names = { music: 'Music', clicks: 'Clicks', voice: 'Called counts' } as const
-  return (
-    <>
-      {(['music', 'clicks', 'voice'] as const).map((part) => (
-        <Slide
-          key={part}
-          label={names[part]}
-          name={names[part]}
-          value={volumes[part]}
-          min={0}
-          max={1}
-          step={0.05}
-          dark={dark}
-          onChange={(v) => player.setVolumes({ [part]: v })}
-          text={(v) => (v === 0 ? 'off' : percent(v))}
-        />
-      ))}
-      <Slide
-        label="Music under a voice"
-        name="Music under a voice"
-        value={stepBack}
-        min={STEPS_BACK[0]}
-        max={STEPS_BACK[STEPS_BACK.length - 1] as number}
-        step={3}
-        dark={dark}
-        onChange={(d) => player.setStepBack(d)}
-        text={(d) => (d === 0 ? 'as it is' : `${d} dB softer`)}
-      />
-    </>
-  )
 }

@@ -10,7 +10,7 @@ import { clampSpeed, clockText, common, FASTEST, SLOWEST, type Stretch, timeOfTi
 import { Button } from '../../parts/button'
 import { Slide } from '../../parts/field'
 import { LinkWhenMeant } from '../../parts/link-when-meant'
-import { Volumes } from '../../sheet/transport'
+import { Volumes } from '../../sheet/sound-picks'
 import { tempoOfTick } from '../../state/page'
 import { useView } from '../../state/view'
 import { floor, font } from '../../theme/tokens'
