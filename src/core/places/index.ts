@@ -1,6 +1,7 @@
 export * from './arrange'
 export { placeFindings } from './findings'
 export * from './meet'
+export * from './on-way'
 export * from './path'
 export * from './room'
 export * from './seen'

@@ -1,6 +1,7 @@
 import type { Dancer, Spot } from '../routine'
 import type { Stretch, Ticks } from '../time'
-import { lengthOf, onWay, type Standing, spotAt, spotOn, type Travel } from './standing'
+import { lengthOf, onWay, spotOn, type Travel } from './on-way'
+import { type Standing, spotAt } from './standing'
 import type { Metres } from './ways'
 
 /* How near dancers come to each other on their ways, when, and who might give way. */

@@ -26,17 +26,9 @@ import { cuesOf, ids, page } from '../routine/hand.test-tools'
 import { arranged, nearestSpots } from './arrange'
 import { placeFindings } from './findings'
 import { cureOf, leastBetween, meetings, nearest, partnersApart } from './meet'
+import { lengthOf, onWay } from './on-way'
 import { book, done, newId, place, stage, standing } from './places.test-tools'
-import {
-  cuesOfDancers,
-  effortsOf,
-  facingAt,
-  lengthOf,
-  onWay,
-  spotAt,
-  standingIn,
-  standingOf,
-} from './standing'
+import { cuesOfDancers, effortsOf, facingAt, spotAt, standingIn, standingOf } from './standing'
 
 const round = (n: number) => Math.round(n * 1000) / 1000 + 0
 const at = (s: Spot | null) => s && [round(s.x), round(s.y)]

@@ -1,21 +1,11 @@
-import { asDanced, factsOf, isFooted, type MoveBook } from '../choreo'
+import { asDanced, type MoveBook } from '../choreo'
 import type { Cue, DancedCue, Dancer, Formation, FormationSpot, Spot } from '../routine'
-import { countWhile, TICKS_PER_COUNT, type Ticks } from '../time'
+import { countWhile, type Ticks } from '../time'
+import { type Feet, feetOf, takes } from './feet'
+import { lengthOf, spotOn, type Travel, wayAt } from './on-way'
 import type { Metres } from './ways'
 
 /* Where each of several dancers stands, and how they come from one formation to the next. */
-
-/** A dancer's way to a formation: they leave, and are there. Ticks; a place on the way is the share of the time that has gone. */
-export interface Travel {
-  dancer: string
-  formation: string
-  from: Spot
-  to: Spot
-  through: Spot | null
-  leaves: Ticks
-  arrives: Ticks
-  facing: number | null
-}
 
 /** Ways of all dancers, each dancer's in order of time. */
 export interface Standing {
@@ -25,61 +15,6 @@ export interface Standing {
   formations: readonly Formation[]
   /** Where everybody stands once all have arrived at each of the formations. */
   settled: readonly (readonly FormationSpot[])[]
-}
-
-/** A way takes no longer than this where nobody says. */
-const LONGEST: Ticks = 8 * TICKS_PER_COUNT
-
-/** What the feet of some cues do, in order of time. */
-interface Feet {
-  /** Steps that take the weight. */
-  steps: readonly Ticks[]
-  /** Cues that move the feet, and whether they step. */
-  cues: readonly { at: Ticks; end: Ticks; steps: boolean }[]
-  travels: readonly Cue[]
-}
-
-const feetKnown = new WeakMap<MoveBook, WeakMap<readonly Cue[], Feet>>()
-
-/** What the feet do; worked out once for a list of cues. */
-function feetOf(cues: readonly Cue[], book: MoveBook): Feet {
-  const known = feetKnown.get(book) ?? new WeakMap<readonly Cue[], Feet>()
-  feetKnown.set(book, known)
-  const before = known.get(cues)
-  if (before) return before
-  const footed = cues.filter((c) => isFooted(c))
-  const taken = (c: Cue) => factsOf(c, book).subs.filter((s) => s.kind === 'weight')
-  const feet: Feet = {
-    steps: footed.flatMap((c) => taken(c).map((s) => c.at + s.at)).sort((a, b) => a - b),
-    cues: footed.map((c) => ({
-      at: c.at,
-      end: c.at + c.length,
-      steps: c.layer === 'travel' || taken(c).length > 0,
-    })),
-    travels: footed.filter((c) => c.layer === 'travel'),
-  }
-  known.set(cues, feet)
-  return feet
-}
-
-/** When the steps begin that lead without a break to a place: what keeps the dancer in place ends it. */
-function stepsBegin({ cues }: Feet, at: Ticks): Ticks | null {
-  let begins: Ticks | null = null
-  for (let i = countWhile(cues, (c) => c.at < at) - 1; i >= 0; i--) {
-    const c = cues[i] as Feet['cues'][number]
-    if (!c.steps || c.end < (begins ?? at) || at - c.at > LONGEST) break
-    begins = c.at
-  }
-  return begins
-}
-
-/** How long a dancer takes to a formation: as said, as what travels there says, as the steps before it last, else two bars. */
-function takes({ at, over }: Formation, feet: Feet): Ticks {
-  if (over !== undefined) return over
-  const travel = feet.travels[countWhile(feet.travels, (c) => c.at < at) - 1]
-  if (travel && travel.at + travel.length >= at) return at - travel.at
-  const begins = stepsBegin(feet, at)
-  return begins === null ? LONGEST : at - begins
 }
 
 const NOBODYS: readonly Cue[] = []
@@ -231,41 +166,6 @@ function settledIn(inOrder: readonly Formation[], first: ReadonlyMap<string, For
   })
 }
 
-/** The share of a way that has gone at a moment. */
-const gone = ({ leaves, arrives }: Travel, tick: number) =>
-  arrives > leaves ? Math.min(1, Math.max(0, (tick - leaves) / (arrives - leaves))) : tick < arrives ? 0 : 1
-
-/** A place on a way: straight, or along the curve that passes through its bend half-way. @param share 0 to 1 */
-export function onWay({ from, to, through }: Pick<Travel, 'from' | 'to' | 'through'>, share: number): Spot {
-  if (!through) return { x: from.x + (to.x - from.x) * share, y: from.y + (to.y - from.y) * share }
-  const bend = (a: number, m: number, b: number) => {
-    const control = 2 * m - (a + b) / 2
-    const left = 1 - share
-    return left * left * a + 2 * left * share * control + share * share * b
-  }
-  return { x: bend(from.x, through.x, to.x), y: bend(from.y, through.y, to.y) }
-}
-
-const PIECES = 24
-
-/** How long a way is. */
-export function lengthOf(way: Pick<Travel, 'from' | 'to' | 'through'>): Metres {
-  if (!way.through) return Math.sqrt((way.to.x - way.from.x) ** 2 + (way.to.y - way.from.y) ** 2)
-  let length = 0
-  let before = way.from
-  for (let i = 1; i <= PIECES; i++) {
-    const next = onWay(way, i / PIECES)
-    length += Math.hypot(next.x - before.x, next.y - before.y)
-    before = next
-  }
-  return length
-}
-
-/** The way a dancer is on, or came by last, at a moment. */
-export function wayAt(ways: readonly Travel[], tick: number): Travel | null {
-  return ways[countWhile(ways, (w) => w.leaves <= tick) - 1] ?? null
-}
-
 /** Where a dancer is at a moment; null for one who stands nowhere. */
 export const spotAt = ({ first, travels }: Standing, dancer: string, tick: number): Spot | null =>
   spotOnWays(first.get(dancer), travels.get(dancer), tick)
@@ -280,9 +180,6 @@ export function spotOnWays(
   const way = ways ? wayAt(ways, tick) : null
   return way ? spotOn(way, tick) : { x: begun.x, y: begun.y }
 }
-
-/** Where on a way a dancer is at a moment: at its beginning before it, at its end after it. */
-export const spotOn = (way: Travel, tick: number): Spot => onWay(way, gone(way, tick))
 
 /** How a dancer faces at a moment as a formation says; null where none does. */
 export function facingAt(standing: Standing, dancer: string, tick: number): number | null {

@@ -3,7 +3,8 @@ import { bendWay, type FindingKind, type Formation, type Routine, setOver } from
 import { TICKS_PER_COUNT } from '../time'
 import { about, type Called, type Looked, where } from './looked'
 import { cureOf, type Meeting, meetings } from './meet'
-import type { Effort, Standing, Travel } from './standing'
+import type { Travel } from './on-way'
+import type { Effort, Standing } from './standing'
 import { metresText } from './words'
 
 /* What there is to look at on the ways from one formation to the next. */
