@@ -360,11 +360,14 @@ test('Cue, by touch: a finger scrolls; where it rests first it takes a cue along
   // Held: the cue goes along its counts, and the page stays.
   let at = await middle(chip)
   await touch('touchStart', at)
+  // It may have been said before: what is waited for is that it is held now.
+  await expect(chip).toHaveAttribute('data-held')
   await expect(page.getByTestId('spoken')).toHaveText(/^Held: clap/)
   const still = await scrolled()
   for (let i = 1; i <= 8; i++) await touch('touchMove', { x: at.x - 12 * i, y: at.y - 3 * i })
   expect(await scrolled()).toBe(still)
   await touch('touchEnd')
+  await expect(chip).not.toHaveAttribute('data-held')
   await expect(chip).not.toHaveAttribute('title', before ?? '')
   await page.getByRole('button', { name: 'Undo' }).tap()
   await expect(chip).toHaveAttribute('title', before ?? '')

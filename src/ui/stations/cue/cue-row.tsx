@@ -137,6 +137,7 @@ function Chips({ line, layout }: { line: SheetLine; layout: RowLayout }) {
           placed={line}
           pixels={pixels / TICKS_PER_COUNT}
           chosen={one.cue.id === chosen}
+          held={pull?.id === one.cue.id}
           mirrored={mirrored}
           moved={pull?.id === one.cue.id && !pull.stretch ? pull.by : 0}
           stretched={pull?.id === one.cue.id && pull.stretch ? pull.by : 0}

@@ -40,6 +40,7 @@ const Chip = styled.div<{
   -webkit-touch-callout: none;
   z-index: 1;
   &:hover { border-color: ${desk.azalea}; z-index: 2; }
+  &[data-held] { z-index: 3; cursor: grabbing; box-shadow: 0 4px 12px ${desk.shade}, 0 0 0 1.5px ${desk.azalea}; }
   @media (forced-colors: active) { outline: ${(p) => (p.$chosen ? '3px solid Highlight' : 'none')}; }
   span { display: block; }
   small { font-size: 11.5px; color: ${desk.quiet}; font-weight: 500; }
@@ -83,6 +84,8 @@ interface ChipProps {
   /** Pixels of one tick. */
   pixels: number
   chosen: boolean
+  /** A finger or a mouse has it, to pull it along. */
+  held: boolean
   mirrored: boolean
   /** Ticks it is being dragged by, and by which it is being stretched. */
   moved: Ticks
@@ -125,6 +128,7 @@ export const CueChip = memo(function CueChip(p: ChipProps) {
       data-testid="cue"
       data-cue={cue.id}
       data-linked={linked || undefined}
+      data-held={p.held || undefined}
       onDoubleClick={() => p.send({ kind: 'write', another: false })}
       onPointerDown={(e) => p.send({ kind: 'press cue', cue, shift: e.shiftKey })}
       style={{ ...box, ...(box.height > LINE ? { paddingTop: written.words.length } : {}) }}
