@@ -171,10 +171,9 @@ export class SpectrumMaker {
   private look(): void {
     const { size, input, window, complex, magnitude, classes, bank, held, out } = this
     const begin = this.centreOf(this.frame) - size / 2 - this.from
-    // Before the sound and after it is silence.
+    // After the sound is silence, and before it: of that nothing was written yet.
     const from = Math.min(size, Math.max(0, -begin))
     const to = Math.max(from, Math.min(size, held.length - begin))
-    input.fill(0, 0, from)
     for (let i = from; i < to; i++) input[i] = (held[begin + i] as number) * (window[i] as number)
     input.fill(0, to)
     this.fft.realTransform(complex, input)
