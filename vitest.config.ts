@@ -1,12 +1,15 @@
 import path from 'node:path'
 import { defineConfig } from 'vitest/config'
 
+const ALL = ['scripts/cases.test-tools.ts', 'scripts/samples.test-tools.ts']
+const SERVER = [...ALL, 'src/server/wav-tags.test-tools.ts']
+
 export default defineConfig({
   resolve: { alias: { '@': path.resolve('src') } },
   test: {
     // Both cores: by default only one of two is used.
     maxWorkers: 2,
-    setupFiles: 'scripts/cases.test-tools.ts',
+    setupFiles: ALL,
     // Hearing a song takes as long as the machine needs; speed is measured in bench/, not here.
     testTimeout: 120_000,
     hookTimeout: 120_000,
@@ -21,7 +24,28 @@ export default defineConfig({
         test: {
           name: 'here',
           // No list of its own of what is left out: it would stand before the one test:fast asks with.
-          include: ['{src/!(core),demo,cli,scripts}/**/*.test.{ts,tsx}', 'bench/{hearing,page}/**/*.test.ts'],
+          include: [
+            '{src/!(core|server|app),demo,cli,scripts}/**/*.test.{ts,tsx}',
+            'bench/{hearing,page}/**/*.test.ts',
+            'src/server/{bounded,opening}.test.ts',
+            'src/app/health.test.ts',
+          ],
+        },
+      },
+      // What the server opened it keeps by the data it is of, and each file has data of its own: these share what was loaded, too.
+      // Those that put something else in a module's place, or have a WAV's own reader started, stand above.
+      {
+        extends: true,
+        test: {
+          name: 'server',
+          include: [
+            'src/server/!(bounded|opening).test.ts',
+            'src/server/*/**/*.test.ts',
+            'src/app/!(health).test.ts',
+            'src/app/*/**/*.test.ts',
+          ],
+          isolate: false,
+          setupFiles: SERVER,
         },
       },
       // What the server keeps, once more with its database at an address that is slow and loses transactions,
@@ -35,7 +59,8 @@ export default defineConfig({
             'src/app/roles.test.ts',
           ],
           env: { AZALEA_TEST_FAR: '1' },
-          setupFiles: ['scripts/cases.test-tools.ts', 'src/server/far.test-tools.ts'],
+          isolate: false,
+          setupFiles: SERVER,
         },
       },
     ],

@@ -32,7 +32,7 @@ await settingUp(
     install()
     await staticFiles()
     const fresh = existsSync(SEEDED)
-    const units = ['--project', 'core', '--project', 'here', ...without]
+    const units = ['--project', 'core', '--project', 'here', '--project', 'server', ...without]
     const seeded = fresh
       ? Promise.resolve()
       : beside('demo data', tool('tsx'), ['demo/seed.ts'], { AZALEA_DATA: SEEDED })

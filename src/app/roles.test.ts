@@ -318,10 +318,13 @@ describe('another teacher', () => {
       for (const method of METHODS) {
         // What is his own he may do: that is no try at hers.
         if (!module[method] || /^(account|session)/.test(nameOf(file))) continue
-        for (const id of known)
+        // What a route is about it is asked of in all ways, in what it is not about with one body each.
+        const about = MAY[`${method} ${nameOf(file)}`]?.of
+        const own = about && about !== 'token' ? [ids[about]] : known.slice(0, 1)
+        for (const id of isFar() ? own : known)
           for (const body of method === 'GET' || method === 'HEAD'
             ? [null]
-            : bodies(id).slice(isFar() ? -1 : 0)) {
+            : bodies(id).slice(own.includes(id) && !isFar() ? 0 : -1)) {
             const url = `https://school.example/${path.dirname(file).replace(/\[+\.*\w+\]+/, id)}?routine=${id}&on=${id}&as=${id}`
             const headers = sending(cookie)
             const init = body ? { method, headers, body: JSON.stringify(body) } : { method, headers }
@@ -341,8 +344,8 @@ describe('another teacher', () => {
           }
       }
     }
-    // Over a network each with one body: it is the same program.
-    expect(tries).toBeGreaterThan(isFar() ? 100 : 500)
+    // Over a network each once, with one body: it is the same program.
+    expect(tries).toBeGreaterThan(isFar() ? 50 : 500)
     expect(said).toEqual([])
     expect(await hers()).toBe(before)
     expect((await everybody()).map((p) => p.role).sort()).toEqual(ROLES_BEFORE)

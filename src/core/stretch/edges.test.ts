@@ -6,20 +6,35 @@ import { findStrokes } from './strokes'
 /** A tone with all its partials up to 16 kHz, each as loud as it is high. */
 const rich = (hz: number, seconds: number) =>
   Float32Array.from({ length: seconds * RATE }, (_, i) => {
-    let sum = 0
-    for (let k = 1; k * hz < 16_000; k++) sum += (0.1 / k) * Math.sin((2 * Math.PI * k * hz * i) / RATE)
+    const turn = (2 * Math.PI * hz * i) / RATE
+    const twice = 2 * Math.cos(turn)
+    let [sum, before, now] = [0, 0, Math.sin(turn)]
+    for (let k = 1; k * hz < 16_000; k++) {
+      sum += (0.1 / k) * now
+      ;[before, now] = [now, twice * now - before]
+    }
     return sum
   })
 
+const windows = new Map<number, Float64Array>()
+/** A raised cosine of so many samples. */
+function windowOf(samples: number): Float64Array {
+  const known = windows.get(samples)
+  if (known) return known
+  const made = Float64Array.from({ length: samples }, (_, i) => 1 - Math.cos((2 * Math.PI * i) / samples))
+  windows.set(samples, made)
+  return made
+}
+
 /** How loud a tone of some pitch is in a sound, squared. */
 function partial(sound: Float32Array, hz: number): number {
-  let [re, im] = [0, 0]
-  for (let i = 0; i < sound.length; i++) {
-    const x = (sound[i] as number) * (1 - Math.cos((2 * Math.PI * i) / sound.length))
-    re += x * Math.cos((2 * Math.PI * hz * i) / RATE)
-    im += x * Math.sin((2 * Math.PI * hz * i) / RATE)
-  }
-  return (re * re + im * im) / sound.length ** 2
+  // Goertzel, Am. Math. Monthly 65 (1958): one multiplication a sample.
+  const twice = 2 * Math.cos((2 * Math.PI * hz) / RATE)
+  const window = windowOf(sound.length)
+  let [before, now] = [0, 0]
+  for (let i = 0; i < sound.length; i++)
+    [before, now] = [now, (sound[i] as number) * (window[i] as number) + twice * now - before]
+  return (now * now + before * before - twice * now * before) / sound.length ** 2
 }
 
 /** Noise that is the same each time, its highs alone. */

@@ -11,6 +11,12 @@ export function noise(seed: number): () => number {
   }
 }
 
+/** How far two sounds are from each other where they are farthest; NaN where one of them has none to say. */
+export function farthest(a: Float32Array, b: Float32Array): number {
+  if (a.length !== b.length) return Number.NaN
+  return a.reduce((most, x, i) => Math.max(most, Math.abs(x - (b[i] as number))), 0)
+}
+
 /** A hat: noise of 6.5 to 12 kHz that is there within half a millisecond and falls to a third in 30 ms. */
 export function hat(): Float32Array {
   const random = noise(7)

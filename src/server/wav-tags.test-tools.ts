@@ -1,11 +1,11 @@
-/* Set up for the tests that run over a network a second time (vitest.config.ts). */
+/* Set up for the tests of the server that are not about reading what a file says of itself (vitest.config.ts). */
 import { open } from 'node:fs/promises'
 import { vi } from 'vitest'
 import type * as Reading from './tags'
 
 /**
- * What a WAV says of itself is not read by a process of its own once more: starting one takes longer than the test that needs it, and
- * the first run of the same tests does it. Anything else is.
+ * What a WAV says of itself is not read by a process of its own: starting one takes longer than most tests that need a song.
+ * `bounded.test.ts` and the browser's tests have it read. Anything else is read as it is by the app.
  */
 vi.mock('./tags', async (original) => {
   const tags = await original<typeof Reading>()
