@@ -16,7 +16,19 @@ for (const file of files.sort()) {
   const began = Date.now()
   const { status, stdout } = spawnSync(
     'npx',
-    ['vitest', 'run', '--project', 'core', '--project', 'here', '--project', 'server', '--testTimeout', '7200000', file],
+    [
+      'vitest',
+      'run',
+      '--project',
+      'core',
+      '--project',
+      'here',
+      '--project',
+      'server',
+      '--testTimeout',
+      '7200000',
+      file,
+    ],
     { env: { ...process.env, AZALEA_CASES: times, NO_COLOR: '1' }, encoding: 'utf8' },
   )
   console.log(`${status === 0 ? 'held' : 'FAILED'}  ${file}  ${((Date.now() - began) / 1000).toFixed(0)} s`)
