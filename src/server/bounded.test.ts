@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
+import { writeWav } from '@/core/formats/wav'
 import { boundedRun, endOf } from './bounded'
 import { readTags } from './tags'
 
@@ -42,6 +43,19 @@ describe('a process with bounds', () => {
       'no room',
       'well',
     ])
+  })
+})
+
+describe('the reader of songs', () => {
+  it('takes a WAV for what it is, but none without sound', async () => {
+    const wav = (name: string, seconds: number) => {
+      const file = path.join(dir, name)
+      const sound = new Float32Array(seconds * 44_100).fill(0.1)
+      writeFileSync(file, writeWav({ sampleRate: 44_100, channels: [sound] }))
+      return readTags(file, name)
+    }
+    expect(await wav('Warm up.wav', 2)).toEqual({ title: 'Warm up', credit: '', mime: 'audio/wav' })
+    await expect(wav('Nothing.wav', 0)).rejects.toMatchObject({ status: 415 })
   })
 })
 
