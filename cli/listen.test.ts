@@ -1,21 +1,14 @@
-import { spawnSync } from 'node:child_process'
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
 import { afterAll, describe, expect, it } from 'vitest'
 import { loopTrack, silence } from '../e2e/sounds'
+import { asWritten, bundled } from './bundled.test-tools'
 
 const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-listen-'))
 afterAll(() => rmSync(dir, { recursive: true }))
 
-function listen(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(
-    process.execPath,
-    ['--import', 'tsx', 'cli/listen.ts', ...args],
-    { encoding: 'utf8' },
-  )
-  return { status, stdout, stderr }
-}
+const listen = bundled('listen')
 const file = (name: string, bytes: Uint8Array | string) => {
   const place = path.join(dir, name)
   writeFileSync(place, bytes)
@@ -46,7 +39,7 @@ describe('listen', () => {
     for (const down of heard.downbeats) expect(heard.beats).toContain(down)
   })
   it('goes by what a file is, not by its name', () => {
-    const { status, stdout } = listen(file('really a wav.mp3', loopTrack(120, 20)))
+    const { status, stdout } = asWritten('listen', file('really a wav.mp3', loopTrack(120, 20)))
     expect(status).toBe(0)
     expect(JSON.parse(stdout).tempo).toBeCloseTo(120, 0)
   })
@@ -73,6 +66,6 @@ describe('listen', () => {
     expect(stderr.trimEnd().split('\n')).toHaveLength(1)
   })
   it('says how it is used', () => {
-    expect(listen().stderr).toMatch(/^listen: usage:/)
+    expect(asWritten('listen').stderr).toMatch(/^listen: usage:/)
   })
 })

@@ -1,4 +1,3 @@
-import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import os from 'node:os'
 import path from 'node:path'
@@ -9,11 +8,11 @@ import { renderDemoSong } from '../demo/song'
 import { writeWav } from '../src/core/formats/wav'
 import { filmed } from '../src/core/match/film.test-tools'
 import { piece } from '../src/core/match/match.test-tools'
+import { asWritten, bundled } from './bundled.test-tools'
 
 const dir = mkdtempSync(path.join(os.tmpdir(), 'azalea-takes-'))
 afterAll(() => rmSync(dir, { recursive: true }))
-const takes = (...args: string[]) =>
-  spawnSync(process.execPath, ['--import', 'tsx', 'cli/takes.ts', ...args], { encoding: 'utf8' })
+const takes = bundled('takes')
 const file = (name: string, bytes: Uint8Array | string) => {
   const place = path.join(dir, name)
   writeFileSync(place, bytes)
@@ -76,12 +75,12 @@ describe('takes', () => {
     expect(stderr.trim().split('\n')).toHaveLength(1)
   })
   it('reads AAC, as films of phones have it', () => {
-    const { stdout } = takes('e2e/fixtures/short.m4a', 'e2e/fixtures/short.ogg')
+    const { stdout } = asWritten('takes', 'e2e/fixtures/short.m4a', 'e2e/fixtures/short.ogg')
     const [take] = JSON.parse(stdout).takes
     expect(take.filmTo - take.filmFrom).toBeGreaterThan(20)
     expect([take.rate, take.songAt - take.filmFrom]).toEqual([expect.closeTo(1, 3), expect.closeTo(0, 1)])
   })
   it('says how it is used', () => {
-    expect(takes('one').stderr).toContain('usage: npm run -s takes -- FILM SONG')
+    expect(asWritten('takes', 'one').stderr).toContain('usage: npm run -s takes -- FILM SONG')
   })
 })
