@@ -1,5 +1,5 @@
-import FFT from 'fft.js'
 import type { Ratio, Seconds } from '../time'
+import { Correlator } from './correlator'
 import { BANDS, TRACE_RATE, type Trace } from './trace'
 
 /* A coarse picture of a sound, on which windows of a film are looked up in a song at any speed. */
@@ -48,38 +48,21 @@ export const RATES: readonly Ratio[] = Array.from(
 
 /** Where the song is much quieter than the window, or only begins in it, that counts against it. */
 export const FULL = 0.4
-/** Looks windows of a film up in a song, by correlation over all bands at once (two bands are one complex signal). */
+/** Looks windows of a film up in a song, by correlation over all bands at once. */
 export class Lookup {
   private readonly lead = Math.round(WINDOW * FASTEST * RATE)
-  private readonly fft: FFT
-  private readonly pairs: number[][]
+  private readonly correlator: Correlator
   /** Sums of squares of the song up to each frame, silence before and after it. */
   private readonly squares: Float64Array
-  private readonly input: number[]
-  private readonly part: number[]
-  private readonly sum: number[]
-  private readonly answer: number[]
+  /** The window that is looked up, as it would be at the song's own speed. */
+  private readonly window = new Float32Array(this.lead * WIDE)
 
   constructor(
     private readonly song: Coarse,
     private readonly film: Coarse,
   ) {
-    const size = 2 ** Math.ceil(Math.log2(song.frames + 2 * this.lead))
-    this.fft = new FFT(size)
-    const complex = () => this.fft.createComplexArray() as number[]
-    this.input = complex()
-    this.part = complex()
-    this.sum = complex()
-    this.answer = complex()
-    this.pairs = Array.from({ length: WIDE / 2 }, (_, p) => {
-      this.input.fill(0)
-      for (let i = 0; i < song.frames; i++)
-        for (const h of [0, 1])
-          this.input[2 * (this.lead + i) + h] = song.data[i * WIDE + 2 * p + h] as number
-      const out = complex()
-      this.fft.transform(out, this.input)
-      return out
-    })
+    this.correlator = new Correlator(song, WIDE, this.lead, this.lead)
+    const size = song.frames + 2 * this.lead
     this.squares = new Float64Array(size + 1)
     for (let i = 0; i < size; i++) {
       let e = 0
@@ -91,11 +74,13 @@ export class Lookup {
   /** The likeliest places of a window at a speed. */
   places(time: Seconds, rate: Ratio): Guess[] {
     const n = Math.round(WINDOW * rate * RATE)
-    const own = this.correlate(time, rate, n)
+    const own = this.takeWindow(time, rate, n)
     if (own < 1e-6) return []
-    const { answer, squares, lead } = this
+    this.correlator.look(this.window, 0, n)
+    const { squares, lead } = this
+    const { answer } = this.correlator
     const like = (i: number) =>
-      (answer[2 * i] as number) /
+      (answer[i] as number) /
       Math.sqrt(own * Math.max(FULL * own, (squares[i + n] ?? squares.at(-1) ?? 0) - (squares[i] as number)))
     // The likeliest, and the likeliest that is not beside it.
     const tops: [number, number][] = []
@@ -113,39 +98,21 @@ export class Lookup {
     return tops.map(([i, l]) => ({ time, rate, at: (i - lead) / RATE, like: l }))
   }
 
-  /** Correlates a window with all of the song. @returns its own sum of squares */
-  private correlate(time: Seconds, rate: Ratio, n: number): number {
-    const { fft, input, part, sum } = this
+  /** Takes a window of the film as it would be at the song's own speed. @returns its sum of squares */
+  private takeWindow(time: Seconds, rate: Ratio, n: number): number {
+    const { window } = this
     const { data } = this.film
     let own = 0
-    sum.fill(0)
-    for (let p = 0; p < WIDE / 2; p++) {
-      input.fill(0)
-      for (let i = 0; i < n; i++) {
-        // Between frames by straight lines.
-        const x = time * RATE + i / rate
-        const [k, between] = [Math.floor(x), x - Math.floor(x)]
-        for (let h = 0; h < 2; h++) {
-          const b = 2 * p + h
-          const v = (data[k * WIDE + b] ?? 0) * (1 - between) + (data[(k + 1) * WIDE + b] ?? 0) * between
-          input[2 * i + h] = v
-          own += v * v
-        }
-      }
-      fft.transform(part, input)
-      const song = this.pairs[p] as number[]
-      for (let i = 0; i < sum.length; i += 2) {
-        const [a, b, c, d] = [
-          song[i] as number,
-          song[i + 1] as number,
-          part[i] as number,
-          part[i + 1] as number,
-        ]
-        sum[i] = (sum[i] as number) + a * c + b * d
-        sum[i + 1] = (sum[i + 1] as number) + b * c - a * d
+    for (let i = 0; i < n; i++) {
+      // Between frames by straight lines.
+      const x = time * RATE + i / rate
+      const [k, between] = [Math.floor(x), x - Math.floor(x)]
+      for (let b = 0; b < WIDE; b++) {
+        const v = (data[k * WIDE + b] ?? 0) * (1 - between) + (data[(k + 1) * WIDE + b] ?? 0) * between
+        window[i * WIDE + b] = v
+        own += v * v
       }
     }
-    fft.inverseTransform(this.answer, sum)
     return own
   }
 }

@@ -25,7 +25,11 @@ export function likeAlong(
   from: Seconds,
   seconds: Seconds,
 ): number {
-  let [dot, x2, y2] = [0, 0, 0]
+  let dot = 0
+  let x2 = 0
+  let y2 = 0
+  const heard = film.data
+  const sought = song.data
   const n = Math.round(seconds * per)
   const first = Math.round(from * per)
   for (let i = 0; i < n; i++) {
@@ -33,14 +37,24 @@ export function likeAlong(
     const s = (zero + (f / per) * rate) * per
     const k = Math.floor(s)
     const between = s - k
-    const [own, here, next] = [f * wide, k * wide, (k + 1) * wide]
-    // Before and after a recording there is silence; within it nothing is asked, since this is what finding takes its time for.
-    const within = own >= 0 && own < film.data.length && here >= 0 && next < song.data.length
+    const own = f * wide
+    const here = k * wide
+    const next = here + wide
+    // Within both recordings nothing is asked: this is what finding takes its time for.
+    if (own >= 0 && own < heard.length && here >= 0 && next < sought.length) {
+      for (let b = 0; b < wide; b++) {
+        const x = heard[own + b] as number
+        const y = (sought[here + b] as number) * (1 - between) + (sought[next + b] as number) * between
+        dot += x * y
+        x2 += x * x
+        y2 += y * y
+      }
+      continue
+    }
+    // Before and after a recording there is silence.
     for (let b = 0; b < wide; b++) {
-      const x = within ? (film.data[own + b] as number) : (film.data[own + b] ?? 0)
-      const y = within
-        ? (song.data[here + b] as number) * (1 - between) + (song.data[next + b] as number) * between
-        : (song.data[here + b] ?? 0) * (1 - between) + (song.data[next + b] ?? 0) * between
+      const x = heard[own + b] ?? 0
+      const y = (sought[here + b] ?? 0) * (1 - between) + (sought[next + b] ?? 0) * between
       dot += x * y
       x2 += x * x
       y2 += y * y

@@ -1,5 +1,5 @@
-import FFT from 'fft.js'
 import type { Seconds } from '../time'
+import { Correlator } from './correlator'
 import { BANDS, TRACE_RATE, type Trace } from './trace'
 
 /** Where a window may lie in the song, and how alike it is there, -1..1. */
@@ -25,38 +25,23 @@ const FULL = 0.4
 const NOWHERE: Look = { peaks: [], near: () => null }
 
 /**
- * Looks windows up in a song by normalised cross-correlation over all bands at once. Two bands are the real and the imaginary part of one
- * signal, so that half as many transforms do: the real part of their correlation is the sum of both.
+ * Looks windows up in a song by normalised cross-correlation over all bands at once.
  * @param length frames of a window; one may lie partly before the song or after it
  * @returns looks the window of a recording up that begins at a frame
  */
 export function windowFinder(song: Trace, length: number): (recording: Trace, from: number) => Look {
-  const padded = song.frames + 2 * length
-  const size = 2 ** Math.ceil(Math.log2(padded + length))
-  const fft = new FFT(size)
-  const pairs = Array.from({ length: BANDS / 2 }, (_, p) => transformed(fft, song, p, 0, song.frames, length))
+  const correlator = new Correlator(song, BANDS, length, length)
+  const { answer } = correlator
   const power = energies(song, length)
-  const sum = fft.createComplexArray() as number[]
-  const out = fft.createComplexArray() as number[]
-  const likes = new Float32Array(song.frames + length)
   return (recording, from) => {
     let own = 0
     for (let i = from * BANDS; i < (from + length) * BANDS; i++) own += (recording.data[i] ?? 0) ** 2
     if (own < 1e-6) return NOWHERE
-    sum.fill(0)
-    pairs.forEach((s, p) => {
-      const w = transformed(fft, recording, p, from, length, 0)
-      for (let i = 0; i < sum.length; i += 2) {
-        const [a, b, c, d] = [s[i] as number, s[i + 1] as number, w[i] as number, w[i + 1] as number]
-        sum[i] = (sum[i] as number) + a * c + b * d
-        sum[i + 1] = (sum[i + 1] as number) + b * c - a * d
-      }
-    })
-    fft.inverseTransform(out, sum)
-    for (let i = 0; i < likes.length; i++)
-      likes[i] = (out[2 * i] as number) / Math.sqrt(own * Math.max(own * FULL, power[i] as number))
+    correlator.look(recording.data, from, length)
     // Kept for this window alone: the next one writes over what is shared.
-    const mine = likes.slice()
+    const mine = new Float32Array(answer.length)
+    for (let i = 0; i < mine.length; i++)
+      mine[i] = (answer[i] as number) / Math.sqrt(own * Math.max(own * FULL, power[i] as number))
     const peak = (i: number): Peak => ({
       at: (i + top(mine, i) - length) / TRACE_RATE,
       like: mine[i] as number,
@@ -80,20 +65,6 @@ function top(curve: Float32Array, i: number): number {
   const [l, m, r] = [curve[i - 1] ?? -1, curve[i] as number, curve[i + 1] ?? -1]
   const bend = l - 2 * m + r
   return bend < 0 ? Math.max(-0.5, Math.min(0.5, (0.5 * (l - r)) / bend)) : 0
-}
-
-/** Two bands of some frames as one complex signal, transformed. @param at where they begin in it */
-function transformed(fft: FFT, { data }: Trace, pair: number, from: number, n: number, at: number): number[] {
-  const input = fft.createComplexArray() as number[]
-  input.fill(0)
-  for (let f = 0; f < n; f++) {
-    const i = (from + f) * BANDS + 2 * pair
-    input[2 * (at + f)] = data[i] ?? 0
-    input[2 * (at + f) + 1] = data[i + 1] ?? 0
-  }
-  const out = fft.createComplexArray() as number[]
-  fft.transform(out, input)
-  return out
 }
 
 /** Sum of squares of each window of a song, from the one that lies wholly before it on. */
