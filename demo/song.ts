@@ -150,11 +150,18 @@ function playHarmony({ kit, at }: Stage, kind: Kind, beat: number, within: numbe
   }
 }
 
+let rendered: ReturnType<Kit['mixdown']> | undefined
+
 /**
- * Renders the demo song.
- * @returns two channels at 44.1 kHz, -1..1, about two minutes
+ * The demo song, rendered once a process.
+ * @returns two channels at 44.1 kHz, -1..1, about two minutes, the caller's own
  */
 export function renderDemoSong(): { left: Float32Array; right: Float32Array; sampleRate: number } {
+  rendered ??= render()
+  return { left: rendered.left.slice(), right: rendered.right.slice(), sampleRate: DEMO_RATE }
+}
+
+function render(): ReturnType<Kit['mixdown']> {
   const truth = demoTruth()
   const kit = makeKit(Math.ceil(truth.duration * DEMO_RATE))
   const stage: Stage = { kit, at: (beat) => LEAD_IN + beat * BEAT }
@@ -173,5 +180,5 @@ export function renderDemoSong(): { left: Float32Array; right: Float32Array; sam
       }
     })
   })
-  return { ...kit.mixdown(), sampleRate: DEMO_RATE }
+  return kit.mixdown()
 }

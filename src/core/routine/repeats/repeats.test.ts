@@ -128,6 +128,10 @@ describe('a repeat', () => {
     expect(() => asIn(r, 0, 1)).toThrow('circle')
     expect(() => asIn(asIn(r, 2, 1), 0, 2)).toThrow('circle')
     expect(() => setRepeat(page(1), repeat('s', 0, 96, 0), ids())).toThrow('circle')
+    // Its place is named, wherever the first repeat of the page stands.
+    expect(() => setRepeat(page(4), repeat('s', 2 * EIGHT, 96, 2 * EIGHT), ids())).toThrow(
+      'Eight 3, 1 would be danced as itself',
+    )
   })
   it('is judged count by count: what only looks like a circle is none', () => {
     // Each count as the one before it: the first counts go on through the eight.
@@ -151,6 +155,15 @@ describe('a repeat', () => {
     expect(said(crossed, 0).map((c) => c[2])).toEqual(['stamp', 'clap'])
     expect(said(crossed, 1).map((c) => c[2])).toEqual(['clap', 'stamp'])
     expect(circleIn([repeat('x', 0, 96, 96), repeat('y', 96, 96, 0)])).not.toBeNull()
+    expect(circleIn([repeat('x', 480, 96, 576), repeat('y', 576, 96, 480)])).toBe(480)
+    // Where two lie over one another, the one that begins later holds, also behind its end.
+    const [long, back, short] = [
+      repeat('long', 0, 300, 400),
+      repeat('back', 600, 100, 200),
+      repeat('short', 96, 96, 0),
+    ]
+    expect(circleIn([long, back])).toBe(200)
+    expect(circleIn([long, back, short])).toBeNull()
   })
   it('may cover several phrases and parts of them; one set over it cuts only what it lies over', () => {
     const r = setRepeat(
