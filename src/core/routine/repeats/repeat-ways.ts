@@ -1,18 +1,6 @@
-import { holds, type Ticks } from '../../time'
+import type { Ticks } from '../../time'
 import type { Cue, Repeat } from '../document/cue-schema'
 import { LIMITS } from '../document/limits'
-
-/** Repeats in order of place, none over another: the one over a tick, or null. */
-export function repeatAt(sorted: readonly Repeat[], tick: Ticks): Repeat | null {
-  let [low, high] = [0, sorted.length]
-  while (low < high) {
-    const mid = (low + high) >> 1
-    if ((sorted[mid] as Repeat).to.from <= tick) low = mid + 1
-    else high = mid
-  }
-  const r = sorted[low - 1]
-  return r && holds(r.to, tick) ? r : null
-}
 
 /** Repeats tick by tick, from the first that is danced as another on. */
 interface Laid {
@@ -29,7 +17,7 @@ function laid(repeats: readonly Repeat[]): Laid {
   const end = sorted.reduce((most, r) => Math.max(most, r.to.to), first)
   const away = new Int32Array(end - first).fill(OWN)
   sorted.forEach(({ to, from }, i) => {
-    // Where two lie over one another, which the gate refuses, the later one holds, as in `repeatAt`.
+    // Where two lie over one another, which the gate refuses, the one that begins later holds.
     const until = Math.min(to.to, sorted[i + 1]?.to.from ?? to.to)
     away.fill(from - to.from, to.from - first, until - first)
   })
