@@ -3,6 +3,7 @@ import {
   type DancedCue,
   type FindingAbout,
   type FindingKind,
+  findingKey,
   labelIn,
   type PlacedPhrase,
   phraseAt,
@@ -37,6 +38,7 @@ export class Checked {
   readonly gap: LeastGap
   private readonly placed: PlacedPhrase[]
   private readonly byId: ReadonlyMap<string, Cue>
+  private readonly letStand: ReadonlySet<string>
   /** @param all its cues as they are danced, in order of place */
   constructor(
     readonly routine: Routine,
@@ -47,6 +49,12 @@ export class Checked {
     this.placed = placePhrases(routine)
     this.gap = leastGapOf(routine, times)
     this.byId = new Map(routine.cues.map((c) => [c.id, c]))
+    this.letStand = new Set(routine.dismissed.map((d) => findingKey(d.about)))
+  }
+
+  /** True for a finding somebody looked at and let stand. */
+  isLetStand(about: FindingAbout): boolean {
+    return this.letStand.size > 0 && this.letStand.has(findingKey(about))
   }
 
   /** "5& of Chorus, eight 2"; '' outside of all phrases. */

@@ -1,12 +1,4 @@
-import {
-  type Cue,
-  cueText,
-  type DancedCue,
-  type FindingAbout,
-  findingKey,
-  otherSide,
-  sidesApart,
-} from '../routine'
+import { type Cue, cueText, type DancedCue, otherSide, sidesApart } from '../routine'
 import { type Seconds, TICKS_PER_COUNT, type Ticks, timeOfTick } from '../time'
 import { type BodyConflict, facingName, followBody, START } from './body'
 import { aboutCues, type Checked, type Finding } from './checked'
@@ -91,7 +83,7 @@ function fast(checked: Checked, cues: readonly DancedCue[]): Finding[] {
     last.set(c.layer, c)
     if (!before || before.at === c.at) continue
     const gap = timeOfTick(checked.times, c.at) - timeOfTick(checked.times, before.at)
-    if (gap >= limit - 1e-9 || isLetStand(checked, { ...aboutCues('fast', [before, c]), limit })) continue
+    if (gap >= limit - 1e-9 || checked.isLetStand({ ...aboutCues('fast', [before, c]), limit })) continue
     const pair = { before, after: c, gap }
     const run = runs.get(c.layer)
     if (run && before.at - run.last.at <= ONE_STRETCH) {
@@ -127,11 +119,6 @@ function fastRun(
       : `Azalea takes ${limit.toFixed(2)} s for ${grade} at this tempo; say below what yours need.`,
     mend: null,
   }
-}
-
-function isLetStand(checked: Checked, about: FindingAbout): boolean {
-  const key = findingKey(about)
-  return checked.routine.dismissed.some((d) => findingKey(d.about) === key)
 }
 
 function levels(checked: Checked, cues: readonly DancedCue[]): Finding[] {

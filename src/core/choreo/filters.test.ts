@@ -1,3 +1,4 @@
+import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Cue } from '../routine'
 import { asDanced, asSeen, optionsIn, rolesIn } from './filters'
@@ -46,6 +47,27 @@ describe('who dances what', () => {
     const held = cue('held', { option: 'hold', at: 48 })
     expect(danced([all, free, held], '', 'base')).toEqual(['all', 'free', 'held'])
     expect(danced([all, low, free, held], 'leader', 'easier')).toEqual(['easier', 'free', 'held'])
+  })
+  it('is found as by looking at each two cues, wherever they lie and however long they are', () => {
+    const any = fc.record({
+      ...{ at: fc.integer({ min: -60, max: 200 }), length: fc.integer({ min: 1, max: 200 }) },
+      layer: fc.constantFrom('feet' as const, 'arms' as const),
+      role: fc.constantFrom(undefined, 'leader', 'follower'),
+      option: fc.constantFrom(undefined, 'base' as const, 'easier' as const),
+    })
+    const weight = (c: Cue) => (c.role ? 2 : 0) + (c.option === 'easier' ? 1 : 0)
+    const over = (a: Cue, b: Cue) => a.layer === b.layer && a.at < b.at + b.length && b.at < a.at + a.length
+    fc.assert(
+      fc.property(fc.array(any, { maxLength: 30 }), (list) => {
+        const cues = list.map((c, i) => cue(`${i}`, c as Partial<Cue>))
+        const able = cues.filter((c) => c.role !== 'follower')
+        const own = able.filter((c) => !able.some((o) => weight(o) > weight(c) && over(o, c)))
+        expect(asDanced(cues, 'leader', 'easier')).toEqual(own)
+        const same = (a: Cue, b: Cue) => a.role === b.role && a.option === 'easier' && over(a, b)
+        const seen = cues.filter((c) => c.option === 'easier' || !cues.some((o) => same(o, c)))
+        expect(asSeen(cues, '', 'easier')).toEqual(seen)
+      }),
+    )
   })
 
   it('shown for everybody is what all roles do, each role’s base giving way to its own version alone', () => {

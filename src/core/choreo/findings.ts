@@ -26,6 +26,5 @@ export function findings(routine: Routine, times: Times, book: MoveBook): Findin
       for (const f of dancedFindings(checked, cues, role, option)) take(f)
     }
   for (const f of writtenFindings(checked)) take(f)
-  for (const d of routine.dismissed) found.delete(findingKey(d.about))
-  return [...found.values()].sort((a, b) => a.at - b.at)
+  return [...found.values()].filter((f) => !checked.isLetStand(f.about)).sort((a, b) => a.at - b.at)
 }

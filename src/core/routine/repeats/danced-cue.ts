@@ -1,6 +1,7 @@
 import { alike, textOf } from '../document/alike'
 import { CUE_FIELD_NAMES, CUE_FIELDS } from '../document/cue-fields'
-import type { Cue } from '../document/cue-schema'
+import type { Cue, Repeat } from '../document/cue-schema'
+import { mirrorCue } from './mirror'
 
 /** A cue as it is danced: its own, or linked from another stretch. */
 export interface DancedCue extends Cue {
@@ -20,7 +21,7 @@ const BLANK = {
 const CARRIED = CUE_FIELD_NAMES.filter((name) => name === 'id' || CUE_FIELDS[name].danced)
 
 /** A cue as it is danced here. @param link the repeat that brings it; null for one written here */
-export function asDancedHere(cue: Cue, link: DancedCue['link'], differs: boolean): DancedCue {
+function asDancedHere(cue: Cue, link: DancedCue['link'], differs: boolean): DancedCue {
   const out: Record<string, unknown> = { ...BLANK }
   for (const name of link ? CARRIED : CUE_FIELD_NAMES) out[name] = cue[name]
   out.link = link
@@ -28,17 +29,39 @@ export function asDancedHere(cue: Cue, link: DancedCue['link'], differs: boolean
   return out as unknown as DancedCue
 }
 
-/** Written cues as danced ones, the same object for the same cue as long as it does not change. */
-const plainly = new WeakMap<Cue, DancedCue>()
-
-export function asWritten(cue: Cue): DancedCue {
-  let own = plainly.get(cue)
-  if (!own) {
-    own = asDancedHere(cue, null, false)
-    plainly.set(cue, own)
+/** What is made of each of some objects, the same as long as that object does not change. */
+function madeOnce<From extends object, T>(make: (from: From) => T): (from: From) => T {
+  const known = new WeakMap<From, T>()
+  return (from) => {
+    let made = known.get(from)
+    if (made === undefined) {
+      made = make(from)
+      known.set(from, made)
+    }
+    return made
   }
-  return own
 }
+
+/** A written cue as a danced one. */
+export const asWritten = madeOnce((cue: Cue) => asDancedHere(cue, null, false))
+
+/** A cue written inside a repeat as a danced one. */
+export const asDiffering = madeOnce((cue: Cue) => asDancedHere(cue, null, true))
+
+/** What a repeat makes of cues of where it leads to. */
+export const linkedBy = madeOnce((repeat: Repeat) => {
+  const away = repeat.from - repeat.to.from
+  return madeOnce((cue: DancedCue) =>
+    asDancedHere(
+      {
+        ...(repeat.mirrored ? mirrorCue(cue) : cue),
+        ...{ id: `${repeat.id}/${cue.id}`, at: cue.at - away },
+      },
+      { repeat: repeat.id, cue: cue.id },
+      false,
+    ),
+  )
+})
 
 /** A danced cue as it would be written: without where it comes from. */
 export function written(cue: DancedCue): Cue {

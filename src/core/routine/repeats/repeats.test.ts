@@ -103,6 +103,19 @@ describe('a repeat', () => {
     expect(moves({ option: 'harder' }).sort()).toEqual(['0 own', '0 step', '4 touch'])
     expect(moves({ option: 'base' })).toEqual(['0 own', '4 touch'])
   })
+  it('is the same cue as before wherever nothing it is made of changed', () => {
+    const r = asIn(asIn(page(3, cuesOf(['1 step R; 3 step L', '', '8 clap'])), 1, 0, true), 2, 1)
+    const [first, second] = r.cues.filter((c) => c.move === 'step')
+    const before = new Set(danced(r))
+    const after = danced({ ...r, cues: r.cues.map((c) => (c === first ? { ...c, move: 'stamp' } : c)) })
+    expect(after).toHaveLength(before.size)
+    for (const c of after) expect([c.move, before.has(c)]).toEqual([c.move, c.move !== 'stamp'])
+    // Another repeat is another, though it brings the same.
+    const other = danced({ ...r, repeats: r.repeats.map((x) => ({ ...x, mirrored: !x.mirrored })) })
+    const sides = (list: readonly Cue[]) => list.map((c) => `${c.at} ${c.side}`)
+    expect(sides(other)).not.toEqual(sides([...before]))
+    expect(other.filter((c) => c.at === second?.at)).toEqual([...before].filter((c) => c.at === second?.at))
+  })
   it('of a repeat leads two hundred deep, no deeper', () => {
     const chain = (n: number) => {
       const r = page(n + 1, cuesOf('1 step'))

@@ -3,8 +3,7 @@ import { byPlace } from '../counts/layout'
 import type { Cue, Repeat } from '../document/cue-schema'
 import type { Routine } from '../document/schema'
 import type { NewId } from '../edits/phrase-edits'
-import { asDancedHere, asWritten, type DancedCue, dancedAs, written } from './danced-cue'
-import { mirrorCue } from './mirror'
+import { asDiffering, asWritten, type DancedCue, dancedAs, linkedBy, written } from './danced-cue'
 import { circleIn } from './repeat-ways'
 
 /** Cues that start in a stretch, found by bisection. */
@@ -48,7 +47,7 @@ class Resolver {
     const written = between(this.cues, stretch)
     if (!over.length) return written.map(asWritten)
     const own = written.map((c) =>
-      over.some(({ piece }) => holds(piece, c.at)) ? asDancedHere(c, null, true) : asWritten(c),
+      over.some(({ piece }) => holds(piece, c.at)) ? asDiffering(c) : asWritten(c),
     )
     return [...own, ...over.flatMap(({ r, piece }) => this.linked(r, piece))].sort(byPlace)
   }
@@ -57,14 +56,7 @@ class Resolver {
     const away = r.from - r.to.from
     const mine = between(this.cues, r.to)
     return this.in({ from: piece.from + away, to: piece.to + away })
-      .map((c) => {
-        const turned = r.mirrored ? mirrorCue(c) : c
-        return asDancedHere(
-          { ...turned, id: `${r.id}/${c.id}`, at: c.at - away },
-          { repeat: r.id, cue: c.id },
-          false,
-        )
-      })
+      .map(linkedBy(r))
       .filter((c) => !mine.some((o) => replaces(o, c)))
   }
 }
