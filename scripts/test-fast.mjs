@@ -6,20 +6,20 @@ import { beside, buildBeside, install, root, run, settingUp, staticFiles, tool }
 import { unitTests } from './unit-tests.mjs'
 
 const SEEDED = path.join(root, '.cache', 'e2e-seeded')
-/** Files of unit tests that take more than six seconds of a processor each, by room. */
+/** Files of unit tests that take more than four seconds each, by room. */
 const LONG = {
   cli: ['listen', 'takes'],
   'src/app': ['roles'],
-  'src/audio': ['conductor', 'practice'],
-  'src/core': ['dense', 'dense-evening', 'edits'],
-  'src/core/hear': ['answers', 'later-stages', 'listen', 'loops', 'stages'],
-  'src/core/loudness': ['levels', 'limiter', 'loudness'],
+  'src/audio': ['practice'],
+  'src/core': ['edits'],
+  'src/core/hear': ['answers', 'edited', 'later-stages', 'listen', 'loops', 'spare-bars', 'stages'],
+  'src/core/loudness': ['loudness'],
   'src/core/match': ['any-speed', 'match'],
-  'src/core/stretch': ['edges', 'stretch'],
+  'src/core/stretch': ['stretch'],
   'src/decode': ['decode'],
   'src/server': [
-    ...['account-notices', 'backup', 'bounded', 'class-links', 'faults', 'films', 'jobs', 'libsql-http'],
-    ...['match-job', 'routine-file', 'school', 'server', 'shelf', 'sheet-job'],
+    ...['account-notices', 'bounded', 'class-links', 'films', 'jobs', 'libsql-http', 'match-job', 'moves'],
+    ...['object-store', 'own-counts', 'school', 'server', 'sheet-job'],
   ],
   'src/server/handout': ['sheet-pdf'],
 }
