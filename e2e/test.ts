@@ -41,7 +41,9 @@ export class Server {
   static async start(data: string, port?: number, school = false): Promise<Server> {
     const at = port ?? (await freePort())
     const served = school ? { AZALEA_PUBLIC_URL: `http://localhost:${at}` } : {}
-    const child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(at)], {
+    // A connection that waits for its next request is not closed just as a test sends one: Playwright would not send it again.
+    const kept = ['--keepAliveTimeout', '600000']
+    const child = spawn('node_modules/.bin/next', ['start', '-H', '127.0.0.1', '-p', String(at), ...kept], {
       env: { ...process.env, AZALEA_DATA: data, NEXT_TELEMETRY_DISABLED: '1', ...served },
       detached: true,
       stdio: 'ignore',
